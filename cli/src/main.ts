@@ -1,0 +1,46 @@
+import { resolve } from 'node:path';
+import { Command, CommanderError, InvalidArgumentError } from 'commander';
+import { ReadFailure } from '@calque/reader';
+import { readCommand, type ReadFlags } from './read-command.ts';
+
+const EXIT = { usage: 2, unreadable: 3, password: 4 } as const;
+const DEFAULT_SECONDS = 60;
+
+/** A usage error that is found only after parsing. */
+export class UsageError extends Error {}
+
+const positiveInt = (text: string) => {
+  if (!/^[1-9]\d*$/.test(text)) throw new InvalidArgumentError('It must be a whole number from 1 up.');
+  return Number(text);
+};
+
+const program = new Command('calque')
+  .description('Reads and converts plan sheets. `calque start` serves the application, `calque test` runs its tests.')
+  .exitOverride()
+  .configureOutput({ writeOut: (text) => process.stdout.write(text), writeErr: (text) => process.stderr.write(text) });
+
+program.command('read <file>')
+  .description('what a PDF, PNG or JPEG holds, page by page')
+  .option('--page <n>', 'this page alone', positiveInt)
+  .option('--linework', 'with all lines, arcs, circles, edges of fills and texts, in sheet points')
+  .option('--all-layers', 'also what lies on layers that are off')
+  .option('--password <text>', 'opens a protected file')
+  .option('--arrays <file>', 'store the first read page in binary form with its spatial index')
+  .option('--seconds <n>', 'time that reading may take', positiveInt, DEFAULT_SECONDS)
+  .option('--json', 'as JSON')
+  .action(async (file: string, flags: ReadFlags) => print(await readCommand(resolve(file), flags)));
+
+function print(text: string): void {
+  process.stdout.write(text.endsWith('\n') || text === '' ? text : `${text}\n`);
+}
+
+try {
+  await program.parseAsync();
+} catch (error) {
+  if (error instanceof CommanderError) process.exitCode = error.exitCode === 0 ? 0 : EXIT.usage;
+  else {
+    process.stderr.write(`calque: ${error instanceof Error ? error.message : String(error)}\n`);
+    process.exitCode = error instanceof UsageError ? EXIT.usage
+      : error instanceof ReadFailure && error.code === 'password' ? EXIT.password : EXIT.unreadable;
+  }
+}

@@ -1,0 +1,86 @@
+import { writeFileSync } from 'node:fs';
+import { encodeLinework, scaleNotes, type Linework } from '@calque/core/linework';
+import { buildSheetIndex, indexBytes } from '@calque/core/snapping';
+import { MM_PER_POINT } from '@calque/core/geometry';
+import { DEFAULT_MEMORY_MB, type FileFacts, type ReadPage } from '@calque/reader';
+import { readLimited } from './read-limited.ts';
+
+export interface ReadFlags {
+  page?: number;
+  linework?: boolean;
+  allLayers?: boolean;
+  password?: string;
+  json?: boolean;
+  arrays?: string;
+  seconds: number;
+}
+
+export async function readCommand(file: string, flags: ReadFlags): Promise<string> {
+  const { facts, pages } = await readLimited(file, {
+    page: flags.page, password: flags.password, allLayers: flags.allLayers, maxMegabytes: DEFAULT_MEMORY_MB,
+  }, flags.seconds);
+  if (flags.arrays) {
+    const { linework } = pages[0];
+    writeFileSync(flags.arrays, encodeLinework(linework, indexBytes(buildSheetIndex(linework))));
+  }
+  if (!flags.json) return [fileWords(facts), ...pages.map(pageWords)].join('\n');
+  return JSON.stringify({
+    file: { pages: facts.pages, kind: facts.kind, encrypted: facts.encrypted, repaired: facts.repaired },
+    pages: pages.map((page) => pageJson(page, flags.linework === true)),
+  });
+}
+
+function pageJson({ page, linework: l, milliseconds }: ReadPage, withLinework: boolean) {
+  return {
+    page,
+    size: { width: l.width, height: l.height },
+    content: l.content,
+    counts: l.counts,
+    leftOut: l.leftOut,
+    layers: l.layers,
+    scaleNotes: scaleNotes(l.texts),
+    milliseconds: Math.round(milliseconds * 10) / 10,
+    ...(withLinework ? lineworkJson(l) : {}),
+  };
+}
+
+function lineworkJson(l: Linework) {
+  return {
+    segments: rows(l.segments, 4, l.segmentStyle),
+    arcs: rows(l.arcs, 5, l.arcStyle),
+    circles: rows(l.circles, 3, l.circleStyle),
+    curves: rows(l.curves, 8, l.curveStyle),
+    fillEdges: rows(l.fillEdges, 4, l.fillEdgeStyle),
+    texts: l.texts.map(({ text, x, y, height, radians }) => ({ text, x, y, height, radians })),
+  };
+}
+
+function rows(values: Float64Array, stride: number, style: Int32Array): number[][] {
+  return Array.from({ length: values.length / stride }, (_, i) => [...values.subarray(i * stride, (i + 1) * stride), style[2 * i]]);
+}
+
+const CONTENT_WORDS = { vector: 'lines to snap to', scan: 'a scan, no lines to snap to', mixed: 'a scan with lines over it', empty: 'nothing' };
+
+function fileWords({ pages, kind, encrypted, repaired }: FileFacts): string {
+  const notes = [encrypted && 'encrypted', repaired && 'damaged, read after repair'].filter(Boolean);
+  return `${kind.toUpperCase()}, ${pages === 1 ? '1 page' : `${pages} pages`}${notes.length ? ` (${notes.join(', ')})` : ''}`;
+}
+
+function pageWords({ page, linework: l, milliseconds }: ReadPage): string {
+  const mm = (points: number) => (points * MM_PER_POINT).toFixed(1);
+  const left = Object.entries(l.leftOut).filter(([, n]) => n > 0).map(([why, n]) => `${n} ${LEFT_OUT_WORDS[why as keyof typeof LEFT_OUT_WORDS]}`);
+  const { segments, arcs, circles, curves, texts, images } = l.counts;
+  const notes = scaleNotes(l.texts);
+  return [
+    `Page ${page}: ${mm(l.width)} x ${mm(l.height)} mm, ${CONTENT_WORDS[l.content]}`,
+    `  ${segments} segments, ${arcs} arcs, ${circles} circles, ${curves} curves, ${texts} texts, ${images} pictures (${milliseconds.toFixed(0)} ms)`,
+    ...(left.length ? [`  left out: ${left.join(', ')}`] : []),
+    ...(l.layers.length ? [`  layers: ${l.layers.map((x) => `${x.name}${x.on ? '' : ' (off)'} ${x.segments}`).join(', ')}`] : []),
+    ...(notes.length ? [`  states: ${notes.map((n) => n.text).join('; ')}`] : []),
+  ].join('\n');
+}
+
+const LEFT_OUT_WORDS = {
+  clipped: 'hidden by a clip', outside: 'outside the page', zeroLength: 'without length', unpainted: 'without paint',
+  paperColoured: 'in the colour of the paper', covered: 'covered by later fills',
+};

@@ -1,0 +1,5 @@
+export * from './spaces.ts';
+export * from './transform.ts';
+export * from './polygons.ts';
+export * from './arcs.ts';
+export * from './bezier.ts';

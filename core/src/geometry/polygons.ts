@@ -1,0 +1,153 @@
+import type { Box, Point } from './spaces.ts';
+
+export type Ring = readonly Point[];
+export type FillRule = 'nonzero' | 'evenodd';
+
+/** A region of rings under a fill rule, with its bounding box. */
+export interface Region {
+  rings: readonly Ring[];
+  rule: FillRule;
+  box: Box;
+}
+
+export function boxOfPoints(points: Iterable<Point>): Box {
+  let x0 = Infinity, y0 = Infinity, x1 = -Infinity, y1 = -Infinity;
+  for (const [x, y] of points) {
+    if (x < x0) x0 = x;
+    if (x > x1) x1 = x;
+    if (y < y0) y0 = y;
+    if (y > y1) y1 = y;
+  }
+  return [x0, y0, x1, y1];
+}
+
+export function makeRegion(rings: readonly Ring[], rule: FillRule): Region {
+  return { rings, rule, box: boxOfPoints(rings.flat()) };
+}
+
+export const boxRing = ([x0, y0, x1, y1]: Box): Ring => [[x0, y0], [x1, y0], [x1, y1], [x0, y1]];
+
+export function boxesTouch(a: Box, b: Box): boolean {
+  return a[0] <= b[2] && b[0] <= a[2] && a[1] <= b[3] && b[1] <= a[3];
+}
+
+export function boxContains(outer: Box, inner: Box): boolean {
+  return outer[0] <= inner[0] && outer[1] <= inner[1] && outer[2] >= inner[2] && outer[3] >= inner[3];
+}
+
+export const unionBox = (a: Box, b: Box): Box =>
+  [Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.max(a[2], b[2]), Math.max(a[3], b[3])];
+
+/** Is the region one upright rectangle? Then clipping by it needs its box alone. */
+export function isUprightBox(region: Region): boolean {
+  if (region.rings.length !== 1) return false;
+  const ring = region.rings[0];
+  const last = ring[ring.length - 1];
+  const n = ring.length === 5 && last[0] === ring[0][0] && last[1] === ring[0][1] ? 4 : ring.length;
+  if (n !== 4) return false;
+  const [a, b, c, d] = ring;
+  // Coordinates of PDF files are 32-bit; a hundredth of a micron of slant is none.
+  const same = (p: number, q: number) => Math.abs(p - q) < 1e-4;
+  return (same(a[0], b[0]) && same(b[1], c[1]) && same(c[0], d[0]) && same(d[1], a[1]))
+    || (same(a[1], b[1]) && same(b[0], c[0]) && same(c[1], d[1]) && same(d[0], a[0]));
+}
+
+export function regionContains(region: Region, x: number, y: number): boolean {
+  if (x < region.box[0] || x > region.box[2] || y < region.box[1] || y > region.box[3]) return false;
+  let winding = 0;
+  for (const ring of region.rings) {
+    for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
+      const [x0, y0] = ring[j], [x1, y1] = ring[i];
+      if (y0 > y === y1 > y) continue;
+      if (x < x0 + ((y - y0) / (y1 - y0)) * (x1 - x0)) winding += y1 > y0 ? 1 : -1;
+    }
+  }
+  return region.rule === 'evenodd' ? (winding & 1) === 1 : winding !== 0;
+}
+
+/** Distance from a point to the nearest edge of the region. */
+export function distanceToOutline(region: Region, x: number, y: number): number {
+  let best = Infinity;
+  for (const ring of region.rings) {
+    for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
+      best = Math.min(best, distanceToSegment(x, y, ring[j][0], ring[j][1], ring[i][0], ring[i][1]));
+    }
+  }
+  return best;
+}
+
+export function distanceToSegment(x: number, y: number, x0: number, y0: number, x1: number, y1: number): number {
+  const dx = x1 - x0, dy = y1 - y0;
+  const len2 = dx * dx + dy * dy;
+  const t = len2 === 0 ? 0 : Math.max(0, Math.min(1, ((x - x0) * dx + (y - y0) * dy) / len2));
+  return Math.hypot(x - x0 - t * dx, y - y0 - t * dy);
+}
+
+/** Signed area, positive for counter-clockwise rings with y up. */
+export function ringArea(ring: Ring): number {
+  let twice = 0;
+  for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) twice += ring[j][0] * ring[i][1] - ring[i][0] * ring[j][1];
+  return twice / 2;
+}
+
+/** Sorted parameters in [0, 1] at which the segment meets the region's edges, with 0 and 1. */
+function crossingParameters(region: Region, x0: number, y0: number, x1: number, y1: number): number[] {
+  const dx = x1 - x0, dy = y1 - y0;
+  const ts = [0, 1];
+  for (const ring of region.rings) {
+    for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
+      const [ax, ay] = ring[j], [bx, by] = ring[i];
+      const ex = bx - ax, ey = by - ay;
+      const den = dx * ey - dy * ex;
+      if (den === 0) continue;
+      const t = ((ax - x0) * ey - (ay - y0) * ex) / den;
+      const u = ((ax - x0) * dy - (ay - y0) * dx) / den;
+      if (t > 0 && t < 1 && u >= -1e-9 && u <= 1 + 1e-9) ts.push(t);
+    }
+  }
+  return ts.sort((p, q) => p - q);
+}
+
+export type Interval = readonly [number, number];
+
+/**
+ * The parts of a segment, as parameter intervals, that lie inside the region.
+ * `margin` > 0 asks for more than that distance from the outline; `margin` < 0 also takes what lies
+ * outside by less than it (a line drawn along the edge of its own clip is half visible).
+ */
+export function insideIntervals(region: Region, x0: number, y0: number, x1: number, y1: number, margin: number): Interval[] {
+  const ts = crossingParameters(region, x0, y0, x1, y1);
+  const out: [number, number][] = [];
+  for (let i = 1; i < ts.length; i++) {
+    const from = ts[i - 1], to = ts[i];
+    if (to - from < 1e-12) continue;
+    const m = (from + to) / 2;
+    const x = x0 + m * (x1 - x0), y = y0 + m * (y1 - y0);
+    const inside = regionContains(region, x, y);
+    const taken = margin >= 0
+      ? inside && (margin === 0 || distanceToOutline(region, x, y) > margin)
+      : inside || distanceToOutline(region, x, y) < -margin;
+    if (!taken) continue;
+    const last = out[out.length - 1];
+    if (last && from - last[1] < 1e-9) last[1] = to;
+    else out.push([from, to]);
+  }
+  return out;
+}
+
+export function intersectIntervals(a: readonly Interval[], b: readonly Interval[]): Interval[] {
+  const out: Interval[] = [];
+  for (const [p, q] of a) for (const [r, s] of b) if (Math.min(q, s) - Math.max(p, r) > 1e-12) out.push([Math.max(p, r), Math.min(q, s)]);
+  return out;
+}
+
+export function subtractIntervals(a: readonly Interval[], b: readonly Interval[]): Interval[] {
+  let rest = [...a];
+  for (const [r, s] of b) {
+    rest = rest.flatMap(([p, q]) => {
+      if (s <= p || r >= q) return [[p, q] as Interval];
+      return ([[p, r], [s, q]] as Interval[]).filter(([u, v]) => v - u > 1e-12);
+    });
+  }
+  return rest;
+}

@@ -1,0 +1,8 @@
+export * from './page-objects.ts';
+export * from './types.ts';
+export { PageInterpreter, flattenPath, type InterpretOptions } from './interpret.ts';
+export { recogniseRun, isStraight, type Recognised } from './recognise-arcs.ts';
+export { isPaper } from './paint.ts';
+export { joinTexts } from './texts.ts';
+export { scaleNotes, type ScaleNote } from './scale-notes.ts';
+export { encodeLinework, decodeLinework, LINEWORK_VERSION } from './binary.ts';

@@ -1,0 +1,4 @@
+export * from './length.ts';
+export * from './format.ts';
+export * from './scale.ts';
+export * from './angle.ts';

@@ -1,0 +1,41 @@
+// Bundles the programs that run in Node (command line, reader, start and test) from TypeScript to .build/.
+import { build } from 'esbuild';
+import { existsSync, readdirSync, statSync } from 'node:fs';
+import { join } from 'node:path';
+
+const ENTRIES = {
+  cli: 'cli/src/main.ts',
+  'cli-worker': 'cli/src/read-worker.ts',
+  'reader-service': 'reader/src/service/main.ts',
+  'reader-child': 'reader/src/service/child.ts',
+  ops: 'ops/src/main.ts',
+  demo: 'demo/src/main.ts',
+  bench: 'bench/src/main.ts',
+};
+const SOURCES = ['core/src', 'reader/src', 'store/src', 'cli/src', 'ops', 'demo/src', 'bench/src'];
+
+function newest(folder) {
+  let latest = 0;
+  if (!existsSync(folder)) return latest;
+  for (const entry of readdirSync(folder, { withFileTypes: true })) {
+    const path = join(folder, entry.name);
+    latest = Math.max(latest, entry.isDirectory() ? newest(path) : statSync(path).mtimeMs);
+  }
+  return latest;
+}
+
+const stamp = '.build/cli.mjs';
+const changed = Math.max(...SOURCES.map(newest));
+if (!existsSync(stamp) || statSync(stamp).mtimeMs < changed) {
+  const entryPoints = Object.fromEntries(Object.entries(ENTRIES).filter(([, file]) => existsSync(file)));
+  await build({
+    entryPoints, outdir: '.build', bundle: true, platform: 'node', format: 'esm', target: 'node20', sourcemap: 'linked',
+    outExtension: { '.js': '.mjs' }, logLevel: 'error',
+    plugins: [{
+      name: 'own-packages-in-others-out',
+      setup(b) {
+        b.onResolve({ filter: /^[^./]/ }, ({ path }) => (path.startsWith('@calque/') || path.startsWith('node:') ? undefined : { path, external: true }));
+      },
+    }],
+  });
+}

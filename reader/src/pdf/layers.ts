@@ -1,0 +1,134 @@
+import { PDFArray, PDFDict, PDFDocument, PDFName, PDFNumber, PDFRawStream, PDFRef, PDFString, PDFHexString, decodePDFRawStream, type PDFObject } from '@cantoo/pdf-lib';
+import type { PageLayer } from '@calque/core/linework';
+
+/** Keys written into layer dictionaries so that the engine's marks can be told apart by identity. */
+export const LAYER_KEY = 'CalqueLayer';
+export const OFF_KEY = 'CalqueOff';
+
+export interface LayerTable {
+  layers: PageLayer[];
+  /** UserUnit of each page (1 where the file states none). */
+  userUnits: number[];
+  /** The file with its layers marked, or null when the file as it came will do. */
+  bytes: Uint8Array | null;
+}
+
+const NONE: LayerTable = { layers: [], userUnits: [], bytes: null };
+
+/** Can the file hold layers or a UserUnit at all? Object streams hide names, so they count as yes. */
+export function needsStructure(bytes: Uint8Array): boolean {
+  const text = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  return ['/UserUnit', '/OCProperties', '/ObjStm'].some((name) => text.includes(name, 0, 'latin1'));
+}
+
+/**
+ * Reads what PDFium does not expose: which optional-content groups exist, which are off by default,
+ * which content belongs to them, and UserUnit (ISO 32000-1, 8.11 and 14.11). A file whose structure
+ * cannot be read is used without layers.
+ */
+export async function readLayers(bytes: Uint8Array, password?: string): Promise<LayerTable> {
+  if (!needsStructure(bytes)) return NONE;
+  try {
+    const document = await PDFDocument.load(bytes, { password: password ?? '', updateMetadata: false, throwOnInvalidObject: false });
+    const userUnits = document.getPages().map((page) => {
+      const unit = page.node.lookup(PDFName.of('UserUnit'));
+      return unit instanceof PDFNumber && unit.asNumber() > 0 ? unit.asNumber() : 1;
+    });
+    const layers = markLayers(document);
+    if (layers.length === 0) return { layers, userUnits, bytes: null };
+    return { layers, userUnits, bytes: await document.save({ useObjectStreams: false, updateFieldAppearances: false }) };
+  } catch {
+    return NONE;
+  }
+}
+
+const name = (text: string) => PDFName.of(text);
+
+function markLayers(document: PDFDocument): PageLayer[] {
+  const { context } = document;
+  const properties = document.catalog.lookup(name('OCProperties'));
+  if (!(properties instanceof PDFDict)) return [];
+  const groups = properties.lookup(name('OCGs'));
+  if (!(groups instanceof PDFArray)) return [];
+  const refs = groups.asArray().filter((r): r is PDFRef => r instanceof PDFRef);
+  const isOn = defaultStates(properties.lookup(name('D')));
+  const layers = refs.map((ref): PageLayer => ({ name: textOf(dictOf(document, ref)?.lookup(name('Name'))), on: isOn(ref) }));
+  const indexOf = new Map(refs.map((ref, i) => [ref.toString(), i]));
+  refs.forEach((ref, i) => mark(dictOf(document, ref), i, !layers[i].on));
+  for (const [, object] of context.enumerateIndirectObjects()) {
+    if (object instanceof PDFDict && object.get(name('Type')) === name('OCMD')) {
+      const { layer, visible } = membership(document, object, indexOf, layers);
+      mark(object, layer, !visible);
+    }
+  }
+  for (const [ref, object] of context.enumerateIndirectObjects()) if (object instanceof PDFRawStream) wrapForm(document, ref, object);
+  return layers;
+}
+
+function mark(dict: PDFDict | undefined, layer: number, off: boolean): void {
+  dict?.set(name(LAYER_KEY), PDFNumber.of(layer));
+  dict?.set(name(OFF_KEY), PDFNumber.of(off ? 1 : 0));
+}
+
+function dictOf(document: PDFDocument, object: PDFObject | undefined): PDFDict | undefined {
+  const found = object instanceof PDFRef ? document.context.lookup(object) : object;
+  return found instanceof PDFDict ? found : undefined;
+}
+
+function textOf(object: unknown): string {
+  return object instanceof PDFString || object instanceof PDFHexString ? object.decodeText() : '';
+}
+
+function defaultStates(config: unknown): (ref: PDFRef) => boolean {
+  if (!(config instanceof PDFDict)) return () => true;
+  const listed = (key: string) => {
+    const array = config.lookup(name(key));
+    return new Set(array instanceof PDFArray ? array.asArray().map((r) => r.toString()) : []);
+  };
+  const on = listed('ON'), off = listed('OFF');
+  const base = config.lookup(name('BaseState'));
+  const baseOff = base === name('OFF');
+  return (ref) => (baseOff ? on.has(ref.toString()) : !off.has(ref.toString()));
+}
+
+/** Optional-content membership: the first group names it, its policy decides whether it shows. */
+function membership(document: PDFDocument, dict: PDFDict, indexOf: Map<string, number>, layers: readonly PageLayer[]): { layer: number; visible: boolean } {
+  const groups = dict.get(name('OCGs'));
+  const list = groups instanceof PDFRef && indexOf.has(groups.toString()) ? [groups]
+    : ((g) => (g instanceof PDFArray ? g.asArray() : []))(groups instanceof PDFRef ? document.context.lookup(groups) : groups);
+  const members = list.map((r) => indexOf.get(r.toString())).filter((i): i is number => i !== undefined);
+  const states = members.map((i) => layers[i].on);
+  const policy = dict.lookup(name('P'))?.toString() ?? '/AnyOn';
+  const visible = states.length === 0 ? true
+    : policy === '/AllOn' ? states.every(Boolean)
+      : policy === '/AnyOff' ? states.some((s) => !s)
+        : policy === '/AllOff' ? states.every((s) => !s)
+          : states.some(Boolean);
+  return { layer: members[0] ?? -1, visible };
+}
+
+/** A form that is optional as a whole says so in its dictionary, which the engine does not expose: mark its content. */
+function wrapForm(document: PDFDocument, ref: PDFRef, stream: PDFRawStream): void {
+  const { dict } = stream;
+  const group = dict.get(name('OC'));
+  if (!group || dict.get(name('Subtype')) !== name('Form')) return;
+  const { context } = document;
+  let resources = dict.lookup(name('Resources'));
+  if (!(resources instanceof PDFDict)) {
+    resources = context.obj({});
+    dict.set(name('Resources'), resources);
+  }
+  let properties = (resources as PDFDict).lookup(name('Properties'));
+  if (!(properties instanceof PDFDict)) {
+    properties = context.obj({});
+    (resources as PDFDict).set(name('Properties'), properties);
+  }
+  (properties as PDFDict).set(name('CalqueOC'), group);
+  const content = decodePDFRawStream(stream).decode();
+  const marked = Buffer.concat([Buffer.from('/OC /CalqueOC BDC\n'), content, Buffer.from('\nEMC\n')]);
+  const replacement = context.flateStream(new Uint8Array(marked));
+  for (const [key, value] of dict.entries()) {
+    if (!['/Length', '/Filter', '/DecodeParms'].includes(key.toString())) replacement.dict.set(key, value);
+  }
+  context.assign(ref, replacement);
+}

@@ -1,0 +1,45 @@
+import type { Linework } from '@calque/core/linework';
+import { ReadFailure } from '../failure.ts';
+
+/** Resolution taken for pictures that state none: that of a screen, as most such pictures come from one. */
+const USUAL_DPI = 96;
+/** Pixels that reading may hold at once. */
+const MOST_PIXELS = 400e6;
+
+/** A picture file as a sheet: no linework, its size in points from its own resolution, its turn honoured. */
+export async function readPicture(bytes: Uint8Array): Promise<{ linework: Linework; dpi: number; pixels: [number, number] }> {
+  const { default: sharp } = await import('sharp');
+  const meta = await sharp(bytes, { limitInputPixels: MOST_PIXELS }).metadata().catch((error: unknown) => {
+    throw new ReadFailure('damaged', `This picture cannot be read (${String(error).slice(0, 120)}). Save it again as PNG or JPEG.`);
+  });
+  if (!meta.width || !meta.height) throw new ReadFailure('damaged', 'This picture states no size. Save it again as PNG or JPEG.');
+  const turned = (meta.orientation ?? 1) >= 5;
+  const [w, h] = turned ? [meta.height, meta.width] : [meta.width, meta.height];
+  // 72 is what the library answers when the file is silent.
+  const dpi = meta.density && meta.density > 1 && meta.density !== 72 ? meta.density : USUAL_DPI;
+  const width = (w * 72) / dpi, height = (h * 72) / dpi;
+  const none = { segments: 0, arcs: 0, circles: 0, curves: 0, fills: 0, texts: 0, images: 1 };
+  const floats = () => new Float64Array(0), ints = () => new Int32Array(0);
+  return {
+    dpi,
+    pixels: [w, h],
+    linework: {
+      width, height,
+      segments: floats(), segmentStyle: ints(), arcs: floats(), arcStyle: ints(), circles: floats(), circleStyle: ints(),
+      curves: floats(), curveStyle: ints(), fillEdges: floats(), fillEdgeStyle: ints(),
+      texts: [], pictures: [{ corners: [[0, 0], [width, 0], [width, height], [0, height]], area: width * height }],
+      pens: [], layers: [], counts: none,
+      leftOut: { clipped: 0, outside: 0, zeroLength: 0, unpainted: 0, paperColoured: 0, covered: 0 },
+      content: 'scan',
+    },
+  };
+}
+
+/** A PNG of RGBA pixels or of a picture file, its longer side at most `pixels`. */
+export async function thumbnail(source: { width: number; height: number; data: Uint8Array } | Uint8Array, pixels: number): Promise<Buffer> {
+  const { default: sharp } = await import('sharp');
+  const image = source instanceof Uint8Array
+    ? sharp(source, { limitInputPixels: MOST_PIXELS }).rotate().resize(pixels, pixels, { fit: 'inside' })
+    : sharp(source.data, { raw: { width: source.width, height: source.height, channels: 4 } });
+  return image.flatten({ background: '#ffffff' }).png({ compressionLevel: 8, palette: true }).toBuffer();
+}

@@ -1,0 +1,55 @@
+import type { Linework } from '@calque/core/linework';
+import { ReadFailure } from './failure.ts';
+import { kindOf, type FileKind } from './kinds.ts';
+import { openPdf } from './pdf/read-pdf.ts';
+import { readPicture, thumbnail } from './picture/read-picture.ts';
+
+export interface ReadOptions {
+  password?: string;
+  allLayers?: boolean;
+  /** Read this page alone (1-based). */
+  page?: number;
+  /** Memory that the PDF engine may use. */
+  maxMegabytes: number;
+  /** Longer side of the page's picture; none is drawn when absent. */
+  picturePixels?: number;
+}
+
+export interface FileFacts { pages: number; kind: FileKind; encrypted: boolean; repaired: boolean }
+export interface ReadPage { page: number; linework: Linework; milliseconds: number; picture: Buffer | null }
+
+export const DEFAULT_MEMORY_MB = 640;
+
+/** Reads a file page by page: first its facts, then each page as it is done. */
+export async function readFile(bytes: Uint8Array, options: ReadOptions, onFacts: (facts: FileFacts) => void, onPage: (page: ReadPage) => void | Promise<void>): Promise<void> {
+  if (bytes.length === 0) throw new ReadFailure('empty', 'This file is empty (0 bytes). The copy or download was probably cut short: fetch it again.');
+  const kind = kindOf(bytes);
+  if (kind === null) throw new ReadFailure('unknown-kind', 'This is neither a PDF nor a PNG or JPEG picture, whatever its name says.');
+  if (kind === 'pdf') await readPdfPages(bytes, options, onFacts, onPage);
+  else await readPicturePage(bytes, kind, options, onFacts, onPage);
+}
+
+async function readPdfPages(bytes: Uint8Array, options: ReadOptions, onFacts: (facts: FileFacts) => void, onPage: (page: ReadPage) => void | Promise<void>): Promise<void> {
+  const reader = await openPdf(bytes, options);
+  const { pages, encrypted, repaired } = reader;
+  if (options.page !== undefined && (options.page < 1 || options.page > pages)) {
+    throw new ReadFailure('no-such-page', `There is no page ${options.page}: the file has ${pages === 1 ? 'one page' : `${pages} pages`}.`);
+  }
+  onFacts({ pages, kind: 'pdf', encrypted, repaired });
+  const wanted = options.page !== undefined ? [options.page] : Array.from({ length: pages }, (_, i) => i + 1);
+  for (const page of wanted) {
+    const { linework, milliseconds } = reader.readPage(page);
+    const picture = options.picturePixels ? await thumbnail(reader.picture(page, options.picturePixels), options.picturePixels) : null;
+    await onPage({ page, linework, milliseconds, picture });
+  }
+  reader.close();
+}
+
+async function readPicturePage(bytes: Uint8Array, kind: FileKind, options: ReadOptions, onFacts: (facts: FileFacts) => void, onPage: (page: ReadPage) => void | Promise<void>): Promise<void> {
+  if (options.page !== undefined && options.page !== 1) throw new ReadFailure('no-such-page', `There is no page ${options.page}: a picture has one page.`);
+  const began = performance.now();
+  const { linework } = await readPicture(bytes);
+  onFacts({ pages: 1, kind, encrypted: false, repaired: false });
+  const picture = options.picturePixels ? await thumbnail(bytes, options.picturePixels) : null;
+  await onPage({ page: 1, linework, milliseconds: performance.now() - began, picture });
+}
