@@ -1,13 +1,12 @@
 import { resolve } from 'node:path';
-import { Command, CommanderError, InvalidArgumentError } from 'commander';
+import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
 import { ReadFailure } from '@calque/reader';
+import { convertCommand, type ConvertFlags } from './convert-command.ts';
 import { readCommand, type ReadFlags } from './read-command.ts';
+import { UsageError } from './usage-error.ts';
 
 const EXIT = { usage: 2, unreadable: 3, password: 4 } as const;
 const DEFAULT_SECONDS = 60;
-
-/** A usage error that is found only after parsing. */
-export class UsageError extends Error {}
 
 const positiveInt = (text: string) => {
   if (!/^[1-9]\d*$/.test(text)) throw new InvalidArgumentError('It must be a whole number from 1 up.');
@@ -29,6 +28,21 @@ program.command('read <file>')
   .option('--seconds <n>', 'time that reading may take', positiveInt, DEFAULT_SECONDS)
   .option('--json', 'as JSON')
   .action(async (file: string, flags: ReadFlags) => print(await readCommand(resolve(file), flags)));
+
+program.command('convert <file>')
+  .description('turns a page into editable linework at true size')
+  .requiredOption('--page <n>', 'the page', positiveInt)
+  .option('--scale <scale>', '1:100, 1/4" = 1\'-0" or a bare factor')
+  .option('--known <dimension>', 'two sheet points and the true length between them: "x0,y0 x1,y1 5250mm"')
+  .option('--crop <box>', 'x0,y0,x1,y1 in sheet points')
+  .option('--only <parts>', 'of lines,curves,texts,fills')
+  .addOption(new Option('--units <unit>', 'units of the DXF').choices(['mm', 'm', 'in', 'ft']).default('mm'))
+  .addOption(new Option('--to <format>', 'format').choices(['dxf', 'svg']).makeOptionMandatory())
+  .requiredOption('-o, --out <file>', 'file to write')
+  .option('--password <text>', 'opens a protected file')
+  .option('--seconds <n>', 'time that reading may take', positiveInt, DEFAULT_SECONDS)
+  .option('--json', 'say what was written as JSON')
+  .action(async (file: string, flags: ConvertFlags) => print(await convertCommand(resolve(file), { ...flags, out: resolve(flags.out) })));
 
 function print(text: string): void {
   process.stdout.write(text.endsWith('\n') || text === '' ? text : `${text}\n`);

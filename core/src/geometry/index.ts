@@ -3,3 +3,4 @@ export * from './transform.ts';
 export * from './polygons.ts';
 export * from './arcs.ts';
 export * from './bezier.ts';
+export * from './union.ts';

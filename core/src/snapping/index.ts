@@ -1,1 +1,3 @@
 export * from './items.ts';
+export * from './query.ts';
+export * from './trace-geometry.ts';

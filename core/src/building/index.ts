@@ -1,0 +1,3 @@
+export * from './wall-geometry.ts';
+export * from './joins.ts';
+export * from './schedule.ts';

@@ -1,0 +1,157 @@
+import { unionOf, type Point, type Polygon, type Ring } from '../geometry/index.ts';
+import type { Wall } from '../model/index.ts';
+import { bandOf, pointAt, type WallBand } from './wall-geometry.ts';
+
+/** Wall ends nearer than this are meant to meet (picks on one sheet differ by far less), millimetres. */
+export const JOIN_TOLERANCE = 1;
+/** A mitre longer than this many times the thicker wall is cut off square. */
+const MITRE_LIMIT = 4;
+/** Directions closer than this (sine) are parallel: their faces do not meet. */
+const PARALLEL = 1e-6;
+
+export interface JoinedWalls {
+  /** Body of each wall, cut or extended to its neighbours. */
+  bodies: Map<string, Ring>;
+  /** The solid outlines of all bodies together: outer rings with holes. */
+  outlines: Polygon[];
+}
+
+/** One end of a wall seen from its node: the direction leads away from the node. */
+interface End { band: WallBand; atStart: boolean; node: Point; dx: number; dy: number; left: number; right: number; angle: number }
+
+/** Corner points of an end, and the node between them when walls share it. */
+interface Cut { left: Point; right: Point; node: Point | null }
+
+/** Joins walls at corners and tees into solid outlines without overlap or gap, at any angle. */
+export function joinWalls(walls: readonly Wall[]): JoinedWalls {
+  const bands = walls.map(bandOf).filter((b) => b.length > 0);
+  const wedges: Ring[] = [];
+  const cuts = new Map<string, { start: Cut; end: Cut }>();
+  for (const band of bands) cuts.set(band.id, { start: squareCut(endOf(band, true)), end: squareCut(endOf(band, false)) });
+  const setCut = (end: End, cut: Cut) => {
+    const entry = cuts.get(end.band.id)!;
+    if (end.atStart) entry.start = cut;
+    else entry.end = cut;
+  };
+  for (const ends of nodesOf(bands)) {
+    const through = throughBand(bands, ends);
+    if (through) for (const end of ends) setCut(end, teeCut(end, through) ?? squareCut(end));
+    else if (ends.length > 1) joinNode(ends, setCut, wedges);
+  }
+  const bodies = new Map<string, Ring>();
+  for (const band of bands) {
+    const { start, end } = cuts.get(band.id)!;
+    // Seen along the band, the far end's left is its right: its direction leads back.
+    const ring = [start.right, end.left, ...(end.node ? [end.node] : []), end.right, start.left, ...(start.node ? [start.node] : [])];
+    bodies.set(band.id, withoutRepeats(ring));
+  }
+  return { bodies, outlines: unionOf([...bodies.values(), ...wedges]) };
+}
+
+function endOf(band: WallBand, atStart: boolean): End {
+  const sign = atStart ? 1 : -1;
+  const dx = band.ux * sign, dy = band.uy * sign;
+  return {
+    band, atStart, node: atStart ? band.from : band.to, dx, dy,
+    left: atStart ? band.left : band.right, right: atStart ? band.right : band.left, angle: Math.atan2(dy, dx),
+  };
+}
+
+const beside = (e: End, left: number): Point => [e.node[0] - e.dy * left, e.node[1] + e.dx * left];
+const squareCut = (e: End): Cut => ({ left: beside(e, e.left), right: beside(e, -e.right), node: null });
+
+/** Groups wall ends that meet. */
+function nodesOf(bands: readonly WallBand[]): End[][] {
+  const cells = new Map<string, End[][]>();
+  const nodes: End[][] = [];
+  const cell = (v: number) => Math.floor(v / JOIN_TOLERANCE);
+  for (const band of bands) {
+    for (const atStart of [true, false]) {
+      const end = endOf(band, atStart);
+      const cx = cell(end.node[0]), cy = cell(end.node[1]);
+      let home: End[] | undefined;
+      for (let i = -1; i <= 1 && !home; i++) {
+        for (let j = -1; j <= 1 && !home; j++) {
+          home = cells.get(`${cx + i},${cy + j}`)?.find((ends) => distance(ends[0].node, end.node) <= JOIN_TOLERANCE);
+        }
+      }
+      if (home) {
+        home.push({ ...end, node: home[0].node });
+        continue;
+      }
+      const fresh = [end];
+      nodes.push(fresh);
+      const key = `${cx},${cy}`;
+      const list = cells.get(key);
+      if (list) list.push(fresh);
+      else cells.set(key, [fresh]);
+    }
+  }
+  return nodes;
+}
+
+const distance = (p: Point, q: Point) => Math.hypot(p[0] - q[0], p[1] - q[1]);
+
+/** The wall whose body the node lies in, away from that wall's own ends: the node is a tee on it. */
+function throughBand(bands: readonly WallBand[], ends: readonly End[]): WallBand | null {
+  const [x, y] = ends[0].node;
+  const own = new Set(ends.map((e) => e.band.id));
+  let best: WallBand | null = null, bestInside = -Infinity;
+  for (const band of bands) {
+    if (own.has(band.id)) continue;
+    const rx = x - band.from[0], ry = y - band.from[1];
+    const along = rx * band.ux + ry * band.uy;
+    if (along <= JOIN_TOLERANCE || along >= band.length - JOIN_TOLERANCE) continue;
+    const side = -rx * band.uy + ry * band.ux;
+    const inside = Math.min(band.left - side, side + band.right);
+    if (inside < -JOIN_TOLERANCE || inside <= bestInside) continue;
+    best = band;
+    bestInside = inside;
+  }
+  return best;
+}
+
+/** Cuts an end along the middle of the wall it runs into, so that it reaches in all over and comes out nowhere. */
+function teeCut(end: End, through: WallBand): Cut | null {
+  if (Math.abs(end.dx * through.uy - end.dy * through.ux) < 0.05) return null;
+  const on = pointAt(through, 0, (through.left - through.right) / 2);
+  const hit = (left: number) => meet(beside(end, left), end.dx, end.dy, on, through.ux, through.uy);
+  const left = hit(end.left), right = hit(-end.right);
+  return left && right ? { left, right, node: null } : null;
+}
+
+function meet(p: Point, dx: number, dy: number, q: Point, ex: number, ey: number): Point | null {
+  const cross = dx * ey - dy * ex;
+  if (Math.abs(cross) < PARALLEL) return null;
+  const t = ((q[0] - p[0]) * ey - (q[1] - p[1]) * ex) / cross;
+  return [p[0] + t * dx, p[1] + t * dy];
+}
+
+/** Mitres the ends at a node against their neighbours, going round it. */
+function joinNode(ends: readonly End[], setCut: (end: End, cut: Cut) => void, wedges: Ring[]): void {
+  const around = [...ends].sort((a, b) => a.angle - b.angle);
+  const lefts = new Map<End, Point>(), rights = new Map<End, Point>();
+  around.forEach((end, i) => {
+    const next = around[(i + 1) % around.length];
+    const own = beside(end, end.left), others = beside(next, -next.right);
+    const corner = meet(own, end.dx, end.dy, others, next.dx, next.dy);
+    const thickest = Math.max(end.left + end.right, next.left + next.right);
+    const reach = corner ? distance(corner, end.node) : Infinity;
+    const along = corner ? Math.max((corner[0] - end.node[0]) * end.dx + (corner[1] - end.node[1]) * end.dy, (corner[0] - end.node[0]) * next.dx + (corner[1] - end.node[1]) * next.dy) : 0;
+    const shortest = Math.min(end.band.length, next.band.length);
+    // Inside a bend the corner may lie far along both walls, but not past their other ends.
+    if (corner && (reach <= MITRE_LIMIT * thickest || along > 0) && along < shortest) {
+      lefts.set(end, corner);
+      rights.set(next, corner);
+      return;
+    }
+    lefts.set(end, own);
+    rights.set(next, others);
+    wedges.push([end.node, others, own]);
+  });
+  for (const end of around) setCut(end, { left: lefts.get(end)!, right: rights.get(end)!, node: end.node });
+}
+
+function withoutRepeats(ring: readonly Point[]): Ring {
+  return ring.filter((p, i) => distance(p, ring[(i + ring.length - 1) % ring.length]) > 1e-9);
+}

@@ -1,0 +1,17 @@
+import type { SheetPoint, Transform } from '../geometry/index.ts';
+import { measuredLength } from './placement.ts';
+
+export interface CheckResult { measured: number; /** measured - printed, millimetres */ difference: number; percent: number; agrees: boolean }
+
+/**
+ * Printed figures are rounded to a whole unit and picks are good to a line's width: half a per cent,
+ * but at least two millimetres, is agreement.
+ */
+const AGREE_SHARE = 0.005;
+const AGREE_MM = 2;
+
+export function evaluateCheck(planeFromSheet: Transform, from: SheetPoint, to: SheetPoint, printed: number): CheckResult {
+  const measured = measuredLength(planeFromSheet, from, to);
+  const difference = measured - printed;
+  return { measured, difference, percent: (difference / printed) * 100, agrees: Math.abs(difference) <= Math.max(AGREE_MM, AGREE_SHARE * printed) };
+}

@@ -1,0 +1,2 @@
+export * from './placement.ts';
+export * from './checks.ts';

@@ -1,0 +1,171 @@
+import { plainNumber, type Drawing, type Shape } from '../drawing.ts';
+
+/**
+ * Writes DXF AC1015 (release 2000), ASCII. Cannot carry: fills (a region becomes closed polylines),
+ * fonts beyond the standard one, line widths in true size.
+ */
+
+export type DxfUnits = 'mm' | 'm' | 'in' | 'ft';
+/** $INSUNITS codes and millimetres per unit (DXF reference, header variables). */
+const UNITS: Record<DxfUnits, { code: number; mm: number; metric: boolean }> = {
+  mm: { code: 4, mm: 1, metric: true }, m: { code: 6, mm: 1000, metric: true }, in: { code: 1, mm: 25.4, metric: false }, ft: { code: 2, mm: 304.8, metric: false },
+};
+
+type Pair = [code: number, value: string | number];
+
+/** Handles are hexadecimal, unique in the file, and start behind the fixed ones below. */
+class Handles {
+  private next = 0x100;
+  take(): string { return (this.next++).toString(16).toUpperCase(); }
+}
+
+const H = {
+  vport: '8', ltype: '5', layer: '2', style: '3', view: '6', ucs: '7', appid: '9', dimstyle: 'A', blockRecord: '1',
+  modelRecord: '1F', paperRecord: '1B', dictionary: 'C', groups: 'D', layerZero: '10', byBlock: '14', byLayer: '15', continuous: '16',
+  standardStyle: '11', appidAcad: '12', standardDim: '27', modelBlock: '20', modelEnd: '21', paperBlock: '1C', paperEnd: '1D', activePort: '29',
+} as const;
+
+export function writeDxf(drawing: Drawing, units: DxfUnits): string {
+  const { code, mm, metric } = UNITS[units];
+  const handles = new Handles();
+  const layerNames = new Map(drawing.layers.map((l) => [l.name, safeName(l.name)]));
+  const entities = drawing.shapes.flatMap((shape) => shapePairs(shape, layerNames.get(shape.layer) ?? '0', 1 / mm, handles));
+  const pairs: Pair[] = [
+    ...section('HEADER', [
+      [9, '$ACADVER'], [1, 'AC1015'], [9, '$DWGCODEPAGE'], [3, 'ANSI_1252'], [9, '$INSUNITS'], [70, code],
+      [9, '$MEASUREMENT'], [70, metric ? 1 : 0], [9, '$LUNITS'], [70, 2], [9, '$LUPREC'], [70, 4],
+      ...extents(drawing, 1 / mm), [9, '$HANDSEED'], [5, 'FFFFF'],
+    ]),
+    ...section('CLASSES', []),
+    ...section('TABLES', tables(drawing, layerNames, handles)),
+    ...section('BLOCKS', [...block('*Model_Space', H.modelBlock, H.modelEnd, H.modelRecord, false), ...block('*Paper_Space', H.paperBlock, H.paperEnd, H.paperRecord, true)]),
+    ...section('ENTITIES', entities),
+    ...section('OBJECTS', [
+      [0, 'DICTIONARY'], [5, H.dictionary], [330, '0'], [100, 'AcDbDictionary'], [281, 1], [3, 'ACAD_GROUP'], [350, H.groups],
+      [0, 'DICTIONARY'], [5, H.groups], [330, H.dictionary], [100, 'AcDbDictionary'], [281, 1],
+    ]),
+    [0, 'EOF'],
+  ];
+  return pairs.map(([group, value]) => `${String(group).padStart(3)}\r\n${typeof value === 'number' && !Number.isInteger(value) ? plainNumber(value) : value}\r\n`).join('');
+}
+
+const section = (name: string, body: Pair[]): Pair[] => [[0, 'SECTION'], [2, name], ...body, [0, 'ENDSEC']];
+
+/** Layer names may not hold these characters; control characters and length beyond 255 neither. */
+function safeName(name: string): string {
+  // eslint-disable-next-line no-control-regex
+  const clean = name.replace(/[<>/\\":;?*|=`,\u0000-\u001f]/g, '_').trim().slice(0, 255);
+  return encodeText(clean === '' ? 'unnamed' : clean);
+}
+
+/** Characters outside ASCII are written as \U+XXXX, which every reader of this version knows. */
+function encodeText(text: string): string {
+  // eslint-disable-next-line no-control-regex
+  return text.replace(/[\u0000-\u001f]/g, ' ').replace(/[^\x20-\x7e]/g, (c) => `\\U+${c.charCodeAt(0).toString(16).toUpperCase().padStart(4, '0')}`);
+}
+
+function extents(drawing: Drawing, k: number): Pair[] {
+  let x0 = Infinity, y0 = Infinity, x1 = -Infinity, y1 = -Infinity;
+  const see = (x: number, y: number) => {
+    x0 = Math.min(x0, x);
+    y0 = Math.min(y0, y);
+    x1 = Math.max(x1, x);
+    y1 = Math.max(y1, y);
+  };
+  for (const s of drawing.shapes) {
+    if (s.kind === 'line') [s.from, s.to].forEach(([x, y]) => see(x, y));
+    else if (s.kind === 'arc' || s.kind === 'circle') [-1, 1].forEach((d) => see(s.cx + d * s.r, s.cy + d * s.r));
+    else if (s.kind === 'text') see(s.x, s.y);
+    else (s.kind === 'region' ? s.rings.flat() : s.points).forEach(([x, y]) => see(x, y));
+  }
+  if (x0 > x1) return [];
+  return [[9, '$EXTMIN'], [10, num(x0 * k)], [20, num(y0 * k)], [30, '0.0'], [9, '$EXTMAX'], [10, num(x1 * k)], [20, num(y1 * k)], [30, '0.0']];
+}
+
+/** A real number always has a point in DXF. */
+function num(value: number): string {
+  const text = plainNumber(value);
+  return text.includes('.') ? text : `${text}.0`;
+}
+
+function table(name: string, handle: string, rows: Pair[][]): Pair[] {
+  return [[0, 'TABLE'], [2, name], [5, handle], [330, '0'], [100, 'AcDbSymbolTable'], [70, rows.length], ...rows.flat(), [0, 'ENDTAB']];
+}
+
+function record(type: string, handle: string, owner: string, subclass: string, body: Pair[]): Pair[] {
+  return [[0, type], [type === 'DIMSTYLE' ? 105 : 5, handle], [330, owner], [100, 'AcDbSymbolTableRecord'], [100, subclass], ...body];
+}
+
+function tables(drawing: Drawing, names: Map<string, string>, handles: Handles): Pair[] {
+  const linetype = (handle: string, name: string, text: string) =>
+    record('LTYPE', handle, H.ltype, 'AcDbLinetypeTableRecord', [[2, name], [70, 0], [3, text], [72, 65], [73, 0], [40, '0.0']]);
+  const layer = (handle: string, name: string, colour: number) =>
+    record('LAYER', handle, H.layer, 'AcDbLayerTableRecord', [[2, name], [70, 0], [62, colour], [6, 'Continuous'], [370, -3]]);
+  const distinct = new Map(drawing.layers.map((l) => [names.get(l.name)!, l]));
+  return [
+    ...table('VPORT', H.vport, [record('VPORT', H.activePort, H.vport, 'AcDbViewportTableRecord', [
+      [2, '*Active'], [70, 0], [10, '0.0'], [20, '0.0'], [11, '1.0'], [21, '1.0'], [12, '0.0'], [22, '0.0'], [13, '0.0'], [23, '0.0'], [14, '10.0'], [24, '10.0'],
+      [15, '10.0'], [25, '10.0'], [16, '0.0'], [26, '0.0'], [36, '1.0'], [17, '0.0'], [27, '0.0'], [37, '0.0'], [40, '10000.0'], [41, '1.5'], [42, '50.0'],
+      [43, '0.0'], [44, '0.0'], [50, '0.0'], [51, '0.0'], [71, 0], [72, 1000], [73, 1], [74, 3], [75, 0], [76, 0], [77, 0], [78, 0],
+    ])]),
+    ...table('LTYPE', H.ltype, [linetype(H.byBlock, 'ByBlock', ''), linetype(H.byLayer, 'ByLayer', ''), linetype(H.continuous, 'Continuous', 'Solid line')]),
+    ...table('LAYER', H.layer, [
+      layer(H.layerZero, '0', 7),
+      ...[...distinct].filter(([name]) => name !== '0').map(([name, l]) => layer(handles.take(), name, l.index)),
+    ]),
+    ...table('STYLE', H.style, [record('STYLE', H.standardStyle, H.style, 'AcDbTextStyleTableRecord', [
+      [2, 'Standard'], [70, 0], [40, '0.0'], [41, '1.0'], [50, '0.0'], [71, 0], [42, '2.5'], [3, 'txt'], [4, ''],
+    ])]),
+    ...table('VIEW', H.view, []),
+    ...table('UCS', H.ucs, []),
+    ...table('APPID', H.appid, [record('APPID', H.appidAcad, H.appid, 'AcDbRegAppTableRecord', [[2, 'ACAD'], [70, 0]])]),
+    [0, 'TABLE'], [2, 'DIMSTYLE'], [5, H.dimstyle], [330, '0'], [100, 'AcDbSymbolTable'], [70, 1], [100, 'AcDbDimStyleTable'],
+    ...record('DIMSTYLE', H.standardDim, H.dimstyle, 'AcDbDimStyleTableRecord', [[2, 'Standard'], [70, 0]]), [0, 'ENDTAB'],
+    ...table('BLOCK_RECORD', H.blockRecord, [
+      record('BLOCK_RECORD', H.modelRecord, H.blockRecord, 'AcDbBlockTableRecord', [[2, '*Model_Space']]),
+      record('BLOCK_RECORD', H.paperRecord, H.blockRecord, 'AcDbBlockTableRecord', [[2, '*Paper_Space']]),
+    ]),
+  ];
+}
+
+function block(name: string, handle: string, end: string, owner: string, paper: boolean): Pair[] {
+  const space: Pair[] = paper ? [[67, 1]] : [];
+  return [
+    [0, 'BLOCK'], [5, handle], [330, owner], [100, 'AcDbEntity'], ...space, [8, '0'], [100, 'AcDbBlockBegin'], [2, name], [70, 0],
+    [10, '0.0'], [20, '0.0'], [30, '0.0'], [3, name], [1, ''],
+    [0, 'ENDBLK'], [5, end], [330, owner], [100, 'AcDbEntity'], ...space, [8, '0'], [100, 'AcDbBlockEnd'],
+  ];
+}
+
+function shapePairs(shape: Shape, layer: string, k: number, handles: Handles): Pair[] {
+  const head = (type: string, subclass: string): Pair[] =>
+    [[0, type], [5, handles.take()], [330, H.modelRecord], [100, 'AcDbEntity'], [8, layer], [100, subclass]];
+  const degrees = (radians: number) => num(((((radians * 180) / Math.PI) % 360) + 360) % 360);
+  const polyline = (points: readonly (readonly [number, number])[], closed: boolean): Pair[] => [
+    ...head('LWPOLYLINE', 'AcDbPolyline'), [90, points.length], [70, closed ? 1 : 0], [43, '0.0'],
+    ...points.flatMap(([x, y]): Pair[] => [[10, num(x * k)], [20, num(y * k)]]),
+  ];
+  switch (shape.kind) {
+    case 'line':
+      return [...head('LINE', 'AcDbLine'), [10, num(shape.from[0] * k)], [20, num(shape.from[1] * k)], [30, '0.0'], [11, num(shape.to[0] * k)], [21, num(shape.to[1] * k)], [31, '0.0']];
+    case 'polyline':
+      return polyline(shape.points, shape.closed);
+    case 'region':
+      return shape.rings.flatMap((ring) => polyline(ring, true));
+    case 'circle':
+      return [...head('CIRCLE', 'AcDbCircle'), [10, num(shape.cx * k)], [20, num(shape.cy * k)], [30, '0.0'], [40, num(shape.r * k)]];
+    case 'arc':
+      return [...head('ARC', 'AcDbCircle'), [10, num(shape.cx * k)], [20, num(shape.cy * k)], [30, '0.0'], [40, num(shape.r * k)], [100, 'AcDbArc'], [50, degrees(shape.start)], [51, degrees(shape.end)]];
+    case 'cubic':
+      return [
+        ...head('SPLINE', 'AcDbSpline'), [210, '0.0'], [220, '0.0'], [230, '1.0'], [70, 8], [71, 3], [72, 8], [73, 4], [74, 0],
+        [42, '0.0000001'], [43, '0.0000001'], ...[0, 0, 0, 0, 1, 1, 1, 1].map((t): Pair => [40, num(t)]),
+        ...shape.points.flatMap(([x, y]): Pair[] => [[10, num(x * k)], [20, num(y * k)], [30, '0.0']]),
+      ];
+    case 'text':
+      return [
+        ...head('TEXT', 'AcDbText'), [10, num(shape.x * k)], [20, num(shape.y * k)], [30, '0.0'], [40, num(shape.height * k)],
+        [1, encodeText(shape.text)], [50, degrees(shape.radians)], [7, 'Standard'], [100, 'AcDbText'],
+      ];
+  }
+}

@@ -1,0 +1,2 @@
+export * from './change.ts';
+export * from './apply.ts';

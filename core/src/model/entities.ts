@@ -1,0 +1,124 @@
+import type { Box, Transform } from '../geometry/index.ts';
+import type { UnitSystem } from '../units/index.ts';
+
+/** A pair of coordinates as it is stored; which space it is in stands at the field. */
+export type Pair = [number, number];
+
+/** The one settings entity of a project, with the id 'settings'. */
+export interface Settings {
+  type: 'settings';
+  id: string;
+  name: string;
+  units: UnitSystem;
+  /** See LengthStyle: decimals, or the denominator of the smallest fraction. */
+  precision: number;
+}
+
+/** A storey's work plane; elevation and height in millimetres. */
+export interface Storey {
+  type: 'storey';
+  id: string;
+  name: string;
+  elevation: number;
+  height: number;
+  /** Has a person confirmed the height, or is it the usual one? */
+  heightAssumed: boolean;
+}
+
+/** How an underlay came to its scale. */
+export type ScaleState = 'paper' | 'stated' | 'calibrated';
+
+/** The known dimension that an underlay was scaled by. Points on the sheet, lengths in millimetres. */
+export interface Calibration {
+  from: Pair;
+  to: Pair;
+  trueLength: number;
+  /** What the sheet said before. */
+  oldLength: number;
+  /** trueLength / oldLength */
+  factor: number;
+  /** As the person typed it. */
+  typed: string;
+}
+
+/** A sheet laid on a storey's plane. */
+export interface Underlay {
+  type: 'underlay';
+  id: string;
+  name: string;
+  fileId: string;
+  /** 1-based. */
+  page: number;
+  storeyId: string;
+  /** The part of the sheet that is laid, sheet points [minX, minY, maxX, maxY]. */
+  crop: [number, number, number, number];
+  /** planeFromSheet: sheet points -> plane millimetres. */
+  placement: [number, number, number, number, number, number];
+  scaleState: ScaleState;
+  calibration: Calibration | null;
+  visible: boolean;
+  /** 0 shows it as printed, 1 not at all. */
+  fade: number;
+  locked: boolean;
+  snap: boolean;
+  /** Higher lies above. */
+  order: number;
+}
+
+/** A further known dimension of an underlay, held as a check. Points on the sheet. */
+export interface Check {
+  type: 'check';
+  id: string;
+  underlayId: string;
+  from: Pair;
+  to: Pair;
+  /** The printed length in millimetres. */
+  printed: number;
+  typed: string;
+}
+
+/** Where the drawn line of a wall lies, seen along its direction. */
+export type WallAlignment = 'centre' | 'left' | 'right';
+
+/** Where an element came from: the underlay it was traced on, if any, and how its measures were found. */
+export interface Source {
+  underlayId: string | null;
+  ends: 'snapped' | 'free' | 'typed' | 'mixed';
+  thickness: 'typed' | 'measured';
+}
+
+/** A straight wall; plane millimetres. */
+export interface Wall {
+  type: 'wall';
+  id: string;
+  storeyId: string;
+  from: Pair;
+  to: Pair;
+  thickness: number;
+  alignment: WallAlignment;
+  height: number;
+  heightAssumed: boolean;
+  source: Source;
+}
+
+/** A plain line; plane millimetres. */
+export interface Line {
+  type: 'line';
+  id: string;
+  storeyId: string;
+  from: Pair;
+  to: Pair;
+  source: Source;
+}
+
+export type Entity = Settings | Storey | Underlay | Check | Wall | Line;
+export type EntityType = Entity['type'];
+export type Traced = Wall | Line;
+
+export const SETTINGS_ID = 'settings';
+export const isTraced = (e: Entity): e is Traced => e.type === 'wall' || e.type === 'line';
+
+export const asBox = (crop: Underlay['crop']): Box => crop;
+export const asTransform = (placement: Underlay['placement']): Transform => placement;
+/** A readonly transform as the mutable tuple that entities are stored with. */
+export const storedTransform = (t: Transform): Underlay['placement'] => [...t];

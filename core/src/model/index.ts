@@ -1,0 +1,5 @@
+export * from './entities.ts';
+export * from './model.ts';
+export * from './changes/index.ts';
+export * from './history.ts';
+export * from './schema.ts';

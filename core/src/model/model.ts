@@ -1,0 +1,31 @@
+import type { Entity, EntityType, Settings, Storey } from './entities.ts';
+import { SETTINGS_ID } from './entities.ts';
+
+/** A project's entities by id. Never changed in place: applying a change gives the next model. */
+export type Model = ReadonlyMap<string, Entity>;
+
+export const EMPTY_MODEL: Model = new Map();
+
+export const modelOf = (entities: Iterable<Entity>): Model => new Map([...entities].map((e) => [e.id, e]));
+
+export function ofType<T extends EntityType>(model: Model, type: T): Extract<Entity, { type: T }>[] {
+  const out: Extract<Entity, { type: T }>[] = [];
+  for (const e of model.values()) if (e.type === type) out.push(e as Extract<Entity, { type: T }>);
+  return out;
+}
+
+export function get<T extends EntityType>(model: Model, type: T, id: string | null | undefined): Extract<Entity, { type: T }> | null {
+  const e = id ? model.get(id) : undefined;
+  return e && e.type === type ? (e as Extract<Entity, { type: T }>) : null;
+}
+
+export function settingsOf(model: Model): Settings {
+  return get(model, 'settings', SETTINGS_ID) ?? { type: 'settings', id: SETTINGS_ID, name: '', units: 'mm', precision: 0 };
+}
+
+/** Height that a new storey takes until a person states it, millimetres. */
+export const USUAL_STOREY_HEIGHT = 2700;
+
+export const groundStorey = (id: string): Storey => ({
+  type: 'storey', id, name: 'Ground floor', elevation: 0, height: USUAL_STOREY_HEIGHT, heightAssumed: true,
+});

@@ -1,0 +1,260 @@
+import type Flatbush from 'flatbush';
+import {
+  arcHasAngle, cubicAt, distanceToSegment, normalAngle, TAU, type Box, type Cubic, type Point,
+} from '../geometry/index.ts';
+import { asCubic } from '../linework/collector.ts';
+import type { Linework } from '../linework/types.ts';
+import { itemOffsets, ITEM_KINDS, type ItemKind } from './items.ts';
+
+/** What a pick can find. */
+export type SnapKind = 'end' | 'crossing' | 'centre' | 'middle' | 'along';
+
+export interface SnapCandidate {
+  kind: SnapKind;
+  /** In the space of the source. */
+  x: number;
+  y: number;
+  distance: number;
+  /** Polylines of the geometry that was found, to light up. */
+  lit: readonly (readonly Point[])[];
+}
+
+/** What can be snapped to: linework arrays (of a sheet, or of the trace) with their index. */
+export type SnapGeometry = Pick<Linework, 'segments' | 'fillEdges' | 'arcs' | 'circles' | 'curves'>;
+
+export interface SnapLimits {
+  /** Nothing outside this box is found. */
+  crop?: Box;
+  /** Kinds that are wanted; all when absent. */
+  kinds?: ReadonlySet<SnapKind>;
+}
+
+/** At most this many items near the cursor are looked at: more cannot be told apart by eye. */
+const MOST_ITEMS = 24;
+/** Pairs of items are crossed only among the nearest few. */
+const MOST_CROSSED = 10;
+
+/**
+ * Preference among kinds as a handicap in shares of the radius. A point always wins over a place along
+ * a line; among points an end wins over a middle that is not clearly nearer. Fixed, so that the choice
+ * between two candidates does not flicker.
+ */
+const HANDICAP: Record<SnapKind, number> = { end: 0, crossing: 0.1, centre: 0.15, middle: 0.25, along: 1.2 };
+
+interface Near { item: number; kind: ItemKind; distance: number; foot: Point }
+
+/** Answers snap queries on one source. */
+export class Snapper {
+  private readonly offsets: number[];
+
+  constructor(private readonly geometry: SnapGeometry, private readonly index: Flatbush | null) {
+    this.offsets = itemOffsets(geometry as Linework);
+  }
+
+  /** Candidates within the radius, the best first. */
+  query(x: number, y: number, radius: number, limits: SnapLimits = {}): SnapCandidate[] {
+    if (!this.index) return [];
+    const near: Near[] = [];
+    this.index.neighbors(x, y, MOST_ITEMS, radius, (item) => {
+      const found = this.measure(item, x, y);
+      if (found.distance > radius) return false;
+      near.push(found);
+      return true;
+    });
+    const out: SnapCandidate[] = [];
+    const add = (kind: SnapKind, px: number, py: number, lit: () => readonly (readonly Point[])[]) => {
+      const distance = Math.hypot(px - x, py - y);
+      if (distance > radius || !inside(limits.crop, px, py) || (limits.kinds && !limits.kinds.has(kind))) return;
+      const twin = out.find((c) => Math.abs(c.x - px) + Math.abs(c.y - py) < radius * 1e-3);
+      // The same place found twice keeps its better name.
+      if (twin) {
+        if (HANDICAP[kind] >= HANDICAP[twin.kind]) return;
+        out.splice(out.indexOf(twin), 1);
+      }
+      out.push({ kind, x: px, y: py, distance, lit: lit() });
+    };
+    for (const n of near) this.pointsOf(n, add);
+    this.crossings(near, add);
+    const score = (c: SnapCandidate) => c.distance / radius + HANDICAP[c.kind];
+    return out.sort((a, b) => score(a) - score(b) || a.x - b.x || a.y - b.y);
+  }
+
+  private kindOf(item: number): ItemKind {
+    let k = 0;
+    while (item >= this.offsets[k + 1]) k++;
+    return ITEM_KINDS[k];
+  }
+
+  private segment(item: number): [number, number, number, number] {
+    const fill = item >= this.offsets[1];
+    const array = fill ? this.geometry.fillEdges : this.geometry.segments;
+    const at = 4 * (fill ? item - this.offsets[1] : item);
+    return [array[at], array[at + 1], array[at + 2], array[at + 3]];
+  }
+
+  private round(item: number, kind: ItemKind): { cx: number; cy: number; r: number; start: number; end: number } {
+    if (kind === 'arc' || kind === 'arcCentre') {
+      const at = 5 * (item - this.offsets[kind === 'arc' ? 2 : 5]), a = this.geometry.arcs;
+      return { cx: a[at], cy: a[at + 1], r: a[at + 2], start: a[at + 3], end: a[at + 4] };
+    }
+    const at = 3 * (item - this.offsets[kind === 'circle' ? 3 : 6]), c = this.geometry.circles;
+    return { cx: c[at], cy: c[at + 1], r: c[at + 2], start: 0, end: TAU };
+  }
+
+  private curve(item: number): Cubic {
+    return asCubic(this.geometry.curves, 8 * (item - this.offsets[4]));
+  }
+
+  private measure(item: number, x: number, y: number): Near {
+    const kind = this.kindOf(item);
+    if (kind === 'segment' || kind === 'fillEdge') {
+      const [x0, y0, x1, y1] = this.segment(item);
+      const foot = footOnSegment(x, y, x0, y0, x1, y1);
+      return { item, kind, foot, distance: Math.hypot(foot[0] - x, foot[1] - y) };
+    }
+    if (kind === 'curve') {
+      const foot = footOnCubic(this.curve(item), x, y);
+      return { item, kind, foot, distance: Math.hypot(foot[0] - x, foot[1] - y) };
+    }
+    const c = this.round(item, kind);
+    if (kind === 'arcCentre' || kind === 'circleCentre') return { item, kind, foot: [c.cx, c.cy], distance: Math.hypot(c.cx - x, c.cy - y) };
+    const foot = footOnArc(c, x, y);
+    return { item, kind, foot, distance: Math.hypot(foot[0] - x, foot[1] - y) };
+  }
+
+  private pointsOf(n: Near, add: (kind: SnapKind, x: number, y: number, lit: () => readonly (readonly Point[])[]) => void): void {
+    const lit = () => [this.outline(n)];
+    if (n.kind === 'segment' || n.kind === 'fillEdge') {
+      const [x0, y0, x1, y1] = this.segment(n.item);
+      add('end', x0, y0, lit);
+      add('end', x1, y1, lit);
+      add('middle', (x0 + x1) / 2, (y0 + y1) / 2, lit);
+      add('along', n.foot[0], n.foot[1], lit);
+      return;
+    }
+    if (n.kind === 'curve') {
+      const c = this.curve(n.item);
+      add('end', c[0], c[1], lit);
+      add('end', c[6], c[7], lit);
+      add('along', n.foot[0], n.foot[1], lit);
+      return;
+    }
+    const c = this.round(n.item, n.kind);
+    if (n.kind === 'arcCentre' || n.kind === 'circleCentre') {
+      add('centre', c.cx, c.cy, lit);
+      return;
+    }
+    add('along', n.foot[0], n.foot[1], lit);
+    if (n.kind === 'arc') {
+      for (const a of [c.start, c.end]) add('end', c.cx + c.r * Math.cos(a), c.cy + c.r * Math.sin(a), lit);
+      const m = (c.start + c.end) / 2;
+      add('middle', c.cx + c.r * Math.cos(m), c.cy + c.r * Math.sin(m), lit);
+    }
+  }
+
+  private crossings(near: readonly Near[], add: (kind: SnapKind, x: number, y: number, lit: () => readonly (readonly Point[])[]) => void): void {
+    const solid = near.filter((n) => n.kind !== 'arcCentre' && n.kind !== 'circleCentre').sort((a, b) => a.distance - b.distance).slice(0, MOST_CROSSED);
+    const straight = (n: Near) => n.kind === 'segment' || n.kind === 'fillEdge';
+    for (let i = 0; i < solid.length; i++) {
+      for (let j = i + 1; j < solid.length; j++) {
+        const a = solid[i], b = solid[j];
+        const lit = () => [this.outline(a), this.outline(b)];
+        if (straight(a) && straight(b)) {
+          const p = crossSegments(this.segment(a.item), this.segment(b.item));
+          if (p) add('crossing', p[0], p[1], lit);
+        } else if (straight(a) !== straight(b)) {
+          const line = straight(a) ? a : b, round = straight(a) ? b : a;
+          if (round.kind !== 'arc' && round.kind !== 'circle') continue;
+          for (const p of crossRound(this.segment(line.item), this.round(round.item, round.kind))) add('crossing', p[0], p[1], lit);
+        }
+      }
+    }
+  }
+
+  private outline(n: Near): readonly Point[] {
+    if (n.kind === 'segment' || n.kind === 'fillEdge') {
+      const [x0, y0, x1, y1] = this.segment(n.item);
+      return [[x0, y0], [x1, y1]];
+    }
+    if (n.kind === 'curve') {
+      const c = this.curve(n.item);
+      return Array.from({ length: 17 }, (_, i) => cubicAt(c, i / 16));
+    }
+    const c = this.round(n.item, n.kind);
+    return Array.from({ length: 49 }, (_, i): Point => {
+      const a = c.start + ((c.end - c.start) * i) / 48;
+      return [c.cx + c.r * Math.cos(a), c.cy + c.r * Math.sin(a)];
+    });
+  }
+}
+
+const inside = (box: Box | undefined, x: number, y: number) => !box || (x >= box[0] && x <= box[2] && y >= box[1] && y <= box[3]);
+
+function footOnSegment(x: number, y: number, x0: number, y0: number, x1: number, y1: number): Point {
+  const dx = x1 - x0, dy = y1 - y0;
+  const len2 = dx * dx + dy * dy;
+  const t = len2 === 0 ? 0 : Math.max(0, Math.min(1, ((x - x0) * dx + (y - y0) * dy) / len2));
+  return [x0 + t * dx, y0 + t * dy];
+}
+
+function footOnArc(c: { cx: number; cy: number; r: number; start: number; end: number }, x: number, y: number): Point {
+  const angle = Math.atan2(y - c.cy, x - c.cx);
+  const at = (a: number): Point => [c.cx + c.r * Math.cos(a), c.cy + c.r * Math.sin(a)];
+  if (arcHasAngle(c.start, c.end, angle)) return at(angle);
+  const toStart = normalAngle(c.start - angle), fromEnd = normalAngle(angle - c.end);
+  return at(toStart < fromEnd ? c.start : c.end);
+}
+
+/** Nearest point of a Bézier: the best of a row of samples, refined by halving around it. */
+function footOnCubic(c: Cubic, x: number, y: number): Point {
+  let best = 0, bestDistance = Infinity;
+  const distanceAt = (t: number) => {
+    const p = cubicAt(c, t);
+    return Math.hypot(p[0] - x, p[1] - y);
+  };
+  for (let i = 0; i <= 16; i++) {
+    const d = distanceAt(i / 16);
+    if (d < bestDistance) [best, bestDistance] = [i / 16, d];
+  }
+  for (let step = 1 / 32; step > 1e-7; step /= 2) {
+    for (const t of [Math.max(0, best - step), Math.min(1, best + step)]) {
+      const d = distanceAt(t);
+      if (d < bestDistance) [best, bestDistance] = [t, d];
+    }
+  }
+  return cubicAt(c, best);
+}
+
+type Line4 = readonly [number, number, number, number];
+
+/** Crossing of two segments; touching ends count. */
+export function crossSegments(a: Line4, b: Line4): Point | null {
+  const dx = a[2] - a[0], dy = a[3] - a[1], ex = b[2] - b[0], ey = b[3] - b[1];
+  const cross = dx * ey - dy * ex;
+  if (Math.abs(cross) <= 1e-9 * Math.hypot(dx, dy) * Math.hypot(ex, ey)) return null;
+  const t = ((b[0] - a[0]) * ey - (b[1] - a[1]) * ex) / cross;
+  const u = ((b[0] - a[0]) * dy - (b[1] - a[1]) * dx) / cross;
+  const slack = 1e-9;
+  return t >= -slack && t <= 1 + slack && u >= -slack && u <= 1 + slack ? [a[0] + t * dx, a[1] + t * dy] : null;
+}
+
+function crossRound(line: Line4, c: { cx: number; cy: number; r: number; start: number; end: number }): Point[] {
+  const [x0, y0, x1, y1] = line;
+  const dx = x1 - x0, dy = y1 - y0, fx = x0 - c.cx, fy = y0 - c.cy;
+  const a = dx * dx + dy * dy, b = 2 * (fx * dx + fy * dy), k = fx * fx + fy * fy - c.r * c.r;
+  const disc = b * b - 4 * a * k;
+  if (a === 0 || disc < 0) return [];
+  return [-1, 1].map((sign) => (-b + sign * Math.sqrt(disc)) / (2 * a))
+    .filter((t) => t >= 0 && t <= 1)
+    .map((t): Point => [x0 + t * dx, y0 + t * dy])
+    .filter(([px, py]) => arcHasAngle(c.start, c.end, Math.atan2(py - c.cy, px - c.cx)));
+}
+
+/** Plain check of a query by going through every segment: used by tests against the index. */
+export function nearestSegmentDistance(geometry: SnapGeometry, x: number, y: number): number {
+  let best = Infinity;
+  for (const array of [geometry.segments, geometry.fillEdges]) {
+    for (let i = 0; i < array.length; i += 4) best = Math.min(best, distanceToSegment(x, y, array[i], array[i + 1], array[i + 2], array[i + 3]));
+  }
+  return best;
+}

@@ -1,0 +1,42 @@
+import { createHash } from 'node:crypto';
+import { existsSync, readdirSync, readFileSync, writeFileSync, cpSync, mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { mustRun, root } from './shell.ts';
+
+const SOURCES = ['core/src', 'store/src', 'web/src', 'web/next.config.ts', 'web/package.json', 'package-lock.json'];
+const STAMP = 'web/.next/calque-sources';
+
+function hashSources(): string {
+  const hash = createHash('sha256');
+  const visit = (path: string) => {
+    if (!existsSync(path)) return;
+    let entries: string[];
+    try {
+      entries = readdirSync(path).sort();
+    } catch {
+      hash.update(path).update(readFileSync(path));
+      return;
+    }
+    for (const entry of entries) visit(join(path, entry));
+  };
+  for (const source of SOURCES) visit(join(root, source));
+  return hash.digest('hex');
+}
+
+/** The PDF engine's binary is served as a file of our own, so that the browser fetches nothing from elsewhere. */
+function publishEngine(): void {
+  const to = join(root, 'web/public/engine');
+  mkdirSync(to, { recursive: true });
+  cpSync(join(root, 'node_modules/@embedpdf/pdfium/dist/pdfium.wasm'), join(to, 'pdfium.wasm'));
+}
+
+/** Builds the web application unless the built one is of these very sources. */
+export function buildWeb(): void {
+  publishEngine();
+  const sources = hashSources();
+  const stamp = join(root, STAMP);
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sources) return;
+  console.log('Building the application (about a minute, once per version) …');
+  mustRun(join(root, 'node_modules/.bin/next'), ['build'], { cwd: join(root, 'web'), quiet: true });
+  writeFileSync(stamp, sources);
+}

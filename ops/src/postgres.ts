@@ -1,0 +1,113 @@
+import { chmodSync, chownSync, constants, existsSync, mkdirSync, readdirSync, readFileSync, statSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { createHash } from 'node:crypto';
+import { dirname, join } from 'node:path';
+import { ensureDebian, mustRun, root } from './shell.ts';
+
+const VERSIONS = '/usr/lib/postgresql';
+const DATABASE = 'calque';
+
+function binaries(): string | null {
+  if (!existsSync(VERSIONS)) return null;
+  const found = readdirSync(VERSIONS).filter((v) => existsSync(join(VERSIONS, v, 'bin/initdb'))).sort((a, b) => Number(b) - Number(a));
+  return found.length > 0 ? join(VERSIONS, found[0], 'bin') : null;
+}
+
+const isRoot = () => process.getuid?.() === 0;
+
+/** PostgreSQL refuses to run as root: then its programs run as the user that Debian's package made. */
+function asDatabaseUser(program: string, args: string[]): string {
+  return isRoot() ? mustRun('runuser', ['-u', 'postgres', '--', program, ...args], { quiet: true, cwd: '/' }) : mustRun(program, args, { quiet: true });
+}
+
+/** Can the database's user walk to the folder? A home folder is often closed to others. */
+function reachable(folder: string): boolean {
+  for (let at = folder; ; at = dirname(at)) {
+    if (existsSync(at) && isRoot() && (statSync(at).mode & constants.X_OK) === 0) return false;
+    if (at === dirname(at)) return true;
+  }
+}
+
+/** The project's own data folder: beside the program, or under /var/lib where the database's user cannot reach that. */
+export function dataFolder(name: string): string {
+  const wished = process.env.CALQUE_DATA ?? join(root, '.data');
+  if (!isRoot() || reachable(wished)) return join(wished, name);
+  const tag = createHash('sha256').update(root).digest('hex').slice(0, 12);
+  return join('/var/lib', `calque-${tag}`, name);
+}
+
+async function freePort(): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const server = createServer();
+    server.on('error', reject);
+    server.listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as { port: number };
+      server.close(() => resolve(port));
+    });
+  });
+}
+
+export interface RunningDatabase { url: string; stop(): void }
+
+/** Starts the project's own PostgreSQL, making it first where it does not exist yet. */
+export async function startPostgres(name: string): Promise<RunningDatabase> {
+  ensureDebian({ postgresql: () => binaries() !== null });
+  const bin = binaries()!;
+  const folder = dataFolder(name);
+  const data = join(folder, 'postgres');
+  if (!existsSync(join(data, 'PG_VERSION'))) makeCluster(bin, folder, data);
+  const pgctl = join(bin, 'pg_ctl');
+  const running = runningPort(data, pgctl);
+  const port = running ?? await freePort();
+  if (running === null) await startCluster(pgctl, data, folder, port);
+  const url = `postgres://calque@127.0.0.1:${port}/${DATABASE}`;
+  const psql = (database: string, command: string) => mustRun(join(bin, 'psql'), ['-h', '127.0.0.1', '-p', String(port), '-U', 'calque', '-d', database, '-tAc', command], { quiet: true }).trim();
+  if (psql('postgres', `select 1 from pg_database where datname = '${DATABASE}'`) !== '1') psql('postgres', `create database ${DATABASE}`);
+  return { url, stop: () => void succeedsQuietly(() => asDatabaseUser(pgctl, ['-D', data, '-m', 'fast', '-w', 'stop'])) };
+}
+
+function makeCluster(bin: string, folder: string, data: string): void {
+  console.log('Making the database (once) …');
+  mkdirSync(folder, { recursive: true });
+  if (isRoot()) {
+    const [uid, gid] = ['-u', '-g'].map((flag) => Number(mustRun('id', [flag, 'postgres'], { quiet: true }).trim()));
+    chownSync(folder, uid, gid);
+  }
+  chmodSync(folder, 0o700);
+  asDatabaseUser(join(bin, 'initdb'), ['-D', data, '-U', 'calque', '--auth=trust', '-E', 'UTF8', '--locale=C.UTF-8']);
+}
+
+/** Port of a server that already runs on this data (one that outlived a killed start). */
+function runningPort(data: string, pgctl: string): number | null {
+  try {
+    asDatabaseUser(pgctl, ['-D', data, 'status']);
+    return Number(readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n')[3]);
+  } catch {
+    return null;
+  }
+}
+
+const TRIES = 8;
+
+async function startCluster(pgctl: string, data: string, folder: string, port: number): Promise<void> {
+  const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c fsync=on`;
+  for (let i = 1; ; i++) {
+    try {
+      asDatabaseUser(pgctl, ['-D', data, '-l', join(folder, 'postgres.log'), '-w', '-o', options, 'start']);
+      return;
+    } catch (error) {
+      // After a hard kill the old server needs a moment to let go.
+      if (i === TRIES) throw error;
+      await new Promise((resolve) => setTimeout(resolve, 500 * i));
+    }
+  }
+}
+
+function succeedsQuietly(work: () => unknown): boolean {
+  try {
+    work();
+    return true;
+  } catch {
+    return false;
+  }
+}

@@ -1,0 +1,80 @@
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { rmSync } from 'node:fs';
+import { buildWeb } from './build-web.ts';
+import { dataFolder } from './postgres.ts';
+import { serve } from './serve.ts';
+import { ensureDebian, root, runTee, succeeds } from './shell.ts';
+
+const TEST_PORT = 4499;
+
+interface Tally { passed: number; failed: number }
+
+/** Everything: lint, types, import rules, unit tests, build, interface tests. Ends with a plain line of counts. */
+export async function test(): Promise<void> {
+  ensureDebian({
+    chromium: () => existsSync('/usr/bin/chromium'),
+    'python3-ezdxf': () => succeeds('/usr/bin/python3', ['-c', 'import ezdxf']),
+  });
+  const tally: Tally = { passed: 0, failed: 0 };
+  const bin = (name: string) => join(root, 'node_modules/.bin', name);
+  const step = async (name: string, program: string, args: string[], count: (output: string) => Tally | null = () => null, env?: NodeJS.ProcessEnv) => {
+    console.log(`\n== ${name}`);
+    const { status, output } = await runTee(program, args, env);
+    const counted = count(output);
+    // A step that failed without a failed test of its own (a crash, a lint error) counts as one.
+    tally.passed += counted ? counted.passed : status === 0 ? 1 : 0;
+    tally.failed += counted ? Math.max(counted.failed, status === 0 ? 0 : 1) : status === 0 ? 0 : 1;
+  };
+  await step('lint', bin('eslint'), ['.', '--max-warnings', '0']);
+  await step('types of the core', bin('tsc'), ['-p', 'core']);
+  await step('types of the programs', bin('tsc'), ['-p', '.']);
+  await step('types of the web', bin('tsc'), ['-p', 'web']);
+  await step('import rules', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'core/src', 'store/src', 'reader/src', 'cli/src', 'demo/src', 'web/src']);
+  await step('unit tests', bin('vitest'), ['run'], countVitest);
+  console.log('\n== build');
+  let built = true;
+  try {
+    buildWeb();
+    tally.passed++;
+  } catch (error) {
+    built = false;
+    tally.failed++;
+    console.error(error instanceof Error ? error.message : error);
+  }
+  if (built) await interfaceTests(step, bin);
+  console.log(`\n${tally.passed} passed, ${tally.failed} failed`);
+  process.exit(tally.failed === 0 ? 0 : 1);
+}
+
+async function interfaceTests(step: (name: string, program: string, args: string[], count: (output: string) => Tally | null, env: NodeJS.ProcessEnv) => Promise<void>, bin: (name: string) => string): Promise<void> {
+  const folder = dataFolder('test');
+  rmSync(folder, { recursive: true, force: true });
+  const serving = await serve('test', TEST_PORT, true);
+  try {
+    await step('interface tests', bin('playwright'), ['test', '-c', 'e2e/playwright.config.ts'], countPlaywright, {
+      ...process.env, CALQUE_URL: serving.url, DATABASE_URL: serving.databaseUrl,
+    });
+  } finally {
+    await serving.stop();
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+function numberBefore(output: string, word: RegExp): number {
+  return [...output.matchAll(word)].reduce((sum, m) => sum + Number(m[1]), 0);
+}
+
+/** "Tests  2 failed | 40 passed (42)", with the colours taken out. */
+function countVitest(output: string): Tally | null {
+  // eslint-disable-next-line no-control-regex
+  const line = /^\s*Tests\s+(.*)$/m.exec(output.replace(/\u001b\[[0-9;]*m/g, ''))?.[1];
+  return line === undefined ? null : { passed: numberBefore(line, /(\d+) passed/g), failed: numberBefore(line, /(\d+) failed/g) };
+}
+
+function countPlaywright(output: string): Tally | null {
+  // eslint-disable-next-line no-control-regex
+  const plain = output.replace(/\u001b\[[0-9;]*m/g, '');
+  const passed = /^\s+(\d+) passed/m.exec(plain), failed = /^\s+(\d+) failed/m.exec(plain);
+  return passed || failed ? { passed: Number(passed?.[1] ?? 0), failed: Number(failed?.[1] ?? 0) } : null;
+}

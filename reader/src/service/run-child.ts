@@ -1,0 +1,55 @@
+import { fork } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
+import { ReadFailure } from '../failure.ts';
+import type { ChildMessage, ChildTask } from './protocol.ts';
+
+export interface ChildLimits {
+  /** Heap of the child beside the PDF engine's own memory. */
+  heapMegabytes: number;
+  /** Longest time without a new page. */
+  secondsPerPage: number;
+  /** Asked now and then; true ends the reading. */
+  cancelled: () => Promise<boolean>;
+}
+
+const ASK_EVERY_MS = 500;
+
+export class Cancelled extends Error {}
+
+/** Runs the reading child and calls back for each of its messages, in order; rejects with words when it fails. */
+export function runChild(task: ChildTask, limits: ChildLimits, onMessage: (message: ChildMessage) => Promise<void>): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const child = fork(fileURLToPath(new URL('./reader-child.mjs', import.meta.url)), [JSON.stringify(task)], {
+      execArgv: [`--max-old-space-size=${limits.heapMegabytes}`], stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+    });
+    let work = Promise.resolve();
+    let finished = false;
+    let why: Error | null = null;
+    let timer: NodeJS.Timeout;
+    const stop = (error: Error) => {
+      why ??= error;
+      child.kill('SIGKILL');
+    };
+    const rewind = () => {
+      clearTimeout(timer);
+      timer = setTimeout(() => stop(new ReadFailure('too-long', `A page took longer than ${limits.secondsPerPage} s and reading was stopped. Export the sheet again with fewer objects, or split it.`)), limits.secondsPerPage * 1000);
+    };
+    rewind();
+    const asking = setInterval(() => void limits.cancelled().then((yes) => yes && stop(new Cancelled()), () => {}), ASK_EVERY_MS);
+    child.on('message', (message: ChildMessage) => {
+      rewind();
+      if (message.type === 'failure') why = new ReadFailure(message.code, message.message);
+      else if (message.type === 'done') finished = true;
+      else work = work.then(() => onMessage(message)).catch((error: Error) => stop(error));
+    });
+    child.on('exit', () => {
+      clearTimeout(timer);
+      clearInterval(asking);
+      void work.then(() => {
+        if (why) reject(why);
+        else if (finished) resolve();
+        else reject(new ReadFailure('too-large', 'Reading this file needed more memory than it may use and was stopped. Export the sheet again with fewer objects, or split it.'));
+      });
+    });
+  });
+}

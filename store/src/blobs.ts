@@ -1,0 +1,81 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { eq } from 'drizzle-orm';
+import type { Database } from './database.ts';
+import { blobChunks, blobs } from './schema.ts';
+
+/** Bytes per row: large enough for speed, small enough that no row strains the memory. */
+const CHUNK_BYTES = 1 << 20;
+
+export class TooLarge extends Error {
+  constructor(readonly limit: number) {
+    super(`The file is larger than ${Math.round(limit / 1e6)} MB.`);
+    this.name = 'TooLarge';
+  }
+}
+
+export interface StoredBlob { id: string; size: number; sha256: string }
+
+/**
+ * Stores a stream of bytes in chunks, hashing as it goes. A stream that breaks off or grows past the
+ * limit leaves nothing behind.
+ */
+export async function storeBlob(database: Database, stream: AsyncIterable<Uint8Array>, limit = Infinity): Promise<StoredBlob> {
+  const id = randomUUID();
+  const hash = createHash('sha256');
+  await database.insert(blobs).values({ id });
+  try {
+    let n = 0, size = 0, filled = 0;
+    let buffer = new Uint8Array(CHUNK_BYTES);
+    const flush = async () => {
+      if (filled === 0) return;
+      await database.insert(blobChunks).values({ blobId: id, n: n++, bytes: buffer.slice(0, filled) });
+      filled = 0;
+    };
+    for await (const part of stream) {
+      size += part.length;
+      if (size > limit) throw new TooLarge(limit);
+      hash.update(part);
+      for (let at = 0; at < part.length;) {
+        const take = Math.min(CHUNK_BYTES - filled, part.length - at);
+        buffer.set(part.subarray(at, at + take), filled);
+        filled += take;
+        at += take;
+        if (filled === CHUNK_BYTES) {
+          await flush();
+          buffer = new Uint8Array(CHUNK_BYTES);
+        }
+      }
+    }
+    await flush();
+    const sha256 = hash.digest('hex');
+    await database.update(blobs).set({ size, sha256 }).where(eq(blobs.id, id));
+    return { id, size, sha256 };
+  } catch (error) {
+    await database.delete(blobs).where(eq(blobs.id, id));
+    throw error;
+  }
+}
+
+export async function* oneChunk(bytes: Uint8Array): AsyncIterable<Uint8Array> {
+  yield bytes;
+}
+
+/** The blob's bytes, a chunk at a time. */
+export async function* readBlob(database: Database, id: string): AsyncGenerator<Uint8Array> {
+  for (let n = 0; ; n++) {
+    const [row] = await database.$client<{ bytes: Uint8Array }[]>`select bytes from blob_chunks where blob_id = ${id} and n = ${n}`;
+    if (!row) return;
+    yield row.bytes;
+  }
+}
+
+export async function blobBytes(database: Database, id: string): Promise<Uint8Array> {
+  const parts: Uint8Array[] = [];
+  for await (const part of readBlob(database, id)) parts.push(part);
+  return new Uint8Array(Buffer.concat(parts));
+}
+
+export async function blobFacts(database: Database, id: string): Promise<{ size: number; sha256: string | null } | null> {
+  const [row] = await database.select({ size: blobs.size, sha256: blobs.sha256 }).from(blobs).where(eq(blobs.id, id));
+  return row ?? null;
+}

@@ -1,0 +1,88 @@
+import { bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uuid } from 'drizzle-orm/pg-core';
+import type { Change, Entity, LogStep } from '@calque/core/model';
+import type { Content, Counts, LeftOut, ScaleNote } from '@calque/core/linework';
+
+const bytea = customType<{ data: Uint8Array; driverData: Uint8Array }>({ dataType: () => 'bytea' });
+const now = (name: string) => timestamp(name, { withTimezone: true }).notNull().defaultNow();
+
+/** Small facts about the installation, such as whether the demo has been loaded. */
+export const meta = pgTable('meta', { key: text('key').primaryKey(), value: jsonb('value').notNull() });
+
+export const projects = pgTable('projects', {
+  id: uuid('id').primaryKey(),
+  name: text('name').notNull(),
+  /** Sequence of the latest change. */
+  seq: integer('seq').notNull().default(0),
+  created: now('created'),
+  updated: now('updated'),
+  /** Set while the project waits in the bin. */
+  deleted: timestamp('deleted', { withTimezone: true }),
+});
+
+export const entities = pgTable('entities', {
+  projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+  id: text('id').notNull(),
+  type: text('type').notNull(),
+  data: jsonb('data').$type<Entity>().notNull(),
+}, (t) => [primaryKey({ columns: [t.projectId, t.id] })]);
+
+export const changes = pgTable('changes', {
+  projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+  seq: integer('seq').notNull(),
+  id: uuid('id').notNull(),
+  clientId: text('client_id').notNull(),
+  label: text('label').notNull(),
+  kind: text('kind').$type<LogStep['kind']>().notNull(),
+  of: uuid('of'),
+  change: jsonb('change').$type<Change>().notNull(),
+  created: now('created'),
+}, (t) => [primaryKey({ columns: [t.projectId, t.seq] }), index('changes_id').on(t.projectId, t.id)]);
+
+/** Bytes of any size, in chunks. */
+export const blobs = pgTable('blobs', {
+  id: uuid('id').primaryKey(),
+  size: bigint('size', { mode: 'number' }).notNull().default(0),
+  sha256: text('sha256'),
+  created: now('created'),
+});
+
+export const blobChunks = pgTable('blob_chunks', {
+  blobId: uuid('blob_id').notNull().references(() => blobs.id, { onDelete: 'cascade' }),
+  n: integer('n').notNull(),
+  bytes: bytea('bytes').notNull(),
+}, (t) => [primaryKey({ columns: [t.blobId, t.n] })]);
+
+export type FileStatus = 'waiting' | 'reading' | 'ready' | 'failed' | 'password' | 'cancelled';
+
+export const files = pgTable('files', {
+  id: uuid('id').primaryKey(),
+  projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+  blobId: uuid('blob_id').notNull().references(() => blobs.id),
+  name: text('name').notNull(),
+  kind: text('kind').$type<'pdf' | 'png' | 'jpeg'>(),
+  status: text('status').$type<FileStatus>().notNull().default('waiting'),
+  /** Why it failed, in words. */
+  message: text('message'),
+  pages: integer('pages').notNull().default(0),
+  pagesRead: integer('pages_read').notNull().default(0),
+  encrypted: boolean('encrypted').notNull().default(false),
+  repaired: boolean('repaired').notNull().default(false),
+  /** Needed to draw the pages of a protected file. */
+  password: text('password'),
+  created: now('created'),
+}, (t) => [index('files_project').on(t.projectId)]);
+
+export const sheets = pgTable('sheets', {
+  fileId: uuid('file_id').notNull().references(() => files.id, { onDelete: 'cascade' }),
+  page: integer('page').notNull(),
+  width: doublePrecision('width').notNull(),
+  height: doublePrecision('height').notNull(),
+  content: text('content').$type<Content>().notNull(),
+  counts: jsonb('counts').$type<Counts>().notNull(),
+  leftOut: jsonb('left_out').$type<LeftOut>().notNull(),
+  layers: jsonb('layers').$type<{ name: string; on: boolean; segments: number }[]>().notNull(),
+  scaleNotes: jsonb('scale_notes').$type<ScaleNote[]>().notNull(),
+  lineworkBlobId: uuid('linework_blob_id').references(() => blobs.id),
+  picture: bytea('picture'),
+  milliseconds: doublePrecision('milliseconds').notNull(),
+}, (t) => [primaryKey({ columns: [t.fileId, t.page] })]);

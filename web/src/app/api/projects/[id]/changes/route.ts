@@ -1,0 +1,33 @@
+import { findProject, loadSteps, submitSteps } from '@calque/store';
+import { database } from '@/server/database';
+import { answering, foreign, isUuid, json, notFound } from '@/server/answers';
+import { parseChangesRequest } from '@/server/schemas';
+import type { ChangesAnswer } from '@/project/wire';
+
+type Context = { params: Promise<{ id: string }> };
+export const dynamic = 'force-dynamic';
+
+const REFUSAL_WORDS = {
+  exists: 'it is there already', missing: 'what it changes has been removed meanwhile', stale: 'what it changes has been changed elsewhere meanwhile',
+};
+
+/** The steps after a sequence number, with who made them. */
+export const GET = (request: Request, { params }: Context): Promise<Response> => answering(async () => {
+  const { id } = await params;
+  const after = Number(new URL(request.url).searchParams.get('after') ?? 0);
+  if (!isUuid(id) || !Number.isInteger(after) || !(await findProject(database(), id))) return notFound('project');
+  return json(await loadSteps(database(), id, after));
+});
+
+export const POST = (request: Request, { params }: Context): Promise<Response> => answering(async () => {
+  const refused = foreign(request);
+  if (refused) return refused;
+  const { id } = await params;
+  if (!isUuid(id)) return notFound('project');
+  const { clientId, steps } = parseChangesRequest(await request.json());
+  const result = await submitSteps(database(), id, clientId, steps);
+  if (result.ok) return json({ ok: true, seq: result.seq } satisfies ChangesAnswer);
+  if (result.code === 'no-project') return notFound('project');
+  const message = result.code === 'refused' ? REFUSAL_WORDS[result.refusal.code] : result.message;
+  return json({ ok: false, code: result.code, stepId: result.stepId, message, seq: result.seq } satisfies ChangesAnswer, 409);
+});

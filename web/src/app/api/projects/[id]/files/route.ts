@@ -1,0 +1,34 @@
+import { attachFile, findProject, storeBlob, TooLarge } from '@calque/store';
+import { database } from '@/server/database';
+import { answering, foreign, isUuid, json, notFound, problem } from '@/server/answers';
+import { fileInfos, shownName, uploadLimit } from '@/server/files';
+
+type Context = { params: Promise<{ id: string }> };
+export const dynamic = 'force-dynamic';
+
+export const GET = (_: Request, { params }: Context): Promise<Response> => answering(async () => {
+  const { id } = await params;
+  return isUuid(id) ? json(await fileInfos(database(), id)) : notFound('project');
+});
+
+/** Takes the request's body as a file, streamed into the database; ?name= is shown, never used as a path. */
+export const POST = (request: Request, { params }: Context): Promise<Response> => answering(async () => {
+  const refused = foreign(request);
+  if (refused) return refused;
+  const { id } = await params;
+  const project = isUuid(id) ? await findProject(database(), id) : null;
+  if (!project || project.deleted) return notFound('project');
+  const limit = uploadLimit();
+  const tooLarge = () => problem(413, 'too-large', `The file is larger than the ${Math.round(limit / 1e6)} MB that this installation takes. Split it, or save it with smaller pictures.`);
+  if (Number(request.headers.get('content-length') ?? 0) > limit) return tooLarge();
+  if (!request.body) return problem(400, 'empty', 'The file is empty. Fetch it again.');
+  const name = shownName(new URL(request.url).searchParams.get('name') ?? '');
+  try {
+    const blob = await storeBlob(database(), request.body as unknown as AsyncIterable<Uint8Array>, limit);
+    return json({ id: await attachFile(database(), id, blob.id, name) }, 201);
+  } catch (error) {
+    if (error instanceof TooLarge) return tooLarge();
+    if (request.signal.aborted) return problem(499, 'interrupted', 'The upload was interrupted. Send the file again.');
+    throw error;
+  }
+});

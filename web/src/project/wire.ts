@@ -1,0 +1,47 @@
+import type { Content, Counts, LeftOut, ScaleNote } from '@calque/core/linework';
+import type { Entity, LogStep } from '@calque/core/model';
+
+/** What server and page say to each other: types alone. */
+export interface ErrorAnswer { code: string; message: string }
+
+export interface ProjectCard { id: string; name: string; updated: string; deleted: string | null; seq: number }
+
+export type FileStatus = 'waiting' | 'reading' | 'ready' | 'failed' | 'password' | 'cancelled';
+
+export interface SheetInfo {
+  fileId: string;
+  page: number;
+  width: number;
+  height: number;
+  content: Content;
+  counts: Counts;
+  leftOut: LeftOut;
+  layers: { name: string; on: boolean; segments: number }[];
+  scaleNotes: ScaleNote[];
+}
+
+export interface FileInfo {
+  id: string;
+  name: string;
+  kind: 'pdf' | 'png' | 'jpeg' | null;
+  status: FileStatus;
+  message: string | null;
+  pages: number;
+  pagesRead: number;
+  encrypted: boolean;
+  repaired: boolean;
+  password: string | null;
+  sheets: SheetInfo[];
+}
+
+export interface ProjectAnswer { seq: number; entities: Entity[]; log: LogStep[]; files: FileInfo[] }
+
+export type SentStep = Omit<LogStep, 'seq'>;
+
+export interface ChangesRequest { clientId: string; steps: SentStep[] }
+
+export type ChangesAnswer =
+  | { ok: true; seq: number }
+  | { ok: false; code: 'refused' | 'invalid'; stepId: string; message: string; seq: number };
+
+export type Notice = { what: 'changes'; seq: number } | { what: 'files' } | { what: 'project' };

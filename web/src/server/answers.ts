@@ -1,0 +1,31 @@
+import 'server-only';
+import { ValidationError } from 'yup';
+import type { ErrorAnswer } from '@/project/wire';
+
+/** Answers as JSON; problems carry a code for the program and words for the person. */
+export const json = (value: unknown, status = 200): Response => Response.json(value, { status, headers: { 'Cache-Control': 'no-store' } });
+
+export const problem = (status: number, code: string, message: string): Response => json({ code, message } satisfies ErrorAnswer, status);
+
+export const notFound = (what: string): Response => problem(404, 'not-found', `This ${what} does not exist any more.`);
+
+const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;
+export const isUuid = (text: string): boolean => UUID.test(text);
+
+/** Runs a handler; what it refuses by validation becomes a 400 with the words, what it did not foresee a 500 without inner details. */
+export async function answering(work: () => Promise<Response>): Promise<Response> {
+  try {
+    return await work();
+  } catch (error) {
+    if (error instanceof ValidationError) return problem(400, 'invalid', error.errors.join(' '));
+    if (error instanceof SyntaxError) return problem(400, 'invalid', 'The request is not readable JSON.');
+    console.error(error);
+    return problem(500, 'server', 'The server could not do this. Nothing saved is lost; try again in a moment.');
+  }
+}
+
+/** A writing request must come from our own pages: other sites' forms and scripts carry another origin. */
+export function foreign(request: Request): Response | null {
+  const site = request.headers.get('sec-fetch-site');
+  return site && site !== 'same-origin' && site !== 'none' ? problem(403, 'foreign', 'This request comes from another site and was refused.') : null;
+}

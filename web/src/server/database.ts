@@ -1,0 +1,10 @@
+import 'server-only';
+import { openDatabase, type Database } from '@calque/store';
+
+const holder = globalThis as { calqueDatabase?: Database };
+
+/** One pool per process, also across reloads of modules while developing. */
+export function database(): Database {
+  holder.calqueDatabase ??= openDatabase();
+  return holder.calqueDatabase;
+}

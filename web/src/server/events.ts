@@ -1,0 +1,21 @@
+import 'server-only';
+import { listen, type Notice as StoreNotice } from '@calque/store';
+import { database } from './database';
+
+type Listener = (notice: StoreNotice) => void;
+const holder = globalThis as { calqueListeners?: Map<string, Set<Listener>>; calqueListening?: Promise<unknown> };
+
+/** One LISTEN connection per process serves all open pages of that process. */
+export async function onNotices(projectId: string, listener: Listener): Promise<() => void> {
+  holder.calqueListeners ??= new Map();
+  const all = holder.calqueListeners;
+  holder.calqueListening ??= listen(database(), (notice) => all.get(notice.projectId)?.forEach((l) => l(notice)))
+    .catch((error: unknown) => { holder.calqueListening = undefined; throw error; });
+  await holder.calqueListening;
+  const listeners = all.get(projectId) ?? new Set();
+  all.set(projectId, listeners.add(listener));
+  return () => {
+    listeners.delete(listener);
+    if (listeners.size === 0) all.delete(projectId);
+  };
+}
