@@ -68,3 +68,5 @@ export function transformBox(t: Transform, box: Box): Box {
   }
   return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];
 }
+
+

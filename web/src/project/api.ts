@@ -1,0 +1,64 @@
+import type { ChangesAnswer, ChangesRequest, ErrorAnswer, FileInfo, ProjectAnswer, ProjectCard } from './wire';
+import type { LogStep } from '@calque/core/model';
+import type { UnitSystem } from '@calque/core/units';
+
+/** An answer that says no, with the server's words. `status` 0: no answer came at all. */
+export class ApiError extends Error {
+  constructor(readonly status: number, readonly code: string, message: string) {
+    super(message);
+    this.name = 'ApiError';
+  }
+}
+
+const AWAY = 'The server does not answer. Your work is kept here and sent when it is back.';
+
+async function call<T>(method: string, url: string, body?: unknown): Promise<T> {
+  const response = await fetch(url, {
+    method, headers: body === undefined ? undefined : { 'Content-Type': 'application/json' }, body: body === undefined ? undefined : JSON.stringify(body),
+  }).catch(() => { throw new ApiError(0, 'away', AWAY); });
+  const answer = (await response.json().catch(() => null)) as unknown;
+  if (response.ok || (response.status === 409 && (answer as ChangesAnswer | null)?.ok === false)) return answer as T;
+  const { code = 'server', message = `The server answered ${response.status}.` } = (answer ?? {}) as Partial<ErrorAnswer>;
+  throw new ApiError(response.status, code, message);
+}
+
+export const api = {
+  projects: () => call<{ open: ProjectCard[]; binned: ProjectCard[] }>('GET', '/api/projects'),
+  createProject: (settings: { name: string; units: UnitSystem; precision: number }) => call<{ id: string }>('POST', '/api/projects', settings),
+  bin: (id: string) => call('POST', `/api/projects/${id}/bin`),
+  unbin: (id: string) => call('PUT', `/api/projects/${id}/bin`),
+  destroy: (id: string) => call('DELETE', `/api/projects/${id}/bin`),
+  project: (id: string) => call<ProjectAnswer>('GET', `/api/projects/${id}`),
+  steps: (id: string, after: number) => call<(LogStep & { clientId: string })[]>('GET', `/api/projects/${id}/changes?after=${after}`),
+  send: (id: string, request: ChangesRequest) => call<ChangesAnswer>('POST', `/api/projects/${id}/changes`, request),
+  files: (id: string) => call<FileInfo[]>('GET', `/api/projects/${id}/files`),
+  stopReading: (fileId: string) => call('POST', `/api/files/${fileId}`, { action: 'cancel' }),
+  readAgain: (fileId: string, password: string | null) => call('POST', `/api/files/${fileId}`, { action: 'read', password }),
+  removeFile: (fileId: string) => call('DELETE', `/api/files/${fileId}`),
+};
+
+export interface Upload { done: Promise<{ id: string }>; cancel(): void }
+
+/** Sends a file with progress; `fetch` cannot tell how much has gone out, so this is an XMLHttpRequest. */
+export function upload(url: string, file: Blob, onProgress: (share: number) => void): Upload {
+  const request = new XMLHttpRequest();
+  const done = new Promise<{ id: string }>((resolve, reject) => {
+    request.open('POST', url);
+    request.setRequestHeader('Content-Type', 'application/octet-stream');
+    request.responseType = 'json';
+    request.upload.onprogress = (event) => onProgress(event.total > 0 ? event.loaded / event.total : 0);
+    request.onload = () => {
+      const answer = request.response as ({ id: string } & Partial<ErrorAnswer>) | null;
+      if (request.status === 201 && answer) resolve(answer);
+      else reject(new ApiError(request.status, answer?.code ?? 'server', answer?.message ?? `The server answered ${request.status}.`));
+    };
+    request.onerror = () => reject(new ApiError(0, 'away', 'The upload broke off. Send the file again.'));
+    request.onabort = () => reject(new ApiError(0, 'cancelled', 'The upload was stopped.'));
+    request.send(file);
+  });
+  return { done, cancel: () => request.abort() };
+}
+
+export const fileUrl = (fileId: string) => `/api/files/${fileId}/bytes`;
+export const lineworkUrl = (fileId: string, page: number) => `/api/files/${fileId}/pages/${page}/linework`;
+export const pictureUrl = (fileId: string, page: number) => `/api/files/${fileId}/pages/${page}/picture`;

@@ -1,0 +1,218 @@
+import { createStore, type StoreApi } from 'zustand/vanilla';
+import {
+  apply, EMPTY_HISTORY, EMPTY_MODEL, historyOf, modelOf, remember, type Change, type History, type LogStep, type Model,
+} from '@calque/core/model';
+import { api, ApiError } from './api';
+import type { PendingStore } from './pending';
+import type { FileInfo, Notice, SentStep } from './wire';
+
+export type SavedState = 'saved' | 'saving' | 'waiting';
+
+export interface ProjectState {
+  loaded: boolean;
+  /** Why the project cannot be shown, in words. */
+  failure: string | null;
+  model: Model;
+  history: History;
+  saved: SavedState;
+  /** Steps not taken by the server yet. */
+  pendingCount: number;
+  files: FileInfo[];
+  /** Something to tell the person once. */
+  notice: { text: string; bad: boolean; key: number } | null;
+}
+
+const RETRY_MS = [500, 1000, 2000, 4000, 8000];
+
+/**
+ * One open project: the model that is shown is what the server has confirmed, with the pending steps
+ * on top. Steps are sent in order; other tabs' steps arrive by server-sent events.
+ */
+export class ProjectSession {
+  readonly store: StoreApi<ProjectState> = createStore<ProjectState>(() => ({
+    loaded: false, failure: null, model: EMPTY_MODEL, history: EMPTY_HISTORY, saved: 'saved', pendingCount: 0, files: [], notice: null,
+  }));
+  private confirmed: Model = EMPTY_MODEL;
+  private confirmedHistory: History = EMPTY_HISTORY;
+  private seq = 0;
+  private pending: SentStep[] = [];
+  private sending = false;
+  private failures = 0;
+  private catching: Promise<void> | null = null;
+  private events: EventSource | null = null;
+  private retry: ReturnType<typeof setTimeout> | null = null;
+  private closed = false;
+  private noticeKey = 0;
+
+  constructor(readonly projectId: string, private readonly kept: PendingStore, private readonly clientId: string, private readonly newId: () => string) {}
+
+  get state(): ProjectState { return this.store.getState(); }
+
+  async open(): Promise<void> {
+    try {
+      const project = await api.project(this.projectId);
+      this.confirmed = modelOf(project.entities);
+      this.confirmedHistory = historyOf(project.log);
+      this.seq = project.seq;
+      const sent = new Set(project.log.map((s) => s.id));
+      this.pending = (await this.kept.load(this.projectId).catch(() => [])).filter((s) => !sent.has(s.id));
+      this.store.setState({ loaded: true, failure: null, files: project.files });
+      this.rebuild();
+      if (this.pending.length > 0) this.tell(`${this.pending.length === 1 ? 'One step' : `${this.pending.length} steps`} from before had not been saved; sending now.`);
+      this.listen();
+      void this.flush();
+    } catch (error) {
+      this.store.setState({ failure: error instanceof Error ? error.message : String(error) });
+    }
+  }
+
+  close(): void {
+    this.closed = true;
+    this.events?.close();
+    if (this.retry) clearTimeout(this.retry);
+  }
+
+  /** Would the change apply now? */
+  can(change: Change): boolean {
+    return apply(this.state.model, change).ok;
+  }
+
+  /** Does a step: shown at once, sent in order. Returns whether it applied. */
+  do(change: Change | null, label: string): boolean {
+    if (!change) return true;
+    return this.step({ id: this.newId(), label, kind: 'do', of: null, change });
+  }
+
+  undo(): void {
+    const last = this.state.history.done.at(-1);
+    // The first step made the project itself.
+    if (!last || this.state.history.done.length === 1) return;
+    this.step({ id: this.newId(), label: last.label, kind: 'undo', of: last.id, change: last.inverse });
+  }
+
+  redo(): void {
+    const next = this.state.history.undone.at(-1);
+    if (next) this.step({ id: this.newId(), label: next.label, kind: 'redo', of: next.id, change: next.again });
+  }
+
+  tell(text: string, bad = false): void {
+    this.store.setState({ notice: { text, bad, key: ++this.noticeKey } });
+  }
+
+  async refreshFiles(): Promise<void> {
+    const files = await api.files(this.projectId).catch(() => null);
+    if (files && !this.closed) this.store.setState({ files });
+  }
+
+  private step(step: SentStep): boolean {
+    const applied = apply(this.state.model, step.change);
+    if (!applied.ok) {
+      this.tell(`"${step.label}" cannot be ${step.kind === 'undo' ? 'undone' : step.kind === 'redo' ? 'redone' : 'done'}: ${REFUSED[applied.refusal.code]}.`, true);
+      return false;
+    }
+    this.pending.push(step);
+    this.store.setState({ model: applied.model, history: remember(this.state.history, step), pendingCount: this.pending.length, saved: this.failures > 0 ? 'waiting' : 'saving' });
+    void this.kept.save(this.projectId, this.pending).catch(() => {});
+    void this.flush();
+    return true;
+  }
+
+  /** The shown model from the confirmed one and what is pending; pending steps that no longer fit are dropped and told. */
+  private rebuild(): void {
+    let model = this.confirmed;
+    let history = this.confirmedHistory;
+    const kept: SentStep[] = [];
+    for (const step of this.pending) {
+      const applied = apply(model, step.change);
+      if (!applied.ok) {
+        this.tell(`"${step.label}" was taken back: ${REFUSED[applied.refusal.code]}.`, true);
+        continue;
+      }
+      model = applied.model;
+      history = remember(history, step);
+      kept.push(step);
+    }
+    if (kept.length !== this.pending.length) void this.kept.save(this.projectId, kept).catch(() => {});
+    this.pending = kept;
+    this.store.setState({ model, history, pendingCount: kept.length, saved: kept.length === 0 ? 'saved' : this.failures > 0 ? 'waiting' : 'saving' });
+  }
+
+  private async flush(): Promise<void> {
+    if (this.sending || this.pending.length === 0 || this.closed) return;
+    this.sending = true;
+    const steps = this.pending.slice(0, 100);
+    try {
+      const answer = await api.send(this.projectId, { clientId: this.clientId, steps });
+      this.failures = 0;
+      const taken = answer.ok ? steps.length : steps.findIndex((s) => s.id === answer.stepId);
+      const refused = answer.ok ? null : steps[taken];
+      // Others' steps may lie between ours: take the log as the server has it.
+      await this.catchUp();
+      if (refused) {
+        this.pending = this.pending.filter((s) => s.id !== refused.id);
+        this.tell(`"${refused.label}" was refused: ${(answer as { message: string }).message}.`, true);
+        this.rebuild();
+      }
+    } catch (error) {
+      this.failed(error);
+    } finally {
+      this.sending = false;
+    }
+    if (this.pending.length > 0 && this.failures === 0) void this.flush();
+    else if (this.pending.length === 0) void this.kept.save(this.projectId, []).catch(() => {});
+  }
+
+  private failed(error: unknown): void {
+    if (error instanceof ApiError && error.status === 404) {
+      this.store.setState({ failure: 'This project has been deleted. It may still be in the bin on the list of projects.' });
+      return;
+    }
+    if (error instanceof ApiError && error.status === 400) {
+      const dropped = this.pending.shift();
+      this.tell(`"${dropped?.label}" cannot be saved: ${error.message}`, true);
+      this.rebuild();
+      return;
+    }
+    this.failures++;
+    this.store.setState({ saved: 'waiting' });
+    if (this.retry) clearTimeout(this.retry);
+    this.retry = setTimeout(() => void this.flush(), RETRY_MS[Math.min(this.failures, RETRY_MS.length) - 1]);
+  }
+
+  /** Takes all steps that the server has and this page lacks, and drops the pending ones among them. */
+  private catchUp(): Promise<void> {
+    this.catching ??= (async () => {
+      try {
+        const steps = await api.steps(this.projectId, this.seq);
+        for (const step of steps) this.confirm(step);
+        if (steps.length > 0) this.rebuild();
+      } finally {
+        this.catching = null;
+      }
+    })();
+    return this.catching;
+  }
+
+  private confirm(step: LogStep): void {
+    if (step.seq <= this.seq) return;
+    const applied = apply(this.confirmed, step.change);
+    if (applied.ok) this.confirmed = applied.model;
+    this.confirmedHistory = remember(this.confirmedHistory, step);
+    this.seq = step.seq;
+    this.pending = this.pending.filter((p) => p.id !== step.id);
+  }
+
+  private listen(): void {
+    this.events = new EventSource(`/api/projects/${this.projectId}/events`);
+    this.events.onmessage = (event: MessageEvent<string>) => {
+      const notice = JSON.parse(event.data) as Notice;
+      if (notice.what === 'files') void this.refreshFiles();
+      else if (notice.what === 'changes' && notice.seq > this.seq && !this.sending) void this.catchUp().catch(() => {});
+      // The stream is back: so is the server.
+      if (this.pending.length > 0 && this.failures > 0) void this.flush();
+    };
+    this.events.onopen = () => void this.refreshFiles();
+  }
+}
+
+const REFUSED = { exists: 'it is there already', missing: 'what it changes is gone', stale: 'what it changes has been changed meanwhile' };

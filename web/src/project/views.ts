@@ -1,0 +1,45 @@
+import { MM_PER_POINT, transformBox } from '@calque/core/geometry';
+import { scaleFactorOf } from '@calque/core/calibration';
+import { ofType, settingsOf, type Model, type Underlay } from '@calque/core/model';
+import { describeScale, type LengthStyle } from '@calque/core/units';
+import type { SheetInfo } from './wire';
+
+/** What panels derive from the model, in words. */
+export function lengthStyle(model: Model): LengthStyle {
+  const { units, precision } = settingsOf(model);
+  return { units, precision };
+}
+
+export const isImperial = (model: Model): boolean => ['ft', 'ft-in', 'in'].includes(settingsOf(model).units);
+
+export function scaleWords(u: Underlay, imperial: boolean): string {
+  if (u.scaleState === 'paper') return 'not to scale yet';
+  const { text } = describeScale(scaleFactorOf(u.placement), imperial);
+  return u.scaleState === 'stated' ? `${text} as stated, not checked` : `to scale, ${text}`;
+}
+
+const PAPERS: [string, number, number][] = [
+  ['A0', 841, 1189], ['A1', 594, 841], ['A2', 420, 594], ['A3', 297, 420], ['A4', 210, 297], ['A5', 148, 210],
+  ['ARCH A', 229, 305], ['ARCH B', 305, 457], ['ARCH C', 457, 610], ['ARCH D', 610, 914], ['ARCH E', 914, 1219],
+  ['Letter', 216, 279], ['Legal', 216, 356], ['Tabloid', 279, 432],
+];
+/** Millimetres by which a page may miss its paper format. */
+const PAPER_SLACK = 2.5;
+
+export function paperWords(sheet: Pick<SheetInfo, 'width' | 'height'>): string {
+  const w = sheet.width * MM_PER_POINT, h = sheet.height * MM_PER_POINT;
+  const [short, long] = [Math.min(w, h), Math.max(w, h)];
+  const paper = PAPERS.find(([, a, b]) => Math.abs(a - short) <= PAPER_SLACK && Math.abs(b - long) <= PAPER_SLACK);
+  const size = `${Math.round(w)} × ${Math.round(h)} mm`;
+  return paper ? `${paper[0]}${w > h ? ' across' : ''}, ${size}` : size;
+}
+
+export const CONTENT_WORDS = {
+  vector: 'lines to snap to', scan: 'a scan, no lines to snap to', mixed: 'a scan with lines over it', empty: 'nothing on this page',
+};
+
+/** The underlays of a storey, the top first. */
+export const stackOf = (model: Model, storeyId: string): Underlay[] =>
+  ofType(model, 'underlay').filter((u) => u.storeyId === storeyId).sort((a, b) => b.order - a.order);
+
+export const boxOfUnderlay = (u: Underlay) => transformBox(u.placement, u.crop);

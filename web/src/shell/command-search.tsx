@@ -1,0 +1,49 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Dialog from '@mui/material/Dialog';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useState, type KeyboardEvent } from 'react';
+import type { Command } from './commands';
+import { keyWords } from './key-words';
+
+/** Finds a command by plain words and runs it. */
+export function CommandSearch({ commands, onClose }: { commands: readonly Command[]; onClose(): void }) {
+  const [text, setText] = useState('');
+  const [at, setAt] = useState(0);
+  const wanted = text.toLowerCase().split(/\s+/).filter(Boolean);
+  const hits = commands.filter((c) => wanted.every((w) => c.words.toLowerCase().includes(w)));
+  const run = (command: Command | undefined) => {
+    if (!command || command.applies?.() === false) return;
+    onClose();
+    command.run();
+  };
+  const onKey = (event: KeyboardEvent) => {
+    if (event.key === 'ArrowDown') setAt(Math.min(at + 1, hits.length - 1));
+    else if (event.key === 'ArrowUp') setAt(Math.max(at - 1, 0));
+    else if (event.key === 'Enter') run(hits[at]);
+    else return;
+    event.preventDefault();
+  };
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" sx={{ '& .MuiDialog-container': { alignItems: 'flex-start' } }}>
+      <Box sx={{ p: 1.5 }}>
+        <TextField autoFocus fullWidth value={text} placeholder="What do you want to do?" onChange={(e) => { setText(e.target.value); setAt(0); }} onKeyDown={onKey} slotProps={{ htmlInput: { 'aria-label': 'Find a command' } }} />
+        <Box role="listbox" aria-label="Commands" sx={{ mt: 1, maxHeight: 380, overflowY: 'auto' }}>
+          {hits.map((c, i) => {
+            const off = c.applies?.() === false;
+            return (
+              <Box key={c.id} role="option" aria-selected={i === at} aria-disabled={off} onClick={() => run(c)} onMouseEnter={() => setAt(i)}
+                sx={{ display: 'flex', px: 1, py: 0.75, cursor: off ? 'default' : 'pointer', opacity: off ? 0.5 : 1, bgcolor: i === at ? 'action.hover' : undefined }}>
+                <Typography sx={{ flex: 1 }}>{c.words}</Typography>
+                <Typography color="text.secondary">{keyWords(c.key)}</Typography>
+              </Box>
+            );
+          })}
+          {hits.length === 0 && <Typography color="text.secondary" sx={{ p: 1 }}>No command has all these words. Try fewer.</Typography>}
+        </Box>
+      </Box>
+    </Dialog>
+  );
+}

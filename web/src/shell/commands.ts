@@ -1,0 +1,61 @@
+import type { ProjectSession } from '@/project/session';
+import type { Table } from '@/table/table';
+import { takeLineTool, takeWallTool, flipAlignment, takeThicknessTool } from '@/stages/trace/tools';
+import { takeMeasureTool } from '@/stages/check/measure';
+import { takeCalibrateTool, takeCheckTool, takeLevelTool, takeOriginTool } from '@/stages/calibrate/tools';
+import { SelectTool } from '@/table/tools/select-tool';
+import type { StageId } from './stage-list';
+
+/** Something that can be run by its key, from the search, or by a button. */
+export interface Command {
+  id: string;
+  words: string;
+  group: 'Stages' | 'Tools' | 'View' | 'Edit' | 'Help';
+  key?: string;
+  /** Would it do anything now? */
+  applies?(): boolean;
+  run(): void;
+}
+
+interface Hands { table: Table; session: ProjectSession; setStage(stage: StageId): void; foldStack(): void; foldCard(): void; help(): void }
+
+export function makeCommands({ table, session, setStage, foldStack, foldCard, help }: Hands): Command[] {
+  const stage = (id: StageId, words: string, key: string): Command => ({ id: `stage-${id}`, words, group: 'Stages', key, run: () => setStage(id) });
+  const inStage = (id: StageId, take: () => void) => () => {
+    setStage(id);
+    // The stage lays the tool down when it opens; take it after that.
+    setTimeout(take, 0);
+  };
+  const hasUnderlay = () => table.state.getState().underlayId !== null;
+  return [
+    stage('sheets', 'Go to Sheets: attach files and lay pages down', '1'),
+    stage('calibrate', 'Go to Calibrate: bring a sheet to scale', '2'),
+    stage('trace', 'Go to Trace: draw walls and lines', '3'),
+    stage('check', 'Go to Check: measure and compare', '4'),
+    stage('deliver', 'Go to Deliver: DXF, SVG, CSV, package', '5'),
+    { id: 'wall', words: 'Draw walls', group: 'Tools', key: 'w', run: inStage('trace', () => takeWallTool(table)) },
+    { id: 'line', words: 'Draw plain lines', group: 'Tools', key: 'i', run: inStage('trace', () => takeLineTool(table)) },
+    { id: 'select', words: 'Select and move', group: 'Tools', key: 's', run: () => table.layDown() },
+    { id: 'thickness', words: 'Measure a wall thickness on the plan', group: 'Tools', key: 't', run: inStage('trace', () => takeThicknessTool(table)) },
+    { id: 'flip', words: 'Flip the alignment of walls: centre, left face, right face', group: 'Tools', key: 'f', run: () => flipAlignment(table) },
+    { id: 'measure', words: 'Measure a distance', group: 'Tools', key: 'm', run: inStage('check', () => takeMeasureTool(table)) },
+    { id: 'calibrate', words: 'Calibrate the sheet by a known dimension', group: 'Tools', key: 'c', applies: hasUnderlay, run: inStage('calibrate', () => takeCalibrateTool(table)) },
+    { id: 'known', words: 'Enter a known dimension as a check', group: 'Tools', key: 'k', applies: hasUnderlay, run: inStage('calibrate', () => takeCheckTool(table)) },
+    { id: 'level', words: 'Level the sheet by an edge', group: 'Tools', key: 'l', applies: hasUnderlay, run: inStage('calibrate', () => takeLevelTool(table)) },
+    { id: 'origin', words: 'Put a point of the sheet on the origin', group: 'Tools', key: 'o', applies: hasUnderlay, run: inStage('calibrate', () => takeOriginTool(table)) },
+    { id: 'undo', words: 'Undo the last step', group: 'Edit', key: 'Ctrl+z', run: () => session.undo() },
+    { id: 'redo', words: 'Redo the step undone last', group: 'Edit', key: 'Ctrl+Shift+z', run: () => session.redo() },
+    { id: 'remove', words: 'Delete what is selected', group: 'Edit', key: 'Delete', applies: () => table.currentTool.id !== 'select' && table.state.getState().selection.size > 0, run: () => new SelectTool(table, () => ({ units: 'mm', precision: 0 })).removeSelection() },
+    { id: 'all', words: 'Show all', group: 'View', key: '0', run: () => table.showAll() },
+    { id: 'stack', words: 'Fold or open the stack', group: 'View', key: '[', run: foldStack },
+    { id: 'card', words: 'Fold or open the stage card', group: 'View', key: ']', run: foldCard },
+    { id: 'help', words: 'Keys and what they do', group: 'Help', key: '?', run: help },
+  ];
+}
+
+/** Keys that the drawing itself takes. */
+export const SURFACE_KEYS: [string, string][] = [
+  ['wheel', 'zoom about the cursor'], ['Shift + wheel', 'move sideways'], ['right or middle button, or Space', 'drag the view'],
+  ['hold X', 'look through the trace to the sheet beneath'], ['N', 'the next thing that lies under the cursor'], ['hold Shift', 'hold the axis'],
+  ['Backspace', 'one point back'], ['Esc', 'end, then lay the tool down'], ['arrows', 'nudge the selection; with Shift ten steps'], ['digits', 'type a figure at the cursor; Tab to the next field'],
+];

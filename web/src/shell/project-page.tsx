@@ -1,0 +1,96 @@
+'use client';
+
+import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import CircularProgress from '@mui/material/CircularProgress';
+import Snackbar from '@mui/material/Snackbar';
+import { useColorScheme } from '@mui/material/styles';
+import Link from 'next/link';
+import { useEffect, useRef, useState } from 'react';
+import { useStore } from 'zustand';
+import { SessionContext } from '@/project/context';
+import { browserPending } from '@/project/pending';
+import { ProjectSession } from '@/project/session';
+import { lengthStyle } from '@/project/views';
+import { TableContext } from '@/table/context';
+import { Table } from '@/table/table';
+import { SelectTool } from '@/table/tools/select-tool';
+import { ofType } from '@calque/core/model';
+import { Workbench } from './workbench';
+
+/** Opens the project and its drawing surface, once each, and shows the bench around them. */
+export function ProjectPage({ projectId }: { projectId: string }) {
+  const [session] = useState(() => new ProjectSession(projectId, browserPending, crypto.randomUUID(), () => crypto.randomUUID()));
+  const { loaded, failure } = useStore(session.store);
+  const surface = useRef<HTMLDivElement>(null);
+  const [table, setTable] = useState<Table | null>(null);
+
+  useEffect(() => {
+    void session.open();
+    const warn = (event: BeforeUnloadEvent) => {
+      if (session.state.pendingCount > 0) event.preventDefault();
+    };
+    window.addEventListener('beforeunload', warn);
+    return () => {
+      window.removeEventListener('beforeunload', warn);
+      session.close();
+    };
+  }, [session]);
+
+  useEffect(() => {
+    if (!loaded || !surface.current) return;
+    const made = new Table(surface.current, session, (t) => new SelectTool(t, () => lengthStyle(session.state.model)));
+    const storeys = ofType(session.state.model, 'storey');
+    if (storeys.length > 0 && !storeys.some((s) => s.id === 'ground')) made.setStorey(storeys[0].id);
+    const first = ofType(session.state.model, 'underlay').filter((u) => u.visible).sort((a, b) => b.order - a.order)[0];
+    if (first) made.setUnderlay(first.id);
+    made.showAll();
+    setTable(made);
+    // For tests and benchmarks: the surface and the project as they are.
+    (window as unknown as { calque?: unknown }).calque = { table: made, session };
+    return () => {
+      setTable(null);
+      made.destroy();
+    };
+  }, [loaded, session]);
+
+  if (failure) {
+    return (
+      <Box sx={{ p: 6, minHeight: '100vh', bgcolor: 'table' }}>
+        <Alert severity="error" variant="outlined" sx={{ maxWidth: 620, bgcolor: 'slip' }} action={<Button component={Link} href="/">All projects</Button>}>{failure}</Alert>
+      </Box>
+    );
+  }
+  return (
+    <SessionContext.Provider value={session}>
+      <Box sx={{ position: 'fixed', inset: 0, bgcolor: 'table', overflow: 'hidden' }}>
+        <Box ref={surface} tabIndex={0} role="application" aria-label="Drawing" data-testid="drawing" sx={{ position: 'absolute', inset: 0, outline: 'none', touchAction: 'none' }} />
+        {!loaded && <CircularProgress size={24} aria-label="Opening the project" sx={{ position: 'absolute', left: '50%', top: '45%' }} />}
+        {table && <TableContext.Provider value={table}><SurfaceColours table={table} /><Workbench /></TableContext.Provider>}
+        <Notice session={session} />
+      </Box>
+    </SessionContext.Provider>
+  );
+}
+
+function SurfaceColours({ table }: { table: Table }) {
+  const { mode, systemMode } = useColorScheme();
+  const dark = (mode === 'system' ? systemMode : mode) === 'dark';
+  useEffect(() => table.setDark(dark), [table, dark]);
+  return null;
+}
+
+const NOTICE_MS = 7000;
+
+function Notice({ session }: { session: ProjectSession }) {
+  const notice = useStore(session.store, (s) => s.notice);
+  const [closed, setClosed] = useState(0);
+  if (!notice) return null;
+  const close = () => setClosed(notice.key);
+  return (
+    <Snackbar key={notice.key} open={closed !== notice.key} autoHideDuration={NOTICE_MS} onClose={(_, reason) => { if (reason !== 'clickaway') close(); }} anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }} sx={{ mb: 5 }}>
+      <Alert severity={notice.bad ? 'error' : 'info'} variant="outlined" onClose={close} sx={{ bgcolor: 'slip', boxShadow: 3 }}>{notice.text}</Alert>
+    </Snackbar>
+  );
+}

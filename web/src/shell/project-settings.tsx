@@ -1,0 +1,39 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import Stack from '@mui/material/Stack';
+import TextField from '@mui/material/TextField';
+import { useState } from 'react';
+import { setFields, settingsOf } from '@calque/core/model';
+import { useSession } from '@/project/context';
+import { LengthStyleFields } from '@/ui/precision';
+
+export function ProjectSettings({ onClose }: { onClose(): void }) {
+  const session = useSession();
+  const settings = settingsOf(session.state.model);
+  const [name, setName] = useState(settings.name);
+  const [style, setStyle] = useState({ units: settings.units, precision: settings.precision });
+  const save = () => {
+    if (name.trim() !== '') session.do(setFields(settings, { name: name.trim(), ...style }), 'Change name and units');
+    onClose();
+  };
+  return (
+    <Dialog open onClose={onClose} maxWidth="xs" fullWidth>
+      <DialogTitle>Name and units</DialogTitle>
+      <DialogContent>
+        <Stack spacing={2} sx={{ pt: 1 }}>
+          <TextField label="Name" value={name} error={name.trim() === ''} helperText={name.trim() === '' ? 'A project needs a name.' : 'Units change how lengths are shown and typed; nothing that is drawn changes.'} onChange={(e) => setName(e.target.value)} slotProps={{ htmlInput: { maxLength: 200 } }} />
+          <LengthStyleFields value={style} onChange={setStyle} />
+        </Stack>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Cancel</Button>
+        <Button variant="contained" disabled={name.trim() === ''} onClick={save}>Save</Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

@@ -1,0 +1,178 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import ButtonBase from '@mui/material/ButtonBase';
+import Menu from '@mui/material/Menu';
+import MenuItem from '@mui/material/MenuItem';
+import Slider from '@mui/material/Slider';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useState } from 'react';
+import { get, ofType, setFields, type Change, type Underlay } from '@calque/core/model';
+import { useProject, useSession } from '@/project/context';
+import { boxOfUnderlay, CONTENT_WORDS, isImperial, scaleWords, stackOf } from '@/project/views';
+import type { FileInfo } from '@/project/wire';
+import { useTable, useTableState } from '@/table/context';
+import { PicksTool } from '@/table/tools/picks-tool';
+import { Confirm } from '@/ui/confirm';
+import type { StageId } from './stage-list';
+
+const SHIFTS = [0, 5, 11, 3, 8];
+
+/** What lies on the table as paper slips, the top first. */
+export function StackColumn({ open, onFold, onStage }: { open: boolean; onFold(): void; onStage(stage: StageId): void }) {
+  const table = useTable();
+  const model = useProject((s) => s.model);
+  const files = useProject((s) => s.files);
+  const storeyId = useTableState((s) => s.storeyId);
+  const currentId = useTableState((s) => s.underlayId);
+  const storeys = ofType(model, 'storey').sort((a, b) => a.elevation - b.elevation);
+  const storey = get(model, 'storey', storeyId);
+  const underlays = stackOf(model, storeyId);
+  const walls = ofType(model, 'wall').filter((w) => w.storeyId === storeyId);
+  const lines = ofType(model, 'line').filter((l) => l.storeyId === storeyId).length;
+  const assumed = walls.filter((w) => w.heightAssumed).length;
+  const [menu, setMenu] = useState<HTMLElement | null>(null);
+  if (!open) {
+    return <Button onClick={onFold} aria-expanded={false} sx={{ position: 'absolute', top: 64, left: 8, bgcolor: 'slip', border: 1, borderColor: 'edge' }}>Stack ([)</Button>;
+  }
+  return (
+    <Box component="aside" aria-label="On the table" sx={{ position: 'absolute', top: 60, left: 14, width: 250, maxHeight: 'calc(100% - 120px)', overflowY: 'auto', pb: 1, pr: 0.5 }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', mb: 0.5 }}>
+        <ButtonBase onClick={(e) => setMenu(e.currentTarget)} aria-haspopup="menu" sx={{ fontSize: 12.5, fontWeight: 650, flex: 1, justifyContent: 'flex-start' }}>{storey?.name ?? 'Storey'}, top first ▾</ButtonBase>
+        <Button onClick={onFold} aria-expanded sx={{ color: 'text.secondary', fontWeight: 500, px: 0.5 }}>Fold ([)</Button>
+      </Box>
+      <Menu anchorEl={menu} open={menu !== null} onClose={() => setMenu(null)}>
+        {storeys.map((s) => <MenuItem key={s.id} selected={s.id === storeyId} onClick={() => { table.setStorey(s.id); table.setUnderlay(stackOf(model, s.id)[0]?.id ?? null); setMenu(null); table.showAll(); }}>{s.name}</MenuItem>)}
+        <AddStorey onDone={() => setMenu(null)} />
+      </Menu>
+      <Slip shift={6} title={`Trace, ${(storey?.name ?? '').toLowerCase()}`} aside={walls.length + lines > 0 ? 'on top' : ''} state={walls.length + lines === 0 ? 'nothing traced yet' : `${walls.length} walls${lines ? `, ${lines} lines` : ''}${assumed ? `, ${assumed} heights assumed` : ''}`} colour={assumed ? 'assumed' : 'text.secondary'} onClick={() => onStage('trace')} />
+      {underlays.map((u, i) => (
+        <UnderlaySlip key={u.id} underlay={u} file={files.find((f) => f.id === u.fileId) ?? null} current={u.id === currentId} shift={SHIFTS[i % SHIFTS.length]} imperial={isImperial(model)} />
+      ))}
+      <ButtonBase onClick={() => onStage('sheets')} sx={{ mt: 1, ml: 1.5, px: 1.5, py: 1, border: 1, borderStyle: 'dashed', borderColor: 'text.secondary', fontSize: 12.5, width: 216, bgcolor: 'slip' }}>
+        {underlays.length === 0 ? 'Drop a sheet, or choose a file' : 'Lay another sheet down'}
+      </ButtonBase>
+    </Box>
+  );
+}
+
+function AddStorey({ onDone }: { onDone(): void }) {
+  const session = useSession();
+  const table = useTable();
+  const add = () => {
+    const storeys = ofType(session.state.model, 'storey').sort((a, b) => a.elevation - b.elevation);
+    const top = storeys.at(-1);
+    const id = crypto.randomUUID();
+    const names = ['Ground floor', 'Upper floor', 'Second floor', 'Third floor', 'Fourth floor'];
+    const name = names.find((n) => !storeys.some((s) => s.name === n)) ?? `Storey ${storeys.length + 1}`;
+    const height = top?.height ?? 2700;
+    if (session.do({ type: 'add', entity: { type: 'storey', id, name, elevation: (top?.elevation ?? 0) + (top?.height ?? 0), height, heightAssumed: true } }, `Add ${name}`)) {
+      table.setStorey(id);
+      table.setUnderlay(null);
+    }
+    onDone();
+  };
+  return <MenuItem onClick={add}>Add a storey above</MenuItem>;
+}
+
+interface SlipProps { title: string; aside: string; state: string; colour: string; shift: number; current?: boolean; onClick(): void }
+
+function Slip({ title, aside, state, colour, shift, current, onClick }: SlipProps) {
+  return (
+    <ButtonBase onClick={onClick} aria-pressed={current} sx={{ display: 'block', textAlign: 'left', width: 232, ml: `${shift}px`, bgcolor: 'slip', border: 1, borderColor: 'edge', borderLeft: current ? 4 : 1, borderLeftColor: current ? 'now' : 'edge', px: 1.4, py: 0.9, boxShadow: '1px 2px 4px rgba(23,39,58,.10)', mt: '-1px' }}>
+      <Box sx={{ display: 'flex', gap: 1 }}>
+        <Typography noWrap sx={{ fontWeight: 650, flex: 1, fontSize: 13.5 }}>{title}</Typography>
+        <Typography variant="caption" color="text.secondary" noWrap>{aside}</Typography>
+      </Box>
+      <Typography variant="caption" sx={{ color: colour, display: 'block' }}>{state}</Typography>
+    </ButtonBase>
+  );
+}
+
+function stateOf(u: Underlay, file: FileInfo | null, imperial: boolean): { words: string; colour: string } {
+  const sheet = file?.sheets.find((s) => s.page === u.page);
+  if (!file) return { words: 'its file is missing', colour: 'differs' };
+  if (!sheet) {
+    if (file.status === 'failed' || file.status === 'password' || file.status === 'cancelled') return { words: `cannot be read: ${file.message ?? file.status}`, colour: 'differs' };
+    return { words: 'being read …', colour: 'text.secondary' };
+  }
+  const parts = [scaleWords(u, imperial)];
+  if (sheet.content !== 'vector') parts.push(CONTENT_WORDS[sheet.content]);
+  if (u.locked) parts.push('locked');
+  if (!u.snap) parts.push('snap off');
+  return { words: parts.join(', '), colour: u.scaleState === 'calibrated' ? 'known' : u.scaleState === 'stated' ? 'assumed' : 'now' };
+}
+
+function UnderlaySlip({ underlay: u, file, current, shift, imperial }: { underlay: Underlay; file: FileInfo | null; current: boolean; shift: number; imperial: boolean }) {
+  const table = useTable();
+  const { words, colour } = stateOf(u, file, imperial);
+  const aside = !u.visible ? 'hidden' : u.fade > 0 ? `${Math.round((1 - u.fade) * 100)} %` : '';
+  return (
+    <>
+      <Slip title={u.name} aside={aside} state={words} colour={colour} shift={shift} current={current} onClick={() => table.setUnderlay(current ? null : u.id)} />
+      {current && <UnderlayControls underlay={u} shift={shift} />}
+    </>
+  );
+}
+
+function UnderlayControls({ underlay: u, shift }: { underlay: Underlay; shift: number }) {
+  const session = useSession();
+  const table = useTable();
+  const [name, setName] = useState<string | null>(null);
+  const [fade, setFade] = useState<number | null>(null);
+  const [removing, setRemoving] = useState(false);
+  const set = (fields: Partial<Omit<Underlay, 'id' | 'type'>>, label: string) => session.do(setFields(u, fields), `${label} ${u.name}`);
+  const rename = () => {
+    if (name?.trim()) set({ name: name.trim() }, 'Rename');
+    setName(null);
+  };
+  const button = (text: string, act: () => void, disabled = false) => <Button onClick={act} disabled={disabled} sx={{ px: 0.75, fontSize: 12.5 }}>{text}</Button>;
+  return (
+    <Box sx={{ width: 232, ml: `${shift}px`, bgcolor: 'slip', border: 1, borderTop: 0, borderColor: 'edge', borderLeft: 4, borderLeftColor: 'now', px: 0.75, pb: 0.75 }}>
+      {name !== null && <TextField autoFocus fullWidth value={name} slotProps={{ htmlInput: { 'aria-label': 'Name of the underlay', maxLength: 200 } }} onChange={(e) => setName(e.target.value)} onBlur={rename} onKeyDown={(e) => { if (e.key === 'Enter') rename(); if (e.key === 'Escape') setName(null); }} sx={{ mb: 0.5 }} />}
+      <Box sx={{ display: 'flex', alignItems: 'center', px: 0.75, gap: 1.25 }}>
+        <Typography variant="caption">Faded</Typography>
+        <Slider size="small" min={0} max={0.9} step={0.1} value={fade ?? u.fade} aria-label="Faded" onChange={(_, v) => setFade(v as number)} onChangeCommitted={(_, v) => { set({ fade: v as number }, 'Fade'); setFade(null); }} />
+      </Box>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap' }}>
+        {button('Find', () => table.show(boxOfUnderlay(u)))}
+        {button(u.visible ? 'Hide' : 'Show', () => set({ visible: !u.visible }, u.visible ? 'Hide' : 'Show'))}
+        {button(u.locked ? 'Unlock' : 'Lock', () => set({ locked: !u.locked }, u.locked ? 'Unlock' : 'Lock'))}
+        {button(u.snap ? 'Snap off' : 'Snap on', () => set({ snap: !u.snap }, u.snap ? 'Turn snap off for' : 'Turn snap on for'))}
+        {button('Rename', () => setName(u.name))}
+        {button('Move', () => table.take(moveTool(u, (dx, dy) => set({ placement: [u.placement[0], u.placement[1], u.placement[2], u.placement[3], u.placement[4] + dx, u.placement[5] + dy] }, 'Move'))), u.locked)}
+        {button('Lift up', () => set({ order: Math.max(...stackOf(session.state.model, u.storeyId).map((x) => x.order)) + 1 }, 'Lift up'))}
+        {button('Remove', () => setRemoving(true), u.locked)}
+      </Box>
+      {u.locked && <Typography variant="caption" color="text.secondary" sx={{ px: 0.75 }}>Locked: unlock it to move, scale or remove it.</Typography>}
+      {removing && <RemoveUnderlay underlay={u} onDone={() => setRemoving(false)} />}
+    </Box>
+  );
+
+  function moveTool(underlay: Underlay, done: (dx: number, dy: number) => void) {
+    return new PicksTool({
+      id: 'move-underlay', steps: [`Move ${underlay.name}: pick a point of it`, 'Pick where that point is to lie · Shift holds the axis'],
+      done: ([a, b]) => { done(b.plane[0] - a.plane[0], b.plane[1] - a.plane[1]); table.layDown(); },
+    });
+  }
+}
+
+function RemoveUnderlay({ underlay: u, onDone }: { underlay: Underlay; onDone(): void }) {
+  const session = useSession();
+  const model = session.state.model;
+  const checks = ofType(model, 'check').filter((c) => c.underlayId === u.id);
+  const traced = [...ofType(model, 'wall'), ...ofType(model, 'line')].filter((e) => e.source.underlayId === u.id).length;
+  const remove = () => {
+    const changes: Change[] = [...checks.map((entity): Change => ({ type: 'remove', entity })), { type: 'remove', entity: u }];
+    session.do({ type: 'group', changes }, `Remove ${u.name}`);
+    onDone();
+  };
+  return (
+    <Confirm title={`Take ${u.name} off the table?`} action="Take it off" onNo={onDone} onYes={remove}>
+      {checks.length > 0 && `Its ${checks.length === 1 ? 'known dimension goes' : `${checks.length} known dimensions go`} with it. `}
+      {traced > 0 ? `The ${traced} elements traced on it stay. ` : 'Nothing has been traced on it. '}The file stays attached, and undo brings the sheet back.
+    </Confirm>
+  );
+}

@@ -1,0 +1,26 @@
+import { evaluateCheck } from '@calque/core/calibration';
+import { get, ofType, type Model } from '@calque/core/model';
+
+export type StageId = 'sheets' | 'calibrate' | 'trace' | 'check' | 'deliver';
+export interface StageHead { id: StageId; name: string; key: string; state: string }
+
+const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
+
+/** The five stages, each with its state in words. */
+export function stageHeads(model: Model): StageHead[] {
+  const underlays = ofType(model, 'underlay');
+  const scaled = underlays.filter((u) => u.scaleState !== 'paper').length;
+  const walls = ofType(model, 'wall').length, lines = ofType(model, 'line').length;
+  const differing = ofType(model, 'check').filter((c) => {
+    const u = get(model, 'underlay', c.underlayId);
+    return u && !evaluateCheck(u.placement, c.from, c.to, c.printed).agrees;
+  }).length;
+  const checks = ofType(model, 'check').length;
+  return [
+    { id: 'sheets', name: 'Sheets', key: '1', state: underlays.length === 0 ? 'none laid down' : `${underlays.length} laid down` },
+    { id: 'calibrate', name: 'Calibrate', key: '2', state: underlays.length === 0 ? 'nothing to scale' : `${scaled} of ${underlays.length} to scale` },
+    { id: 'trace', name: 'Trace', key: '3', state: walls + lines === 0 ? 'nothing traced' : `${count(walls, 'wall')}${lines ? `, ${count(lines, 'line')}` : ''}` },
+    { id: 'check', name: 'Check', key: '4', state: differing > 0 ? `${count(differing, 'differs', 'differ')}` : checks > 0 ? `${count(checks, 'agrees', 'agree')}` : 'nothing checked' },
+    { id: 'deliver', name: 'Deliver', key: '5', state: walls + lines === 0 ? 'nothing yet' : 'ready' },
+  ];
+}

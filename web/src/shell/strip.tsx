@@ -1,0 +1,79 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import ButtonBase from '@mui/material/ButtonBase';
+import Stack from '@mui/material/Stack';
+import Tooltip from '@mui/material/Tooltip';
+import Typography from '@mui/material/Typography';
+import { useColorScheme } from '@mui/material/styles';
+import Link from 'next/link';
+import { useState } from 'react';
+import { settingsOf } from '@calque/core/model';
+import { UNIT_NAMES } from '@calque/core/units';
+import { useFromModel, useProject, useSession } from '@/project/context';
+import { Mark } from '@/ui/mark';
+import { ProjectSettings } from './project-settings';
+import { stageHeads, type StageId } from './stage-list';
+
+interface Props { stage: StageId; onStage(stage: StageId): void; onSearch(): void; onHelp(): void }
+
+/** Top strip: project, the five stages with their state, saved state, undo, search. */
+export function Strip({ stage, onStage, onSearch, onHelp }: Props) {
+  const settings = useFromModel(settingsOf);
+  const heads = useFromModel(stageHeads);
+  const [setting, setSetting] = useState(false);
+  return (
+    <Box component="header" sx={{ position: 'absolute', inset: '0 0 auto 0', height: 48, bgcolor: 'slip', borderBottom: 1, borderColor: 'edge', display: 'flex', alignItems: 'center', px: 1.5, gap: 1.25 }}>
+      <Tooltip title="All projects"><Box component={Link} href="/" aria-label="All projects" sx={{ color: 'text.primary', display: 'flex' }}><Mark size={30} /></Box></Tooltip>
+      <ButtonBase onClick={() => setSetting(true)} aria-label={`Project ${settings.name}: name and units`} sx={{ textAlign: 'left', display: 'block', minWidth: 0, maxWidth: 220, flex: '0 1 auto' }}>
+        <Typography noWrap sx={{ fontSize: 15, fontWeight: 650, lineHeight: 1.2 }}>{settings.name}</Typography>
+        <Typography noWrap variant="caption" color="text.secondary" sx={{ display: 'block', lineHeight: 1.2 }}>{UNIT_NAMES[settings.units]}</Typography>
+      </ButtonBase>
+      <Stack component="nav" aria-label="Stages" direction="row" sx={{ flex: 1, justifyContent: 'center', minWidth: 0 }}>
+        {heads.map((h) => (
+          <ButtonBase key={h.id} onClick={() => onStage(h.id)} aria-current={stage === h.id ? 'step' : undefined}
+            sx={{ height: 48, px: 1.1, display: 'block', textAlign: 'left', minWidth: 92, color: stage === h.id ? 'text.primary' : 'text.secondary', borderBottom: 3, borderColor: stage === h.id ? 'now' : 'transparent' }}>
+            <Typography sx={{ fontSize: 14.5, fontWeight: 650, lineHeight: 1.2 }}>{h.name}</Typography>
+            <Typography variant="caption" noWrap sx={{ display: 'block', fontSize: 11.5, lineHeight: 1.2 }}>{h.state}</Typography>
+          </ButtonBase>
+        ))}
+      </Stack>
+      <UndoRedo />
+      <Saved />
+      <Button variant="outlined" onClick={onSearch} sx={{ color: 'text.secondary', gap: 1.5, fontWeight: 500 }}>Find a command<span>Ctrl K</span></Button>
+      <LightSwitch />
+      <Tooltip title="Keys and what they do"><Button onClick={onHelp} aria-label="Keys and what they do" sx={{ px: 1 }}>?</Button></Tooltip>
+      {setting && <ProjectSettings onClose={() => setSetting(false)} />}
+    </Box>
+  );
+}
+
+function UndoRedo() {
+  const session = useSession();
+  const history = useProject((s) => s.history);
+  const undo = history.done.length > 1 ? history.done.at(-1) : undefined, redo = history.undone.at(-1);
+  return (
+    <Stack direction="row">
+      <Tooltip title={undo ? `Undo: ${undo.label} (Ctrl Z)` : 'Nothing to undo'}><span><Button disabled={!undo} onClick={() => session.undo()} sx={{ px: 0.9 }}>Undo</Button></span></Tooltip>
+      <Tooltip title={redo ? `Redo: ${redo.label} (Ctrl Shift Z)` : 'Nothing to redo'}><span><Button disabled={!redo} onClick={() => session.redo()} sx={{ px: 0.9 }}>Redo</Button></span></Tooltip>
+    </Stack>
+  );
+}
+
+function Saved() {
+  const saved = useProject((s) => s.saved);
+  const count = useProject((s) => s.pendingCount);
+  const words = saved === 'saved' ? 'All saved' : saved === 'saving' ? 'Saving …' : `Not saved yet: ${count}`;
+  return (
+    <Tooltip title={saved === 'waiting' ? 'The server does not answer. Your steps are kept in this browser and sent when it is back.' : 'Every step is saved as it is made'}>
+      <Typography role="status" data-testid="saved" noWrap sx={{ fontSize: 12.5, color: saved === 'waiting' ? 'differs' : saved === 'saved' ? 'known' : 'text.secondary', fontWeight: saved === 'waiting' ? 650 : 500, minWidth: 62 }}>{words}</Typography>
+    </Tooltip>
+  );
+}
+
+function LightSwitch() {
+  const { mode, systemMode, setMode } = useColorScheme();
+  const dark = (mode === 'system' ? systemMode : mode) === 'dark';
+  return <Button onClick={() => setMode(dark ? 'light' : 'dark')} sx={{ px: 1 }}>{dark ? 'Light' : 'Dark'}</Button>;
+}

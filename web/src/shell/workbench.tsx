@@ -1,0 +1,105 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import { useEffect, useMemo, useState } from 'react';
+import { CalibratePanel } from '@/stages/calibrate/panel';
+import { CheckPanel } from '@/stages/check/panel';
+import { DeliverPanel } from '@/stages/deliver/panel';
+import { SheetsPanel } from '@/stages/sheets/panel';
+import { TracePanel } from '@/stages/trace/panel';
+import { useProject, useSession } from '@/project/context';
+import { useTable, useTableState } from '@/table/context';
+import { isTyping } from '@/table/table';
+import { CommandSearch } from './command-search';
+import { makeCommands } from './commands';
+import { CursorField } from './cursor-field';
+import { Ruler } from './ruler';
+import { ShortcutSheet } from './shortcut-sheet';
+import { StackColumn } from './stack-column';
+import { Strip } from './strip';
+import type { StageId } from './stage-list';
+
+const PANELS = { sheets: SheetsPanel, calibrate: CalibratePanel, trace: TracePanel, check: CheckPanel, deliver: DeliverPanel };
+export const LEFT_WIDTH = 250, RIGHT_WIDTH = 336, STRIP = 48, RULER = 40;
+
+/** Strip, stack, stage card and ruler around the drawing. */
+export function Workbench() {
+  const table = useTable();
+  const session = useSession();
+  const [stage, setStage] = useState<StageId>(() => (session.state.model.size <= 2 ? 'sheets' : 'calibrate'));
+  const [stackOpen, setStackOpen] = useState(true);
+  const [cardOpen, setCardOpen] = useState(true);
+  const [searching, setSearching] = useState(false);
+  const [helping, setHelping] = useState(false);
+  const commands = useMemo(() => makeCommands({
+    table, session, setStage: (s) => { setStage(s); setCardOpen(true); }, foldStack: () => setStackOpen((o) => !o), foldCard: () => setCardOpen((o) => !o), help: () => setHelping(true),
+  }), [table, session]);
+
+  useEffect(() => {
+    table.setInsets({ left: stackOpen ? LEFT_WIDTH + 20 : 44, right: cardOpen ? RIGHT_WIDTH + 16 : 44, top: STRIP, bottom: RULER });
+  }, [table, stackOpen, cardOpen]);
+  // The first view is fitted after the insets are known.
+  useEffect(() => table.showAll(), [table]);
+  useEffect(() => table.layDown(), [table, stage]);
+
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const typing = isTyping(event.target);
+      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
+        event.preventDefault();
+        setSearching(true);
+        return;
+      }
+      if (typing || event.altKey) return;
+      const chord = `${event.ctrlKey || event.metaKey ? 'Ctrl+' : ''}${event.shiftKey && (event.ctrlKey || event.metaKey) ? 'Shift+' : ''}${event.key.length === 1 ? event.key.toLowerCase() : event.key}`;
+      // A tool that waits for figures takes the digits itself.
+      if (/^\d$/.test(chord) && table.state.getState().field) return;
+      const command = commands.find((c) => c.key === chord && (c.applies?.() ?? true));
+      if (!command) return;
+      event.preventDefault();
+      command.run();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [commands, table]);
+
+  const Panel = PANELS[stage];
+  const card = { bgcolor: 'slip', border: 1, borderColor: 'edge', boxShadow: '0 4px 18px rgba(23,39,58,.14)' } as const;
+  return (
+    <>
+      <Strip stage={stage} onStage={(s) => { setStage(s); setCardOpen(true); }} onSearch={() => setSearching(true)} onHelp={() => setHelping(true)} />
+      <StackColumn open={stackOpen} onFold={() => setStackOpen(!stackOpen)} onStage={setStage} />
+      <Box component="aside" aria-label="Stage" sx={{ position: 'absolute', top: STRIP + 16, right: 14, width: cardOpen ? RIGHT_WIDTH : 'auto', maxHeight: `calc(100% - ${STRIP + RULER + 32}px)`, display: 'flex', flexDirection: 'column', ...card }}>
+        {cardOpen ? <Box sx={{ overflowY: 'auto', p: 1.75, pb: 2 }}><Panel /></Box> : null}
+        <FoldButton open={cardOpen} onFold={() => setCardOpen(!cardOpen)} />
+      </Box>
+      <LostView />
+      <CursorField />
+      <Ruler />
+      {searching && <CommandSearch commands={commands} onClose={() => setSearching(false)} />}
+      {helping && <ShortcutSheet commands={commands} onClose={() => setHelping(false)} />}
+    </>
+  );
+}
+
+function FoldButton({ open, onFold }: { open: boolean; onFold(): void }) {
+  return (
+    <Box component="button" type="button" onClick={onFold} aria-expanded={open} sx={{ all: 'unset', cursor: 'pointer', textAlign: 'center', fontSize: 11.5, color: 'text.secondary', borderTop: open ? 1 : 0, borderColor: 'edge', px: 1.5, py: 0.4, '&:focus-visible': { outline: '2px solid #0b8f9c' } }}>
+      {open ? 'Fold the card (])' : 'Open the card (])'}
+    </Box>
+  );
+}
+
+/** When the view has wandered off everything, says so and offers the way back. */
+function LostView() {
+  const table = useTable();
+  useTableState((s) => s.view);
+  useProject((s) => s.model);
+  if (table.seesSomething()) return null;
+  return (
+    <Box sx={{ position: 'absolute', left: '50%', bottom: 70, transform: 'translateX(-50%)', bgcolor: 'slip', border: 1, borderColor: 'edge', px: 2, py: 1, display: 'flex', gap: 1.5, alignItems: 'center' }}>
+      Nothing of the project is in sight here.
+      <Box component="button" type="button" onClick={() => table.showAll()} sx={{ all: 'unset', cursor: 'pointer', fontWeight: 650, textDecoration: 'underline' }}>Show all (0)</Box>
+    </Box>
+  );
+}

@@ -1,0 +1,127 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import Radio from '@mui/material/Radio';
+import RadioGroup from '@mui/material/RadioGroup';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useState } from 'react';
+import { placementTurn, scaleFactorOf } from '@calque/core/calibration';
+import { get, ofType, type Underlay } from '@calque/core/model';
+import { describeScale, formatLength, formatNumber, parseAngle, type LengthStyle } from '@calque/core/units';
+import { useFromModel, useProject } from '@/project/context';
+import { isImperial, lengthStyle } from '@/project/views';
+import { useTable, useTableState } from '@/table/context';
+import { ChecksTable } from '@/ui/checks-table';
+import { Figure } from '@/ui/figure';
+import { useCalibrateState } from './state';
+import { takeCalibrateTool, takeCheckTool, takeLevelTool, takeOriginTool, turnCurrent } from './tools';
+
+/** Brings the current sheet to true scale, turn and place. */
+export function CalibratePanel() {
+  const table = useTable();
+  const model = useProject((s) => s.model);
+  const underlayId = useTableState((s) => s.underlayId);
+  const storeyId = useTableState((s) => s.storeyId);
+  const tool = useTableState((s) => s.toolId);
+  const style = useFromModel(lengthStyle);
+  const u = get(model, 'underlay', underlayId);
+  if (!u) {
+    const others = ofType(model, 'underlay').filter((x) => x.storeyId === storeyId);
+    return (
+      <Box>
+        <Typography variant="h2">Calibrate</Typography>
+        <Typography color="text.secondary" sx={{ mb: 1 }}>{others.length > 0 ? 'Choose the sheet to bring to scale:' : 'No sheet lies on the table of this storey. Lay one down in Sheets (1) first.'}</Typography>
+        {others.map((x) => <Button key={x.id} variant="outlined" sx={{ mr: 1, mb: 1 }} onClick={() => table.setUnderlay(x.id)}>{x.name}</Button>)}
+      </Box>
+    );
+  }
+  const checks = ofType(model, 'check').filter((c) => c.underlayId === u.id);
+  const traced = [...ofType(model, 'wall'), ...ofType(model, 'line')].filter((e) => e.source.underlayId === u.id).length;
+  return (
+    <Box>
+      <Typography variant="h2">{u.scaleState === 'calibrated' ? 'This sheet is to scale' : 'Bring this sheet to scale'}</Typography>
+      <Typography color="text.secondary" sx={{ mb: 1.25 }}>{u.name}{u.locked ? ', locked: unlock it in the stack to change it' : ''}</Typography>
+      <NextStep underlay={u} checks={checks.length} active={tool === 'calibrate'} />
+      {traced > 0 && <CarryChoice traced={traced} />}
+      {u.calibration && <Figures underlay={u} style={style} imperial={isImperial(model)} />}
+      {!u.calibration && u.scaleState === 'stated' && <Figure label="Scale, as stated" value={describeScale(scaleFactorOf(u.placement), isImperial(model)).text} />}
+      <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>Turn and place</Typography>
+      <TurnAndPlace underlay={u} />
+      <Box sx={{ display: 'flex', alignItems: 'center', mt: 2, mb: 0.5 }}>
+        <Typography variant="h3" sx={{ flex: 1 }}>Known dimensions, as checks</Typography>
+        <Button variant="outlined" onClick={() => takeCheckTool(table)}>Add (K)</Button>
+      </Box>
+      {checks.length === 0 ? <Typography color="text.secondary">None yet. One good dimension does not prove the rest: hold two or three others against the sheet.</Typography> : <ChecksTable checks={checks} />}
+    </Box>
+  );
+}
+
+function NextStep({ underlay: u, checks, active }: { underlay: Underlay; checks: number; active: boolean }) {
+  const table = useTable();
+  const done = u.scaleState === 'calibrated';
+  const words = active ? 'Pick the two ends on the drawing, then type the true length where you picked.'
+    : !done ? 'Find the longest dimension that is printed, pick its two ends and type what it is.'
+      : checks === 0 ? 'Now hold a few other printed dimensions against it (K).' : 'Calibrate again at any time; the checks below are measured anew.';
+  return (
+    <Box sx={{ p: 1.25, bgcolor: 'knownWash', borderLeft: 4, borderColor: done ? 'known' : 'now', mb: 1.25 }}>
+      <Typography sx={{ mb: 1 }}>{words}</Typography>
+      <Button variant={done ? 'outlined' : 'contained'} disabled={u.locked} onClick={() => takeCalibrateTool(table)}>{done ? 'Calibrate again (C)' : 'Pick a known dimension (C)'}</Button>
+    </Box>
+  );
+}
+
+function CarryChoice({ traced }: { traced: number }) {
+  const { carry, setCarry } = useCalibrateState();
+  const things = traced === 1 ? 'One element was traced' : `${traced} elements were traced`;
+  return (
+    <Box sx={{ mb: 1.25 }}>
+      <Typography>{things} on this sheet. When it is scaled, turned or moved</Typography>
+      <RadioGroup value={carry ? 'along' : 'stay'} onChange={(e) => setCarry(e.target.value === 'along')}>
+        <FormControlLabel value="stay" control={<Radio />} label="they stay exactly where they are" />
+        <FormControlLabel value="along" control={<Radio />} label="they go along; thicknesses measured on it are scaled too" />
+      </RadioGroup>
+    </Box>
+  );
+}
+
+function Figures({ underlay: u, style, imperial }: { underlay: Underlay; style: LengthStyle; imperial: boolean }) {
+  const c = u.calibration!;
+  const scale = describeScale(scaleFactorOf(u.placement), imperial);
+  return (
+    <Box data-testid="calibration-figures" sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', rowGap: 1, borderTop: 1, borderColor: 'edge', pt: 1 }}>
+      <Figure label="The sheet said" value={formatLength(c.oldLength, style)} />
+      <Figure label="It is" value={formatLength(c.trueLength, style)} />
+      <Figure label="Factor" value={formatNumber(c.factor, 5)} />
+      <Figure label="Scale of the sheet" value={scale.text} />
+      {scale.remark && <Typography variant="caption" sx={{ gridColumn: '1 / -1', color: scale.usual ? 'text.secondary' : 'assumed' }}>{scale.remark}</Typography>}
+    </Box>
+  );
+}
+
+function TurnAndPlace({ underlay: u }: { underlay: Underlay }) {
+  const table = useTable();
+  const [angle, setAngle] = useState('');
+  const parsed = angle.trim() === '' ? null : parseAngle(angle);
+  const degrees = (placementTurn(u.placement) * 180) / Math.PI;
+  const turnBy = () => {
+    if (parsed === null) return;
+    turnCurrent(table, parsed);
+    setAngle('');
+  };
+  return (
+    <Box>
+      <Typography variant="caption" color="text.secondary">Turned by {formatNumber(degrees, 2)}° against the paper.</Typography>
+      <Box sx={{ display: 'flex', gap: 0.75, flexWrap: 'wrap', mt: 0.75, alignItems: 'flex-start' }}>
+        <Button variant="outlined" disabled={u.locked} onClick={() => turnCurrent(table, Math.PI / 2)}>Quarter left</Button>
+        <Button variant="outlined" disabled={u.locked} onClick={() => turnCurrent(table, -Math.PI / 2)}>Quarter right</Button>
+        <TextField label="Angle" value={angle} sx={{ width: 88 }} error={angle.trim() !== '' && parsed === null} onChange={(e) => setAngle(e.target.value)} onKeyDown={(e) => { if (e.key === 'Enter') turnBy(); }} placeholder="24.5°" />
+        <Button variant="outlined" disabled={u.locked || parsed === null} onClick={turnBy}>Turn</Button>
+        <Button variant="outlined" disabled={u.locked} onClick={() => takeLevelTool(table)}>Level by an edge (L)</Button>
+        <Button variant="outlined" disabled={u.locked} onClick={() => takeOriginTool(table)}>Point on the origin (O)</Button>
+      </Box>
+    </Box>
+  );
+}

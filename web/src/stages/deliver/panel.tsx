@@ -1,0 +1,85 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useState, type ReactNode } from 'react';
+import { wallSchedule } from '@calque/core/building';
+import { drawingOfModel, writeDxf, writeSvg, writeWallsCsv, type DxfUnits } from '@calque/core/exchange';
+import { ofType, settingsOf } from '@calque/core/model';
+import { formatArea, formatLengthWithUnit, parseScale } from '@calque/core/units';
+import { useFromModel, useProject, useSession } from '@/project/context';
+import { isImperial, lengthStyle } from '@/project/views';
+
+const DXF_UNITS: { id: DxfUnits; words: string }[] = [{ id: 'mm', words: 'millimetres' }, { id: 'm', words: 'metres' }, { id: 'in', words: 'inches' }, { id: 'ft', words: 'feet' }];
+
+/** Hands the trace out in open formats. */
+export function DeliverPanel() {
+  const session = useSession();
+  const model = useProject((s) => s.model);
+  const saved = useProject((s) => s.saved);
+  const style = useFromModel(lengthStyle);
+  const storeys = ofType(model, 'storey').sort((a, b) => a.elevation - b.elevation);
+  const [storeyId, setStoreyId] = useState('all');
+  const [units, setUnits] = useState<DxfUnits>(isImperial(model) ? 'in' : 'mm');
+  const [scaleText, setScaleText] = useState(isImperial(model) ? '1/4" = 1\'-0"' : '1:100');
+  const scale = parseScale(scaleText);
+  const { name } = settingsOf(model);
+  const rows = useFromModel(wallSchedule);
+  const lines = ofType(model, 'line').length;
+  const empty = rows.length + lines === 0;
+  const assumed = rows.filter((r) => r.wall.heightAssumed).length;
+  const drawing = () => drawingOfModel(model, storeyId === 'all' ? undefined : storeyId);
+  const dxf = () => { session.tell('The DXF was written.'); save(`${name}.dxf`, writeDxf(drawing(), units), 'application/dxf'); };
+  const svg = () => { if (scale.ok) save(`${name}.svg`, writeSvg(drawing(), { scale: scale.factor, title: name }), 'image/svg+xml'); };
+  const csv = () => save(`${name} walls.csv`, writeWallsCsv(rows, style.units), 'text/csv');
+  return (
+    <Box>
+      <Typography variant="h2">Deliver</Typography>
+      <Typography color="text.secondary" sx={{ mb: 1 }}>
+        {empty ? 'Nothing has been traced yet. The package can be written all the same.' : `${rows.length} walls, ${formatLengthWithUnit(rows.reduce((s, r) => s + r.length, 0), style)} together, ${formatArea(rows.reduce((s, r) => s + r.area, 0), style.units)} of one face${assumed ? `; ${assumed} heights are assumed` : ''}.`}
+      </Typography>
+      {storeys.length > 1 && (
+        <TextField select fullWidth label="Storey" value={storeyId} onChange={(e) => setStoreyId(e.target.value)} sx={{ mb: 1, mt: 0.5 }}>
+          <MenuItem value="all">all storeys</MenuItem>
+          {storeys.map((s) => <MenuItem key={s.id} value={s.id}>{s.name}</MenuItem>)}
+        </TextField>
+      )}
+      <Row title="DXF drawing" words="Joined outlines as closed polylines, drawn lines, on layers, units set.">
+        <TextField select label="Units" value={units} onChange={(e) => setUnits(e.target.value as DxfUnits)} sx={{ width: 130 }}>{DXF_UNITS.map((u) => <MenuItem key={u.id} value={u.id}>{u.words}</MenuItem>)}</TextField>
+        <Button variant="contained" disabled={empty} onClick={dxf}>Write DXF</Button>
+      </Row>
+      <Row title="SVG at a scale" words={scale.ok ? 'True when printed at 100 %.' : `"${scaleText}" is not a scale. Write it as 1:50 or 1/4" = 1'-0".`}>
+        <TextField label="Scale" value={scaleText} error={!scale.ok} onChange={(e) => setScaleText(e.target.value)} sx={{ width: 130 }} />
+        <Button variant="contained" disabled={empty || !scale.ok} onClick={svg}>Write SVG</Button>
+      </Row>
+      <Row title="Walls as CSV" words="Length along the drawn line, thickness, height, area of one face.">
+        <Button variant="contained" disabled={rows.length === 0} onClick={csv}>Write CSV</Button>
+      </Row>
+      <Row title="Package" words={saved === 'saved' ? 'Everything, with the attached files and the history; opens again on another installation.' : 'Wait until all is saved.'}>
+        <Button variant="contained" disabled={saved !== 'saved'} component="a" href={`/api/projects/${session.projectId}/package`} download>Write .calque</Button>
+      </Row>
+    </Box>
+  );
+}
+
+function Row({ title, words, children }: { title: string; words: string; children: ReactNode }) {
+  return (
+    <Box sx={{ borderTop: 1, borderColor: 'edge', py: 1.25 }}>
+      <Typography variant="h3">{title}</Typography>
+      <Typography variant="caption" color="text.secondary" sx={{ display: 'block', mb: 0.75 }}>{words}</Typography>
+      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>{children}</Box>
+    </Box>
+  );
+}
+
+function save(name: string, text: string, type: string): void {
+  const url = URL.createObjectURL(new Blob([text], { type }));
+  const link = document.createElement('a');
+  link.href = url;
+  link.download = name.replace(/[/\\]/g, '-');
+  link.click();
+  URL.revokeObjectURL(url);
+}

@@ -1,0 +1,108 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import LinearProgress from '@mui/material/LinearProgress';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useState } from 'react';
+import { api, pictureUrl } from '@/project/api';
+import { useSession } from '@/project/context';
+import { CONTENT_WORDS, paperWords } from '@/project/views';
+import type { FileInfo, SheetInfo } from '@/project/wire';
+import { CropDialog } from './crop-dialog';
+import { LayForm } from './lay-form';
+import type { Crop } from './lay';
+
+/** One attached file: its state in words, its pages as pictures, and the form that lays chosen ones down. */
+export function FileCard({ file, startOpen, onRemove }: { file: FileInfo; startOpen: boolean; onRemove(): void }) {
+  const [open, setOpen] = useState(startOpen);
+  const [picked, setPicked] = useState<ReadonlySet<number>>(new Set());
+  const [crops, setCrops] = useState<Readonly<Record<number, Crop>>>({});
+  const [cropping, setCropping] = useState<SheetInfo | null>(null);
+  const chosen = file.sheets.length === 1 ? file.sheets : file.sheets.filter((s) => picked.has(s.page));
+  const toggle = (page: number) => setPicked((p) => { const next = new Set(p); if (!next.delete(page)) next.add(page); return next; });
+  const fullCrop = (s: SheetInfo): Crop => [0, 0, s.width, s.height];
+
+  return (
+    <Box component="section" aria-label={file.name} sx={{ borderTop: 1, borderColor: 'edge', pt: 1, mb: 1 }}>
+      <Box sx={{ display: 'flex', alignItems: 'baseline' }}>
+        <Button onClick={() => setOpen(!open)} aria-expanded={open} sx={{ px: 0, flex: 1, justifyContent: 'flex-start', minWidth: 0 }}>
+          <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', fontWeight: 650 }}>{open ? '▾' : '▸'} {file.name}</Box>
+        </Button>
+        <Button onClick={onRemove} sx={{ fontSize: 12, fontWeight: 500, color: 'text.secondary' }}>Detach</Button>
+      </Box>
+      <FileState file={file} />
+      {open && (
+        <>
+          <Box sx={{ display: 'grid', gridTemplateColumns: file.sheets.length > 1 ? '1fr 1fr' : '1fr', gap: 1, mt: 1 }}>
+            {file.sheets.map((s) => (
+              <Box key={s.page} sx={{ border: 1, borderColor: picked.has(s.page) ? 'now' : 'edge', minWidth: 0 }}>
+                <Box component="button" type="button" onClick={() => setCropping(s)} title="Crop by dragging on the picture" aria-label={`Page ${s.page}: crop`} sx={{ all: 'unset', cursor: 'crosshair', display: 'block', position: 'relative', width: '100%', bgcolor: '#fff', '&:focus-visible': { outline: '2px solid #0b8f9c' } }}>
+                  {/* eslint-disable-next-line @next/next/no-img-element -- our own server's picture at its final size */}
+                  <img src={pictureUrl(file.id, s.page)} alt={`Page ${s.page}`} loading="lazy" style={{ display: 'block', width: '100%', maxHeight: file.sheets.length > 1 ? 110 : 200, objectFit: 'contain' }} />
+                </Box>
+                <Box sx={{ display: 'flex', alignItems: 'flex-start', px: 0.75, py: 0.5 }}>
+                  {file.sheets.length > 1 && <Checkbox checked={picked.has(s.page)} onChange={() => toggle(s.page)} slotProps={{ input: { 'aria-label': `Choose page ${s.page}` } }} sx={{ ml: -0.75, mt: -0.5 }} />}
+                  <Box sx={{ minWidth: 0 }}>
+                    <Typography variant="caption" sx={{ display: 'block', fontWeight: 650 }}>Page {s.page}{crops[s.page] ? ', cropped' : ''}</Typography>
+                    <Typography variant="caption" color="text.secondary" sx={{ display: 'block' }}>{paperWords(s)}</Typography>
+                    <Typography variant="caption" sx={{ display: 'block', color: s.content === 'vector' ? 'known' : s.content === 'empty' ? 'differs' : 'assumed' }}>{CONTENT_WORDS[s.content]}</Typography>
+                  </Box>
+                </Box>
+              </Box>
+            ))}
+          </Box>
+          {file.sheets.length > 1 && (
+            <Button onClick={() => setPicked(new Set(picked.size === file.sheets.length ? [] : file.sheets.map((s) => s.page)))}>{picked.size === file.sheets.length ? 'Choose none' : 'Choose all'}</Button>
+          )}
+          {chosen.length > 0 && <LayForm file={file} chosen={chosen.map((sheet) => ({ sheet, crop: crops[sheet.page] ?? fullCrop(sheet) }))} onLaid={() => setPicked(new Set())} onCrop={() => setCropping(chosen[0])} />}
+          {file.sheets.length > 1 && chosen.length === 0 && <Typography variant="caption" color="text.secondary" sx={{ display: 'block' }}>Tick one page or several to lay them down.</Typography>}
+        </>
+      )}
+      {cropping && (
+        <CropDialog file={file} sheet={cropping} crop={crops[cropping.page] ?? fullCrop(cropping)} onClose={() => setCropping(null)}
+          onCrop={(crop) => { setCrops({ ...crops, [cropping.page]: crop }); setPicked(new Set([...picked, cropping.page])); setCropping(null); }} />
+      )}
+    </Box>
+  );
+}
+
+function FileState({ file }: { file: FileInfo }) {
+  const session = useSession();
+  const [password, setPassword] = useState('');
+  const act = (work: Promise<unknown>) => void work.then(() => session.refreshFiles()).catch((e: Error) => session.tell(e.message, true));
+  if (file.status === 'waiting' || file.status === 'reading') {
+    return (
+      <Box>
+        <Box sx={{ display: 'flex', alignItems: 'center' }}>
+          <Typography variant="caption" sx={{ flex: 1 }}>{file.status === 'waiting' ? 'waits to be read' : file.pages > 0 ? `reading page ${Math.min(file.pagesRead + 1, file.pages)} of ${file.pages}` : 'reading'}</Typography>
+          <Button onClick={() => act(api.stopReading(file.id))}>Stop</Button>
+        </Box>
+        <LinearProgress variant={file.pages > 0 ? 'determinate' : 'indeterminate'} value={file.pages > 0 ? (file.pagesRead / file.pages) * 100 : undefined} aria-label={`Reading ${file.name}`} />
+      </Box>
+    );
+  }
+  if (file.status === 'password') {
+    return (
+      <Box component="form" onSubmit={(e: React.FormEvent) => { e.preventDefault(); act(api.readAgain(file.id, password)); }} sx={{ mt: 0.5 }}>
+        <Typography sx={{ color: 'assumed', mb: 0.75 }}>{file.message}</Typography>
+        <Box sx={{ display: 'flex', gap: 1 }}>
+          <TextField type="password" label="Password" value={password} autoComplete="off" onChange={(e) => setPassword(e.target.value)} sx={{ flex: 1 }} />
+          <Button type="submit" variant="contained" disabled={password === ''}>Open it</Button>
+        </Box>
+      </Box>
+    );
+  }
+  if (file.status === 'failed' || file.status === 'cancelled') {
+    return (
+      <Box>
+        <Typography sx={{ color: file.status === 'failed' ? 'differs' : 'text.secondary' }}>{file.status === 'failed' ? '≠ ' : ''}{file.message}</Typography>
+        <Button onClick={() => act(api.readAgain(file.id, file.password))}>Read it again</Button>
+      </Box>
+    );
+  }
+  const notes = [file.kind?.toUpperCase(), file.pages === 1 ? '1 page' : `${file.pages} pages`, file.encrypted && 'encrypted', file.repaired && 'damaged, read after repair'].filter(Boolean);
+  return <Typography variant="caption" color="text.secondary">{notes.join(', ')}</Typography>;
+}

@@ -1,0 +1,38 @@
+import { placeAtScale } from '@calque/core/calibration';
+import { transformBox, unionBox, type Box, type Point } from '@calque/core/geometry';
+import { ofType, storedTransform, type Change, type Underlay } from '@calque/core/model';
+import type { ProjectSession } from '@/project/session';
+import type { FileInfo, SheetInfo } from '@/project/wire';
+import type { Table } from '@/table/table';
+
+export type Crop = [number, number, number, number];
+export interface Chosen { sheet: SheetInfo; crop: Crop }
+
+/** Space between pages laid side by side, as a share of the one before. */
+const GAP = 0.08;
+
+/** Lays pages down from a plane point on, side by side, and shows them. `factor` null: at paper size, not to scale yet. */
+export function layDown(session: ProjectSession, table: Table, file: FileInfo, chosen: readonly Chosen[], at: Point, factor: number | null): void {
+  const { model } = session.state;
+  const { storeyId } = table.state.getState();
+  let order = Math.max(0, ...ofType(model, 'underlay').map((u) => u.order));
+  let [x] = at;
+  let shown: Box | null = null;
+  const base = file.name.replace(/\.[A-Za-z0-9]{2,5}$/, '');
+  const laid = chosen.map(({ sheet, crop }): Underlay => {
+    const placement = placeAtScale(factor ?? 1, [crop[0], crop[1]], [x, at[1]]);
+    const box = transformBox(placement, crop);
+    x = box[2] + (box[2] - box[0]) * GAP;
+    shown = shown ? unionBox(shown, box) : box;
+    return {
+      type: 'underlay', id: crypto.randomUUID(), name: file.pages > 1 ? `${base}, page ${sheet.page}` : base, fileId: file.id, page: sheet.page, storeyId,
+      crop, placement: storedTransform(placement), scaleState: factor === null ? 'paper' : 'stated', calibration: null,
+      visible: true, fade: 0, locked: false, snap: true, order: ++order,
+    };
+  });
+  const changes = laid.map((entity): Change => ({ type: 'add', entity }));
+  const label = laid.length === 1 ? `Lay down ${laid[0].name}` : `Lay down ${laid.length} sheets`;
+  if (!session.do(changes.length === 1 ? changes[0] : { type: 'group', changes }, label)) return;
+  table.setUnderlay(laid[0].id);
+  if (shown) table.show(shown);
+}

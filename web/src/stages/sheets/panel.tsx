@@ -1,0 +1,90 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import LinearProgress from '@mui/material/LinearProgress';
+import Typography from '@mui/material/Typography';
+import { useEffect, useRef, useState } from 'react';
+import { api, ApiError, upload, type Upload } from '@/project/api';
+import { useProject, useSession } from '@/project/context';
+import { FileCard } from './file-card';
+
+interface Sending { key: number; name: string; share: number; upload: Upload }
+
+/** Files above this are refused before they are sent; the server says the same. */
+const MOST_BYTES = 1024e6;
+
+/** Attach files, see their pages, lay them down. */
+export function SheetsPanel() {
+  const session = useSession();
+  const files = useProject((s) => s.files);
+  const [sending, setSending] = useState<Sending[]>([]);
+  const [over, setOver] = useState(false);
+  const picker = useRef<HTMLInputElement>(null);
+  const nextKey = useRef(1);
+
+  const send = async (file: File) => {
+    if (file.size === 0) return session.tell(`${file.name} is empty (0 bytes). Fetch it again.`, true);
+    if (file.size > MOST_BYTES) return session.tell(`${file.name} is larger than the ${MOST_BYTES / 1e6} MB that this installation takes. Split it, or save it with smaller pictures.`, true);
+    const key = nextKey.current++;
+    const started = upload(`/api/projects/${session.projectId}/files?name=${encodeURIComponent(file.name)}`, file, (share) => setSending((all) => all.map((s) => (s.key === key ? { ...s, share } : s))));
+    setSending((all) => [...all, { key, name: file.name, share: 0, upload: started }]);
+    try {
+      await started.done;
+      await session.refreshFiles();
+    } catch (error) {
+      if (!(error instanceof ApiError && error.code === 'cancelled')) session.tell(`${file.name}: ${error instanceof Error ? error.message : String(error)}`, true);
+    } finally {
+      setSending((all) => all.filter((s) => s.key !== key));
+    }
+  };
+  const sendRef = useRef(send);
+  sendRef.current = send;
+
+  // A file may be dropped anywhere on the page.
+  useEffect(() => {
+    const onOver = (event: DragEvent) => {
+      if (!event.dataTransfer?.types.includes('Files')) return;
+      event.preventDefault();
+      setOver(true);
+    };
+    const onLeave = (event: DragEvent) => { if (event.relatedTarget === null) setOver(false); };
+    const onDrop = (event: DragEvent) => {
+      event.preventDefault();
+      setOver(false);
+      for (const file of event.dataTransfer?.files ?? []) void sendRef.current(file);
+    };
+    window.addEventListener('dragover', onOver);
+    window.addEventListener('dragleave', onLeave);
+    window.addEventListener('drop', onDrop);
+    return () => {
+      window.removeEventListener('dragover', onOver);
+      window.removeEventListener('dragleave', onLeave);
+      window.removeEventListener('drop', onDrop);
+    };
+  }, []);
+
+  return (
+    <Box>
+      <Typography variant="h2">Sheets</Typography>
+      <Typography color="text.secondary" sx={{ mb: 1.25 }}>{files.length === 0 ? 'Attach a PDF plan, a scan or a photo to begin.' : 'Choose pages and lay them down under the drawing.'}</Typography>
+      <Box sx={{ border: 1, borderStyle: 'dashed', borderColor: over ? 'now' : 'text.secondary', bgcolor: over ? 'action.hover' : undefined, p: 1.5, mb: 1.5, textAlign: 'center' }}>
+        <input ref={picker} type="file" hidden multiple accept=".pdf,.png,.jpg,.jpeg,application/pdf,image/png,image/jpeg" aria-label="Files to attach" data-testid="file-input"
+          onChange={(e) => { for (const file of e.target.files ?? []) void send(file); e.target.value = ''; }} />
+        <Typography sx={{ mb: 0.75 }}>{over ? 'Let go to attach' : 'Drop PDF, PNG or JPEG here, or'}</Typography>
+        <Button variant={files.length === 0 ? 'contained' : 'outlined'} onClick={() => picker.current?.click()}>Choose files</Button>
+      </Box>
+      {sending.map((s) => (
+        <Box key={s.key} sx={{ mb: 1.25 }}>
+          <Box sx={{ display: 'flex', alignItems: 'center' }}>
+            <Typography noWrap sx={{ flex: 1 }}>{s.name}</Typography>
+            <Typography variant="caption">sending {Math.round(s.share * 100)} %</Typography>
+            <Button onClick={() => s.upload.cancel()}>Stop</Button>
+          </Box>
+          <LinearProgress variant="determinate" value={s.share * 100} aria-label={`Sending ${s.name}`} />
+        </Box>
+      ))}
+      {[...files].reverse().map((file, i) => <FileCard key={file.id} file={file} startOpen={i === 0} onRemove={() => void api.removeFile(file.id).then(() => session.refreshFiles()).catch((e: Error) => session.tell(e.message, true))} />)}
+    </Box>
+  );
+}

@@ -1,0 +1,92 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import Typography from '@mui/material/Typography';
+import { get, setFields, type Change, type WallAlignment } from '@calque/core/model';
+import { useProject, useSession } from '@/project/context';
+import { useTable, useTableState } from '@/table/context';
+import { LengthField } from '@/ui/length-field';
+import { SelectionCard } from './selection-card';
+import { useTraceState } from './state';
+import { ALIGNMENT_WORDS, takeLineTool, takeThicknessTool, takeWallTool } from './tools';
+
+/** Draw walls and lines; edit what is selected. */
+export function TracePanel() {
+  const table = useTable();
+  const tool = useTableState((s) => s.toolId);
+  const selection = useTableState((s) => s.selection);
+  const lookThrough = useTableState((s) => s.lookThrough);
+  const underlayId = useTableState((s) => s.underlayId);
+  const model = useProject((s) => s.model);
+  const u = get(model, 'underlay', underlayId);
+  const button = (id: string, words: string, act: () => void) => (
+    <Button variant={tool === id ? 'contained' : 'outlined'} aria-pressed={tool === id} onClick={act}>{words}</Button>
+  );
+  return (
+    <Box>
+      <Typography variant="h2">Trace</Typography>
+      <Typography color="text.secondary" sx={{ mb: 1 }}>Click along the plan; ends, crossings and lines of the sheet light up.</Typography>
+      {u?.scaleState === 'paper' && <Typography sx={{ p: 1, mb: 1, borderLeft: 4, borderColor: 'now', bgcolor: 'action.hover' }}>{u.name} is not to scale yet. Calibrate it (2) before you trace, or lengths will be those of the paper.</Typography>}
+      <Box sx={{ display: 'flex', gap: 0.75, flexWrap: 'wrap', mb: 1.5 }}>
+        {button('wall', 'Wall (W)', () => takeWallTool(table))}
+        {button('line', 'Line (I)', () => takeLineTool(table))}
+        {button('select', 'Select (S)', () => table.layDown())}
+        <Button variant="outlined" aria-pressed={lookThrough} onPointerDown={() => table.setLookThrough(true)} onPointerUp={() => table.setLookThrough(false)} onPointerLeave={() => table.setLookThrough(false)}>Look through (hold X)</Button>
+      </Box>
+      {selection.size > 0 ? <SelectionCard /> : <NextWall />}
+      <StoreyHeight />
+    </Box>
+  );
+}
+
+function NextWall() {
+  const table = useTable();
+  const { thickness, thicknessFrom, alignment, setThickness, setAlignment } = useTraceState();
+  return (
+    <Box sx={{ borderTop: 1, borderColor: 'edge', pt: 1.25 }}>
+      <Typography variant="h3" sx={{ mb: 1 }}>The next wall</Typography>
+      <Box sx={{ display: 'flex', gap: 1, alignItems: 'flex-start', mb: 1.25 }}>
+        <LengthField label="Thickness" value={thickness} onChange={(mm) => { setThickness(mm, 'typed'); table.showTool(); }} />
+        <Button variant="outlined" onClick={() => takeThicknessTool(table)}>Measure (T)</Button>
+      </Box>
+      <Typography variant="caption" color="text.secondary" sx={{ display: 'block', mb: 1 }}>{thicknessFrom === 'measured' ? 'Measured on the plan.' : 'Typed.'} The line that you draw is the wall&apos;s</Typography>
+      <AlignmentChoice value={alignment} onChange={(a) => { setAlignment(a); table.showTool(); }} />
+    </Box>
+  );
+}
+
+function AlignmentChoice({ value, onChange }: { value: WallAlignment; onChange(alignment: WallAlignment): void }) {
+  return (
+    <ToggleButtonGroup exclusive size="small" value={value} onChange={(_, v: WallAlignment | null) => { if (v) onChange(v); }} aria-label="Alignment">
+      {(['centre', 'left', 'right'] as const).map((a) => <ToggleButton key={a} value={a}>{ALIGNMENT_WORDS[a]}</ToggleButton>)}
+    </ToggleButtonGroup>
+  );
+}
+
+/** The storey's height goes to its walls that only assumed it. */
+function StoreyHeight() {
+  const session = useSession();
+  const model = useProject((s) => s.model);
+  const storeyId = useTableState((s) => s.storeyId);
+  const storey = get(model, 'storey', storeyId);
+  if (!storey) return null;
+  const setHeight = (height: number) => {
+    const walls = [...model.values()].filter((e) => e.type === 'wall' && e.storeyId === storeyId && e.heightAssumed);
+    const changes = [setFields(storey, { height, heightAssumed: false }), ...walls.map((w) => (w.type === 'wall' ? setFields(w, { height, heightAssumed: false }) : null))].filter((c): c is Change => c !== null);
+    session.do({ type: 'group', changes }, `Set the height of ${storey.name}`);
+  };
+  const confirm = () => setHeight(storey.height);
+  return (
+    <Box sx={{ borderTop: 1, borderColor: 'edge', pt: 1.25, mt: 1.5 }}>
+      <Typography variant="h3" sx={{ mb: 1 }}>{storey.name}</Typography>
+      <Box sx={{ display: 'flex', gap: 1, alignItems: 'flex-start' }}>
+        <LengthField label="Height of its walls" value={storey.height} onChange={setHeight} />
+        {storey.heightAssumed && <Button variant="outlined" onClick={confirm}>Confirm</Button>}
+      </Box>
+      {storey.heightAssumed && <Typography variant="caption" sx={{ color: 'assumed' }}>assumed: no plan gives it. Type it, or confirm it.</Typography>}
+    </Box>
+  );
+}

@@ -1,0 +1,66 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import Typography from '@mui/material/Typography';
+import { get, group, isTraced, setFields, type Traced, type Wall, type WallAlignment } from '@calque/core/model';
+import { formatLengthWithUnit } from '@calque/core/units';
+import { useFromModel, useProject, useSession } from '@/project/context';
+import { lengthStyle } from '@/project/views';
+import { useTable, useTableState } from '@/table/context';
+import { LengthField } from '@/ui/length-field';
+import { ALIGNMENT_WORDS } from './tools';
+
+/** The value that all share, or null. */
+function shared<T, V>(items: readonly T[], of: (item: T) => V): V | null {
+  const first = of(items[0]);
+  return items.every((i) => of(i) === first) ? first : null;
+}
+
+/** What is selected, with its figures; one entry changes all of them. */
+export function SelectionCard() {
+  const session = useSession();
+  const table = useTable();
+  const model = useProject((s) => s.model);
+  const selection = useTableState((s) => s.selection);
+  const style = useFromModel(lengthStyle);
+  const chosen = [...selection].map((id) => model.get(id)).filter((e): e is Traced => !!e && isTraced(e));
+  const walls = chosen.filter((e): e is Wall => e.type === 'wall');
+  if (chosen.length === 0) return null;
+  const total = chosen.reduce((s, e) => s + Math.hypot(e.to[0] - e.from[0], e.to[1] - e.from[1]), 0);
+  const set = (fields: (w: Wall) => Partial<Omit<Wall, 'id' | 'type'>>, label: string) => session.do(group(walls.map((w) => setFields(w, fields(w)))), label);
+  const lines = chosen.length - walls.length;
+  const words = [walls.length > 0 && (walls.length === 1 ? 'one wall' : `${walls.length} walls`), lines > 0 && (lines === 1 ? 'one line' : `${lines} lines`)].filter(Boolean).join(' and ');
+  const assumed = walls.filter((w) => w.heightAssumed).length;
+  const from = walls.length === 1 ? get(model, 'underlay', walls[0].source.underlayId)?.name : undefined;
+  const remove = () => {
+    session.do(group(chosen.map((entity) => ({ type: 'remove', entity }))), chosen.length === 1 ? 'Delete an element' : `Delete ${chosen.length} elements`);
+    table.setSelection([]);
+  };
+  return (
+    <Box data-testid="selection" sx={{ borderTop: 1, borderColor: 'edge', pt: 1.25 }}>
+      <Typography variant="h3">Selected: {words}</Typography>
+      <Typography color="text.secondary" sx={{ mb: 1.25 }}>{formatLengthWithUnit(total, style)} {chosen.length > 1 ? 'together' : 'long'}{from ? `, traced on ${from}` : ''}</Typography>
+      {walls.length > 0 && (
+        <>
+          <Box sx={{ display: 'flex', gap: 1, mb: 1.25, alignItems: 'flex-start' }}>
+            <LengthField label="Thickness" value={shared(walls, (w) => w.thickness)} onChange={(thickness) => set((w) => ({ thickness, source: { ...w.source, thickness: 'typed' } }), 'Change thickness')} />
+            <LengthField label="Height" value={shared(walls, (w) => w.height)} onChange={(height) => set(() => ({ height, heightAssumed: false }), 'Change height')} />
+          </Box>
+          <ToggleButtonGroup exclusive size="small" value={shared(walls, (w) => w.alignment)} aria-label="Alignment" onChange={(_, a: WallAlignment | null) => { if (a) set(() => ({ alignment: a }), 'Change alignment'); }} sx={{ mb: 1 }}>
+            {(['centre', 'left', 'right'] as const).map((a) => <ToggleButton key={a} value={a}>{ALIGNMENT_WORDS[a]}</ToggleButton>)}
+          </ToggleButtonGroup>
+          {assumed > 0 && (
+            <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
+              <Typography variant="caption" sx={{ color: 'assumed' }}>{assumed === 1 && walls.length === 1 ? 'height assumed' : `${assumed} heights assumed`}</Typography>
+              <Button onClick={() => set(() => ({ heightAssumed: false }), 'Confirm heights')}>Confirm</Button>
+            </Box>
+          )}
+        </>
+      )}
+      <Box sx={{ mt: 0.5 }}><Button variant="outlined" onClick={remove}>Delete (Del)</Button></Box>
+    </Box>
+  );
+}

@@ -1,0 +1,116 @@
+import { bandOf, plainBody } from '@calque/core/building';
+import { get, setFields, type Source, type Wall, type WallAlignment } from '@calque/core/model';
+import { formatLengthWithUnit } from '@calque/core/units';
+import { lengthStyle } from '@/project/views';
+import type { Table } from '@/table/table';
+import { ChainTool, type Link } from '@/table/tools/chain-tool';
+import { distance } from '@/table/tools/geometry';
+import { PicksTool } from '@/table/tools/picks-tool';
+import { ringPath, segmentPath } from '@/table/painters/trace';
+import { useTraceState } from './state';
+
+const NEXT: Record<WallAlignment, WallAlignment> = { centre: 'left', left: 'right', right: 'centre' };
+export const ALIGNMENT_WORDS: Record<WallAlignment, string> = { centre: 'centre', left: 'left face', right: 'right face' };
+
+function sourceOf(table: Table, link: Link, thickness: Source['thickness']): Source {
+  const ends = link.typed ? 'typed' : link.snappedFrom && link.snappedTo ? 'snapped' : link.snappedFrom || link.snappedTo ? 'mixed' : 'free';
+  return { underlayId: table.state.getState().underlayId, ends, thickness };
+}
+
+const style = (table: Table) => lengthStyle(table.session.state.model);
+
+/** Walls by a chain of clicks. */
+export function takeWallTool(table: Table): void {
+  const put = (link: Link): boolean => {
+    const { storeyId } = table.state.getState();
+    const storey = get(table.session.state.model, 'storey', storeyId);
+    const { thickness, thicknessFrom, alignment } = useTraceState.getState();
+    const entity: Wall = {
+      type: 'wall', id: crypto.randomUUID(), storeyId, from: link.from, to: link.to, thickness, alignment,
+      height: storey?.height ?? 2700, heightAssumed: storey?.heightAssumed ?? true, source: sourceOf(table, link, thicknessFrom),
+    };
+    return table.session.do({ type: 'add', entity }, 'Draw a wall');
+  };
+  table.take(new ChainTool('wall', 'Wall', {
+    style: () => style(table), put, takeBack: () => table.session.undo(),
+    detail: () => {
+      const { thickness, alignment } = useTraceState.getState();
+      return `${formatLengthWithUnit(thickness, style(table))} thick, drawn on the ${ALIGNMENT_WORDS[alignment]} (F flips)`;
+    },
+    paintLink: (brush, from, to) => {
+      if (distance(from, to) < 1e-6) return;
+      const { thickness, alignment } = useTraceState.getState();
+      const band = bandOf({ id: '', from, to, thickness, alignment });
+      const { context, ink } = brush;
+      context.save();
+      context.fillStyle = 'rgba(212,69,31,0.20)';
+      context.strokeStyle = ink.now;
+      context.lineWidth = 1.5;
+      context.beginPath();
+      ringPath(brush, plainBody(band));
+      context.fill();
+      context.stroke();
+      context.beginPath();
+      context.setLineDash([5, 4]);
+      segmentPath(brush, from, to);
+      context.stroke();
+      context.restore();
+    },
+  }));
+}
+
+export function takeLineTool(table: Table): void {
+  table.take(new ChainTool('line', 'Line', {
+    style: () => style(table),
+    put: (link) => table.session.do({
+      type: 'add', entity: { type: 'line', id: crypto.randomUUID(), storeyId: table.state.getState().storeyId, from: link.from, to: link.to, source: sourceOf(table, link, 'typed') },
+    }, 'Draw a line'),
+    takeBack: () => table.session.undo(),
+    detail: () => '',
+    paintLink: (brush, from, to) => {
+      const { context, ink } = brush;
+      context.save();
+      context.strokeStyle = ink.now;
+      context.lineWidth = 2;
+      context.beginPath();
+      segmentPath(brush, from, to);
+      context.stroke();
+      context.restore();
+    },
+  }));
+}
+
+/** Flips the alignment: of the walls selected, or of the next wall to be drawn. */
+export function flipAlignment(table: Table): void {
+  const { selection } = table.state.getState();
+  const walls = [...selection].map((id) => get(table.session.state.model, 'wall', id)).filter((w): w is Wall => w !== null);
+  if (table.currentTool.id === 'select' && walls.length > 0) {
+    const alignment = NEXT[walls[0].alignment];
+    table.session.do({ type: 'group', changes: walls.map((w) => setFields(w, { alignment })).filter((c) => c !== null) }, 'Flip alignment');
+    return;
+  }
+  const { alignment, setAlignment } = useTraceState.getState();
+  setAlignment(NEXT[alignment]);
+  table.showTool();
+}
+
+/** Two picks on the plan give the thickness of the next wall, and of the walls selected. */
+export function takeThicknessTool(table: Table): void {
+  const { selection } = table.state.getState();
+  table.take(new PicksTool({
+    id: 'thickness', steps: ['Thickness: pick one face of a wall on the plan', 'Pick its other face, square across · Shift holds the axis'],
+    measure: (a, b) => formatLengthWithUnit(distance(a.plane, b.plane), style(table)),
+    done: ([a, b]) => {
+      const thickness = distance(a.plane, b.plane);
+      if (thickness < 1e-6) return;
+      useTraceState.getState().setThickness(thickness, 'measured');
+      const walls = [...selection].map((id) => get(table.session.state.model, 'wall', id)).filter((w): w is Wall => w !== null);
+      if (walls.length > 0) {
+        const changes = walls.map((w) => setFields(w, { thickness, source: { ...w.source, thickness: 'measured' } })).filter((c) => c !== null);
+        table.session.do({ type: 'group', changes }, 'Measure a thickness');
+        table.layDown();
+        table.setSelection(selection);
+      } else takeWallTool(table);
+    },
+  }));
+}

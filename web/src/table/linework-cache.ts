@@ -1,0 +1,38 @@
+import { decodeLinework, type Linework } from '@calque/core/linework';
+import { indexFromBytes, Snapper } from '@calque/core/snapping';
+import { lineworkUrl } from '@/project/api';
+
+export interface LoadedSheet { linework: Linework; snapper: Snapper }
+
+/** The stored linework of sheets with their index, fetched once each. */
+export class LineworkCache {
+  private readonly sheets = new Map<string, LoadedSheet | 'loading' | 'failed'>();
+
+  constructor(private readonly onLoaded: () => void) {}
+
+  /** The sheet when it is there; starts fetching when it is not. */
+  get(fileId: string, page: number): LoadedSheet | null {
+    const key = `${fileId}:${page}`;
+    const known = this.sheets.get(key);
+    if (known === undefined) void this.load(key, fileId, page);
+    return typeof known === 'object' ? known : null;
+  }
+
+  /** Lets a failed one be tried again (its file has been read meanwhile). */
+  retryFailed(): void {
+    for (const [key, state] of this.sheets) if (state === 'failed') this.sheets.delete(key);
+  }
+
+  private async load(key: string, fileId: string, page: number): Promise<void> {
+    this.sheets.set(key, 'loading');
+    try {
+      const response = await fetch(lineworkUrl(fileId, page));
+      if (!response.ok) throw new Error(String(response.status));
+      const { linework, index } = decodeLinework(await response.arrayBuffer());
+      this.sheets.set(key, { linework, snapper: new Snapper(linework, indexFromBytes(index)) });
+      this.onLoaded();
+    } catch {
+      this.sheets.set(key, 'failed');
+    }
+  }
+}

@@ -1,0 +1,26 @@
+import { createStore, type StoreApi } from 'zustand/vanilla';
+import type { FieldRequest } from './tool';
+import type { Insets, Viewport } from './viewport';
+
+/** What the surface tells the panels. */
+export interface TableState {
+  view: Viewport;
+  pointer: [number, number] | null;
+  /** What the pick has found, in words, and how many other things lie there. */
+  snap: { words: string; others: number } | null;
+  toolId: string;
+  toolWords: string;
+  field: FieldRequest | null;
+  storeyId: string;
+  underlayId: string | null;
+  selection: ReadonlySet<string>;
+  lookThrough: boolean;
+  insets: Insets;
+  size: { width: number; height: number };
+  sheetProblem: string | null;
+}
+
+export const createTableState = (): StoreApi<TableState> => createStore<TableState>(() => ({
+  view: { scale: 0.05, x: 400, y: 500 }, pointer: null, snap: null, toolId: 'select', toolWords: '', field: null, storeyId: 'ground',
+  underlayId: null, selection: new Set(), lookThrough: false, insets: { left: 270, top: 48, right: 350, bottom: 40 }, size: { width: 0, height: 0 }, sheetProblem: null,
+}));

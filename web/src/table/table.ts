@@ -1,0 +1,403 @@
+import Konva from 'konva';
+import { applyTransform, boxesTouch, boxOfPoints, boxRing, unionBox, type Box, type Point } from '@calque/core/geometry';
+import { get, isTraced, ofType, type Underlay } from '@calque/core/model';
+import type { ProjectSession } from '@/project/session';
+import { DARK_INK, LIGHT_INK, type Ink } from './ink';
+import { LineworkCache } from './linework-cache';
+import { paintFound, paintOrigin } from './painters/overlay';
+import { paintSheets } from './painters/sheets';
+import { paintTrace } from './painters/trace';
+import { findSnaps, SNAP_WORDS, type Found } from './snapping';
+import { createTableState } from './state';
+import { TileCache } from './tile-cache';
+import type { Brush, Pick, Tool } from './tool';
+import { TraceCache } from './trace-cache';
+import { fitBox, toPlane, toScreen, zoomAbout, type Viewport } from './viewport';
+
+type LayerName = 'sheets' | 'trace' | 'overlay';
+
+const WHEEL_STEP = 0.0016;
+/** A press that moves less than this many pixels is a click. */
+const CLICK_SLACK = 4;
+
+/**
+ * The drawing surface: view, painting, pointer and keys. Holds no React state; tells the panels through
+ * its store. Three Konva layers, one custom shape each, so that moving the cursor repaints the overlay alone.
+ */
+export class Table {
+  readonly state = createTableState();
+  readonly sheets: LineworkCache;
+  readonly traces = new TraceCache();
+  readonly tiles: TileCache;
+  private readonly stage: Konva.Stage;
+  private readonly layers: Record<LayerName, Konva.Layer>;
+  private tool: Tool;
+  private idle: () => Tool;
+  private ink: Ink = LIGHT_INK;
+  private candidates: Found[] = [];
+  private chosen = 0;
+  private lastPick: Pick | null = null;
+  private shiftHeld = false;
+  private pan: { id: number; x: number; y: number } | null = null;
+  private pressed: { id: number; x: number; y: number; dragging: boolean } | null = null;
+  private spaceHeld = false;
+  private readonly stops: (() => void)[] = [];
+
+  constructor(private readonly container: HTMLDivElement, readonly session: ProjectSession, idle: (table: Table) => Tool) {
+    this.stage = new Konva.Stage({ container, width: container.clientWidth || 1, height: container.clientHeight || 1, listening: false });
+    this.layers = { sheets: this.addLayer((c) => this.paintSheetsLayer(c)), trace: this.addLayer((c) => this.paintTraceLayer(c)), overlay: this.addLayer((c) => this.paintOverlay(c)) };
+    this.sheets = new LineworkCache(() => this.repaint('overlay'));
+    this.tiles = new TileCache(() => this.repaint('sheets'), (_key, message) => this.state.setState({ sheetProblem: message }));
+    this.idle = () => idle(this);
+    this.tool = this.idle();
+    this.listen();
+    this.resize();
+    this.showTool();
+  }
+
+  // --- view
+
+  get view(): Viewport { return this.state.getState().view; }
+
+  setView(view: Viewport): void {
+    this.state.setState({ view });
+    this.repaint();
+  }
+
+  /** Shows a box of the plane in the space that the panels leave. */
+  show(box: Box): void {
+    const { size, insets } = this.state.getState();
+    if (size.width > 0) this.setView(fitBox(box, size.width, size.height, insets));
+  }
+
+  showAll(): void {
+    const box = this.contentBox();
+    if (box) this.show(box);
+  }
+
+  showUnderlay(underlay: Underlay): void {
+    this.show(boxOfPoints(boxRing(underlay.crop).map((p) => applyTransform(underlay.placement, p))));
+  }
+
+  private contentBox(): Box | null {
+    const { model } = this.session.state;
+    const { storeyId } = this.state.getState();
+    const boxes: Box[] = ofType(model, 'underlay').filter((u) => u.storeyId === storeyId && u.visible)
+      .map((u) => boxOfPoints(boxRing(u.crop).map((p) => applyTransform(u.placement, p))));
+    for (const e of model.values()) if (isTraced(e) && e.storeyId === storeyId) boxes.push(boxOfPoints([e.from, e.to]));
+    return boxes.length > 0 ? boxes.reduce(unionBox) : null;
+  }
+
+  /** Is anything of the project in sight? If not, the surface offers the way back. */
+  seesSomething(): boolean {
+    const box = this.contentBox();
+    const { size } = this.state.getState();
+    if (!box) return true;
+    const a = toPlane(this.view, [0, size.height]), b = toPlane(this.view, [size.width, 0]);
+    return boxesTouch(box, [a[0], a[1], b[0], b[1]]);
+  }
+
+  setDark(dark: boolean): void {
+    this.ink = dark ? DARK_INK : LIGHT_INK;
+    this.container.style.background = this.ink.table;
+    this.repaint();
+  }
+
+  setInsets(insets: Partial<ReturnType<Table['state']['getState']>['insets']>): void {
+    this.state.setState((s) => ({ insets: { ...s.insets, ...insets } }));
+  }
+
+  repaint(...names: LayerName[]): void {
+    for (const name of names.length > 0 ? names : (['sheets', 'trace', 'overlay'] as const)) this.layers[name].batchDraw();
+  }
+
+  // --- tools
+
+  get currentTool(): Tool { return this.tool; }
+
+  take(tool: Tool): void {
+    this.tool.cancel();
+    this.tool = tool;
+    this.candidates = [];
+    this.container.style.cursor = tool.cursor;
+    this.showTool();
+    if (this.lastPick) this.moveTo(this.lastPick.screen, this.lastPick.shift, this.lastPick.alt);
+    this.container.focus({ preventScroll: true });
+  }
+
+  /** Back to selecting. */
+  layDown(): void {
+    this.take(this.idle());
+  }
+
+  /** Tells the panels what the tool says now; call after its state changed. */
+  showTool(): void {
+    this.state.setState({ toolId: this.tool.id, toolWords: this.tool.words(), field: this.tool.field?.() ?? null });
+    this.repaint('overlay');
+  }
+
+  submitField(values: Record<string, string>): string | null {
+    const message = this.tool.submit?.(values) ?? null;
+    this.showTool();
+    if (message === null) this.container.focus({ preventScroll: true });
+    return message;
+  }
+
+  setSelection(ids: Iterable<string>): void {
+    this.state.setState({ selection: new Set(ids) });
+    this.repaint('trace', 'overlay');
+  }
+
+  setUnderlay(id: string | null): void {
+    this.state.setState({ underlayId: id });
+    this.repaint('sheets');
+  }
+
+  setStorey(storeyId: string): void {
+    this.state.setState({ storeyId, selection: new Set() });
+    this.repaint();
+  }
+
+  setLookThrough(lookThrough: boolean): void {
+    if (this.state.getState().lookThrough === lookThrough) return;
+    this.state.setState({ lookThrough });
+    this.repaint('trace');
+  }
+
+  // --- picks
+
+  /** The next of the things that lie under the cursor. */
+  nextCandidate(): void {
+    if (this.candidates.length < 2 || !this.lastPick) return;
+    this.chosen = (this.chosen + 1) % this.candidates.length;
+    this.usePick(this.pickFrom(this.lastPick.screen, this.lastPick.shift, this.lastPick.alt));
+  }
+
+  private moveTo(screen: [number, number], shift: boolean, alt: boolean): void {
+    const bare = toPlane(this.view, screen);
+    const { storeyId } = this.state.getState();
+    this.candidates = this.tool.snaps
+      ? findSnaps(this.session.state.model, this.sheets, this.traces, bare, this.view.scale, { storeyId, onlyUnderlay: this.tool.onlyUnderlay })
+      : [];
+    this.chosen = 0;
+    this.usePick(this.pickFrom(screen, shift, alt));
+  }
+
+  private usePick(pick: Pick): void {
+    this.lastPick = pick;
+    this.tool.move?.(pick);
+    this.state.setState({
+      pointer: pick.plane,
+      snap: pick.found ? { words: SNAP_WORDS[pick.found.kind], others: this.candidates.length - 1 } : null,
+      field: this.tool.field?.() ?? null,
+      toolWords: this.tool.words(),
+    });
+    this.repaint('overlay');
+  }
+
+  private pickFrom(screen: [number, number], shift: boolean, alt: boolean): Pick {
+    const bare = toPlane(this.view, screen);
+    const found = this.candidates[this.chosen] ?? null;
+    let plane: [number, number] = found ? found.plane : bare;
+    const anchor = shift ? this.tool.anchor?.() ?? null : null;
+    if (anchor) {
+      // The axis is held; a snap still says how far along it.
+      const across = Math.abs(bare[0] - anchor[0]) >= Math.abs(bare[1] - anchor[1]);
+      plane = across ? [plane[0], anchor[1]] : [anchor[0], plane[1]];
+    }
+    return { plane, bare, screen, found, shift, alt };
+  }
+
+  // --- painting
+
+  private addLayer(paint: (context: CanvasRenderingContext2D) => void): Konva.Layer {
+    const layer = new Konva.Layer({ listening: false });
+    layer.add(new Konva.Shape({ listening: false, sceneFunc: (context) => paint((context as unknown as { _context: CanvasRenderingContext2D })._context) }));
+    this.stage.add(layer);
+    return layer;
+  }
+
+  private brush(context: CanvasRenderingContext2D): Brush {
+    const { view } = this;
+    return { context, view, ink: this.ink, at: (p) => toScreen(view, p) };
+  }
+
+  private paintSheetsLayer(context: CanvasRenderingContext2D): void {
+    const { storeyId, underlayId, size } = this.state.getState();
+    const { model, files } = this.session.state;
+    paintSheets(context, model, files, this.tiles, this.view, this.ink, storeyId, underlayId, [0, 0, size.width, size.height], window.devicePixelRatio || 1);
+  }
+
+  private paintTraceLayer(context: CanvasRenderingContext2D): void {
+    const { storeyId, selection, lookThrough } = this.state.getState();
+    const brush = this.brush(context);
+    paintOrigin(brush);
+    paintTrace(brush, this.traces.of(this.session.state.model, storeyId), selection, lookThrough);
+  }
+
+  private paintOverlay(context: CanvasRenderingContext2D): void {
+    const brush = this.brush(context);
+    this.tool.paint?.(brush);
+    const found = this.lastPick?.found;
+    if (found && this.tool.snaps) paintFound(brush, found);
+  }
+
+  // --- input
+
+  private on<K extends keyof HTMLElementEventMap>(target: HTMLElement | Window, name: K, handler: (event: HTMLElementEventMap[K]) => void, options?: AddEventListenerOptions): void {
+    target.addEventListener(name, handler as EventListener, options);
+    this.stops.push(() => target.removeEventListener(name, handler as EventListener, options));
+  }
+
+  private listen(): void {
+    const { container } = this;
+    this.on(container, 'pointerdown', (e) => this.pointerDown(e));
+    this.on(container, 'pointermove', (e) => this.pointerMove(e));
+    this.on(container, 'pointerup', (e) => this.pointerUp(e));
+    this.on(container, 'pointercancel', () => { this.pan = null; this.pressed = null; });
+    this.on(container, 'contextmenu', (e) => e.preventDefault());
+    this.on(container, 'wheel', (e) => this.wheel(e), { passive: false });
+    this.on(window, 'keydown', (e) => this.keyDown(e));
+    this.on(window, 'keyup', (e) => this.keyUp(e));
+    this.on(window, 'blur' as 'focus', () => { this.spaceHeld = false; this.setLookThrough(false); });
+    const sizes = new ResizeObserver(() => this.resize());
+    sizes.observe(container);
+    this.stops.push(() => sizes.disconnect());
+    let { model, files } = this.session.state;
+    this.stops.push(this.session.store.subscribe((s) => {
+      if (s.files !== files) this.sheets.retryFailed();
+      if (s.model !== model || s.files !== files) {
+        ({ model, files } = s);
+        this.dropGone();
+        this.repaint();
+        this.state.setState({ field: this.tool.field?.() ?? null, toolWords: this.tool.words() });
+      }
+    }));
+  }
+
+  /** Selection and current underlay follow what undo or another tab took away. */
+  private dropGone(): void {
+    const { model } = this.session.state;
+    const { selection, underlayId } = this.state.getState();
+    if ([...selection].some((id) => !model.has(id))) this.state.setState({ selection: new Set([...selection].filter((id) => model.has(id))) });
+    if (underlayId && !get(model, 'underlay', underlayId)) this.state.setState({ underlayId: null });
+  }
+
+  private local(event: PointerEvent | WheelEvent): [number, number] {
+    const box = this.container.getBoundingClientRect();
+    return [event.clientX - box.left, event.clientY - box.top];
+  }
+
+  private pointerDown(event: PointerEvent): void {
+    this.container.focus({ preventScroll: true });
+    const [x, y] = this.local(event);
+    this.container.setPointerCapture(event.pointerId);
+    if (event.button !== 0 || this.spaceHeld) {
+      this.pan = { id: event.pointerId, x, y };
+      this.container.style.cursor = 'grabbing';
+      return;
+    }
+    this.pressed = { id: event.pointerId, x, y, dragging: false };
+    this.moveTo([x, y], event.shiftKey, event.altKey);
+    if (this.tool.drag) this.tool.press(this.lastPick!);
+  }
+
+  private pointerMove(event: PointerEvent): void {
+    const [x, y] = this.local(event);
+    if (this.pan) {
+      const v = this.view;
+      this.setView({ ...v, x: v.x + x - this.pan.x, y: v.y + y - this.pan.y });
+      this.pan = { ...this.pan, x, y };
+      return;
+    }
+    this.moveTo([x, y], event.shiftKey, event.altKey);
+    if (!this.pressed) return;
+    if (Math.hypot(x - this.pressed.x, y - this.pressed.y) > CLICK_SLACK) this.pressed.dragging = true;
+    if (this.pressed.dragging && this.tool.drag) {
+      this.tool.drag(this.lastPick!);
+      this.showTool();
+    }
+  }
+
+  private pointerUp(event: PointerEvent): void {
+    if (this.pan) {
+      this.pan = null;
+      this.container.style.cursor = this.spaceHeld ? 'grab' : this.tool.cursor;
+      return;
+    }
+    if (!this.pressed || event.button !== 0) return;
+    this.pressed = null;
+    this.moveTo(this.local(event), event.shiftKey, event.altKey);
+    if (this.tool.drag) this.tool.release?.(this.lastPick!);
+    else this.tool.press(this.lastPick!);
+    this.showTool();
+  }
+
+  private wheel(event: WheelEvent): void {
+    event.preventDefault();
+    const screen = this.local(event);
+    const unit = event.deltaMode === WheelEvent.DOM_DELTA_LINE ? 30 : 1;
+    if (event.shiftKey && !event.ctrlKey) {
+      const v = this.view;
+      this.setView({ ...v, x: v.x - (event.deltaX || event.deltaY) * unit });
+    } else this.setView(zoomAbout(this.view, Math.exp(-event.deltaY * unit * (event.ctrlKey ? 4 : 1) * WHEEL_STEP), screen));
+    this.moveTo(screen, event.shiftKey, event.altKey);
+  }
+
+  private keyDown(event: KeyboardEvent): void {
+    if (isTyping(event.target) || event.defaultPrevented) return;
+    if (event.key === 'Shift' && !this.shiftHeld) this.holdShift(true);
+    if (event.key === ' ' && document.activeElement === this.container) {
+      event.preventDefault();
+      this.spaceHeld = true;
+      this.container.style.cursor = 'grab';
+      return;
+    }
+    if (event.ctrlKey || event.metaKey) return;
+    if (event.key === 'Escape') {
+      if (!this.tool.cancel()) this.layDown();
+      this.showTool();
+      return;
+    }
+    if (event.key.toLowerCase() === 'x') this.setLookThrough(true);
+    else if (event.key.toLowerCase() === 'n') this.nextCandidate();
+    else if (this.tool.key?.(event)) {
+      event.preventDefault();
+      this.showTool();
+    }
+  }
+
+  private keyUp(event: KeyboardEvent): void {
+    if (event.key === 'Shift') this.holdShift(false);
+    if (event.key.toLowerCase() === 'x') this.setLookThrough(false);
+    if (event.key === ' ') {
+      this.spaceHeld = false;
+      this.container.style.cursor = this.tool.cursor;
+    }
+  }
+
+  private holdShift(held: boolean): void {
+    this.shiftHeld = held;
+    if (this.lastPick && this.tool.anchor?.()) this.usePick(this.pickFrom(this.lastPick.screen, held, this.lastPick.alt));
+  }
+
+  private resize(): void {
+    const { clientWidth: width, clientHeight: height } = this.container;
+    if (width === 0 || height === 0) return;
+    this.stage.size({ width, height });
+    this.state.setState({ size: { width, height } });
+    this.repaint();
+  }
+
+  destroy(): void {
+    this.stops.forEach((stop) => stop());
+    this.tiles.close();
+    this.stage.destroy();
+  }
+}
+
+export function isTyping(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
+}
+
+export type { Point };

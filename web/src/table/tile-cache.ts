@@ -1,0 +1,130 @@
+import { applyTransform, invertTransform, transformBox, type Box, type Transform } from '@calque/core/geometry';
+import { fileUrl } from '@/project/api';
+import type { FileInfo, SheetInfo } from '@/project/wire';
+import { TileClient } from '@/workers/tile-client';
+
+const TILE = 512;
+/** Each tile is drawn a pixel larger all round, so that no seam shows between neighbours. */
+const APRON = 1;
+/** About 1 MB each: a bound on what all sheets together may hold. */
+const MOST_TILES = 180;
+const COARSEST = -6, FINEST = 7;
+/** The whole page at this many pixels is always kept, so that there is never nothing to show. */
+const BASE_PIXELS = 900;
+
+interface Tile { bitmap: ImageBitmap | null; used: number; cancel: (() => void) | null; failed: boolean }
+
+/** Pictures of sheets in tiles, at the resolution that the zoom asks for. */
+export class TileCache {
+  private readonly tiles = new Map<string, Tile>();
+  private readonly client: TileClient;
+  private readonly opened = new Set<string>();
+  private clock = 0;
+  /** Tiles asked for and not there yet. */
+  waiting = 0;
+
+  constructor(private readonly onTile: () => void, onSheetFailed: (key: string, message: string) => void) {
+    this.client = new TileClient(onSheetFailed);
+  }
+
+  /** Paints the part of a sheet that lies within the screen and the crop; asks for what is missing. */
+  paint(context: CanvasRenderingContext2D, file: FileInfo, sheet: SheetInfo, screenFromSheet: Transform, crop: Box, screen: Box, pixelRatio: number): void {
+    this.clock++;
+    this.open(file);
+    const visible = intersect(transformBox(invertTransform(screenFromSheet), screen), crop);
+    if (!visible) return;
+    const perPoint = Math.hypot(screenFromSheet[0], screenFromSheet[1]) * pixelRatio;
+    const level = clamp(Math.ceil(Math.log2(perPoint) - 0.2), COARSEST, FINEST);
+    const base = clamp(Math.floor(Math.log2(BASE_PIXELS / Math.max(sheet.width, sheet.height))), COARSEST, FINEST);
+    // The context is in screen space; tiles lie in the page's own pixels, y down.
+    context.save();
+    context.transform(screenFromSheet[0], screenFromSheet[1], -screenFromSheet[2], -screenFromSheet[3], ...applyTransform(screenFromSheet, [0, sheet.height]));
+    const wanted = new Set<string>();
+    for (const z of [...new Set([Math.min(base, level), level - 1, level])].filter((z) => z >= COARSEST)) {
+      this.paintLevel(context, file, sheet, z, visible, z === level || z === Math.min(base, level), wanted);
+    }
+    context.restore();
+    this.dropUnwanted(`${file.id}:${sheet.page}:`, wanted);
+  }
+
+  private paintLevel(context: CanvasRenderingContext2D, file: FileInfo, sheet: SheetInfo, z: number, visible: Box, ask: boolean, wanted: Set<string>): void {
+    const scale = 2 ** z;
+    const columns = Math.ceil((sheet.width * scale) / TILE), rows = Math.ceil((sheet.height * scale) / TILE);
+    const c0 = clamp(Math.floor((visible[0] * scale) / TILE), 0, columns - 1), c1 = clamp(Math.floor((visible[2] * scale) / TILE), 0, columns - 1);
+    const r0 = clamp(Math.floor(((sheet.height - visible[3]) * scale) / TILE), 0, rows - 1), r1 = clamp(Math.floor(((sheet.height - visible[1]) * scale) / TILE), 0, rows - 1);
+    for (let r = r0; r <= r1; r++) {
+      for (let c = c0; c <= c1; c++) {
+        const key = `${file.id}:${sheet.page}:${z}:${c}:${r}`;
+        let tile = this.tiles.get(key);
+        if (!tile && ask) tile = this.ask(key, file, sheet, scale, c, r);
+        if (!tile) continue;
+        wanted.add(key);
+        tile.used = this.clock;
+        const side = (TILE + 2 * APRON) / scale;
+        if (tile.bitmap) context.drawImage(tile.bitmap, (c * TILE - APRON) / scale, (r * TILE - APRON) / scale, side, side);
+      }
+    }
+  }
+
+  private open(file: FileInfo): void {
+    const key = `${file.id}:${file.password ?? ''}`;
+    if (this.opened.has(key)) return;
+    this.opened.add(key);
+    this.client.open(file.id, fileUrl(file.id), file.kind === 'pdf' ? 'pdf' : 'picture', file.password);
+  }
+
+  private ask(key: string, file: FileInfo, sheet: SheetInfo, scale: number, c: number, r: number): Tile {
+    const { bitmap, cancel } = this.client.render({
+      key: file.id, page: sheet.page, scale, x: c * TILE - APRON, y: r * TILE - APRON, width: TILE + 2 * APRON, height: TILE + 2 * APRON,
+      sheetWidth: sheet.width, sheetHeight: sheet.height,
+    });
+    const tile: Tile = { bitmap: null, used: this.clock, cancel, failed: false };
+    this.tiles.set(key, tile);
+    this.waiting++;
+    void bitmap.then((picture) => {
+      this.waiting--;
+      tile.cancel = null;
+      if (!picture) {
+        tile.failed = true;
+        if (!this.tiles.has(key)) return;
+        // Asked for again when it comes into sight again.
+        this.tiles.delete(key);
+        return;
+      }
+      tile.bitmap = picture;
+      this.trim();
+      this.onTile();
+    });
+    return tile;
+  }
+
+  /** Wishes that went out of sight before they were drawn are taken back. */
+  private dropUnwanted(prefix: string, wanted: ReadonlySet<string>): void {
+    for (const [key, tile] of this.tiles) {
+      if (!tile.cancel || !key.startsWith(prefix) || wanted.has(key)) continue;
+      this.tiles.delete(key);
+      tile.cancel();
+    }
+  }
+
+  private trim(): void {
+    if (this.tiles.size <= MOST_TILES) return;
+    const old = [...this.tiles].filter(([, t]) => t.bitmap && t.used < this.clock).sort((a, b) => a[1].used - b[1].used);
+    for (const [key, tile] of old.slice(0, this.tiles.size - MOST_TILES)) {
+      tile.bitmap?.close();
+      this.tiles.delete(key);
+    }
+  }
+
+  close(): void {
+    this.client.close();
+    for (const tile of this.tiles.values()) tile.bitmap?.close();
+  }
+}
+
+const clamp = (v: number, low: number, high: number) => Math.max(low, Math.min(high, v));
+
+function intersect(a: Box, b: Box): Box | null {
+  const out: Box = [Math.max(a[0], b[0]), Math.max(a[1], b[1]), Math.min(a[2], b[2]), Math.min(a[3], b[3])];
+  return out[0] < out[2] && out[1] < out[3] ? out : null;
+}

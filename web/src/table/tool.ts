@@ -1,0 +1,65 @@
+import type { Found } from './snapping';
+import type { Ink } from './ink';
+import type { Viewport } from './viewport';
+
+/** One pick on the drawing. */
+export interface Pick {
+  /** Where it counts: the snapped point, or the held axis, or the bare cursor. Plane millimetres. */
+  plane: [number, number];
+  /** Where the pointer is. */
+  bare: [number, number];
+  screen: [number, number];
+  found: Found | null;
+  shift: boolean;
+  alt: boolean;
+}
+
+/** A figure that is asked for at the cursor. */
+export interface Field {
+  id: string;
+  label: string;
+  unit: 'length' | 'angle';
+  /** What it is now, already in words; shown until something is typed. */
+  live: string;
+}
+
+export interface FieldRequest {
+  fields: Field[];
+  /** The person must type; otherwise typing is an offer. */
+  required: boolean;
+  /** Plane point beside which it stands. */
+  at: [number, number];
+  /** Words below the fields: what Enter does. */
+  hint?: string;
+}
+
+export interface Brush {
+  context: CanvasRenderingContext2D;
+  view: Viewport;
+  ink: Ink;
+  at(p: readonly [number, number]): [number, number];
+}
+
+/** What the pointer and the keys do while it is in hand. Knows no React; says its state in words. */
+export interface Tool {
+  readonly id: string;
+  /** May picks snap, and to what? */
+  readonly snaps: boolean;
+  readonly onlyUnderlay?: string;
+  readonly cursor: string;
+  /** What the next click does, in words. */
+  words(): string;
+  /** Point that Shift holds the axis through. */
+  anchor?(): [number, number] | null;
+  move?(pick: Pick): void;
+  press(pick: Pick): void;
+  drag?(pick: Pick): void;
+  release?(pick: Pick): void;
+  key?(event: KeyboardEvent): boolean;
+  field?(): FieldRequest | null;
+  /** Typed figures, by field id, as text. Returns a message when they do not do. */
+  submit?(values: Record<string, string>): string | null;
+  paint?(brush: Brush): void;
+  /** Esc: true when something was given up, false when the tool itself should be laid down. */
+  cancel(): boolean;
+}

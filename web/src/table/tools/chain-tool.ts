@@ -1,0 +1,140 @@
+import { formatLength, formatNumber, parseAngle, parseLength, type LengthStyle } from '@calque/core/units';
+import type { Brush, FieldRequest, Pick, Tool } from '../tool';
+import { angleOf, distance, pointAlong } from './geometry';
+
+/** One link of a chain as it is drawn: where it runs and how its ends were found. */
+export interface Link { from: [number, number]; to: [number, number]; snappedFrom: boolean; snappedTo: boolean; typed: boolean }
+
+export interface ChainHost {
+  style(): LengthStyle;
+  /** Puts one link; false when that was refused. */
+  put(link: Link): boolean;
+  /** Takes back the link put last. */
+  takeBack(): void;
+  /** Extra words, such as alignment and thickness. */
+  detail(): string;
+  key?(event: KeyboardEvent): boolean;
+  paintLink(brush: Brush, from: [number, number], to: [number, number]): void;
+}
+
+interface Corner { plane: [number, number]; snapped: boolean }
+
+/** A click this near (CSS pixels) to the first point closes the chain. */
+const CLOSE_PIXELS = 9;
+
+/** Draws a chain of links by clicks, with typed length and angle, one link saved at a time. */
+export class ChainTool implements Tool {
+  readonly snaps = true;
+  readonly cursor = 'crosshair';
+  private corners: Corner[] = [];
+  private hover: Pick | null = null;
+
+  constructor(readonly id: string, private readonly noun: string, private readonly host: ChainHost) {}
+
+  words(): string {
+    const detail = this.host.detail();
+    if (this.corners.length === 0) return `${this.noun}: click where it starts${detail ? ` · ${detail}` : ''}`;
+    const closing = this.corners.length > 2 ? ', on the first point to close' : '';
+    return `${this.noun}: click the next point${closing}, or type its length · Shift holds the axis, Backspace takes back one, Esc ends${detail ? ` · ${detail}` : ''}`;
+  }
+
+  anchor(): [number, number] | null {
+    return this.corners.at(-1)?.plane ?? null;
+  }
+
+  move(pick: Pick): void {
+    this.hover = pick;
+  }
+
+  press(pick: Pick): void {
+    this.hover = pick;
+    this.addCorner(this.closes(pick) ? { plane: this.corners[0].plane, snapped: this.corners[0].snapped } : { plane: pick.plane, snapped: pick.found !== null }, false);
+  }
+
+  private closes(pick: Pick): boolean {
+    if (this.corners.length < 3 || !this.hoverScale) return false;
+    return distance(pick.plane, this.corners[0].plane) * this.hoverScale < CLOSE_PIXELS;
+  }
+
+  private hoverScale = 0;
+
+  private addCorner(corner: Corner, typed: boolean): void {
+    const last = this.corners.at(-1);
+    if (!last) {
+      this.corners.push(corner);
+      return;
+    }
+    // A double click is not a wall of no length.
+    if (distance(last.plane, corner.plane) < 1e-6) return;
+    if (!this.host.put({ from: last.plane, to: corner.plane, snappedFrom: last.snapped, snappedTo: corner.snapped, typed })) return;
+    const closed = this.corners.length > 2 && distance(corner.plane, this.corners[0].plane) < 1e-6;
+    this.corners = closed ? [] : [...this.corners, corner];
+  }
+
+  field(): FieldRequest | null {
+    const last = this.corners.at(-1);
+    if (!last || !this.hover) return null;
+    const style = this.host.style();
+    return {
+      required: false, at: this.hover.plane,
+      fields: [
+        { id: 'length', label: 'length', unit: 'length', live: formatLength(distance(last.plane, this.hover.plane), style) },
+        { id: 'angle', label: 'angle', unit: 'angle', live: `${formatNumber((angleOf(last.plane, this.hover.plane) * 180) / Math.PI, 1)}°` },
+      ],
+    };
+  }
+
+  submit(values: Record<string, string>): string | null {
+    const last = this.corners.at(-1);
+    if (!last || !this.hover) return null;
+    const typedLength = values.length?.trim() ?? '', typedAngle = values.angle?.trim() ?? '';
+    let length: number | null = null, angle: number | null = null;
+    if (typedLength !== '') {
+      const parsed = parseLength(typedLength, this.host.style().units);
+      if (!parsed.ok || parsed.mm <= 0) return `"${typedLength}" is not a length. Type it as 5250, 5.25 m or 11'-4".`;
+      length = parsed.mm;
+    }
+    if (typedAngle !== '') {
+      angle = parseAngle(typedAngle);
+      if (angle === null) return `"${typedAngle}" is not an angle. Type degrees, such as 90 or 24.5.`;
+    }
+    this.addCorner({ plane: pointAlong(last.plane, this.hover.plane, length, angle), snapped: length === null && angle === null && this.hover.found !== null }, length !== null);
+    return null;
+  }
+
+  key(event: KeyboardEvent): boolean {
+    if (event.key === 'Backspace') {
+      if (this.corners.length > 1) this.host.takeBack();
+      this.corners = this.corners.slice(0, -1);
+      return true;
+    }
+    if (event.key === 'Enter') {
+      this.corners = [];
+      return true;
+    }
+    return this.host.key?.(event) ?? false;
+  }
+
+  paint(brush: Brush): void {
+    this.hoverScale = brush.view.scale;
+    const last = this.corners.at(-1);
+    if (!last || !this.hover) return;
+    this.host.paintLink(brush, last.plane, this.hover.plane);
+    const [x, y] = brush.at(this.corners[0].plane);
+    if (this.corners.length > 2) {
+      brush.context.save();
+      brush.context.strokeStyle = brush.ink.now;
+      brush.context.lineWidth = 1.5;
+      brush.context.beginPath();
+      brush.context.arc(x, y, CLOSE_PIXELS - 2, 0, 2 * Math.PI);
+      brush.context.stroke();
+      brush.context.restore();
+    }
+  }
+
+  cancel(): boolean {
+    const drawing = this.corners.length > 0;
+    this.corners = [];
+    return drawing;
+  }
+}

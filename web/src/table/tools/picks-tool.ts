@@ -1,0 +1,103 @@
+import type { Brush, FieldRequest, Pick, Tool } from '../tool';
+import { paintStretch } from '../painters/overlay';
+
+export interface PicksPlan {
+  id: string;
+  /** Words for each pick in turn. */
+  steps: readonly string[];
+  onlyUnderlay?: string;
+  /** Shown along the stretch from the first pick, to the cursor or the second. */
+  measure?(from: Pick, to: Pick): string;
+  /** Every pick must lie on something; said when it does not. */
+  mustSnap?: string;
+  /** After the first pick: true when that one is enough. */
+  first?(pick: Pick): boolean;
+  /** Asked for when all picks are there; without it `done` is called at once. */
+  ask?(picks: readonly Pick[]): Omit<FieldRequest, 'at'>;
+  submit?(picks: readonly Pick[], values: Record<string, string>): string | null;
+  done(picks: readonly Pick[]): void;
+  refused?(message: string): void;
+  /** Start again after the end, for measuring. */
+  repeats?: boolean;
+}
+
+/** A few picks, then perhaps a figure at the cursor, then it is done. */
+export class PicksTool implements Tool {
+  readonly id: string;
+  readonly snaps = true;
+  readonly cursor = 'crosshair';
+  readonly onlyUnderlay?: string;
+  private picks: Pick[] = [];
+  private hover: Pick | null = null;
+
+  constructor(private readonly plan: PicksPlan) {
+    this.id = plan.id;
+    this.onlyUnderlay = plan.onlyUnderlay;
+  }
+
+  private get complete(): boolean { return this.picks.length === this.plan.steps.length; }
+
+  words(): string {
+    return this.complete ? 'Type the figure and press Enter · Esc picks again' : this.plan.steps[this.picks.length];
+  }
+
+  anchor(): [number, number] | null {
+    return this.complete ? null : this.picks.at(-1)?.plane ?? null;
+  }
+
+  move(pick: Pick): void {
+    this.hover = pick;
+  }
+
+  press(pick: Pick): void {
+    if (this.complete) this.picks = [];
+    if (this.plan.mustSnap && !pick.found) {
+      this.plan.refused?.(this.plan.mustSnap);
+      return;
+    }
+    this.picks = [...this.picks, pick];
+    if (this.picks.length === 1 && this.plan.first?.(pick)) {
+      this.picks = [];
+      return;
+    }
+    if (this.complete && !this.plan.ask) this.finish();
+  }
+
+  private finish(): void {
+    const { picks } = this;
+    if (!this.plan.repeats) this.picks = [];
+    this.plan.done(picks);
+  }
+
+  field(): FieldRequest | null {
+    if (!this.complete || !this.plan.ask) return null;
+    const [a, b] = [this.picks[0].plane, this.picks.at(-1)!.plane];
+    return { ...this.plan.ask(this.picks), at: [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2] };
+  }
+
+  submit(values: Record<string, string>): string | null {
+    if (!this.complete) return null;
+    const message = this.plan.submit?.(this.picks, values) ?? null;
+    if (message === null) this.finish();
+    return message;
+  }
+
+  paint(brush: Brush): void {
+    const from = this.picks[0];
+    const to = this.picks[1] ?? this.hover;
+    if (!from || !to || this.plan.steps.length < 2) return;
+    paintStretch(brush, from.plane, to.plane, this.plan.measure?.(from, to) ?? '', brush.ink.now, !this.complete);
+  }
+
+  key(event: KeyboardEvent): boolean {
+    if (event.key !== 'Backspace' || this.picks.length === 0) return false;
+    this.picks = this.picks.slice(0, -1);
+    return true;
+  }
+
+  cancel(): boolean {
+    const had = this.picks.length > 0;
+    this.picks = [];
+    return had;
+  }
+}

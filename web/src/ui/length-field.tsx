@@ -1,0 +1,25 @@
+'use client';
+
+import TextField from '@mui/material/TextField';
+import { useState } from 'react';
+import { formatLength, parseLength, UNIT_SIGNS } from '@calque/core/units';
+import { useFromModel } from '@/project/context';
+import { lengthStyle } from '@/project/views';
+
+/** A length that can be typed in any unit; null shows that several differ. Taken on Enter or on leaving. */
+export function LengthField({ label, value, onChange, fullWidth, positive = true }: { label: string; value: number | null; onChange(mm: number): void; fullWidth?: boolean; positive?: boolean }) {
+  const style = useFromModel(lengthStyle);
+  const [text, setText] = useState<string | null>(null);
+  const parsed = text === null ? null : parseLength(text, style.units);
+  const bad = parsed !== null && text!.trim() !== '' && (!parsed.ok || (positive && parsed.mm <= 0));
+  const take = () => {
+    if (parsed?.ok && !bad && parsed.mm !== value) onChange(parsed.mm);
+    setText(null);
+  };
+  const sign = UNIT_SIGNS[style.units];
+  return (
+    <TextField label={sign ? `${label}, ${sign}` : label} fullWidth={fullWidth} value={text ?? (value === null ? '' : formatLength(value, style))} placeholder={value === null ? 'several' : undefined} error={bad}
+      helperText={bad ? 'Not a length: 100, 0.1 m or 4".' : undefined} onFocus={(e) => { setText(value === null ? '' : formatLength(value, style)); e.target.select(); }} onChange={(e) => setText(e.target.value)} onBlur={take}
+      onKeyDown={(e) => { if (e.key === 'Enter') { take(); (e.target as HTMLElement).blur(); } if (e.key === 'Escape') { setText(null); (e.target as HTMLElement).blur(); } }} slotProps={{ inputLabel: { shrink: true } }} />
+  );
+}

@@ -1,0 +1,15 @@
+'use client';
+
+import CssBaseline from '@mui/material/CssBaseline';
+import { ThemeProvider } from '@mui/material/styles';
+import type { ReactNode } from 'react';
+import { theme } from './theme';
+
+export function Providers({ children }: { children: ReactNode }) {
+  return (
+    <ThemeProvider theme={theme} defaultMode="system" noSsr={false}>
+      <CssBaseline />
+      {children}
+    </ThemeProvider>
+  );
+}
