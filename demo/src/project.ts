@@ -27,7 +27,7 @@ export function demoSteps(files: DemoFiles): { label: string; change: Change }[]
   const from = onPlan([0, 0]), to = onPlan([OUTER.width, 0]);
   const fitted = calibrateByLength(paper, from, to, OUTER.width);
   if (!fitted.ok) throw new Error(`The demo cannot be calibrated: ${fitted.reason}.`);
-  const ground = underlay('u-ground', 'Ground floor plan', files.set, 1, 'ground', 3, { placement: storedTransform(paper) });
+  const ground = underlay('u-ground', 'Ground floor plan', files.set, 1, 'ground', 3, { placement: storedTransform(paper), fade: 0.4 });
   const scanCrop: Underlay['crop'] = SHEET;
   return [
     { label: 'Add Upper floor', change: { type: 'add', entity: { type: 'storey', id: 'upper', name: 'Upper floor', elevation: 3100, height: 2800, heightAssumed: true } } },

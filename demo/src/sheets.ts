@@ -56,7 +56,8 @@ export async function drawGroundFloor(d: Drafter): Promise<void> {
   d.dimension([0, 0], [0, D], 1800);
   d.chain([300, 9575, 9725, D - 300], 'y', 7400, -300);
   d.dimension([300, 4900], [14150, 4900], -900);
-  d.dimension([14350, 6100], [W - 300, 6100], 0);
+  // A typing error, as real sheets have them: the check in the demo shows it.
+  d.dimension([14350, 6100], [W - 300, 6100], 0, '9450');
 }
 
 export async function drawUpperFloor(d: Drafter): Promise<void> {

@@ -67,13 +67,13 @@ function numberBefore(output: string, word: RegExp): number {
 
 /** "Tests  2 failed | 40 passed (42)", with the colours taken out. */
 function countVitest(output: string): Tally | null {
-  // eslint-disable-next-line no-control-regex
+   
   const line = /^\s*Tests\s+(.*)$/m.exec(output.replace(/\u001b\[[0-9;]*m/g, ''))?.[1];
   return line === undefined ? null : { passed: numberBefore(line, /(\d+) passed/g), failed: numberBefore(line, /(\d+) failed/g) };
 }
 
 function countPlaywright(output: string): Tally | null {
-  // eslint-disable-next-line no-control-regex
+   
   const plain = output.replace(/\u001b\[[0-9;]*m/g, '');
   const passed = /^\s+(\d+) passed/m.exec(plain), failed = /^\s+(\d+) failed/m.exec(plain);
   return passed || failed ? { passed: Number(passed?.[1] ?? 0), failed: Number(failed?.[1] ?? 0) } : null;

@@ -15,6 +15,8 @@ export interface SnapCandidate {
   x: number;
   y: number;
   distance: number;
+  /** Rank, the lower the better: distance and handicap in shares of the radius, so that sources can be compared. */
+  score: number;
   /** Polylines of the geometry that was found, to light up. */
   lit: readonly (readonly Point[])[];
 }
@@ -30,7 +32,7 @@ export interface SnapLimits {
 }
 
 /** At most this many items near the cursor are looked at: more cannot be told apart by eye. */
-const MOST_ITEMS = 24;
+const MOST_ITEMS = 40;
 /** Pairs of items are crossed only among the nearest few. */
 const MOST_CROSSED = 10;
 
@@ -40,6 +42,9 @@ const MOST_CROSSED = 10;
  * between two candidates does not flicker.
  */
 const HANDICAP: Record<SnapKind, number> = { end: 0, crossing: 0.1, centre: 0.15, middle: 0.25, along: 1.2 };
+
+/** Handicap of an end where one line alone ends: hatches have hundreds, corners are what people mean. */
+const LONE_END = 0.18;
 
 interface Near { item: number; kind: ItemKind; distance: number; foot: Point }
 
@@ -65,18 +70,19 @@ export class Snapper {
     const add = (kind: SnapKind, px: number, py: number, lit: () => readonly (readonly Point[])[]) => {
       const distance = Math.hypot(px - x, py - y);
       if (distance > radius || !inside(limits.crop, px, py) || (limits.kinds && !limits.kinds.has(kind))) return;
+      const score = distance / radius + HANDICAP[kind] + (kind === 'end' ? LONE_END : 0);
       const twin = out.find((c) => Math.abs(c.x - px) + Math.abs(c.y - py) < radius * 1e-3);
-      // The same place found twice keeps its better name.
+      // The same place found twice keeps its better name; two ends together are a corner.
       if (twin) {
+        if (kind === 'end' && twin.kind === 'end') twin.score = distance / radius + HANDICAP.end;
         if (HANDICAP[kind] >= HANDICAP[twin.kind]) return;
         out.splice(out.indexOf(twin), 1);
       }
-      out.push({ kind, x: px, y: py, distance, lit: lit() });
+      out.push({ kind, x: px, y: py, distance, score, lit: lit() });
     };
     for (const n of near) this.pointsOf(n, add);
     this.crossings(near, add);
-    const score = (c: SnapCandidate) => c.distance / radius + HANDICAP[c.kind];
-    return out.sort((a, b) => score(a) - score(b) || a.x - b.x || a.y - b.y);
+    return out.sort((a, b) => a.score - b.score || a.x - b.x || a.y - b.y);
   }
 
   private kindOf(item: number): ItemKind {

@@ -1,6 +1,6 @@
 'use client';
 
-import { createContext, useContext, useRef } from 'react';
+import { createContext, useContext, useMemo } from 'react';
 import { useStore } from 'zustand';
 import type { ProjectSession, ProjectState } from './session';
 
@@ -17,10 +17,8 @@ export function useProject<T>(select: (state: ProjectState) => T): T {
   return useStore(useSession().store, select);
 }
 
-/** As useProject for values that are made anew each time: kept while the model is the same. */
+/** As useProject for values that are made anew each time: kept while the model is the same. `make` must be a stable function. */
 export function useFromModel<T>(make: (model: ProjectState['model']) => T): T {
   const model = useProject((s) => s.model);
-  const memo = useRef<{ model: ProjectState['model']; make: unknown; value: T } | null>(null);
-  if (memo.current?.model !== model) memo.current = { model, make, value: make(model) };
-  return memo.current.value;
+  return useMemo(() => make(model), [make, model]);
 }

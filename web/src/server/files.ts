@@ -6,7 +6,7 @@ const LONGEST_NAME = 200;
 
 /** A file's name is shown and never a path: folders and control characters are taken off. */
 export function shownName(name: string): string {
-  // eslint-disable-next-line no-control-regex
+   
   const last = name.split(/[/\\]/).pop()!.replace(/[\u0000-\u001f\u007f]/g, '').trim();
   return last === '' || last === '.' || last === '..' ? 'unnamed' : last.slice(0, LONGEST_NAME);
 }

@@ -8,15 +8,21 @@ import { useFromModel } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { useTable, useTableState } from '@/table/context';
 import { isTyping } from '@/table/table';
+import type { FieldRequest } from '@/table/tool';
 import { toScreen } from '@/table/viewport';
 
 const GAP = 22;
-const WIDTH = 250;
+const WIDTH = 272;
 
 /** The figure being asked for, at the work. Typing a digit anywhere on the drawing goes into it. */
 export function CursorField() {
-  const table = useTable();
   const request = useTableState((s) => s.field);
+  // Another set of fields is another question: it starts empty.
+  return request ? <Question key={request.fields.map((f) => f.id).join()} request={request} /> : null;
+}
+
+function Question({ request }: { request: FieldRequest }) {
+  const table = useTable();
   const view = useTableState((s) => s.view);
   const size = useTableState((s) => s.size);
   const insets = useTableState((s) => s.insets);
@@ -24,18 +30,14 @@ export function CursorField() {
   const [values, setValues] = useState<Record<string, string>>({});
   const [problem, setProblem] = useState<string | null>(null);
   const inputs = useRef<Record<string, HTMLInputElement | null>>({});
-  const key = request ? request.fields.map((f) => f.id).join() : '';
-  const required = request?.required ?? false;
-  const firstId = request?.fields[0].id;
+  const { required } = request;
+  const firstId = request.fields[0].id;
 
   useEffect(() => {
-    setValues({});
-    setProblem(null);
-    if (key && required && firstId) inputs.current[firstId]?.focus();
-  }, [key, required, firstId]);
+    if (required) inputs.current[firstId]?.focus();
+  }, [required, firstId]);
 
   useEffect(() => {
-    if (!key || !firstId) return;
     const onKey = (event: KeyboardEvent) => {
       if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
       if (/^[\d.,]$/.test(event.key)) {
@@ -49,9 +51,8 @@ export function CursorField() {
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [key, firstId]);
+  }, [firstId]);
 
-  if (!request) return null;
   const commit = () => {
     const message = table.submitField(values);
     setProblem(message);

@@ -9,7 +9,7 @@ const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? on
 /** The five stages, each with its state in words. */
 export function stageHeads(model: Model): StageHead[] {
   const underlays = ofType(model, 'underlay');
-  const scaled = underlays.filter((u) => u.scaleState !== 'paper').length;
+  const scaled = underlays.filter((u) => u.scaleState === 'calibrated').length;
   const walls = ofType(model, 'wall').length, lines = ofType(model, 'line').length;
   const differing = ofType(model, 'check').filter((c) => {
     const u = get(model, 'underlay', c.underlayId);

@@ -6,7 +6,7 @@ export interface Ink {
 
 const MEANINGS = { now: '#d4451f', found: '#0b8f9c', known: '#2b7553', assumed: '#a96a10', differs: '#8a2b69' };
 
-export const LIGHT_INK: Ink = { table: '#dfe3e0', paper: '#ffffff', edge: '#c9cdc6', ink: '#17273a', soft: '#55616d', wallFill: 'rgba(23,39,58,0.30)', ...MEANINGS };
+export const LIGHT_INK: Ink = { table: '#dfe3e0', paper: '#ffffff', edge: '#c9cdc6', ink: '#17273a', soft: '#55616d', wallFill: 'rgba(23,39,58,0.42)', ...MEANINGS };
 export const DARK_INK: Ink = {
-  table: '#1e2328', paper: '#e9e7df', edge: '#3b434b', ink: '#17273a', soft: '#55616d', wallFill: 'rgba(23,39,58,0.38)', ...MEANINGS,
+  table: '#1e2328', paper: '#e9e7df', edge: '#3b434b', ink: '#17273a', soft: '#55616d', wallFill: 'rgba(23,39,58,0.46)', ...MEANINGS,
 };

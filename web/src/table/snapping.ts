@@ -27,17 +27,15 @@ export interface SnapScope {
   onlyUnderlay?: string;
 }
 
-const RANK: Record<SnapKind, number> = { end: 0, crossing: 0.1, centre: 0.15, middle: 0.25, along: 1.2 };
-
 /** All that can be snapped to near a plane point, the best first. `scale` is CSS pixels per millimetre. */
 export function findSnaps(model: Model, sheets: LineworkCache, traces: TraceCache, at: Point, scale: number, scope: SnapScope): Found[] {
   const radius = SNAP_PIXELS / scale;
   const found: (Found & { score: number })[] = [];
-  const take = (candidates: readonly SnapCandidate[], unit: number, place: (p: Point) => [number, number], underlayId: string | null) => {
+  const take = (candidates: readonly SnapCandidate[], place: (p: Point) => [number, number], underlayId: string | null) => {
     for (const c of candidates) {
       found.push({
         kind: c.kind, plane: place([c.x, c.y]), underlayId, sheet: underlayId ? [c.x, c.y] : null,
-        lit: c.lit.map((line) => line.map(place)), score: (c.distance * unit) / radius + RANK[c.kind],
+        lit: c.lit.map((line) => line.map(place)), score: c.score,
       });
     }
   };
@@ -47,9 +45,9 @@ export function findSnaps(model: Model, sheets: LineworkCache, traces: TraceCach
     if (!sheet) continue;
     const unit = meanScale(u.placement);
     const [x, y] = applyTransform(invertTransform(u.placement), at);
-    take(sheet.snapper.query(x, y, radius / unit, { crop: u.crop }), unit, (p) => applyTransform(u.placement, p), u.id);
+    take(sheet.snapper.query(x, y, radius / unit, { crop: u.crop }), (p) => applyTransform(u.placement, p), u.id);
   }
-  if (!scope.onlyUnderlay) take(traces.of(model, scope.storeyId).snapper.query(at[0], at[1], radius), 1, (p) => [p[0], p[1]], null);
+  if (!scope.onlyUnderlay) take(traces.of(model, scope.storeyId).snapper.query(at[0], at[1], radius), (p) => [p[0], p[1]], null);
   return found.sort((a, b) => a.score - b.score);
 }
 

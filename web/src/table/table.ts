@@ -44,12 +44,13 @@ export class Table {
   private readonly stops: (() => void)[] = [];
 
   constructor(private readonly container: HTMLDivElement, readonly session: ProjectSession, idle: (table: Table) => Tool) {
-    this.stage = new Konva.Stage({ container, width: container.clientWidth || 1, height: container.clientHeight || 1, listening: false });
-    this.layers = { sheets: this.addLayer((c) => this.paintSheetsLayer(c)), trace: this.addLayer((c) => this.paintTraceLayer(c)), overlay: this.addLayer((c) => this.paintOverlay(c)) };
     this.sheets = new LineworkCache(() => this.repaint('overlay'));
     this.tiles = new TileCache(() => this.repaint('sheets'), (_key, message) => this.state.setState({ sheetProblem: message }));
     this.idle = () => idle(this);
     this.tool = this.idle();
+    // Konva paints a layer as soon as it is added: everything that painting needs stands above.
+    this.stage = new Konva.Stage({ container, width: container.clientWidth || 1, height: container.clientHeight || 1, listening: false });
+    this.layers = { sheets: this.addLayer((c) => this.paintSheetsLayer(c)), trace: this.addLayer((c) => this.paintTraceLayer(c)), overlay: this.addLayer((c) => this.paintOverlay(c)) };
     this.listen();
     this.resize();
     this.showTool();

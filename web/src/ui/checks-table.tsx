@@ -39,7 +39,7 @@ export function ChecksTable({ checks }: { checks: readonly Check[] }) {
           const sign = (v: number, text: string) => (v > 0 && !/^0([.]0*)?$/.test(text) ? `+${text}` : text);
           return (
             <TableRow key={c.id} sx={{ '& td': { color: r.agrees ? undefined : 'differs' } }}>
-              <TableCell>{r.agrees ? '' : '≠ '}{formatLength(c.printed, style)}</TableCell>
+              <TableCell sx={{ whiteSpace: 'nowrap' }}>{r.agrees ? '' : '≠ '}{formatLength(c.printed, style)}</TableCell>
               <TableCell sx={right}>{formatLength(r.measured, style)}</TableCell>
               <TableCell sx={right}>{sign(r.difference, formatLength(r.difference, style))}</TableCell>
               <TableCell sx={right}>{sign(r.percent, formatNumber(r.percent, 2))}</TableCell>

@@ -37,7 +37,8 @@ export const theme = createTheme({
         '*:focus-visible': { outline: '2px solid #0b8f9c', outlineOffset: 1 },
       },
     },
-    MuiButtonBase: { defaultProps: { disableRipple: true } },
+    MuiButtonBase: { defaultProps: { disableRipple: true }, styleOverrides: { root: { fontFamily: 'inherit', fontVariantNumeric: 'inherit' } } },
+    MuiTypography: { variants: [{ props: { color: 'text.secondary' }, style: ({ theme: t }) => ({ color: (t.vars ?? t).palette.text.secondary }) }] },
     MuiButton: {
       defaultProps: { size: 'small', disableElevation: true },
       styleOverrides: { root: { borderRadius: 2, padding: '5px 12px', minWidth: 0, whiteSpace: 'nowrap' }, outlined: ({ theme: t }) => ({ borderColor: t.vars?.palette.edge ?? '#c9cdc6' }) },

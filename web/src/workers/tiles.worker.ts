@@ -66,8 +66,8 @@ async function fetchBytes(url: string): Promise<ArrayBuffer> {
 function startEngine(): Promise<Pdfium> {
   engine ??= (async () => {
     const wasmBinary = await fetchBytes('/engine/pdfium.wasm');
-    const module = await init({ wasmBinary, print: () => {}, printErr: () => {} } as unknown as Partial<PdfiumModule>);
-    const pdfium = module.pdfium.wasmExports as unknown as Pdfium;
+    const wrapped = await init({ wasmBinary, print: () => {}, printErr: () => {} } as unknown as Partial<PdfiumModule>);
+    const pdfium = wrapped.pdfium.wasmExports as unknown as Pdfium;
     pdfium.PDFiumExt_Init();
     return pdfium;
   })();

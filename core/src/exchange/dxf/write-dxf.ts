@@ -53,14 +53,14 @@ const section = (name: string, body: Pair[]): Pair[] => [[0, 'SECTION'], [2, nam
 
 /** Layer names may not hold these characters; control characters and length beyond 255 neither. */
 function safeName(name: string): string {
-  // eslint-disable-next-line no-control-regex
+   
   const clean = name.replace(/[<>/\\":;?*|=`,\u0000-\u001f]/g, '_').trim().slice(0, 255);
   return encodeText(clean === '' ? 'unnamed' : clean);
 }
 
 /** Characters outside ASCII are written as \U+XXXX, which every reader of this version knows. */
 function encodeText(text: string): string {
-  // eslint-disable-next-line no-control-regex
+   
   return text.replace(/[\u0000-\u001f]/g, ' ').replace(/[^\x20-\x7e]/g, (c) => `\\U+${c.charCodeAt(0).toString(16).toUpperCase().padStart(4, '0')}`);
 }
 

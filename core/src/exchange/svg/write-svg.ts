@@ -71,5 +71,5 @@ function shapeSvg(s: Shape, x: (v: number) => string, y: (v: number) => string, 
 const idOf = (name: string) => `layer-${name.replace(/[^A-Za-z0-9_-]+/g, '-')}`;
 
 export const escapeXml = (text: string): string =>
-  // eslint-disable-next-line no-control-regex
+   
   text.replace(/[&<>"']/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' })[c]!).replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f]/g, '');

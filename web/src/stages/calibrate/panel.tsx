@@ -45,16 +45,16 @@ export function CalibratePanel() {
       <Typography variant="h2">{u.scaleState === 'calibrated' ? 'This sheet is to scale' : 'Bring this sheet to scale'}</Typography>
       <Typography color="text.secondary" sx={{ mb: 1.25 }}>{u.name}{u.locked ? ', locked: unlock it in the stack to change it' : ''}</Typography>
       <NextStep underlay={u} checks={checks.length} active={tool === 'calibrate'} />
-      {traced > 0 && <CarryChoice traced={traced} />}
       {u.calibration && <Figures underlay={u} style={style} imperial={isImperial(model)} />}
       {!u.calibration && u.scaleState === 'stated' && <Figure label="Scale, as stated" value={describeScale(scaleFactorOf(u.placement), isImperial(model)).text} />}
-      <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>Turn and place</Typography>
-      <TurnAndPlace underlay={u} />
       <Box sx={{ display: 'flex', alignItems: 'center', mt: 2, mb: 0.5 }}>
         <Typography variant="h3" sx={{ flex: 1 }}>Known dimensions, as checks</Typography>
         <Button variant="outlined" onClick={() => takeCheckTool(table)}>Add (K)</Button>
       </Box>
       {checks.length === 0 ? <Typography color="text.secondary">None yet. One good dimension does not prove the rest: hold two or three others against the sheet.</Typography> : <ChecksTable checks={checks} />}
+      <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>Turn and place</Typography>
+      <TurnAndPlace underlay={u} />
+      {traced > 0 && <CarryChoice traced={traced} />}
     </Box>
   );
 }
@@ -77,7 +77,7 @@ function CarryChoice({ traced }: { traced: number }) {
   const { carry, setCarry } = useCalibrateState();
   const things = traced === 1 ? 'One element was traced' : `${traced} elements were traced`;
   return (
-    <Box sx={{ mb: 1.25 }}>
+    <Box sx={{ mt: 1.5 }}>
       <Typography>{things} on this sheet. When it is scaled, turned or moved</Typography>
       <RadioGroup value={carry ? 'along' : 'stay'} onChange={(e) => setCarry(e.target.value === 'along')}>
         <FormControlLabel value="stay" control={<Radio />} label="they stay exactly where they are" />

@@ -39,7 +39,7 @@ export function SheetsPanel() {
     }
   };
   const sendRef = useRef(send);
-  sendRef.current = send;
+  useEffect(() => { sendRef.current = send; });
 
   // A file may be dropped anywhere on the page.
   useEffect(() => {

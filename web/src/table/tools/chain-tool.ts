@@ -33,9 +33,10 @@ export class ChainTool implements Tool {
 
   words(): string {
     const detail = this.host.detail();
-    if (this.corners.length === 0) return `${this.noun}: click where it starts${detail ? ` · ${detail}` : ''}`;
-    const closing = this.corners.length > 2 ? ', on the first point to close' : '';
-    return `${this.noun}: click the next point${closing}, or type its length · Shift holds the axis, Backspace takes back one, Esc ends${detail ? ` · ${detail}` : ''}`;
+    const what = detail ? `${this.noun}, ${detail}` : this.noun;
+    if (this.corners.length === 0) return `${what}: click where it starts`;
+    const closing = this.corners.length > 2 ? ', or the first to close' : '';
+    return `${what}: click the next point${closing}, or type a length · Backspace: one back · Esc ends`;
   }
 
   anchor(): [number, number] | null {

@@ -1,0 +1,90 @@
+import { readFileSync } from 'node:fs';
+import { expect, type Page } from '@playwright/test';
+
+type Pair = [number, number];
+
+/** What the page exposes for tests: the surface and the project as they are. */
+interface Exposed {
+  table: { state: { getState(): { view: { scale: number; x: number; y: number }; underlayId: string | null } }; sheets: { get(fileId: string, page: number): unknown }; tiles: { waiting: number } };
+  session: { state: { model: Map<string, Record<string, unknown> & { type: string; id: string }>; files: { id: string; name: string; status: string; message: string | null; sheets: unknown[] }[] } };
+}
+
+export const sheetFile = (name: string) => new URL(`../reader/test/sheets/${name}`, import.meta.url).pathname;
+
+/** Height of case 01's page, points; the manifest's y goes down, the sheet's up. */
+export const SHEET_01 = { file: '01_cairo_plan_100.pdf', width: 1190.551, height: 841.89 };
+
+export async function newProject(page: Page, name: string, units = 'millimetres'): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New project' }).first().click();
+  await page.getByLabel('Name').fill(name);
+  if (units !== 'millimetres') {
+    await page.getByLabel('Units shown').click();
+    await page.getByRole('option', { name: units, exact: true }).click();
+  }
+  await page.getByRole('button', { name: 'Make the project' }).click();
+  await page.waitForURL('**/project/*');
+  await drawing(page).locator('canvas').first().waitFor();
+}
+
+export const drawing = (page: Page) => page.getByTestId('drawing');
+
+/** Drops a file onto the page as a person does. */
+export async function dropFile(page: Page, path: string, name = path.split('/').pop()!): Promise<void> {
+  const data = readFileSync(path).toString('base64');
+  const transfer = await page.evaluateHandle(([base64, fileName]) => {
+    const bytes = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
+    const dataTransfer = new DataTransfer();
+    dataTransfer.items.add(new File([bytes], fileName));
+    return dataTransfer;
+  }, [data, name] as const);
+  await drawing(page).dispatchEvent('dragover', { dataTransfer: transfer });
+  await drawing(page).dispatchEvent('drop', { dataTransfer: transfer });
+}
+
+export const allSaved = (page: Page) => expect(page.getByTestId('saved')).toHaveText('All saved');
+
+/** Entities of a type as the page has them. */
+export async function entities<T>(page: Page, type: string): Promise<T[]> {
+  return page.evaluate((t) => [...(window as unknown as { calque: Exposed }).calque.session.state.model.values()].filter((e) => e.type === t), type) as Promise<T[]>;
+}
+
+/** Waits until the current underlay can be snapped to. */
+export async function snapReady(page: Page): Promise<void> {
+  await page.waitForFunction(() => {
+    const { table, session } = (window as unknown as { calque: Exposed }).calque;
+    const u = session.state.model.get(table.state.getState().underlayId ?? '');
+    return u ? table.sheets.get(u.fileId as string, u.page as number) !== null : false;
+  });
+}
+
+/** Where a point of the current underlay's sheet stands on the screen. */
+export async function onScreen(page: Page, sheet: Pair): Promise<Pair> {
+  return page.evaluate(([x, y]) => {
+    const { table, session } = (window as unknown as { calque: Exposed }).calque;
+    const { view, underlayId } = table.state.getState();
+    const p = session.state.model.get(underlayId!)!.placement as number[];
+    const px = p[0] * x + p[2] * y + p[4], py = p[1] * x + p[3] * y + p[5];
+    return [view.x + view.scale * px, view.y - view.scale * py] as Pair;
+  }, sheet);
+}
+
+export async function planeOnScreen(page: Page, plane: Pair): Promise<Pair> {
+  return page.evaluate(([x, y]) => {
+    const { view } = (window as unknown as { calque: Exposed }).calque.table.state.getState();
+    return [view.x + view.scale * x, view.y - view.scale * y] as Pair;
+  }, plane);
+}
+
+/** Clicks a point of the current sheet, a little beside it so that the snap has something to do. */
+export async function clickSheet(page: Page, sheet: Pair, beside: Pair = [0.7, -0.7]): Promise<void> {
+  const [x, y] = await onScreen(page, sheet);
+  await page.mouse.move(x + beside[0], y + beside[1]);
+  await page.mouse.click(x + beside[0], y + beside[1]);
+}
+
+/** Attaches a file in the Sheets stage and waits until it is read. */
+export async function attach(page: Page, path: string): Promise<void> {
+  await page.getByTestId('file-input').setInputFiles(path);
+  await expect(page.getByRole('button', { name: 'Lay at the origin' })).toBeVisible({ timeout: 40000 });
+}

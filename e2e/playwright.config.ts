@@ -1,0 +1,22 @@
+import { defineConfig } from '@playwright/test';
+
+/** Drives the running application (started by ./calque test) in Debian's Chromium. */
+export default defineConfig({
+  testDir: '.',
+  testMatch: '*.spec.ts',
+  timeout: 90000,
+  expect: { timeout: 15000 },
+  workers: 1,
+  reporter: 'list',
+  outputDir: '../test-results',
+  use: {
+    baseURL: process.env.CALQUE_URL ?? 'http://127.0.0.1:4400',
+    viewport: { width: 1280, height: 800 },
+    colorScheme: 'light',
+    trace: 'off',
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+    },
+  },
+});
