@@ -165,7 +165,8 @@ export class PageInterpreter implements PageSink {
     const fillEdges = keepVisible(stores.fillEdges, covered ? hiddenLine(stores.fillEdges) : never, (i) => stroked[i] === 1);
     for (let i = 0; i < stores.segments.count; i++) {
       const layer = stores.segments.style.at(2 * i);
-      if (layer >= 0 && stores.segments.order.at(2 * i + 1) === 0) layerSegments[layer]++;
+      const listed = stores.segments.order.at(2 * i) >= 0 || options.allLayers === true;
+      if (layer >= 0 && listed && stores.segments.order.at(2 * i + 1) === 0) layerSegments[layer]++;
     }
     const texts = joinTexts(this.texts.filter((t) => {
       if (t.order < 0) return options.allLayers === true;

@@ -30,9 +30,12 @@ interface Circle { cx: number; cy: number; r: number }
 const SMALLEST_BOW = 0.05;
 const SMALLEST_BOW_SHARE = 0.05;
 
-/** Point of a run of Béziers at a fraction 0..1 of its pieces. */
+/**
+ * Point of a run of Béziers near a fraction 0..1 of its pieces: the nearest joint or middle of a piece,
+ * for those alone lie on the circle exactly.
+ */
 function runAt(run: readonly Cubic[], fraction: number): Point {
-  const place = fraction * run.length;
+  const place = Math.round(fraction * run.length * 2) / 2;
   const i = Math.min(run.length - 1, Math.floor(place));
   return cubicAt(run[i], place - i);
 }
@@ -46,7 +49,6 @@ function circleOf(run: readonly Cubic[]): Circle | 'flat' | null {
   const chord = Math.hypot(to[0] - from[0], to[1] - from[1]);
   const middle = runAt(run, 0.5);
   const closed = chord < 0.1 * Math.hypot(middle[0] - from[0], middle[1] - from[1]);
-  // Joints and middles of pieces lie on the circle exactly, so a full turn is measured at its quarters.
   const circle = closed ? circleThrough(from, runAt(run, 1 / 4), middle) : circleThrough(from, middle, to);
   if (!circle || circle.r > 1e6) return 'flat';
   const bow = Math.hypot(middle[0] - (from[0] + to[0]) / 2, middle[1] - (from[1] + to[1]) / 2);
@@ -69,7 +71,7 @@ function isStandardArc(c: Cubic, circle: Circle): boolean {
   const { cx, cy, r } = circle;
   const limit = tolerance(r);
   const sweep = sweepOf(c, circle);
-  if (Math.abs(sweep) > Math.PI * 1.001) return false;
+  if (Math.abs(sweep) > Math.PI * 1.02) return false;
   const handle = (4 / 3) * Math.tan(sweep / 4);
   const expected = (x: number, y: number, sign: number): Point => [x - sign * handle * (y - cy), y + sign * handle * (x - cx)];
   const close = (p: Point, x: number, y: number) => Math.hypot(p[0] - x, p[1] - y) <= limit;

@@ -1,0 +1,109 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { strToU8, zipSync } from 'fflate';
+import { describe, expect, it } from 'vitest';
+import { wallSchedule } from '@calque/core/building';
+import { drawingOfModel, PackageError, plainNumber, readPackage, writeDxf, writePackage, writeSvg, writeWallsCsv, type Drawing } from '@calque/core/exchange';
+import { groundStorey, modelOf, type Entity, type LogStep, type Wall } from '@calque/core/model';
+
+const wall = (id: string, from: [number, number], to: [number, number]): Wall => ({
+  type: 'wall', id, storeyId: 'ground', from, to, thickness: 200, alignment: 'centre', height: 2700, heightAssumed: true, source: { underlayId: null, ends: 'typed', thickness: 'typed' },
+});
+const entities: Entity[] = [
+  { type: 'settings', id: 'settings', name: 'Slip & "way" <1>', units: 'mm', precision: 0 }, groundStorey('ground'),
+  wall('a', [0, 0], [6000, 0]), wall('b', [6000, 0], [6000, 4000]), { type: 'line', id: 'l', storeyId: 'ground', from: [0, 0], to: [3000, 4000], source: { underlayId: null, ends: 'typed', thickness: 'typed' } },
+];
+const model = modelOf(entities);
+
+const SCRIPT = `
+import ezdxf, json, sys
+doc = ezdxf.readfile(sys.argv[1])
+a = doc.audit()
+print(json.dumps({'errors': [e.message for e in a.errors], 'fixes': [f.message for f in a.fixes], 'units': doc.header['$INSUNITS'], 'version': doc.dxfversion,
+ 'types': sorted(e.dxftype() for e in doc.modelspace()), 'layers': sorted(l.dxf.name for l in doc.layers),
+ 'lines': [[*e.dxf.start, *e.dxf.end] for e in doc.modelspace().query('LINE')],
+ 'arcs': [[*e.dxf.center, e.dxf.radius, e.dxf.start_angle, e.dxf.end_angle] for e in doc.modelspace().query('ARC')],
+ 'texts': [[e.dxf.text, e.dxf.height, e.dxf.rotation] for e in doc.modelspace().query('TEXT')],
+ 'closed': [e.closed for e in doc.modelspace().query('LWPOLYLINE')]}))`;
+
+interface Audit { errors: string[]; fixes: string[]; units: number; version: string; types: string[]; layers: string[]; lines: number[][]; arcs: number[][]; texts: [string, number, number][]; closed: boolean[] }
+function audit(dxf: string): Audit {
+  const file = join(mkdtempSync(join(tmpdir(), 'calque-dxf-')), 'x.dxf');
+  writeFileSync(file, dxf);
+  return JSON.parse(execFileSync('/usr/bin/python3', ['-c', SCRIPT, file], { encoding: 'utf8' })) as Audit;
+}
+
+describe('DXF, read by an independent reader', () => {
+  it('opens without a complaint; walls are closed polylines; units and layers are set', () => {
+    const read = audit(writeDxf(drawingOfModel(model), 'mm'));
+    expect([read.errors, read.fixes, read.units, read.version]).toEqual([[], [], 4, 'AC1015']);
+    expect(read.layers).toEqual(expect.arrayContaining(['Walls', 'Wall lines', 'Lines']));
+    expect(read.closed.length).toBe(1);
+    expect(read.closed.every(Boolean)).toBe(true);
+    expect(read.lines).toContainEqual([0, 0, 0, 3000, 4000, 0]);
+  });
+  it('every kind of shape survives, in the units asked for', () => {
+    const drawing: Drawing = {
+      layers: [{ name: 'Ö/d:d*', colour: 0, index: 3 }],
+      shapes: [
+        { kind: 'line', layer: 'Ö/d:d*', from: [0, 0], to: [25.4, -254] }, { kind: 'arc', layer: 'Ö/d:d*', cx: 25.4, cy: 0, r: 50.8, start: Math.PI / 2, end: Math.PI },
+        { kind: 'circle', layer: 'Ö/d:d*', cx: 0, cy: 0, r: 1 }, { kind: 'cubic', layer: 'Ö/d:d*', points: [[0, 0], [1, 2], [3, 2], [4, 0]] },
+        { kind: 'polyline', layer: 'Ö/d:d*', points: [[0, 0], [1, 1], [2, 0]], closed: false }, { kind: 'text', layer: 'Ö/d:d*', x: 0, y: 0, height: 25.4, radians: Math.PI / 2, text: 'Größe 5′' },
+      ],
+    };
+    const read = audit(writeDxf(drawing, 'in'));
+    expect([read.errors, read.fixes, read.units]).toEqual([[], [], 1]);
+    expect(read.types).toEqual(['ARC', 'CIRCLE', 'LINE', 'LWPOLYLINE', 'SPLINE', 'TEXT']);
+    expect(read.lines[0]).toEqual([0, 0, 0, 1, -10, 0].map((v) => expect.closeTo(v, 9)));
+    expect(read.arcs[0]).toEqual([1, 0, 0, 2, 90, 180].map((v) => expect.closeTo(v, 9)));
+    expect(read.texts[0]).toEqual(['Größe 5′', 1, 90]);
+  });
+  it('an empty drawing is a valid file', () => expect(audit(writeDxf({ layers: [], shapes: [] }, 'm')).errors).toEqual([]));
+  it('refuses what is not finite', () => {
+    expect(() => writeDxf({ layers: [], shapes: [{ kind: 'circle', layer: '0', cx: NaN, cy: 0, r: 1 }] }, 'mm')).toThrow(/finite/);
+    expect(plainNumber(-1e-12)).toBe('0');
+    expect(plainNumber(1e-5)).toBe('0.00001');
+  });
+});
+
+describe('SVG', () => {
+  it('is true to its scale on paper and escapes what it must', () => {
+    const svg = writeSvg(drawingOfModel(model), { scale: 50, title: 'Slip & "way" <1>' });
+    const [, w] = /width="([\d.]+)mm"/.exec(svg)!;
+    expect(Number(w)).toBeCloseTo(6100 / 50 + 20, 3);
+    expect(svg).toContain('Slip &amp; &quot;way&quot; &lt;1&gt;');
+    expect(svg).not.toContain('NaN');
+    execFileSync('/usr/bin/python3', ['-c', 'import sys, xml.dom.minidom; xml.dom.minidom.parseString(sys.stdin.buffer.read())'], { input: svg });
+  });
+});
+
+describe('CSV of walls', () => {
+  it('gives length, thickness, height and area in the project\'s units', () => {
+    const rows = writeWallsCsv(wallSchedule(model), 'm').trim().split('\r\n');
+    expect(rows[1].split(',').slice(0, 7)).toEqual(['1', 'Ground floor', '6', '0.2', '2.7', 'assumed', '16.2']);
+    expect(rows).toHaveLength(3);
+  });
+  it('quotes and disarms what a spreadsheet would run', () => {
+    const evil = modelOf([...entities.filter((e) => e.id !== 'ground'), { ...groundStorey('ground'), name: '=cmd(),"x"' }]);
+    expect(writeWallsCsv(wallSchedule(evil), 'mm')).toContain('"\'=cmd(),""x"""');
+  });
+});
+
+describe('package', () => {
+  const log: LogStep[] = [{ id: 's1', seq: 1, label: 'all', kind: 'do', of: null, change: { type: 'group', changes: entities.map((entity) => ({ type: 'add', entity })) } }];
+  const files = [{ id: 'f1', name: 'plan.pdf', sha256: 'abc', bytes: new Uint8Array([1, 2, 3]) }];
+  const good = writePackage({ entities, log, files }, '2026-11-23T00:00:00Z');
+  it('comes back with nothing lost', () => expect(readPackage(good)).toEqual({ entities, log, files }));
+  const codeOf = (bytes: Uint8Array) => { try { readPackage(bytes); return 'read'; } catch (e) { return e instanceof PackageError ? e.code : String(e); } };
+  it('refuses what is none, what is newer, what is damaged', () => {
+    expect(codeOf(new Uint8Array([1, 2, 3]))).toBe('not-a-package');
+    expect(codeOf(zipSync({ 'a.txt': strToU8('x') }))).toBe('not-a-package');
+    const with_ = (manifest: object, more: Record<string, Uint8Array> = {}) => zipSync({ 'manifest.json': strToU8(JSON.stringify(manifest)), 'entities.json': strToU8('[]'), 'log.json': strToU8('[]'), ...more });
+    expect(codeOf(with_({ format: 'calque', version: 99, files: [] }))).toBe('newer-version');
+    expect(codeOf(with_({ format: 'calque', version: 1, files: [{ id: 'x', name: 'x', sha256: 'x', bytes: 3, path: 'files/x' }] }))).toBe('damaged');
+    expect(codeOf(with_({ format: 'calque', version: 1, files: [] }, { 'entities.json': strToU8(JSON.stringify([entities[1]])) }))).toBe('damaged');
+    expect(codeOf(good.slice(0, good.length - 40))).toBe('not-a-package');
+  });
+});
