@@ -19,13 +19,14 @@ const model = modelOf(entities);
 
 const SCRIPT = `
 import ezdxf, json, sys
+from ezdxf.lldxf.encoding import decode_dxf_unicode
 doc = ezdxf.readfile(sys.argv[1])
 a = doc.audit()
 print(json.dumps({'errors': [e.message for e in a.errors], 'fixes': [f.message for f in a.fixes], 'units': doc.header['$INSUNITS'], 'version': doc.dxfversion,
  'types': sorted(e.dxftype() for e in doc.modelspace()), 'layers': sorted(l.dxf.name for l in doc.layers),
  'lines': [[*e.dxf.start, *e.dxf.end] for e in doc.modelspace().query('LINE')],
  'arcs': [[*e.dxf.center, e.dxf.radius, e.dxf.start_angle, e.dxf.end_angle] for e in doc.modelspace().query('ARC')],
- 'texts': [[e.dxf.text, e.dxf.height, e.dxf.rotation] for e in doc.modelspace().query('TEXT')],
+ 'texts': [[decode_dxf_unicode(e.dxf.text), e.dxf.height, e.dxf.rotation] for e in doc.modelspace().query('TEXT')],
  'closed': [e.closed for e in doc.modelspace().query('LWPOLYLINE')]}))`;
 
 interface Audit { errors: string[]; fixes: string[]; units: number; version: string; types: string[]; layers: string[]; lines: number[][]; arcs: number[][]; texts: [string, number, number][]; closed: boolean[] }
@@ -46,7 +47,7 @@ describe('DXF, read by an independent reader', () => {
   });
   it('every kind of shape survives, in the units asked for', () => {
     const drawing: Drawing = {
-      layers: [{ name: 'Ö/d:d*', colour: 0, index: 3 }],
+      layers: [{ name: 'Ö/d:d*', colour: 0, index: 3 }, { name: 'O/d:d*', colour: 0, index: 3 }],
       shapes: [
         { kind: 'line', layer: 'Ö/d:d*', from: [0, 0], to: [25.4, -254] }, { kind: 'arc', layer: 'Ö/d:d*', cx: 25.4, cy: 0, r: 50.8, start: Math.PI / 2, end: Math.PI },
         { kind: 'circle', layer: 'Ö/d:d*', cx: 0, cy: 0, r: 1 }, { kind: 'cubic', layer: 'Ö/d:d*', points: [[0, 0], [1, 2], [3, 2], [4, 0]] },
@@ -56,6 +57,7 @@ describe('DXF, read by an independent reader', () => {
     const read = audit(writeDxf(drawing, 'in'));
     expect([read.errors, read.fixes, read.units]).toEqual([[], [], 1]);
     expect(read.types).toEqual(['ARC', 'CIRCLE', 'LINE', 'LWPOLYLINE', 'SPLINE', 'TEXT']);
+    expect(read.layers).toEqual(expect.arrayContaining(['O_d_d_', 'O_d_d_ 2']));
     expect(read.lines[0]).toEqual([0, 0, 0, 1, -10, 0].map((v) => expect.closeTo(v, 9)));
     expect(read.arcs[0]).toEqual([1, 0, 0, 2, 90, 180].map((v) => expect.closeTo(v, 9)));
     expect(read.texts[0]).toEqual(['Größe 5′', 1, 90]);

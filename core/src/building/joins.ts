@@ -1,4 +1,4 @@
-import { unionOf, type Point, type Polygon, type Ring } from '../geometry/index.ts';
+import { normalAngle, unionOf, type Point, type Polygon, type Ring } from '../geometry/index.ts';
 import type { Wall } from '../model/index.ts';
 import { bandOf, pointAt, type WallBand } from './wall-geometry.ts';
 
@@ -6,6 +6,10 @@ import { bandOf, pointAt, type WallBand } from './wall-geometry.ts';
 export const JOIN_TOLERANCE = 1;
 /** A mitre longer than this many times the thicker wall is cut off square. */
 const MITRE_LIMIT = 4;
+/** Walls that go on within this angle (radians) of straight have no mitre to speak of where their faces differ. */
+const NEARLY_STRAIGHT = Math.PI / 3;
+/** A wall that meets another at less than 15 degrees (sine) runs along it rather than into it: it ends square. */
+const GRAZING = 0.26;
 /** Directions closer than this (sine) are parallel: their faces do not meet. */
 const PARALLEL = 1e-6;
 
@@ -113,7 +117,7 @@ function throughBand(bands: readonly WallBand[], ends: readonly End[]): WallBand
 
 /** Cuts an end along the middle of the wall it runs into, so that it reaches in all over and comes out nowhere. */
 function teeCut(end: End, through: WallBand): Cut | null {
-  if (Math.abs(end.dx * through.uy - end.dy * through.ux) < 0.05) return null;
+  if (Math.abs(end.dx * through.uy - end.dy * through.ux) < GRAZING) return null;
   const on = pointAt(through, 0, (through.left - through.right) / 2);
   const hit = (left: number) => meet(beside(end, left), end.dx, end.dy, on, through.ux, through.uy);
   const left = hit(end.left), right = hit(-end.right);
@@ -145,11 +149,31 @@ function joinNode(ends: readonly End[], setCut: (end: End, cut: Cut) => void, we
       rights.set(next, corner);
       return;
     }
+    const between = normalAngle(next.angle - end.angle);
+    if (Math.abs(between - Math.PI) < NEARLY_STRAIGHT) {
+      // Faces of unequal walls in line: both end on the line that halves the angle, with a step between them.
+      const half = end.angle + between / 2;
+      const cut = (p: Point, e: End) => meet(p, e.dx, e.dy, end.node, Math.cos(half), Math.sin(half)) ?? p;
+      const [a, b] = [cut(own, end), cut(others, next)];
+      lefts.set(end, a);
+      rights.set(next, b);
+      wedges.push(bridge(end, next, distance(a, end.node) < distance(b, end.node) ? a : b));
+      return;
+    }
     lefts.set(end, own);
     rights.set(next, others);
     wedges.push([end.node, others, own]);
   });
   for (const end of around) setCut(end, { left: lefts.get(end)!, right: rights.get(end)!, node: end.node });
+}
+
+/** Half the width of a bridge over a cut, millimetres: enough to outlast any rounding. */
+const BRIDGE = 1;
+
+/** A thin piece over the cut between two bodies that share only part of an edge, inside both of them. */
+function bridge(end: End, next: End, corner: Point): Ring {
+  const off = (p: Point, e: End): Point => [p[0] + e.dx * BRIDGE, p[1] + e.dy * BRIDGE];
+  return [off(end.node, end), off(corner, end), off(corner, next), off(next.node, next)];
 }
 
 function withoutRepeats(ring: readonly Point[]): Ring {

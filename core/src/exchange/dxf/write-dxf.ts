@@ -28,7 +28,7 @@ const H = {
 export function writeDxf(drawing: Drawing, units: DxfUnits): string {
   const { code, mm, metric } = UNITS[units];
   const handles = new Handles();
-  const layerNames = new Map(drawing.layers.map((l) => [l.name, safeName(l.name)]));
+  const layerNames = safeNames(drawing.layers.map((l) => l.name));
   const entities = drawing.shapes.flatMap((shape) => shapePairs(shape, layerNames.get(shape.layer) ?? '0', 1 / mm, handles));
   const pairs: Pair[] = [
     ...section('HEADER', [
@@ -51,11 +51,20 @@ export function writeDxf(drawing: Drawing, units: DxfUnits): string {
 
 const section = (name: string, body: Pair[]): Pair[] => [[0, 'SECTION'], [2, name], ...body, [0, 'ENDSEC']];
 
-/** Layer names may not hold these characters; control characters and length beyond 255 neither. */
-function safeName(name: string): string {
-   
-  const clean = name.replace(/[<>/\\":;?*|=`,\u0000-\u001f]/g, '_').trim().slice(0, 255);
-  return encodeText(clean === '' ? 'unnamed' : clean);
+/**
+ * Layer names as this version allows them: plain letters, no control characters, none of the reserved
+ * signs. Two names that become alike are told apart by a number.
+ */
+function safeNames(names: readonly string[]): Map<string, string> {
+  const taken = new Set(['0']);
+  return new Map(names.map((name) => {
+    const plain = name.normalize('NFD').replace(/[\u0300-\u036f]/g, '').replace(/[^\x20-\x7e]|[<>/\\":;?*|=`,]/g, '_').trim().slice(0, 240);
+    const base = plain === '' ? 'unnamed' : plain;
+    let safe = base;
+    for (let n = 2; taken.has(safe.toLowerCase()) && name !== '0'; n++) safe = `${base} ${n}`;
+    taken.add(safe.toLowerCase());
+    return [name, safe];
+  }));
 }
 
 /** Characters outside ASCII are written as \U+XXXX, which every reader of this version knows. */
