@@ -13,7 +13,9 @@ export function CommandSearch({ commands, onClose }: { commands: readonly Comman
   const [text, setText] = useState('');
   const [at, setAt] = useState(0);
   const wanted = text.toLowerCase().split(/\s+/).filter(Boolean);
-  const hits = commands.filter((c) => wanted.every((w) => c.words.toLowerCase().includes(w)));
+  const place = (c: Command) => c.words.toLowerCase().indexOf(wanted[0] ?? '');
+  // What begins with the typed word is meant more often than what only mentions it.
+  const hits = commands.filter((c) => wanted.every((w) => c.words.toLowerCase().includes(w))).sort((a, b) => place(a) - place(b));
   const run = (command: Command | undefined) => {
     if (!command || command.applies?.() === false) return;
     onClose();

@@ -17,14 +17,13 @@ export interface Command {
   run(): void;
 }
 
-interface Hands { table: Table; session: ProjectSession; setStage(stage: StageId): void; foldStack(): void; foldCard(): void; help(): void }
+interface Hands { table: Table; session: ProjectSession; goTo(stage: StageId): void; foldStack(): void; foldCard(): void; help(): void }
 
-export function makeCommands({ table, session, setStage, foldStack, foldCard, help }: Hands): Command[] {
-  const stage = (id: StageId, words: string, key: string): Command => ({ id: `stage-${id}`, words, group: 'Stages', key, run: () => setStage(id) });
+export function makeCommands({ table, session, goTo, foldStack, foldCard, help }: Hands): Command[] {
+  const stage = (id: StageId, words: string, key: string): Command => ({ id: `stage-${id}`, words, group: 'Stages', key, run: () => goTo(id) });
   const inStage = (id: StageId, take: () => void) => () => {
-    setStage(id);
-    // The stage lays the tool down when it opens; take it after that.
-    setTimeout(take, 0);
+    goTo(id);
+    take();
   };
   const hasUnderlay = () => table.state.getState().underlayId !== null;
   return [

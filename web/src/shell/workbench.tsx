@@ -1,7 +1,7 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import { useEffect, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import { CalibratePanel } from '@/stages/calibrate/panel';
 import { CheckPanel } from '@/stages/check/panel';
 import { DeliverPanel } from '@/stages/deliver/panel';
@@ -31,16 +31,21 @@ export function Workbench() {
   const [cardOpen, setCardOpen] = useState(true);
   const [searching, setSearching] = useState(false);
   const [helping, setHelping] = useState(false);
+  /** Opens a stage with empty hands. */
+  const goTo = useCallback((s: StageId) => {
+    setStage(s);
+    setCardOpen(true);
+    table.layDown();
+  }, [table]);
   const commands = useMemo(() => makeCommands({
-    table, session, setStage: (s) => { setStage(s); setCardOpen(true); }, foldStack: () => setStackOpen((o) => !o), foldCard: () => setCardOpen((o) => !o), help: () => setHelping(true),
-  }), [table, session]);
+    table, session, goTo, foldStack: () => setStackOpen((o) => !o), foldCard: () => setCardOpen((o) => !o), help: () => setHelping(true),
+  }), [table, session, goTo]);
 
   useEffect(() => {
     table.setInsets({ left: stackOpen ? LEFT_WIDTH + 20 : 44, right: cardOpen ? RIGHT_WIDTH + 16 : 44, top: STRIP, bottom: RULER });
   }, [table, stackOpen, cardOpen]);
   // The first view is fitted after the insets are known.
   useEffect(() => table.showAll(), [table]);
-  useEffect(() => table.layDown(), [table, stage]);
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -67,8 +72,8 @@ export function Workbench() {
   const card = { bgcolor: 'slip', border: 1, borderColor: 'edge', boxShadow: '0 4px 18px rgba(23,39,58,.14)' } as const;
   return (
     <>
-      <Strip stage={stage} onStage={(s) => { setStage(s); setCardOpen(true); }} onSearch={() => setSearching(true)} onHelp={() => setHelping(true)} />
-      <StackColumn open={stackOpen} onFold={() => setStackOpen(!stackOpen)} onStage={setStage} />
+      <Strip stage={stage} onStage={goTo} onSearch={() => setSearching(true)} onHelp={() => setHelping(true)} />
+      <StackColumn open={stackOpen} onFold={() => setStackOpen(!stackOpen)} onStage={goTo} />
       <Box component="aside" aria-label="Stage" sx={{ position: 'absolute', top: STRIP + 16, right: 14, width: cardOpen ? RIGHT_WIDTH : 'auto', maxHeight: `calc(100% - ${STRIP + RULER + 32}px)`, display: 'flex', flexDirection: 'column', ...card }}>
         {cardOpen ? <Box sx={{ overflowY: 'auto', p: 1.75, pb: 2 }}><Panel /></Box> : null}
         <FoldButton open={cardOpen} onFold={() => setCardOpen(!cardOpen)} />

@@ -1,0 +1,67 @@
+import { expect, test } from '@playwright/test';
+import { allSaved, entities, newProject } from './bench.ts';
+
+test('the demo tells its story at first sight', async ({ page }) => {
+  await page.goto('/');
+  const tile = page.getByRole('article').filter({ hasText: 'Riverside boathouse' });
+  await expect(tile.locator('img')).toHaveJSProperty('complete', true);
+  await tile.getByRole('link').first().click();
+  await expect(page.getByText('1 of 6 to scale')).toBeVisible();
+  await expect(page.getByText('This sheet is to scale')).toBeVisible();
+  await expect(page.getByText('6 walls', { exact: true })).toBeVisible();
+  await expect(page.getByRole('row').filter({ hasText: '9\u2009450' })).toContainText('≠');
+});
+
+test('projects are renamed, put into the bin, taken back, deleted for good', async ({ page }) => {
+  await newProject(page, 'Short-lived');
+  await page.goto('/');
+  let tile = page.getByRole('article').filter({ hasText: 'Short-lived' });
+  await tile.getByRole('button', { name: 'Rename' }).click();
+  await page.getByLabel('Project name').fill('Long-lived');
+  await page.keyboard.press('Enter');
+  tile = page.getByRole('article').filter({ hasText: 'Long-lived' });
+  await tile.getByRole('button', { name: 'Delete' }).click();
+  await expect(page.getByText('Long-lived was put into the bin.')).toBeVisible();
+  await page.getByRole('button', { name: 'Take it back' }).click();
+  await expect(tile).toBeVisible();
+  await tile.getByRole('button', { name: 'Delete' }).click();
+  await page.getByRole('button', { name: /^Bin/ }).click();
+  await page.getByRole('button', { name: 'Delete for good' }).last().click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Delete for good' }).click();
+  await expect(page.getByText('Long-lived', { exact: true })).toHaveCount(0);
+});
+
+test('the package opens again with nothing lost, files and history included', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('article').filter({ hasText: 'Riverside boathouse' }).getByRole('link').first().click();
+  await expect(page.getByText('6 walls', { exact: true })).toBeVisible();
+  const wallsBefore = await entities(page, 'wall');
+  const first = page.url();
+  await page.getByRole('button', { name: /^Deliver/ }).click();
+  await allSaved(page);
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Write .calque' }).click()]);
+  const path = await download.path();
+  await page.goto('/');
+  await page.getByLabel('Package file').setInputFiles({ name: 'boathouse.calque', mimeType: 'application/zip', buffer: await (await import('node:fs/promises')).readFile(path) });
+  await page.waitForURL('**/project/*');
+  expect(page.url()).not.toBe(first);
+  await expect(page.getByText('6 walls', { exact: true })).toBeVisible();
+  expect(await entities(page, 'wall')).toEqual(wallsBefore);
+  await page.getByRole('button', { name: /^Sheets/ }).click();
+  await expect(page.getByRole('region', { name: 'Boathouse drawings.pdf' }).getByText('PDF, 4 pages')).toBeVisible({ timeout: 60000 });
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await entities(page, 'wall')).length).toBe(0);
+  await page.goto('/');
+  await page.getByLabel('Package file').setInputFiles({ name: 'x.calque', mimeType: 'application/zip', buffer: Buffer.from('no zip') });
+  await expect(page.getByText('This is not a .calque package')).toBeVisible();
+});
+
+test('an unknown project and foreign requests are refused in words', async ({ page, request }) => {
+  await page.goto('/project/00000000-0000-4000-8000-000000000000');
+  await expect(page.getByText('This project does not exist any more.')).toBeVisible();
+  const foreign = await request.post('/api/projects', { data: { name: 'x', units: 'mm', precision: 0 }, headers: { 'sec-fetch-site': 'cross-site' } });
+  expect(foreign.status()).toBe(403);
+  const bad = await request.post('/api/projects', { data: { name: '', units: 'parsecs', precision: 0 } });
+  expect(bad.status()).toBe(400);
+  expect((await request.get('/api/files/..%2f..%2fetc/bytes')).status()).toBe(404);
+});

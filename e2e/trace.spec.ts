@@ -1,0 +1,148 @@
+import { expect, test, type Page } from '@playwright/test';
+import { allSaved, drawing, entities, newProject, planeOnScreen } from './bench.ts';
+
+interface WallEntity { id: string; from: [number, number]; to: [number, number]; thickness: number; height: number; heightAssumed: boolean; alignment: string }
+
+/** Draws a chain of walls on the bare table by typed lengths: 6000 to the right, then 4000 up. */
+async function drawCorner(page: Page): Promise<void> {
+  await page.keyboard.press('w');
+  await page.mouse.click(420, 560);
+  await page.mouse.move(600, 560);
+  await page.keyboard.type('6 m');
+  await page.keyboard.press('Tab');
+  await page.keyboard.type('0');
+  await page.keyboard.press('Enter');
+  await page.mouse.move(640, 300);
+  await page.keyboard.type('4000');
+  await page.keyboard.press('Tab');
+  await page.keyboard.type('90');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await allSaved(page);
+  await page.keyboard.press('0');
+}
+
+const walls = (page: Page) => entities<WallEntity>(page, 'wall');
+const middle = (w: WallEntity): [number, number] => [(w.from[0] + w.to[0]) / 2, (w.from[1] + w.to[1]) / 2];
+
+test('walls by typed figures; Backspace takes one back; select, edit several, drag an end, delete, undo', async ({ page }) => {
+  await newProject(page, 'Edits');
+  await drawCorner(page);
+  let all = await walls(page);
+  expect(all).toHaveLength(2);
+  expect(Math.hypot(all[0].to[0] - all[0].from[0], all[0].to[1] - all[0].from[1])).toBeCloseTo(6000, 6);
+  expect(all[1].to[0] - all[1].from[0]).toBeCloseTo(0, 6);
+  expect(all[1].to[1] - all[1].from[1]).toBeCloseTo(4000, 6);
+  expect(all[1].from).toEqual(all[0].to);
+
+  await test.step('Backspace takes back the point and its wall', async () => {
+    await page.keyboard.press('w');
+    await page.mouse.click(420, 250);
+    await page.mouse.click(500, 250);
+    await page.mouse.click(500, 330);
+    await expect.poll(async () => (await walls(page)).length).toBe(4);
+    await drawing(page).focus();
+    await page.keyboard.press('Backspace');
+    await expect.poll(async () => (await walls(page)).length).toBe(3);
+    await page.keyboard.press('Backspace');
+    await expect.poll(async () => (await walls(page)).length).toBe(2);
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Escape');
+  });
+
+  await test.step('a box selects both; thickness, height and alignment change together', async () => {
+    await page.mouse.move(280, 100);
+    await page.mouse.down();
+    await page.mouse.move(926, 755, { steps: 6 });
+    await page.mouse.up();
+    await expect(page.getByTestId('selection')).toContainText('2 walls');
+    await page.getByTestId('selection').getByLabel(/Thickness/).fill('0.24 m');
+    await page.keyboard.press('Enter');
+    await page.getByTestId('selection').getByLabel(/Height/).fill('3 m');
+    await page.keyboard.press('Enter');
+    await page.getByTestId('selection').getByRole('button', { name: 'left face' }).click();
+    await allSaved(page);
+    all = await walls(page);
+    expect(all.every((w) => w.thickness === 240 && w.height === 3000 && !w.heightAssumed && w.alignment === 'left')).toBe(true);
+  });
+
+  await test.step('dragging the shared corner moves both walls', async () => {
+    const [x, y] = await planeOnScreen(page, all[0].to);
+    await page.mouse.move(x, y);
+    await page.mouse.down();
+    await page.mouse.move(x + 60, y + 40, { steps: 6 });
+    await page.mouse.up();
+    await allSaved(page);
+    const moved = await walls(page);
+    expect(moved[0].to).toEqual(moved[1].from);
+    expect(moved[0].to[0]).toBeGreaterThan(all[0].to[0]);
+  });
+
+  await test.step('a click selects one, Delete removes it, undo brings it back', async () => {
+    await page.keyboard.press('Escape');
+    const [x, y] = await planeOnScreen(page, middle((await walls(page))[1]));
+    await page.mouse.click(x, y);
+    await expect(page.getByTestId('selection')).toContainText('one wall');
+    await page.keyboard.press('Delete');
+    await expect.poll(async () => (await walls(page)).length).toBe(1);
+    await page.keyboard.press('Control+z');
+    await expect.poll(async () => (await walls(page)).length).toBe(2);
+  });
+});
+
+test('measure with snap: straight, horizontal and vertical parts', async ({ page }) => {
+  await newProject(page, 'Measuring');
+  await drawCorner(page);
+  const [a, b] = await walls(page);
+  await page.keyboard.press('m');
+  for (const end of [a.from, b.to]) {
+    const [x, y] = await planeOnScreen(page, end);
+    await page.mouse.click(x + 1, y);
+  }
+  const measured = page.getByTestId('measured');
+  await expect(measured).toContainText('6\u2009000');
+  await expect(measured).toContainText('4\u2009000');
+  await expect(measured).toContainText('7\u2009211');
+});
+
+test('feet and inches: lengths are typed and shown as the trade does', async ({ page }) => {
+  await newProject(page, 'Imperial', 'feet and inches');
+  await page.keyboard.press('i');
+  await page.mouse.click(420, 560);
+  await page.mouse.move(600, 560);
+  await page.keyboard.type("1");
+  await page.getByLabel('length').fill("11'-4 1/2\"");
+  await expect(page.getByTestId('cursor-field')).toContainText('11′-4 1/2″');
+  await page.keyboard.press('Enter');
+  await allSaved(page);
+  const [line] = await entities<WallEntity>(page, 'line');
+  expect(Math.hypot(line.to[0] - line.from[0], line.to[1] - line.from[1])).toBeCloseTo(136.5 * 25.4, 6);
+});
+
+test('what the server has not taken is shown, kept over a reload, and sent when it is back', async ({ page }) => {
+  await newProject(page, 'Server away');
+  await page.route('**/changes', (route) => (route.request().method() === 'POST' ? route.abort() : route.continue()));
+  await page.keyboard.press('i');
+  await page.mouse.click(420, 560);
+  await page.mouse.click(620, 500);
+  await expect(page.getByTestId('saved')).toHaveText('Not saved yet: 1');
+  page.on('dialog', (dialog) => void dialog.accept());
+  await page.unroute('**/changes');
+  await page.reload();
+  await expect.poll(async () => (await entities(page, 'line').catch(() => [])).length).toBe(1);
+  await allSaved(page);
+  await page.reload();
+  await expect.poll(async () => (await entities(page, 'line').catch(() => [])).length).toBe(1);
+});
+
+test('commands are found by plain words, and every key is listed', async ({ page }) => {
+  await newProject(page, 'Commands');
+  await page.keyboard.press('Control+k');
+  await page.getByLabel('Find a command').fill('draw wall');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('tool-words')).toContainText('click where it starts');
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog')).toContainText('look through the trace');
+  await page.keyboard.press('Escape');
+});
