@@ -81,7 +81,7 @@ test('walls by typed figures; Backspace takes one back; select, edit several, dr
 
   await test.step('a click selects one, Delete removes it, undo brings it back', async () => {
     await page.keyboard.press('Escape');
-    const [x, y] = await planeOnScreen(page, middle((await walls(page))[1]));
+    const [x, y] = await planeOnScreen(page, middle((await walls(page))[0]));
     await page.mouse.click(x, y);
     await expect(page.getByTestId('selection')).toContainText('one wall');
     await page.keyboard.press('Delete');

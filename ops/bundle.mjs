@@ -29,7 +29,7 @@ const changed = Math.max(...SOURCES.map(newest));
 if (!existsSync(stamp) || statSync(stamp).mtimeMs < changed) {
   const entryPoints = Object.fromEntries(Object.entries(ENTRIES).filter(([, file]) => existsSync(file)));
   await build({
-    entryPoints, outdir: '.build', bundle: true, platform: 'node', format: 'esm', target: 'node20', sourcemap: 'linked',
+    entryPoints, outdir: '.build', bundle: true, splitting: true, platform: 'node', format: 'esm', target: 'node20', sourcemap: 'linked',
     outExtension: { '.js': '.mjs' }, logLevel: 'error',
     plugins: [{
       name: 'own-packages-in-others-out',

@@ -1,7 +1,7 @@
 import { resolve } from 'node:path';
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
 import { ReadFailure } from '@calque/reader';
-import { convertCommand, type ConvertFlags } from './convert-command.ts';
+import type { ConvertFlags } from './convert-command.ts';
 import { readCommand, type ReadFlags } from './read-command.ts';
 import { UsageError } from './usage-error.ts';
 
@@ -42,7 +42,8 @@ program.command('convert <file>')
   .option('--password <text>', 'opens a protected file')
   .option('--seconds <n>', 'time that reading may take', positiveInt, DEFAULT_SECONDS)
   .option('--json', 'say what was written as JSON')
-  .action(async (file: string, flags: ConvertFlags) => print(await convertCommand(resolve(file), { ...flags, out: resolve(flags.out) })));
+  // Exporters are loaded only when they are asked for.
+  .action(async (file: string, flags: ConvertFlags) => print(await (await import('./convert-command.ts')).convertCommand(resolve(file), { ...flags, out: resolve(flags.out) })));
 
 function print(text: string): void {
   process.stdout.write(text.endsWith('\n') || text === '' ? text : `${text}\n`);

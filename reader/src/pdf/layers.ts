@@ -1,33 +1,13 @@
 import { PDFArray, PDFDict, PDFDocument, PDFName, PDFNumber, PDFRawStream, PDFRef, PDFString, PDFHexString, decodePDFRawStream, type PDFObject } from '@cantoo/pdf-lib';
 import type { PageLayer } from '@calque/core/linework';
-
-/** Keys written into layer dictionaries so that the engine's marks can be told apart by identity. */
-export const LAYER_KEY = 'CalqueLayer';
-export const OFF_KEY = 'CalqueOff';
-
-export interface LayerTable {
-  layers: PageLayer[];
-  /** UserUnit of each page (1 where the file states none). */
-  userUnits: number[];
-  /** The file with its layers marked, or null when the file as it came will do. */
-  bytes: Uint8Array | null;
-}
-
-const NONE: LayerTable = { layers: [], userUnits: [], bytes: null };
-
-/** Can the file hold layers or a UserUnit at all? Object streams hide names, so they count as yes. */
-export function needsStructure(bytes: Uint8Array): boolean {
-  const text = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  return ['/UserUnit', '/OCProperties', '/ObjStm'].some((name) => text.includes(name, 0, 'latin1'));
-}
+import { NO_LAYERS, type LayerTable, LAYER_KEY, OFF_KEY } from './structure.ts';
 
 /**
  * Reads what PDFium does not expose: which optional-content groups exist, which are off by default,
  * which content belongs to them, and UserUnit (ISO 32000-1, 8.11 and 14.11). A file whose structure
  * cannot be read is used without layers.
  */
-export async function readLayers(bytes: Uint8Array, password?: string): Promise<LayerTable> {
-  if (!needsStructure(bytes)) return NONE;
+export async function parseLayers(bytes: Uint8Array, password?: string): Promise<LayerTable> {
   try {
     const document = await PDFDocument.load(bytes, { password: password ?? '', updateMetadata: false, throwOnInvalidObject: false });
     const userUnits = document.getPages().map((page) => {
@@ -38,7 +18,7 @@ export async function readLayers(bytes: Uint8Array, password?: string): Promise<
     if (layers.length === 0) return { layers, userUnits, bytes: null };
     return { layers, userUnits, bytes: await document.save({ useObjectStreams: false, updateFieldAppearances: false }) };
   } catch {
-    return NONE;
+    return NO_LAYERS;
   }
 }
 

@@ -39,7 +39,7 @@ export function StackColumn({ open, onFold, onStage }: { open: boolean; onFold()
   }
   return (
     <Box component="aside" aria-label="On the table" sx={{ position: 'absolute', top: 60, left: 14, width: 250, maxHeight: 'calc(100% - 120px)', overflowY: 'auto', pb: 1, pr: 0.5 }}>
-      <Box sx={{ display: 'flex', alignItems: 'center', mb: 0.5 }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', mb: 0.75, width: 246, bgcolor: 'slip', border: 1, borderColor: 'edge', px: 1, py: 0.25 }}>
         <ButtonBase onClick={(e) => setMenu(e.currentTarget)} aria-haspopup="menu" sx={{ fontSize: 12.5, fontWeight: 650, flex: 1, justifyContent: 'flex-start' }}>{storey?.name ?? 'Storey'}, top first ▾</ButtonBase>
         <Button onClick={onFold} aria-expanded sx={{ color: 'text.secondary', fontWeight: 500, px: 0.5 }}>Fold ([)</Button>
       </Box>

@@ -38,6 +38,12 @@ function paintUnderlay(context: CanvasRenderingContext2D, u: Underlay, files: re
   const sheet = file?.sheets.find((s) => s.page === u.page);
   context.globalAlpha = 1 - u.fade;
   if (file && sheet) tiles.paint(context, file, sheet, screenFromSheet, u.crop, screen, pixelRatio);
+  if (ink.dim && !above) {
+    context.globalAlpha = 1;
+    context.fillStyle = ink.dim;
+    outline();
+    context.fill();
+  }
   context.restore();
   context.save();
   context.strokeStyle = current ? ink.now : ink.edge;

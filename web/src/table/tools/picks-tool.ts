@@ -38,7 +38,8 @@ export class PicksTool implements Tool {
   private get complete(): boolean { return this.picks.length === this.plan.steps.length; }
 
   words(): string {
-    return this.complete ? 'Type the figure and press Enter · Esc picks again' : this.plan.steps[this.picks.length];
+    if (!this.complete) return this.plan.steps[this.picks.length];
+    return this.plan.ask ? 'Type the figure and press Enter · Esc picks again' : `${this.plan.steps[0]} to go on · Esc ends`;
   }
 
   anchor(): [number, number] | null {

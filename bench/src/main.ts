@@ -1,0 +1,52 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { browserFigures } from './browser.ts';
+import { medianRun } from './measure.ts';
+import { denseSheet } from './sheet.ts';
+import { snapTimes } from './snapping.ts';
+
+/** Prints the figures of docs/performance.md. `BENCH_URL`: a running application for the browser's part. */
+const SEGMENTS = 250000;
+const RUNS = 5;
+const root = process.env.CALQUE_ROOT ?? process.cwd();
+const folder = mkdtempSync(join(tmpdir(), 'calque-bench-'));
+const file = join(folder, 'a0.pdf');
+const pdf = denseSheet(SEGMENTS);
+writeFileSync(file, pdf);
+const row = (...cells: (string | number)[]) => console.log(`| ${cells.join(' | ')} |`);
+
+console.log(`A0 sheet, ${SEGMENTS} stroked segments, ${(pdf.length / 1e6).toFixed(1)} MB; median of ${RUNS}\n`);
+row('reading', 'seconds', 'peak MB');
+row('---', '---', '---');
+const programs: [string, string, string[]][] = [
+  ['Calque: command to stored arrays with index', process.execPath, [join(root, '.build/cli.mjs'), 'read', file, '--arrays', join(folder, 'a0.cqlw')]],
+  // `exec` keeps the shell out of the measured process.
+  ['mutool trace', 'sh', ['-c', 'exec mutool trace "$0" > "$1"', file, join(folder, 'a0.xml')]],
+  ['pdftocairo -svg', 'pdftocairo', ['-svg', file, join(folder, 'a0.svg')]],
+];
+for (const [name, program, args] of programs) {
+  const run = await medianRun(program, args, RUNS);
+  row(name, run.seconds.toFixed(2), run.peakMegabytes.toFixed(0));
+}
+
+console.log();
+row('snap queries', 'index built, s', 'median, ms', '99th percentile, ms');
+row('---', '---', '---', '---');
+for (const n of [250000, 1000000]) {
+  const t = snapTimes(n);
+  row(`${n} segments`, (t.build / 1000).toFixed(2), t.median.toFixed(3), t.p99.toFixed(3));
+}
+
+const url = process.env.BENCH_URL;
+if (url) {
+  const b = await browserFigures(url, pdf);
+  console.log();
+  row('in the browser, with 2,000 walls', 'ms');
+  row('---', '---');
+  row('opening again, navigation to first snap', b.firstSnap.toFixed(0));
+  row('frame while panning and zooming with snap, median', b.frameMedian.toFixed(1));
+  row('the same, 99th percentile', b.frame99.toFixed(1));
+  row('the same, worst', b.frameWorst.toFixed(1));
+  row('our own handling of one move, median / worst', `${b.ownMedian.toFixed(1)} / ${b.ownWorst.toFixed(1)}`);
+}

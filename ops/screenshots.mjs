@@ -1,0 +1,52 @@
+// Takes the pictures of docs/screenshots/ from the demo data: start Calque, then `node ops/screenshots.mjs [URL]`.
+import { chromium } from '@playwright/test';
+
+const url = process.argv[2] ?? 'http://127.0.0.1:4400';
+const out = (name) => `docs/screenshots/${name}.png`;
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] });
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: 'light' });
+const settled = async () => {
+  await page.waitForFunction(() => window.calque && window.calque.table.tiles.waiting === 0);
+  await page.waitForTimeout(500);
+};
+const onPlane = (x, y) => page.evaluate(([px, py]) => {
+  const { view } = window.calque.table.state.getState();
+  return [view.x + view.scale * px, view.y - view.scale * py];
+}, [x, y]);
+const clickPlane = async (x, y) => page.mouse.click(...(await onPlane(x, y)));
+
+await page.goto(url);
+await page.waitForSelector('article img');
+await page.waitForTimeout(1200);
+await page.screenshot({ path: out('projects') });
+await page.locator('article', { hasText: 'Riverside' }).locator('a').first().click();
+await page.waitForSelector('[data-testid=drawing] canvas');
+await page.waitForTimeout(1500);
+await settled();
+await page.screenshot({ path: out('calibrate') });
+await page.keyboard.press('1');
+await page.waitForTimeout(800);
+await page.screenshot({ path: out('sheets') });
+await page.keyboard.press('w');
+await page.evaluate(() => window.calque.table.show([13000, -400, 25200, 6200]));
+await settled();
+await clickPlane(14250, 5150);
+await page.mouse.move(...(await onPlane(18700, 5150)), { steps: 4 });
+await page.waitForTimeout(300);
+await page.screenshot({ path: out('trace') });
+await page.keyboard.press('Escape');
+await page.keyboard.press('m');
+await clickPlane(14350, 5100);
+await clickPlane(18650, 300);
+await page.waitForTimeout(300);
+await page.screenshot({ path: out('check') });
+await page.keyboard.press('Escape');
+await page.keyboard.press('0');
+await page.keyboard.press('5');
+await settled();
+await page.screenshot({ path: out('deliver') });
+await page.getByRole('button', { name: 'Dark' }).click();
+await page.keyboard.press('3');
+await settled();
+await page.screenshot({ path: out('dark') });
+await browser.close();
