@@ -55,8 +55,8 @@ describe('snapping', () => {
       else expect(nearestFound).toBeLessThanOrEqual(nearest + 1e-6);
     }));
   });
-  it('offers what has been traced, outlines and drawn lines', () => {
-    const s = traceSnapper([[0, 0, 100, 0]], [[[[0, -5], [100, -5], [100, 5], [0, 5]]]]);
+  it('offers what has been traced', () => {
+    const s = traceSnapper([[0, 0, 100, 0], [0, 5, 100, 5], [100, -5, 100, 5]]);
     expect(best(s, 100.3, 5.2)).toMatchObject({ kind: 'end', x: 100, y: 5 });
     expect(best(s, 0.2, 0.1)).toMatchObject({ x: 0, y: 0 });
   });

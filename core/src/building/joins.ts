@@ -1,6 +1,7 @@
-import { normalAngle, unionOf, type Point, type Polygon, type Ring } from '../geometry/index.ts';
+import Flatbush from 'flatbush';
+import { boxOfPoints, normalAngle, unionOf, type Point, type Polygon, type Ring } from '../geometry/index.ts';
 import type { Wall } from '../model/index.ts';
-import { bandOf, pointAt, type WallBand } from './wall-geometry.ts';
+import { bandOf, plainBody, pointAt, type WallBand } from './wall-geometry.ts';
 
 /** Wall ends nearer than this are meant to meet (picks on one sheet differ by far less), millimetres. */
 export const JOIN_TOLERANCE = 1;
@@ -13,8 +14,17 @@ const GRAZING = 0.26;
 /** Directions closer than this (sine) are parallel: their faces do not meet. */
 const PARALLEL = 1e-6;
 
+/** Walls cut to their neighbours, before their bodies are united: quick enough for every stroke. */
+export interface CutWalls {
+  /** Body of each wall, cut or extended to its neighbours. Some overlap at tees. */
+  bodies: Map<string, Ring>;
+  /** Pieces that fill cut-off corners between bodies. */
+  wedges: Ring[];
+  /** The two long faces of each wall as they show, and its ends where they are free: x0, y0, x1, y1. */
+  faces: (readonly [number, number, number, number])[];
+}
+
 export interface JoinedWalls {
-  /** Body of each wall, cut or extended to its neighbours. */
   bodies: Map<string, Ring>;
   /** The solid outlines of all bodies together: outer rings with holes. */
   outlines: Polygon[];
@@ -28,6 +38,12 @@ interface Cut { left: Point; right: Point; node: Point | null }
 
 /** Joins walls at corners and tees into solid outlines without overlap or gap, at any angle. */
 export function joinWalls(walls: readonly Wall[]): JoinedWalls {
+  const { bodies, wedges } = cutWalls(walls);
+  return { bodies, outlines: unionOf([...bodies.values(), ...wedges]) };
+}
+
+/** Cuts walls to one another at corners and tees, at any angle. */
+export function cutWalls(walls: readonly Wall[]): CutWalls {
   const bands = walls.map(bandOf).filter((b) => b.length > 0);
   const wedges: Ring[] = [];
   const cuts = new Map<string, { start: Cut; end: Cut }>();
@@ -37,19 +53,32 @@ export function joinWalls(walls: readonly Wall[]): JoinedWalls {
     if (end.atStart) entry.start = cut;
     else entry.end = cut;
   };
+  const bandsAt = bandFinder(bands);
   for (const ends of nodesOf(bands)) {
-    const through = throughBand(bands, ends);
+    const through = throughBand(bandsAt(ends[0].node), ends);
     if (through) for (const end of ends) setCut(end, teeCut(end, through) ?? squareCut(end));
     else if (ends.length > 1) joinNode(ends, setCut, wedges);
   }
   const bodies = new Map<string, Ring>();
+  const faces: CutWalls['faces'] = [];
   for (const band of bands) {
     const { start, end } = cuts.get(band.id)!;
     // Seen along the band, the far end's left is its right: its direction leads back.
     const ring = [start.right, end.left, ...(end.node ? [end.node] : []), end.right, start.left, ...(start.node ? [start.node] : [])];
     bodies.set(band.id, withoutRepeats(ring));
+    faces.push([...start.right, ...end.left] as const, [...end.right, ...start.left] as const);
+    for (const cut of [start, end]) if (!cut.node) faces.push([...cut.left, ...cut.right] as const);
   }
-  return { bodies, outlines: unionOf([...bodies.values(), ...wedges]) };
+  return { bodies, wedges, faces };
+}
+
+/** Answers which bands may hold a point, by an index over their boxes. */
+function bandFinder(bands: readonly WallBand[]): (p: Point) => WallBand[] {
+  if (bands.length === 0) return () => [];
+  const index = new Flatbush(bands.length);
+  for (const b of bands) index.add(...boxOfPoints(plainBody(b)));
+  index.finish();
+  return ([x, y]) => index.search(x - JOIN_TOLERANCE, y - JOIN_TOLERANCE, x + JOIN_TOLERANCE, y + JOIN_TOLERANCE).map((i) => bands[i]);
 }
 
 function endOf(band: WallBand, atStart: boolean): End {

@@ -32,7 +32,7 @@ export interface SnapLimits {
 }
 
 /** At most this many items near the cursor are looked at: more cannot be told apart by eye. */
-const MOST_ITEMS = 40;
+const MOST_ITEMS = 24;
 /** Pairs of items are crossed only among the nearest few. */
 const MOST_CROSSED = 10;
 
@@ -46,7 +46,16 @@ const HANDICAP: Record<SnapKind, number> = { end: 0, crossing: 0.1, centre: 0.15
 /** Handicap of an end where one line alone ends: hatches have hundreds, corners are what people mean. */
 const LONE_END = 0.18;
 
+/** Places nearer than this share of the radius are one place. */
+const SAME_PLACE = 2e-3;
+/** Larger than any cell number, so that two of them make one key. */
+const KEY_STRIDE = 8192;
+/** More than these nobody steps through. */
+const MOST_CANDIDATES = 12;
+
 interface Near { item: number; kind: ItemKind; distance: number; foot: Point }
+interface Place { kind: SnapKind; x: number; y: number; distance: number; score: number; a: Near; b?: Near }
+type Add = (kind: SnapKind, x: number, y: number, a: Near, b?: Near) => void;
 
 /** Answers snap queries on one source. */
 export class Snapper {
@@ -59,30 +68,39 @@ export class Snapper {
   /** Candidates within the radius, the best first. */
   query(x: number, y: number, radius: number, limits: SnapLimits = {}): SnapCandidate[] {
     if (!this.index) return [];
-    const near: Near[] = [];
-    this.index.neighbors(x, y, MOST_ITEMS, radius, (item) => {
-      const found = this.measure(item, x, y);
-      if (found.distance > radius) return false;
-      near.push(found);
-      return true;
-    });
-    const out: SnapCandidate[] = [];
-    const add = (kind: SnapKind, px: number, py: number, lit: () => readonly (readonly Point[])[]) => {
+    // One walk of the index and plain distances first: only the nearest few become objects.
+    const items = this.index.search(x - radius, y - radius, x + radius, y + radius);
+    let close: { item: number; distance: number }[] = [];
+    for (const item of items) {
+      const distance = this.distanceTo(item, x, y);
+      if (distance <= radius) close.push({ item, distance });
+    }
+    if (close.length > MOST_ITEMS) close = close.sort((p, q) => p.distance - q.distance || p.item - q.item).slice(0, MOST_ITEMS);
+    const near = close.map(({ item }) => this.measure(item, x, y));
+    const places = new Map<number, Place>();
+    const cell = radius * SAME_PLACE;
+    const add: Add = (kind, px, py, a, b) => {
       const distance = Math.hypot(px - x, py - y);
       if (distance > radius || !inside(limits.crop, px, py) || (limits.kinds && !limits.kinds.has(kind))) return;
       const score = distance / radius + HANDICAP[kind] + (kind === 'end' ? LONE_END : 0);
-      const twin = out.find((c) => Math.abs(c.x - px) + Math.abs(c.y - py) < radius * 1e-3);
+      const key = Math.round((px - x) / cell) * KEY_STRIDE + Math.round((py - y) / cell);
+      const twin = places.get(key);
       // The same place found twice keeps its better name; two ends together are a corner.
-      if (twin) {
-        if (kind === 'end' && twin.kind === 'end') twin.score = distance / radius + HANDICAP.end;
-        if (HANDICAP[kind] >= HANDICAP[twin.kind]) return;
-        out.splice(out.indexOf(twin), 1);
-      }
-      out.push({ kind, x: px, y: py, distance, score, lit: lit() });
+      if (twin && kind === 'end' && twin.kind === 'end') twin.score = distance / radius + HANDICAP.end;
+      if (!twin || HANDICAP[kind] < HANDICAP[twin.kind]) places.set(key, { kind, x: px, y: py, distance, score, a, b });
     };
     for (const n of near) this.pointsOf(n, add);
     this.crossings(near, add);
-    return out.sort((a, b) => a.score - b.score || a.x - b.x || a.y - b.y);
+    return [...places.values()].sort((p, q) => p.score - q.score || p.x - q.x || p.y - q.y).slice(0, MOST_CANDIDATES)
+      .map(({ kind, x: px, y: py, distance, score, a, b }) => ({ kind, x: px, y: py, distance, score, lit: b ? [this.outline(a), this.outline(b)] : [this.outline(a)] }));
+  }
+
+  private distanceTo(item: number, x: number, y: number): number {
+    if (item >= this.offsets[2]) return this.measure(item, x, y).distance;
+    const fill = item >= this.offsets[1];
+    const array = fill ? this.geometry.fillEdges : this.geometry.segments;
+    const at = 4 * (fill ? item - this.offsets[1] : item);
+    return distanceToSegment(x, y, array[at], array[at + 1], array[at + 2], array[at + 3]);
   }
 
   private kindOf(item: number): ItemKind {
@@ -128,50 +146,48 @@ export class Snapper {
     return { item, kind, foot, distance: Math.hypot(foot[0] - x, foot[1] - y) };
   }
 
-  private pointsOf(n: Near, add: (kind: SnapKind, x: number, y: number, lit: () => readonly (readonly Point[])[]) => void): void {
-    const lit = () => [this.outline(n)];
+  private pointsOf(n: Near, add: Add): void {
     if (n.kind === 'segment' || n.kind === 'fillEdge') {
       const [x0, y0, x1, y1] = this.segment(n.item);
-      add('end', x0, y0, lit);
-      add('end', x1, y1, lit);
-      add('middle', (x0 + x1) / 2, (y0 + y1) / 2, lit);
-      add('along', n.foot[0], n.foot[1], lit);
+      add('end', x0, y0, n);
+      add('end', x1, y1, n);
+      add('middle', (x0 + x1) / 2, (y0 + y1) / 2, n);
+      add('along', n.foot[0], n.foot[1], n);
       return;
     }
     if (n.kind === 'curve') {
       const c = this.curve(n.item);
-      add('end', c[0], c[1], lit);
-      add('end', c[6], c[7], lit);
-      add('along', n.foot[0], n.foot[1], lit);
+      add('end', c[0], c[1], n);
+      add('end', c[6], c[7], n);
+      add('along', n.foot[0], n.foot[1], n);
       return;
     }
     const c = this.round(n.item, n.kind);
     if (n.kind === 'arcCentre' || n.kind === 'circleCentre') {
-      add('centre', c.cx, c.cy, lit);
+      add('centre', c.cx, c.cy, n);
       return;
     }
-    add('along', n.foot[0], n.foot[1], lit);
+    add('along', n.foot[0], n.foot[1], n);
     if (n.kind === 'arc') {
-      for (const a of [c.start, c.end]) add('end', c.cx + c.r * Math.cos(a), c.cy + c.r * Math.sin(a), lit);
+      for (const a of [c.start, c.end]) add('end', c.cx + c.r * Math.cos(a), c.cy + c.r * Math.sin(a), n);
       const m = (c.start + c.end) / 2;
-      add('middle', c.cx + c.r * Math.cos(m), c.cy + c.r * Math.sin(m), lit);
+      add('middle', c.cx + c.r * Math.cos(m), c.cy + c.r * Math.sin(m), n);
     }
   }
 
-  private crossings(near: readonly Near[], add: (kind: SnapKind, x: number, y: number, lit: () => readonly (readonly Point[])[]) => void): void {
+  private crossings(near: readonly Near[], add: Add): void {
     const solid = near.filter((n) => n.kind !== 'arcCentre' && n.kind !== 'circleCentre').sort((a, b) => a.distance - b.distance).slice(0, MOST_CROSSED);
     const straight = (n: Near) => n.kind === 'segment' || n.kind === 'fillEdge';
     for (let i = 0; i < solid.length; i++) {
       for (let j = i + 1; j < solid.length; j++) {
         const a = solid[i], b = solid[j];
-        const lit = () => [this.outline(a), this.outline(b)];
         if (straight(a) && straight(b)) {
           const p = crossSegments(this.segment(a.item), this.segment(b.item));
-          if (p) add('crossing', p[0], p[1], lit);
+          if (p) add('crossing', p[0], p[1], a, b);
         } else if (straight(a) !== straight(b)) {
           const line = straight(a) ? a : b, round = straight(a) ? b : a;
           if (round.kind !== 'arc' && round.kind !== 'circle') continue;
-          for (const p of crossRound(this.segment(line.item), this.round(round.item, round.kind))) add('crossing', p[0], p[1], lit);
+          for (const p of crossRound(this.segment(line.item), this.round(round.item, round.kind))) add('crossing', p[0], p[1], a, b);
         }
       }
     }

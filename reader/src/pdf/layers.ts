@@ -1,6 +1,6 @@
 import { PDFArray, PDFDict, PDFDocument, PDFName, PDFNumber, PDFRawStream, PDFRef, PDFString, PDFHexString, decodePDFRawStream, type PDFObject } from '@cantoo/pdf-lib';
 import type { PageLayer } from '@calque/core/linework';
-import { NO_LAYERS, type LayerTable, LAYER_KEY, OFF_KEY } from './structure.ts';
+import { LAYER_KEY, NO_LAYERS, OFF_KEY, type LayerTable } from './layer-table.ts';
 
 /**
  * Reads what PDFium does not expose: which optional-content groups exist, which are off by default,

@@ -2,7 +2,8 @@ import type { Transform } from '@calque/core/geometry';
 import { PageInterpreter, type Linework } from '@calque/core/linework';
 import { ReadFailure } from '../failure.ts';
 import { cString, openDocument, startEngine, type Engine } from './engine.ts';
-import { LAYER_KEY, OFF_KEY, readLayers, type LayerTable } from './structure.ts';
+import { LAYER_KEY, OFF_KEY, type LayerTable } from './layer-table.ts';
+import { readLayers } from './structure.ts';
 import { PageWalker } from './walk.ts';
 
 export interface PdfOptions {

@@ -1,18 +1,4 @@
-import type { PageLayer } from '@calque/core/linework';
-
-/** Keys written into layer dictionaries so that the engine's marks can be told apart by identity. */
-export const LAYER_KEY = 'CalqueLayer';
-export const OFF_KEY = 'CalqueOff';
-
-export interface LayerTable {
-  layers: PageLayer[];
-  /** UserUnit of each page (1 where the file states none). */
-  userUnits: number[];
-  /** The file with its layers marked, or null when the file as it came will do. */
-  bytes: Uint8Array | null;
-}
-
-export const NO_LAYERS: LayerTable = { layers: [], userUnits: [], bytes: null };
+import { NO_LAYERS, type LayerTable } from './layer-table.ts';
 
 /** Can the file hold layers or a UserUnit at all? Object streams hide names, so they count as yes. */
 export function needsStructure(bytes: Uint8Array): boolean {

@@ -2,7 +2,7 @@ import { compose, IDENTITY, meanScale, type Region, type Transform } from '@calq
 import { Verb, CLOSE, type Colour, type PageSink, type PathObject } from '@calque/core/linework';
 import type { Engine, PdfiumExports } from './engine.ts';
 import { ClipReader } from './clips.ts';
-import type { LayerTable } from './structure.ts';
+import type { LayerTable } from './layer-table.ts';
 import { readLetters, textRuns, type Letter } from './letters.ts';
 
 /** Object types of the page-object interface. */

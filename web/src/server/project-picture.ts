@@ -1,6 +1,6 @@
 import 'server-only';
-import { boxRing, boxOfPoints, applyTransform, type Point } from '@calque/core/geometry';
-import { joinWalls } from '@calque/core/building';
+import { boxRing, boxOfPoints, applyTransform, ringArea, type Point } from '@calque/core/geometry';
+import { cutWalls } from '@calque/core/building';
 import { modelOf, ofType, type Entity, type Underlay } from '@calque/core/model';
 import { findSheet, type Database } from '@calque/store';
 
@@ -12,8 +12,9 @@ export async function projectPicture(database: Database, entities: readonly Enti
   const underlay = ofType(model, 'underlay').filter((u) => u.visible).sort((a, b) => b.order - a.order)[0] ?? null;
   const walls = ofType(model, 'wall'), lines = ofType(model, 'line');
   const storey = walls[0]?.storeyId;
-  const outlines = joinWalls(walls.filter((w) => w.storeyId === storey)).outlines;
-  const extent: Point[] = [...outlines.flat(2), ...lines.flatMap((l) => [l.from, l.to])];
+  const { bodies, wedges } = cutWalls(walls.filter((w) => w.storeyId === storey));
+  const rings = [...bodies.values(), ...wedges];
+  const extent: Point[] = [...rings.flat(), ...lines.flatMap((l) => [l.from, l.to])];
   if (underlay) extent.push(...boxRing(underlay.crop).map((p) => applyTransform(underlay.placement, p)));
   const head = `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" viewBox="0 0 ${WIDTH} ${HEIGHT}"><rect width="${WIDTH}" height="${HEIGHT}" fill="#dfe3e0"/>`;
   if (extent.length === 0) {
@@ -25,7 +26,7 @@ export async function projectPicture(database: Database, entities: readonly Enti
   const at = ([x, y]: Point) => `${(k * x + ox).toFixed(1)} ${(oy - k * y).toFixed(1)}`;
   const path = (rings: readonly (readonly Point[])[]) => rings.map((r) => `M${r.map(at).join('L')}Z`).join('');
   const parts = [underlay ? await underlayPart(database, underlay, k, ox, oy, path) : ''];
-  if (outlines.length > 0) parts.push(`<path d="${outlines.map((o) => path(o)).join('')}" fill="#d4451f" fill-opacity=".28" stroke="#d4451f" stroke-width="1.4" fill-rule="evenodd"/>`);
+  if (rings.length > 0) parts.push(`<path d="${path(rings.map((r) => (ringArea(r) < 0 ? [...r].reverse() : r)))}" fill="#d4451f" fill-opacity=".55"/>`);
   for (const l of lines) parts.push(`<path d="M${at(l.from)}L${at(l.to)}" stroke="#d4451f" stroke-width="1.2"/>`);
   return `${head}${parts.join('')}</svg>`;
 }

@@ -5,7 +5,7 @@ import type { ProjectSession } from '@/project/session';
 import { DARK_INK, LIGHT_INK, type Ink } from './ink';
 import { LineworkCache } from './linework-cache';
 import { paintFound, paintOrigin } from './painters/overlay';
-import { paintSheets } from './painters/sheets';
+import { SheetPainter } from './painters/sheets';
 import { paintTrace } from './painters/trace';
 import { findSnaps, SNAP_WORDS, type Found } from './snapping';
 import { createTableState } from './state';
@@ -29,6 +29,7 @@ export class Table {
   readonly sheets: LineworkCache;
   readonly traces = new TraceCache();
   readonly tiles: TileCache;
+  private readonly sheetPainter: SheetPainter;
   private readonly stage: Konva.Stage;
   private readonly layers: Record<LayerName, Konva.Layer>;
   private tool: Tool;
@@ -46,11 +47,13 @@ export class Table {
   constructor(private readonly container: HTMLDivElement, readonly session: ProjectSession, idle: (table: Table) => Tool) {
     this.sheets = new LineworkCache(() => this.repaint('overlay'));
     this.tiles = new TileCache(() => this.repaint('sheets'), (_key, message) => this.state.setState({ sheetProblem: message }));
+    this.sheetPainter = new SheetPainter(this.tiles);
     this.idle = () => idle(this);
     this.tool = this.idle();
     // Konva paints a layer as soon as it is added: everything that painting needs stands above.
     this.stage = new Konva.Stage({ container, width: container.clientWidth || 1, height: container.clientHeight || 1, listening: false });
     this.layers = { sheets: this.addLayer((c) => this.paintSheetsLayer(c)), trace: this.addLayer((c) => this.paintTraceLayer(c)), overlay: this.addLayer((c) => this.paintOverlay(c)) };
+    this.prefetch();
     this.listen();
     this.resize();
     this.showTool();
@@ -110,6 +113,11 @@ export class Table {
 
   repaint(...names: LayerName[]): void {
     for (const name of names.length > 0 ? names : (['sheets', 'trace', 'overlay'] as const)) this.layers[name].batchDraw();
+  }
+
+  /** Starts fetching the linework of what lies on the table, so that the first pick finds it there. */
+  private prefetch(): void {
+    for (const u of ofType(this.session.state.model, 'underlay')) if (u.visible) this.sheets.get(u.fileId, u.page);
   }
 
   // --- tools
@@ -226,14 +234,16 @@ export class Table {
   private paintSheetsLayer(context: CanvasRenderingContext2D): void {
     const { storeyId, underlayId, size } = this.state.getState();
     const { model, files } = this.session.state;
-    paintSheets(context, model, files, this.tiles, this.view, this.ink, storeyId, underlayId, [0, 0, size.width, size.height], window.devicePixelRatio || 1);
+    this.sheetPainter.paint(context, model, files, {
+      view: this.view, ink: this.ink, storeyId, currentId: underlayId, screen: [0, 0, size.width, size.height], pixelRatio: window.devicePixelRatio || 1,
+    });
   }
 
   private paintTraceLayer(context: CanvasRenderingContext2D): void {
     const { storeyId, selection, lookThrough } = this.state.getState();
     const brush = this.brush(context);
-    paintOrigin(brush);
     paintTrace(brush, this.traces.of(this.session.state.model, storeyId), selection, lookThrough);
+    paintOrigin(brush);
   }
 
   private paintOverlay(context: CanvasRenderingContext2D): void {

@@ -28,7 +28,7 @@ export class TileCache {
   }
 
   /** Paints the part of a sheet that lies within the screen and the crop; asks for what is missing. */
-  paint(context: CanvasRenderingContext2D, file: FileInfo, sheet: SheetInfo, screenFromSheet: Transform, crop: Box, screen: Box, pixelRatio: number): void {
+  paint(context: CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D, file: FileInfo, sheet: SheetInfo, screenFromSheet: Transform, crop: Box, screen: Box, pixelRatio: number): void {
     this.clock++;
     this.open(file);
     const visible = intersect(transformBox(invertTransform(screenFromSheet), screen), crop);
@@ -47,7 +47,7 @@ export class TileCache {
     this.dropUnwanted(`${file.id}:${sheet.page}:`, wanted);
   }
 
-  private paintLevel(context: CanvasRenderingContext2D, file: FileInfo, sheet: SheetInfo, z: number, visible: Box, ask: boolean, wanted: Set<string>): void {
+  private paintLevel(context: CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D, file: FileInfo, sheet: SheetInfo, z: number, visible: Box, ask: boolean, wanted: Set<string>): void {
     const scale = 2 ** z;
     const columns = Math.ceil((sheet.width * scale) / TILE), rows = Math.ceil((sheet.height * scale) / TILE);
     const c0 = clamp(Math.floor((visible[0] * scale) / TILE), 0, columns - 1), c1 = clamp(Math.floor((visible[2] * scale) / TILE), 0, columns - 1);

@@ -1,10 +1,10 @@
-import { joinWalls, type JoinedWalls } from '@calque/core/building';
+import { cutWalls, type CutWalls } from '@calque/core/building';
 import { ofType, type Line, type Model, type Wall } from '@calque/core/model';
 import { traceSnapper, type Snapper } from '@calque/core/snapping';
 
-export interface TraceOfStorey { walls: Wall[]; lines: Line[]; joined: JoinedWalls; snapper: Snapper }
+export interface TraceOfStorey { walls: Wall[]; lines: Line[]; cut: CutWalls; snapper: Snapper }
 
-/** What has been traced on each storey, joined; made again only when that storey's elements change. */
+/** What has been traced on each storey, walls cut to one another; made again only when that storey's elements change. */
 export class TraceCache {
   private readonly storeys = new Map<string, { members: (Wall | Line)[]; trace: TraceOfStorey }>();
 
@@ -15,9 +15,9 @@ export class TraceCache {
     const known = this.storeys.get(storeyId);
     // Entities are never changed in place: the same objects mean the same trace.
     if (known && known.members.length === members.length && known.members.every((m, i) => m === members[i])) return known.trace;
-    const joined = joinWalls(walls);
+    const cut = cutWalls(walls);
     const axes = members.map((m) => [m.from[0], m.from[1], m.to[0], m.to[1]] as const);
-    const trace = { walls, lines, joined, snapper: traceSnapper(axes, joined.outlines) };
+    const trace = { walls, lines, cut, snapper: traceSnapper([...axes, ...cut.faces]) };
     this.storeys.set(storeyId, { members, trace });
     return trace;
   }

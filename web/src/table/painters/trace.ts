@@ -1,21 +1,34 @@
-import type { Point } from '@calque/core/geometry';
+import { ringArea, type Point } from '@calque/core/geometry';
 import type { TraceOfStorey } from '../trace-cache';
 import type { Brush } from '../tool';
 
 /** How much of the trace shows while looking through it. */
 const THROUGH = 0.1;
+/** Line of the trace, CSS pixels. */
+const OUTLINE = 1.4;
 
 export function paintTrace(brush: Brush, trace: TraceOfStorey, selection: ReadonlySet<string>, lookThrough: boolean): void {
   const { context, ink } = brush;
   context.save();
   context.globalAlpha = lookThrough ? THROUGH : 1;
+  // All edges first, then the inside is wiped clean: what stays is the outline of all walls together,
+  // without the cost of uniting them at every stroke. The layer holds nothing else yet.
   context.beginPath();
-  for (const polygon of trace.joined.outlines) for (const ring of polygon) ringPath(brush, ring);
-  context.fillStyle = ink.wallFill;
-  context.fill('evenodd');
+  for (const body of trace.cut.bodies.values()) ringPath(brush, body);
   context.strokeStyle = ink.ink;
-  context.lineWidth = 1.4;
+  context.lineWidth = 2 * OUTLINE;
   context.stroke();
+  context.beginPath();
+  // Ring by ring in one direction, so that overlaps at tees stay filled.
+  for (const body of [...trace.cut.bodies.values(), ...trace.cut.wedges]) ringPath(brush, ringArea(body) < 0 ? [...body].reverse() : body);
+  context.globalCompositeOperation = 'destination-out';
+  context.globalAlpha = 1;
+  context.fill();
+  context.globalCompositeOperation = 'source-over';
+  context.globalAlpha = lookThrough ? THROUGH : 1;
+  context.fillStyle = ink.wallFill;
+  context.fill();
+  context.lineWidth = OUTLINE;
   context.beginPath();
   for (const line of trace.lines) if (!selection.has(line.id)) segmentPath(brush, line.from, line.to);
   context.stroke();
@@ -31,7 +44,7 @@ function paintSelection(brush: Brush, trace: TraceOfStorey, selection: ReadonlyS
   context.fillStyle = 'rgba(212,69,31,0.22)';
   context.beginPath();
   for (const wall of trace.walls) {
-    const body = selection.has(wall.id) ? trace.joined.bodies.get(wall.id) : undefined;
+    const body = selection.has(wall.id) ? trace.cut.bodies.get(wall.id) : undefined;
     if (body) ringPath(brush, body);
   }
   context.fill();

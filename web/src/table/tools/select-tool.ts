@@ -95,14 +95,14 @@ export class SelectTool implements Tool {
 
   private hit(at: Point): string | null {
     const reach = REACH_PIXELS / this.table.view.scale;
-    const { walls, lines, joined } = this.trace();
+    const { walls, lines, cut } = this.trace();
     let best: string | null = null, bestDistance = reach;
     for (const e of [...walls, ...lines]) {
       const d = distanceToSegment(at[0], at[1], e.from[0], e.from[1], e.to[0], e.to[1]);
       if (d < bestDistance) [best, bestDistance] = [e.id, d];
     }
     if (best) return best;
-    for (const [id, body] of joined.bodies) if (regionContains(makeRegion([body], 'nonzero'), at[0], at[1])) return id;
+    for (const [id, body] of cut.bodies) if (regionContains(makeRegion([body], 'nonzero'), at[0], at[1])) return id;
     return null;
   }
 
