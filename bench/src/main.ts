@@ -16,27 +16,8 @@ const pdf = denseSheet(SEGMENTS);
 writeFileSync(file, pdf);
 const row = (...cells: (string | number)[]) => console.log(`| ${cells.join(' | ')} |`);
 
-console.log(`A0 sheet, ${SEGMENTS} stroked segments, ${(pdf.length / 1e6).toFixed(1)} MB; median of ${RUNS}\n`);
-row('reading', 'seconds', 'peak MB');
-row('---', '---', '---');
-const programs: [string, string, string[]][] = [
-  ['Calque: command to stored arrays with index', process.execPath, [join(root, '.build/cli.mjs'), 'read', file, '--arrays', join(folder, 'a0.cqlw')]],
-  // `exec` keeps the shell out of the measured process.
-  ['mutool trace', 'sh', ['-c', 'exec mutool trace "$0" > "$1"', file, join(folder, 'a0.xml')]],
-  ['pdftocairo -svg', 'pdftocairo', ['-svg', file, join(folder, 'a0.svg')]],
-];
-for (const [name, program, args] of programs) {
-  const run = await medianRun(program, args, RUNS);
-  row(name, run.seconds.toFixed(2), run.peakMegabytes.toFixed(0));
-}
-
-console.log();
-row('snap queries', 'index built, s', 'median, ms', '99th percentile, ms');
-row('---', '---', '---', '---');
-for (const n of [250000, 1000000]) {
-  const t = snapTimes(n);
-  row(`${n} segments`, (t.build / 1000).toFixed(2), t.median.toFixed(3), t.p99.toFixed(3));
-}
+// `./calque bench --browser` leaves out the long comparison with other extractors.
+if (!process.argv.includes('--browser')) await withoutBrowser();
 
 const url = process.env.BENCH_URL;
 if (url) {
@@ -49,4 +30,28 @@ if (url) {
   row('the same, 99th percentile', b.frame99.toFixed(1));
   row('the same, worst', b.frameWorst.toFixed(1));
   row('our own handling of one move, median / worst', `${b.ownMedian.toFixed(1)} / ${b.ownWorst.toFixed(1)}`);
+}
+
+async function withoutBrowser(): Promise<void> {
+  console.log(`A0 sheet, ${SEGMENTS} stroked segments, ${(pdf.length / 1e6).toFixed(1)} MB; median of ${RUNS}\n`);
+  row('reading', 'seconds', 'peak MB');
+  row('---', '---', '---');
+  const programs: [string, string, string[]][] = [
+    ['Calque: command to stored arrays with index', process.execPath, [join(root, '.build/cli.mjs'), 'read', file, '--arrays', join(folder, 'a0.cqlw')]],
+    // `exec` keeps the shell out of the measured process.
+    ['mutool trace', 'sh', ['-c', 'exec mutool trace "$0" > "$1"', file, join(folder, 'a0.xml')]],
+    ['pdftocairo -svg', 'pdftocairo', ['-svg', file, join(folder, 'a0.svg')]],
+  ];
+  for (const [name, program, args] of programs) {
+    const run = await medianRun(program, args, RUNS);
+    row(name, run.seconds.toFixed(2), run.peakMegabytes.toFixed(0));
+  }
+
+  console.log();
+  row('snap queries', 'index built, s', 'median, ms', '99th percentile, ms');
+  row('---', '---', '---', '---');
+  for (const n of [250000, 1000000]) {
+    const t = snapTimes(n);
+    row(`${n} segments`, (t.build / 1000).toFixed(2), t.median.toFixed(3), t.p99.toFixed(3));
+  }
 }

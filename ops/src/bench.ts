@@ -13,7 +13,7 @@ export async function bench(): Promise<void> {
   rmSync(folder, { recursive: true, force: true });
   const serving = await serve('bench', BENCH_PORT, false);
   try {
-    await runTee(process.execPath, [join(root, '.build/bench.mjs')], { ...process.env, BENCH_URL: serving.url });
+    await runTee(process.execPath, [join(root, '.build/bench.mjs'), ...process.argv.slice(3)], { ...process.env, BENCH_URL: serving.url });
   } finally {
     await serving.stop();
     rmSync(folder, { recursive: true, force: true });

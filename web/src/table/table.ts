@@ -27,7 +27,7 @@ const CLICK_SLACK = 4;
 export class Table {
   readonly state = createTableState();
   readonly sheets: LineworkCache;
-  readonly traces = new TraceCache();
+  readonly traces = new TraceCache(() => this.repaint('trace'));
   readonly tiles: TileCache;
   private readonly sheetPainter: SheetPainter;
   private readonly stage: Konva.Stage;
@@ -403,6 +403,7 @@ export class Table {
   destroy(): void {
     this.stops.forEach((stop) => stop());
     this.tiles.close();
+    this.traces.close();
     this.stage.destroy();
   }
 }

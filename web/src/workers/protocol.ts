@@ -1,3 +1,6 @@
+import type { Polygon } from '@calque/core/geometry';
+import type { Wall } from '@calque/core/model';
+
 /** What page and tile worker say to each other: types alone. */
 export interface OpenSheet { type: 'open'; key: string; url: string; kind: 'pdf' | 'picture'; password: string | null }
 
@@ -26,3 +29,7 @@ export type FromWorker =
   | { type: 'tile'; id: number; bitmap: ImageBitmap }
   | { type: 'tile-failed'; id: number }
   | { type: 'sheet-failed'; key: string; message: string };
+
+/** Walls of one storey to be united; `key` tells which state of it they are. */
+export interface ToJoins { key: number; walls: Wall[] }
+export interface FromJoins { key: number; outlines: Polygon[] }

@@ -11,8 +11,35 @@ export function paintTrace(brush: Brush, trace: TraceOfStorey, selection: Readon
   const { context, ink } = brush;
   context.save();
   context.globalAlpha = lookThrough ? THROUGH : 1;
-  // All edges first, then the inside is wiped clean: what stays is the outline of all walls together,
-  // without the cost of uniting them at every stroke. The layer holds nothing else yet.
+  if (trace.outlines) paintOutlines(brush, trace.outlines);
+  else paintBodies(brush, trace, context.globalAlpha);
+  context.strokeStyle = ink.ink;
+  context.lineWidth = OUTLINE;
+  context.beginPath();
+  for (const line of trace.lines) if (!selection.has(line.id)) segmentPath(brush, line.from, line.to);
+  context.stroke();
+  paintSelection(brush, trace, selection);
+  context.restore();
+}
+
+/** The united outlines, filled and drawn. */
+function paintOutlines(brush: Brush, outlines: NonNullable<TraceOfStorey['outlines']>): void {
+  const { context, ink } = brush;
+  context.beginPath();
+  for (const polygon of outlines) for (const ring of polygon) ringPath(brush, ring);
+  context.fillStyle = ink.wallFill;
+  context.fill('evenodd');
+  context.strokeStyle = ink.ink;
+  context.lineWidth = OUTLINE;
+  context.stroke();
+}
+
+/**
+ * Bodies that are not united yet: all edges first, then the inside is wiped clean, so that what stays is
+ * the outline of all walls together. The layer holds nothing else yet.
+ */
+function paintBodies(brush: Brush, trace: TraceOfStorey, alpha: number): void {
+  const { context, ink } = brush;
   context.beginPath();
   for (const body of trace.cut.bodies.values()) ringPath(brush, body);
   context.strokeStyle = ink.ink;
@@ -25,15 +52,11 @@ export function paintTrace(brush: Brush, trace: TraceOfStorey, selection: Readon
   context.globalAlpha = 1;
   context.fill();
   context.globalCompositeOperation = 'source-over';
-  context.globalAlpha = lookThrough ? THROUGH : 1;
+  context.globalAlpha = alpha;
   context.fillStyle = ink.wallFill;
   context.fill();
   context.lineWidth = OUTLINE;
-  context.beginPath();
-  for (const line of trace.lines) if (!selection.has(line.id)) segmentPath(brush, line.from, line.to);
-  context.stroke();
-  paintSelection(brush, trace, selection);
-  context.restore();
+  context.strokeStyle = ink.ink;
 }
 
 function paintSelection(brush: Brush, trace: TraceOfStorey, selection: ReadonlySet<string>): void {

@@ -1,0 +1,104 @@
+import { execFileSync, spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { describe, expect, it } from 'vitest';
+import { decodeLinework } from '@calque/core/linework';
+import { indexFromBytes, Snapper } from '@calque/core/snapping';
+
+const root = new URL('../../', import.meta.url).pathname;
+const sheet = (name: string) => join(root, 'reader/test/sheets', name);
+const folder = mkdtempSync(join(tmpdir(), 'calque-cli-'));
+
+function calque(...args: string[]): { status: number; out: string; err: string } {
+  const done = spawnSync(join(root, 'calque'), args, { cwd: folder, encoding: 'utf8', maxBuffer: 64 << 20 });
+  return { status: done.status ?? -1, out: done.stdout, err: done.stderr };
+}
+
+describe('calque read', () => {
+  it('prints what the file and its pages hold, as JSON of the agreed shape', () => {
+    const { status, out } = calque('read', sheet('01_cairo_plan_100.pdf'), '--linework', '--json');
+    expect(status).toBe(0);
+    const { file, pages: [page] } = JSON.parse(out) as { file: object; pages: Record<string, unknown>[] };
+    expect(file).toMatchObject({ pages: 1, kind: 'pdf', encrypted: false });
+    expect(Object.keys(page)).toEqual(expect.arrayContaining(['page', 'size', 'content', 'counts', 'leftOut', 'layers', 'scaleNotes', 'milliseconds', 'segments', 'arcs', 'circles', 'fillEdges', 'texts']));
+    expect(page).toMatchObject({ page: 1, content: 'vector', counts: { segments: 894, arcs: 22, circles: 68, texts: 101 }, scaleNotes: [{ text: 'Scale 1:100 @ A3', factor: 100 }] });
+    const segments = page.segments as number[][];
+    expect(segments.every((s) => s.length === 5 && s.every(Number.isFinite))).toBe(true);
+  });
+  it('speaks plainly without --json, and reads one page of a set when asked', () => {
+    const { out } = calque('read', sheet('09_tikz_set_3_pages.pdf'), '--page', '2');
+    expect(out).toContain('PDF, 3 pages');
+    expect(out).toContain('Page 2: 420.0 x 297.0 mm, lines to snap to');
+    expect(out).not.toContain('Page 3');
+  });
+  it('lists a layer that is off only with --all-layers', () => {
+    const count = (...more: string[]) => (JSON.parse(calque('read', sheet('02_reportlab_imperial_ocg.pdf'), '--linework', '--json', ...more).out) as { pages: { segments: unknown[] }[] }).pages[0].segments.length;
+    expect(count('--all-layers')).toBe(count() + 2);
+  });
+  it('stores arrays with their index, ready to snap', () => {
+    const file = join(folder, 'a.cqlw');
+    expect(calque('read', sheet('01_cairo_plan_100.pdf'), '--arrays', file).status).toBe(0);
+    const bytes = readFileSync(file);
+    const { linework, index } = decodeLinework(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length));
+    expect(new Snapper(linework, indexFromBytes(index)).query(175.9, 841.89 - 181.3, 2)[0]).toMatchObject({ kind: 'end', x: expect.closeTo(175.748, 2) });
+  });
+  it('ends with 2 for usage, 3 for what cannot be read, 4 for a password, words on standard error', () => {
+    const cases: [number, string[]][] = [
+      [2, ['read']], [2, ['read', 'x.pdf', '--page', '0']], [2, ['reed', 'x.pdf']], [3, ['read', join(folder, 'none.pdf')]], [3, ['read', sheet('13a_truncated.pdf')]],
+      [3, ['read', sheet('01_cairo_plan_100.pdf'), '--page', '9']], [4, ['read', sheet('13e_password.pdf')]], [4, ['read', sheet('13e_password.pdf'), '--password', 'no']],
+    ];
+    for (const [status, args] of cases) {
+      const done = calque(...args);
+      expect([args.join(' '), done.status, done.out]).toEqual([args.join(' '), status, '']);
+      expect(done.err).not.toBe('');
+    }
+    expect(calque('read', sheet('13e_password.pdf'), '--password', 'letmein-13').status).toBe(0);
+  });
+  it('stops a page that never ends', () => {
+    const endless = join(folder, 'endless.pdf');
+    // A form that draws itself ten times ten times … as deep as the engine goes.
+    const form = (n: number) => `${n} 0 obj\n<</Type/XObject/Subtype/Form/BBox[0 0 9 9]/Resources<</XObject<</F ${n + 1} 0 R>>>>/Length 60>>stream\n${'/F Do '.repeat(10)}\nendstream\nendobj\n`;
+    const forms = Array.from({ length: 24 }, (_, i) => form(5 + i)).join('');
+    writeFileSync(endless, `%PDF-1.5\n1 0 obj\n<</Type/Catalog/Pages 2 0 R>>\nendobj\n2 0 obj\n<</Type/Pages/Kids[3 0 R]/Count 1>>\nendobj\n3 0 obj\n<</Type/Page/Parent 2 0 R/MediaBox[0 0 99 99]/Contents 4 0 R/Resources<</XObject<</F 5 0 R>>>>>>\nendobj\n4 0 obj\n<</Length 5>>stream\n/F Do\nendstream\nendobj\n${forms}trailer<</Size 40/Root 1 0 R>>\n%%EOF`);
+    const began = Date.now();
+    const { status } = calque('read', endless, '--seconds', '4');
+    expect([0, 3]).toContain(status);
+    expect(Date.now() - began).toBeLessThan(20000);
+  });
+});
+
+describe('calque convert', () => {
+  const lengths = (file: string) => JSON.parse(execFileSync('/usr/bin/python3', ['-c', `
+import ezdxf, json, sys
+doc = ezdxf.readfile(sys.argv[1]); a = doc.audit()
+print(json.dumps({'errors': len(a.errors), 'units': doc.header['$INSUNITS'], 'longest': max((l.dxf.end - l.dxf.start).magnitude for l in doc.modelspace().query('LINE')), 'layers': [l.dxf.name for l in doc.layers], 'types': sorted({e.dxftype() for e in doc.modelspace()})}))`, file], { encoding: 'utf8' })) as { errors: number; units: number; longest: number; layers: string[]; types: string[] };
+
+  it('makes true-size DXF at a stated scale and by a known dimension alike', () => {
+    const a = join(folder, 'a.dxf'), b = join(folder, 'b.dxf');
+    expect(calque('convert', sheet('01_cairo_plan_100.pdf'), '--page', '1', '--scale', '1:100', '--to', 'dxf', '-o', a).status).toBe(0);
+    expect(calque('convert', sheet('01_cairo_plan_100.pdf'), '--page', '1', '--known', '175.748,660.473 873.071,660.473 24.6m', '--units', 'm', '--to', 'dxf', '-o', b).status).toBe(0);
+    const [mm, m] = [lengths(a), lengths(b)];
+    expect([mm.errors, m.errors, mm.units, m.units]).toEqual([0, 0, 4, 6]);
+    expect(m.longest * 1000).toBeCloseTo(mm.longest, -1);
+  });
+  it('keeps the file\'s own layers, crops, and takes only the parts asked for', () => {
+    const file = join(folder, 'c.dxf');
+    expect(calque('convert', sheet('12_mupdf_annotations.pdf'), '--page', '1', '--scale', '100', '--crop', '200,200,700,600', '--only', 'lines', '--to', 'dxf', '-o', file).status).toBe(0);
+    const read = lengths(file);
+    expect(read.layers).toEqual(expect.arrayContaining(['Walls', 'Openings']));
+    expect(read.types).toEqual(['LINE']);
+    expect(read.longest).toBeLessThanOrEqual(Math.hypot(500, 400) * (25.4 / 72) * 100 + 1);
+  });
+  it('writes SVG on paper at its scale', () => {
+    const file = join(folder, 'd.svg');
+    expect(calque('convert', sheet('01_cairo_plan_100.pdf'), '--page', '1', '--scale', '1:100', '--to', 'svg', '-o', file).status).toBe(0);
+    expect(readFileSync(file, 'utf8')).toContain('Scale 1:100');
+  });
+  it('refuses neither or both of scale and known dimension, and nonsense, as usage', () => {
+    const base = ['convert', sheet('01_cairo_plan_100.pdf'), '--page', '1', '--to', 'dxf', '-o', join(folder, 'x.dxf')];
+    for (const more of [[], ['--scale', '1:100', '--known', '0,0 1,1 5m'], ['--scale', 'big'], ['--known', '0,0 0,0 5m'], ['--known', 'here there 5m'], ['--scale', '100', '--crop', '1,2,3'], ['--scale', '100', '--only', 'walls']]) {
+      expect([more.join(' '), calque(...base, ...more).status]).toEqual([more.join(' '), 2]);
+    }
+  });
+});
