@@ -17,7 +17,7 @@ export const SHEET_01 = { file: '01_cairo_plan_100.pdf', width: 1190.551, height
 export async function newProject(page: Page, name: string, units = 'millimetres'): Promise<void> {
   await page.goto('/');
   await page.getByRole('button', { name: 'New project' }).first().click();
-  await page.getByLabel('Name').fill(name);
+  await page.getByRole('dialog').getByLabel('Name').fill(name);
   if (units !== 'millimetres') {
     await page.getByLabel('Units shown').click();
     await page.getByRole('option', { name: units, exact: true }).click();

@@ -14,7 +14,9 @@ const CORNER = { topLeft: up([175.748, 181.417]), topRight: up([873.071, 181.417
 test('the whole job on a real sheet: drop, crop, calibrate, trace, reload, deliver', async ({ page }) => {
   await newProject(page, 'The whole job');
 
-  await test.step('drop a PDF and see what it holds', async () => {
+  await test.step('drop a PDF and see what it holds, from whichever stage', async () => {
+    await expect(page.getByText('anywhere on this table')).toBeVisible();
+    await page.keyboard.press('3');
     await dropFile(page, sheetFile(SHEET_01.file));
     await expect(page.getByText('lines to snap to')).toBeVisible({ timeout: 40000 });
     await expect(page.getByText('A3 across, 420 × 297 mm')).toBeVisible();

@@ -7,6 +7,7 @@ import { CheckPanel } from '@/stages/check/panel';
 import { DeliverPanel } from '@/stages/deliver/panel';
 import { SheetsPanel } from '@/stages/sheets/panel';
 import { TracePanel } from '@/stages/trace/panel';
+import { isTraced } from '@calque/core/model';
 import { useProject, useSession } from '@/project/context';
 import { useTable, useTableState } from '@/table/context';
 import { isTyping } from '@/table/table';
@@ -68,6 +69,21 @@ export function Workbench() {
     return () => window.removeEventListener('keydown', onKey);
   }, [commands, table]);
 
+  // A file dragged over any stage opens the one that takes it; elsewhere the browser would leave the page for it.
+  useEffect(() => {
+    const onDrag = (event: DragEvent) => {
+      if (!event.dataTransfer?.types.includes('Files')) return;
+      event.preventDefault();
+      if (stage !== 'sheets') goTo('sheets');
+    };
+    window.addEventListener('dragenter', onDrag);
+    window.addEventListener('dragover', onDrag);
+    return () => {
+      window.removeEventListener('dragenter', onDrag);
+      window.removeEventListener('dragover', onDrag);
+    };
+  }, [stage, goTo]);
+
   const Panel = PANELS[stage];
   const card = { bgcolor: 'slip', border: 1, borderColor: 'edge', boxShadow: '0 4px 18px rgba(23,39,58,.14)' } as const;
   return (
@@ -78,6 +94,7 @@ export function Workbench() {
         {cardOpen ? <Box sx={{ overflowY: 'auto', p: 1.75, pb: 2 }}><Panel /></Box> : null}
         <FoldButton open={cardOpen} onFold={() => setCardOpen(!cardOpen)} />
       </Box>
+      <EmptyTable />
       <LostView />
       <CursorField />
       <Ruler />
@@ -91,6 +108,18 @@ function FoldButton({ open, onFold }: { open: boolean; onFold(): void }) {
   return (
     <Box component="button" type="button" onClick={onFold} aria-expanded={open} sx={{ all: 'unset', cursor: 'pointer', textAlign: 'center', fontSize: 11.5, color: 'text.secondary', borderTop: open ? 1 : 0, borderColor: 'edge', px: 1.5, py: 0.4, '&:focus-visible': { outline: '2px solid #0b8f9c' } }}>
       {open ? 'Fold the card (])' : 'Open the card (])'}
+    </Box>
+  );
+}
+
+/** What to do first, on a table with nothing on it. */
+function EmptyTable() {
+  const empty = useProject((s) => s.loaded && ![...s.model.values()].some((e) => e.type === 'underlay' || isTraced(e)));
+  const attached = useProject((s) => s.files.length > 0);
+  if (!empty) return null;
+  return (
+    <Box sx={{ position: 'absolute', left: LEFT_WIDTH + 40, right: RIGHT_WIDTH + 40, top: '38%', textAlign: 'center', pointerEvents: 'none', color: 'text.secondary', fontSize: 15 }}>
+      {attached ? 'Choose a page on the right and lay it down.' : 'Drop a PDF plan, a scan or a photo anywhere on this table.'}
     </Box>
   );
 }
