@@ -75,7 +75,7 @@ test('thickness is measured by two picks; traced walls go along with the sheet w
   await page.keyboard.press('t');
   await clickSheet(page, [outer[0], outer[1]]);
   await page.keyboard.down('Shift');
-  await clickSheet(page, [outer[0], inner[1]], [0, 0]);
+  await clickSheet(page, inner, [0.4, -0.4]);
   await page.keyboard.up('Shift');
   await page.mouse.click(...(await planeOnScreen(page, [7000, 9200])));
   await page.mouse.click(...(await planeOnScreen(page, [9000, 9200])));

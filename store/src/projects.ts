@@ -67,8 +67,20 @@ export async function loadProject(database: Database, projectId: string): Promis
     const rows = await tx.select({ data: entities.data }).from(entities).where(eq(entities.projectId, projectId));
     const log = await tx.select({ id: changes.id, seq: changes.seq, label: changes.label, kind: changes.kind, of: changes.of, change: changes.change })
       .from(changes).where(eq(changes.projectId, projectId)).orderBy(asc(changes.seq));
-    return { seq: project.seq, entities: rows.map((r) => r.data), log };
+    return { seq: project.seq, entities: inOrderOfAdding(rows.map((r) => r.data), log), log };
   }, { isolationLevel: 'repeatable read' });
+}
+
+/** Entities in the order in which they came, as a page that was open all along has them: lists and exports stay the same. */
+function inOrderOfAdding(found: Entity[], log: readonly LogStep[]): Entity[] {
+  const rank = new Map<string, number>();
+  let n = 0;
+  const visit = (change: Change): void => {
+    if (change.type === 'group') change.changes.forEach(visit);
+    else if (change.type === 'add') rank.set(change.entity.id, n++);
+  };
+  for (const step of log) visit(step.change);
+  return found.sort((a, b) => (rank.get(a.id) ?? 0) - (rank.get(b.id) ?? 0));
 }
 
 export type NewStep = Omit<LogStep, 'seq'>;
