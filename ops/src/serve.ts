@@ -1,15 +1,26 @@
 import { spawn, type ChildProcess } from 'node:child_process';
+import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { migrateDatabase } from '@calque/store';
 import { buildWeb } from './build-web.ts';
-import { startPostgres } from './postgres.ts';
+import { claim, mustBeFree } from './claim.ts';
+import { dataFolder, startPostgres } from './postgres.ts';
 import { mustRun, root } from './shell.ts';
 
 export interface Serving { url: string; databaseUrl: string; stop(): Promise<void>; ended: Promise<string> }
 
 /** Starts database, reader and web server; everything is stopped together. */
 export async function serve(name: string, port: number, demo: boolean): Promise<Serving> {
+  await mustBeFree(port);
+  const folder = dataFolder(name);
+  // Asked before the database is touched: stopping this one would stop it under the other.
+  const letGo = existsSync(folder) ? claim(folder) : null;
   const database = await startPostgres(name);
+  const release = letGo ?? claim(folder);
+  const stopDatabase = () => {
+    database.stop();
+    release();
+  };
   const children: ChildProcess[] = [];
   try {
     await migrateDatabase(database.url, root);
@@ -25,9 +36,9 @@ export async function serve(name: string, port: number, demo: boolean): Promise<
       new Promise<string>((resolve) => child.once('exit', () => resolve(what)))));
     const url = `http://127.0.0.1:${port}`;
     await Promise.race([untilAnswers(url), ended.then((what) => { throw new Error(`The ${what} ended while starting. Is port ${port} taken? PORT=4500 ./calque start uses another.`); })]);
-    return { url, databaseUrl: database.url, ended, stop: () => stopAll(children, database.stop) };
+    return { url, databaseUrl: database.url, ended, stop: () => stopAll(children, stopDatabase) };
   } catch (error) {
-    await stopAll(children, database.stop);
+    await stopAll(children, stopDatabase);
     throw error;
   }
 }
