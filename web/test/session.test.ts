@@ -1,0 +1,169 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { apply, groundStorey, modelOf, type Change, type Entity, type LogStep, type Model, type Wall } from '@calque/core/model';
+import { ProjectSession } from '../src/project/session.ts';
+import type { PendingStore } from '../src/project/pending.ts';
+import type { ChangesRequest, SentStep } from '../src/project/wire.ts';
+
+const wall = (id: string, thickness = 100): Wall => ({
+  type: 'wall', id, storeyId: 'ground', from: [0, 0], to: [1000, 0], thickness, alignment: 'centre', height: 2700, heightAssumed: true, source: { underlayId: null, ends: 'typed', thickness: 'typed' },
+});
+const first: Entity[] = [{ type: 'settings', id: 'settings', name: 'T', units: 'mm', precision: 0 }, groundStorey('ground')];
+
+/** A server in memory that keeps the same rules as the real one. */
+class FakeServer {
+  model: Model = modelOf(first);
+  log: (LogStep & { clientId: string })[] = [{ id: 's0', seq: 1, label: 'New', kind: 'do', of: null, clientId: 'x', change: { type: 'group', changes: first.map((entity) => ({ type: 'add', entity })) } }];
+  away = false;
+  /** Takes the steps, but the answer is lost. */
+  answerLost = false;
+  posts = 0;
+
+  take(step: SentStep, clientId: string): 'ok' | 'known' | 'refused' {
+    if (this.log.some((s) => s.id === step.id)) return 'known';
+    const applied = apply(this.model, step.change);
+    if (!applied.ok) return 'refused';
+    this.model = applied.model;
+    this.log.push({ ...step, seq: this.log.length + 1, clientId });
+    return 'ok';
+  }
+
+  fetch = async (url: string, init?: { method?: string; body?: string }): Promise<Response> => {
+    if (this.away) throw new TypeError('network');
+    if (init?.method === 'POST' && url.endsWith('/changes')) {
+      this.posts++;
+      const { steps, clientId } = JSON.parse(init.body!) as ChangesRequest;
+      for (const step of steps) {
+        if (this.take(step, clientId) === 'refused') return Response.json({ ok: false, code: 'refused', stepId: step.id, message: 'changed elsewhere', seq: this.log.length }, { status: 409 });
+      }
+      if (this.answerLost) {
+        this.answerLost = false;
+        throw new TypeError('network');
+      }
+      return Response.json({ ok: true, seq: this.log.length });
+    }
+    if (url.includes('/changes?after=')) return Response.json(this.log.filter((s) => s.seq > Number(url.split('=')[1])));
+    if (url.endsWith('/files')) return Response.json([]);
+    return Response.json({ seq: this.log.length, entities: [...this.model.values()], log: this.log, files: [] });
+  };
+}
+
+class FakeEvents {
+  static last: FakeEvents;
+  onmessage: ((e: { data: string }) => void) | null = null;
+  onopen: (() => void) | null = null;
+  constructor() { FakeEvents.last = this; }
+  close(): void {}
+}
+
+let server: FakeServer;
+let kept: Map<string, SentStep[]>;
+let ids = 0;
+const store: PendingStore = { load: async (id) => kept.get(id) ?? [], save: async (id, steps) => void kept.set(id, [...steps]) };
+const open = async () => {
+  const session = new ProjectSession('p', store, 'me', () => `id-${ids++}`);
+  await session.open();
+  return session;
+};
+const settle = () => vi.advanceTimersByTimeAsync(20000);
+const walls = (s: ProjectSession) => [...s.state.model.values()].filter((e) => e.type === 'wall').map((e) => e.id);
+const set = (id: string, before: number, after: number): Change => ({ type: 'set', id, before: { thickness: before }, after: { thickness: after } });
+
+beforeEach(() => {
+  vi.useFakeTimers();
+  server = new FakeServer();
+  kept = new Map();
+  vi.stubGlobal('fetch', server.fetch);
+  vi.stubGlobal('EventSource', FakeEvents);
+});
+afterEach(() => {
+  vi.useRealTimers();
+  vi.unstubAllGlobals();
+});
+
+describe('an open project', () => {
+  it('shows a step at once and says saved only when the server has it', async () => {
+    const s = await open();
+    s.do({ type: 'add', entity: wall('a') }, 'Draw');
+    expect(walls(s)).toEqual(['a']);
+    expect(s.state.saved).toBe('saving');
+    await settle();
+    expect(s.state).toMatchObject({ saved: 'saved', pendingCount: 0 });
+    expect(server.model.has('a')).toBe(true);
+    expect(kept.get('p')).toEqual([]);
+  });
+
+  it('keeps steps while the server is away, over a reload too, and sends them in order when it is back', async () => {
+    const s = await open();
+    server.away = true;
+    s.do({ type: 'add', entity: wall('a') }, 'Draw');
+    s.do(set('a', 100, 150), 'Thicker');
+    await vi.advanceTimersByTimeAsync(3000);
+    expect(s.state).toMatchObject({ saved: 'waiting', pendingCount: 2 });
+    s.close();
+    server.away = false;
+    const again = await open();
+    expect((again.state.model.get('a') as Wall).thickness).toBe(150);
+    await settle();
+    expect(again.state.saved).toBe('saved');
+    expect((server.model.get('a') as Wall).thickness).toBe(150);
+  });
+
+  it('a lost answer does not do the step twice', async () => {
+    const s = await open();
+    server.answerLost = true;
+    s.do({ type: 'add', entity: wall('a') }, 'Draw');
+    await settle();
+    expect(server.posts).toBeGreaterThan(1);
+    expect(server.log.filter((l) => l.label === 'Draw')).toHaveLength(1);
+    expect(s.state).toMatchObject({ saved: 'saved', pendingCount: 0 });
+    expect(walls(s)).toEqual(['a']);
+  });
+
+  it('takes in what another tab did, with its own pending steps on top', async () => {
+    const s = await open();
+    server.take({ id: 'other', label: 'Theirs', kind: 'do', of: null, change: { type: 'add', entity: wall('b') } }, 'they');
+    FakeEvents.last.onmessage!({ data: JSON.stringify({ what: 'changes', seq: 2 }) });
+    s.do({ type: 'add', entity: wall('a') }, 'Mine');
+    await settle();
+    expect(walls(s).sort()).toEqual(['a', 'b']);
+    expect(s.state.saved).toBe('saved');
+  });
+
+  it('a step that another tab overtook is taken back and told, the rest stays', async () => {
+    const s = await open();
+    s.do({ type: 'add', entity: wall('a') }, 'Draw');
+    await settle();
+    server.take({ id: 'other', label: 'Theirs', kind: 'do', of: null, change: set('a', 100, 300) }, 'they');
+    s.do(set('a', 100, 150), 'Mine');
+    s.do({ type: 'add', entity: wall('c') }, 'Also mine');
+    await settle();
+    expect((s.state.model.get('a') as Wall).thickness).toBe(300);
+    expect(walls(s).sort()).toEqual(['a', 'c']);
+    expect(s.state.notice?.text).toContain('"Mine"');
+    expect(s.state.saved).toBe('saved');
+  });
+
+  it('undo and redo are steps of the log; the project itself is never undone', async () => {
+    const s = await open();
+    s.undo();
+    expect(s.state.model.size).toBe(2);
+    s.do({ type: 'add', entity: wall('a') }, 'Draw');
+    s.undo();
+    expect(walls(s)).toEqual([]);
+    s.redo();
+    await settle();
+    expect(walls(s)).toEqual(['a']);
+    expect(server.log.map((l) => l.kind)).toEqual(['do', 'do', 'undo', 'redo']);
+    const again = await open();
+    again.undo();
+    expect(walls(again)).toEqual([]);
+  });
+
+  it('a change that does not fit is refused before it is sent', async () => {
+    const s = await open();
+    expect(s.can(set('none', 1, 2))).toBe(false);
+    expect(s.do(set('none', 1, 2), 'Nothing')).toBe(false);
+    expect(s.state.notice?.bad).toBe(true);
+    expect(server.posts).toBe(0);
+  });
+});
