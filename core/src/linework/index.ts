@@ -1,6 +1,7 @@
 export * from './page-objects.ts';
 export * from './types.ts';
-export { PageInterpreter, flattenPath, type InterpretOptions } from './interpret.ts';
+export { PageInterpreter, type InterpretOptions } from './interpret.ts';
+export { flattenPath } from './flatten-path.ts';
 export { recogniseRun, isStraight, type Recognised } from './recognise-arcs.ts';
 export { isPaper } from './paint.ts';
 export { joinTexts } from './texts.ts';

@@ -7,8 +7,11 @@ import { liesOnInk, Covers, type Cover } from './covering.ts';
 import { isPaper, PenTable } from './paint.ts';
 import { CLOSE, Verb, type ImageObject, type PageLayer, type PageSink, type PathObject, type TextObject } from './page-objects.ts';
 import { recogniseRun, type Recognised } from './recognise-arcs.ts';
+import { contentOf } from './content.ts';
+import { flattenPath } from './flatten-path.ts';
+import { strokedTwins } from './stroked-twins.ts';
 import { joinTexts } from './texts.ts';
-import type { Content, LeftOut, Linework, PagePicture, PageText } from './types.ts';
+import type { LeftOut, Linework, PagePicture, PageText } from './types.ts';
 import { prepareClip, showsWhole, visibleCurveIntervals, visibleIntervals, type Clip } from './visible-parts.ts';
 
 /** Where the pieces of the path at hand go; one record, used again for every path. */
@@ -368,40 +371,6 @@ export class PageInterpreter implements PageSink {
   }
 }
 
-/** Ends nearer than this (sheet points) are the same end. */
-const SAME_END = 0.01;
-
-/**
- * Marks the edges of fills that are also drawn by a stroke: some producers write a filled and stroked
- * shape as two objects, and one line is enough.
- */
-function strokedTwins(edges: Float64Array, segments: Float64Array): Uint8Array {
-  const marks = new Uint8Array(edges.length / 4);
-  if (marks.length === 0) return marks;
-  const cell = (v: number) => Math.round(v / (4 * SAME_END));
-  const key = (x: number, y: number) => cell(x) * 16777259 + cell(y);
-  const byMiddle = new Map<number, number[]>();
-  for (let i = 0; i < marks.length; i++) {
-    const k = key((edges[4 * i] + edges[4 * i + 2]) / 2, (edges[4 * i + 1] + edges[4 * i + 3]) / 2);
-    const list = byMiddle.get(k);
-    if (list) list.push(i);
-    else byMiddle.set(k, [i]);
-  }
-  const near = (a: number, b: number) => Math.abs(a - b) <= SAME_END;
-  const same = (e: number, s: number) => (near(edges[e], segments[s]) && near(edges[e + 1], segments[s + 1]) && near(edges[e + 2], segments[s + 2]) && near(edges[e + 3], segments[s + 3]))
-    || (near(edges[e], segments[s + 2]) && near(edges[e + 1], segments[s + 3]) && near(edges[e + 2], segments[s]) && near(edges[e + 3], segments[s + 1]));
-  for (let s = 0; s < segments.length; s += 4) {
-    const mx = (segments[s] + segments[s + 2]) / 2, my = (segments[s + 1] + segments[s + 3]) / 2;
-    for (const [dx, dy] of NEIGHBOURS) {
-      const list = byMiddle.get(key(mx + dx * 2 * SAME_END, my + dy * 2 * SAME_END));
-      if (list) for (const i of list) if (same(4 * i, s)) marks[i] = 1;
-    }
-  }
-  return marks;
-}
-
-const NEIGHBOURS = [[0, 0], [1, 0], [-1, 0], [0, 1], [0, -1], [1, 1], [1, -1], [-1, 1], [-1, -1]] as const;
-
 function intersectBoxes(a: Box, b: Box): Box | null {
   const out: Box = [Math.max(a[0], b[0]), Math.max(a[1], b[1]), Math.min(a[2], b[2]), Math.min(a[3], b[3])];
   return out[0] < out[2] && out[1] < out[3] ? out : null;
@@ -412,32 +381,6 @@ function sampleArc(cx: number, cy: number, r: number, start: number, end: number
     const a = start + ((end - start) * k) / 16;
     return [cx + r * Math.cos(a), cy + r * Math.sin(a)];
   });
-}
-
-/** Pieces that a clip's or cover's curve is flattened to: within 0.03 % of a quarter circle's radius. */
-const FLATTEN_PIECES = 24;
-
-/** The path's rings in sheet space, curves flattened finely. */
-export function flattenPath(object: Pick<PathObject, 'coords' | 'verbs' | 'count'>, matrix: Transform): Point[][] {
-  const { coords, verbs, count } = object;
-  const rings: Point[][] = [];
-  let ring: Point[] = [];
-  const at = (i: number): Point => applyTransform(matrix, [coords[2 * i], coords[2 * i + 1]]);
-  for (let i = 0; i < count; i++) {
-    const verb = verbs[i] & 7;
-    if (verb === Verb.move) {
-      if (ring.length > 2) rings.push(ring);
-      ring = [at(i)];
-    } else if (verb === Verb.line) ring.push(at(i));
-    else {
-      const from = ring[ring.length - 1] ?? at(i);
-      const cubic = [...from, ...at(i), ...at(i + 1), ...at(i + 2)] as unknown as Cubic;
-      ring.push(...flattenCubic(cubic, FLATTEN_PIECES).slice(1));
-      i += 2;
-    }
-  }
-  if (ring.length > 2) rings.push(ring);
-  return rings;
 }
 
 function countPieces({ verbs, count }: PathObject): number {
@@ -452,17 +395,4 @@ function countPieces({ verbs, count }: PathObject): number {
     if (verbs[i] & CLOSE) n++;
   }
   return n;
-}
-
-/** A picture over this share of the page makes it a scan (or a mixed page, when there is linework too). */
-const PICTURE_SHARE = 0.25;
-/** Up to this many lines around a scan are its frame or stamp, not a drawing. */
-const FRAME_LINES = 4;
-
-function contentOf(counts: Linework['counts'], pictures: readonly PagePicture[], pageArea: number, fillEdges: number): Content {
-  const lines = counts.segments + counts.arcs + counts.circles + counts.curves + fillEdges / 4;
-  const share = pictures.reduce((s, p) => s + p.area, 0) / pageArea;
-  if (share >= PICTURE_SHARE) return lines > FRAME_LINES ? 'mixed' : 'scan';
-  if (lines > 0 || counts.texts > 0 || counts.fills > 0) return 'vector';
-  return counts.images > 0 ? 'scan' : 'empty';
 }
