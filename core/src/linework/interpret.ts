@@ -1,6 +1,6 @@
 import {
   applyTransform, boxesTouch, boxOfPoints, cubicAt, cubicBox, cubicPart, flattenCubic, makeRegion, normalAngle,
-  ringArea, TAU, type Box, type Cubic, type Interval, type Point, type Region, type Transform,
+  ringArea, TAU, type Box, type Cubic, type Interval, type Point, type Region,
 } from '../geometry/index.ts';
 import { asCubic, ItemStores, type ItemStore } from './collector.ts';
 import { liesOnInk, Covers, type Cover } from './covering.ts';
