@@ -8,7 +8,8 @@ import { lengthStyle } from '@/project/views';
 import type { Table } from '@/table/table';
 import type { Pick } from '@/table/tool';
 import { PicksTool } from '@/table/tools/picks-tool';
-import { currentUnderlay, place } from './place';
+import { currentUnderlay, place, tracedOn } from './place';
+import { useCalibrateState } from './state';
 
 const onSheet = (u: Underlay, p: Pick): [number, number] => applyTransform(invertTransform(u.placement), p.plane);
 const style = (table: Table) => lengthStyle(table.session.state.model);
@@ -29,7 +30,7 @@ export function takeCalibrateTool(table: Table): void {
     id: 'calibrate', onlyUnderlay: u.id,
     steps: ['Pick one end of a dimension that you know; the longest gives the best scale', 'Pick its other end · Shift holds the axis'],
     measure: (a, b) => `sheet says ${formatLengthWithUnit(measure(a, b), style(table))}`,
-    ask: ([a, b]) => ({ required: true, fields: [{ id: 'true', label: 'true length', unit: 'length', live: '' }], hint: `The sheet says ${formatLengthWithUnit(measure(a, b), style(table))} now. Enter scales it.` }),
+    ask: ([a, b]) => ({ required: true, fields: [{ id: 'true', label: 'true length', unit: 'length', live: '' }], hint: `The sheet says ${formatLengthWithUnit(measure(a, b), style(table))} now. Enter scales it${tracedWords(table, u)}.` }),
     submit: ([a, b], values) => {
       const typed = typedLength(table, values.true ?? '');
       if (typeof typed === 'string') return typed;
@@ -38,6 +39,14 @@ export function takeCalibrateTool(table: Table): void {
     },
     done: () => table.layDown(),
   }));
+}
+
+/** What happens to the elements traced on the sheet, said before it happens. */
+function tracedWords(table: Table, u: Underlay): string {
+  const n = tracedOn(table, u.id).length;
+  if (n === 0) return '';
+  const things = n === 1 ? 'the element' : `the ${n} elements`;
+  return useCalibrateState.getState().carry ? `, and ${things} traced on it go along` : `; ${things} traced on it stay where they are`;
 }
 
 function submitCalibration(table: Table, u: Underlay, a: Pick, b: Pick, mm: number, typed: string): null {
