@@ -2,7 +2,7 @@ import { chmodSync, chownSync, constants, existsSync, mkdirSync, readdirSync, re
 import { createServer } from 'node:net';
 import { createHash } from 'node:crypto';
 import { dirname, join } from 'node:path';
-import { ensureDebian, mustRun, root } from './shell.ts';
+import { ensureDebian, mustRun, root, succeeds } from './shell.ts';
 
 const VERSIONS = '/usr/lib/postgresql';
 const DATABASE = 'calque';
@@ -57,7 +57,12 @@ export async function startPostgres(name: string): Promise<RunningDatabase> {
   const data = join(folder, 'postgres');
   if (!existsSync(join(data, 'PG_VERSION'))) makeCluster(bin, folder, data);
   const pgctl = join(bin, 'pg_ctl');
-  const running = runningPort(data, pgctl);
+  let running = runningPort(data, pgctl);
+  // A server that was just killed hard is still named in its pid file for a moment: believe what answers.
+  for (let i = 0; running !== null && i < TRIES && !answers(bin, running); i++) {
+    await new Promise((resolve) => setTimeout(resolve, 500));
+    running = runningPort(data, pgctl);
+  }
   const port = running ?? await freePort();
   if (running === null) await startCluster(pgctl, data, folder, port);
   const url = `postgres://calque@127.0.0.1:${port}/${DATABASE}`;
@@ -65,6 +70,8 @@ export async function startPostgres(name: string): Promise<RunningDatabase> {
   if (psql('postgres', `select 1 from pg_database where datname = '${DATABASE}'`) !== '1') psql('postgres', `create database ${DATABASE}`);
   return { url, stop: () => void succeedsQuietly(() => asDatabaseUser(pgctl, ['-D', data, '-m', 'fast', '-w', 'stop'])) };
 }
+
+const answers = (bin: string, port: number) => succeeds(join(bin, 'pg_isready'), ['-q', '-h', '127.0.0.1', '-p', String(port)]);
 
 function makeCluster(bin: string, folder: string, data: string): void {
   console.log('Making the database (once) …');
