@@ -25,7 +25,7 @@ export async function browserFigures(url: string, pdf: Buffer): Promise<BrowserF
   }
 }
 
-async function makeProject(page: Page, url: string, pdf: Buffer): Promise<string> {
+export async function makeProject(page: Page, url: string, pdf: Buffer): Promise<string> {
   const { id } = (await (await page.request.post(`${url}/api/projects`, { data: { name: 'Bench', units: 'mm', precision: 0 } })).json()) as { id: string };
   const sent = (await (await page.request.post(`${url}/api/projects/${id}/files?name=dense.pdf`, { data: pdf, headers: { 'content-type': 'application/octet-stream' } })).json()) as { id: string };
   for (;;) {

@@ -48,39 +48,32 @@ export async function destroyProject(database: Database, id: string): Promise<bo
   return true;
 }
 
-export async function loadEntities(database: Database, projectId: string): Promise<Entity[]> {
-  const rows = await database.select({ data: entities.data }).from(entities).where(eq(entities.projectId, projectId));
+export async function loadEntities(database: Database | Transaction, projectId: string): Promise<Entity[]> {
+  const rows = await database.select({ data: entities.data }).from(entities).where(eq(entities.projectId, projectId)).orderBy(asc(entities.ordinal));
   return rows.map((r) => r.data);
 }
 
-export async function loadSteps(database: Database, projectId: string, after: number): Promise<(LogStep & { clientId: string })[]> {
-  return database.select({
-    id: changes.id, seq: changes.seq, label: changes.label, kind: changes.kind, of: changes.of, change: changes.change, clientId: changes.clientId,
-  }).from(changes).where(and(eq(changes.projectId, projectId), gt(changes.seq, after))).orderBy(asc(changes.seq));
+/** Pages of files that lie on the table of a project and are shown. */
+export async function sheetsOnTable(database: Database, projectId: string): Promise<{ fileId: string; page: number }[]> {
+  const rows = await database.select({ data: entities.data }).from(entities).where(and(eq(entities.projectId, projectId), eq(entities.type, 'underlay')));
+  const shown = rows.flatMap(({ data }) => (data.type === 'underlay' && data.visible ? [{ fileId: data.fileId, page: data.page }] : []));
+  return [...new Map(shown.map((s) => [`${s.fileId}:${s.page}`, s])).values()];
 }
 
-/** A consistent picture of the whole project. */
-export async function loadProject(database: Database, projectId: string): Promise<{ seq: number; entities: Entity[]; log: LogStep[] } | null> {
+/** The steps after a sequence number, in order; with `last`, at most that many of the latest. */
+export async function loadSteps(database: Database, projectId: string, after: number, last?: number): Promise<(LogStep & { clientId: string })[]> {
+  const found = database.select({
+    id: changes.id, seq: changes.seq, label: changes.label, kind: changes.kind, of: changes.of, change: changes.change, clientId: changes.clientId,
+  }).from(changes).where(and(eq(changes.projectId, projectId), gt(changes.seq, after)));
+  return last === undefined ? found.orderBy(asc(changes.seq)) : (await found.orderBy(desc(changes.seq)).limit(last)).reverse();
+}
+
+/** The project as it is now: its entities in the order in which they came, and the sequence that they stand at. */
+export async function loadProject(database: Database, projectId: string): Promise<{ seq: number; entities: Entity[] } | null> {
   return database.transaction(async (tx) => {
     const [project] = await tx.select({ seq: projects.seq }).from(projects).where(and(eq(projects.id, projectId), isNull(projects.deleted)));
-    if (!project) return null;
-    const rows = await tx.select({ data: entities.data }).from(entities).where(eq(entities.projectId, projectId));
-    const log = await tx.select({ id: changes.id, seq: changes.seq, label: changes.label, kind: changes.kind, of: changes.of, change: changes.change })
-      .from(changes).where(eq(changes.projectId, projectId)).orderBy(asc(changes.seq));
-    return { seq: project.seq, entities: inOrderOfAdding(rows.map((r) => r.data), log), log };
+    return project ? { seq: project.seq, entities: await loadEntities(tx, projectId) } : null;
   }, { isolationLevel: 'repeatable read' });
-}
-
-/** Entities in the order in which they came, as a page that was open all along has them: lists and exports stay the same. */
-function inOrderOfAdding(found: Entity[], log: readonly LogStep[]): Entity[] {
-  const rank = new Map<string, number>();
-  let n = 0;
-  const visit = (change: Change): void => {
-    if (change.type === 'group') change.changes.forEach(visit);
-    else if (change.type === 'add') rank.set(change.entity.id, n++);
-  };
-  for (const step of log) visit(step.change);
-  return found.sort((a, b) => (rank.get(a.id) ?? 0) - (rank.get(b.id) ?? 0));
 }
 
 export type NewStep = Omit<LogStep, 'seq'>;

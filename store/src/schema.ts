@@ -1,4 +1,4 @@
-import { bigint, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uuid } from 'drizzle-orm/pg-core';
+import { bigint, bigserial, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uuid } from 'drizzle-orm/pg-core';
 import type { Change, Entity, LogStep } from '@calque/core/model';
 import type { Content, Counts, LeftOut, ScaleNote } from '@calque/core/linework';
 
@@ -24,6 +24,8 @@ export const entities = pgTable('entities', {
   id: text('id').notNull(),
   type: text('type').notNull(),
   data: jsonb('data').$type<Entity>().notNull(),
+  /** Order in which entities came; lists and exports keep it. */
+  ordinal: bigserial('ordinal', { mode: 'number' }),
 }, (t) => [primaryKey({ columns: [t.projectId, t.id] })]);
 
 export const changes = pgTable('changes', {

@@ -41,9 +41,12 @@ class FakeServer {
       }
       return Response.json({ ok: true, seq: this.log.length });
     }
-    if (url.includes('/changes?after=')) return Response.json(this.log.filter((s) => s.seq > Number(url.split('=')[1])));
+    if (url.includes('/changes?after=')) {
+      const query = new URL(url, 'http://server').searchParams;
+      return Response.json(this.log.filter((s) => s.seq > Number(query.get('after'))).slice(-Number(query.get('last') ?? Infinity)));
+    }
     if (url.endsWith('/files')) return Response.json([]);
-    return Response.json({ seq: this.log.length, entities: [...this.model.values()], log: this.log, files: [] });
+    return Response.json({ seq: this.log.length, entities: [...this.model.values()], files: [] });
   };
 }
 
@@ -62,6 +65,7 @@ const store: PendingStore = { load: async (id) => kept.get(id) ?? [], save: asyn
 const open = async () => {
   const session = new ProjectSession('p', store, 'me', () => `id-${ids++}`);
   await session.open();
+  await vi.advanceTimersByTimeAsync(0);
   return session;
 };
 const settle = () => vi.advanceTimersByTimeAsync(20000);
@@ -157,6 +161,31 @@ describe('an open project', () => {
     const again = await open();
     again.undo();
     expect(walls(again)).toEqual([]);
+  });
+
+  it('undo pressed before the history has come waits for it; steps done meanwhile are kept', async () => {
+    const before = await open();
+    before.do({ type: 'add', entity: wall('a') }, 'Draw');
+    await settle();
+    before.close();
+    const answer = server.fetch;
+    let release = () => {};
+    const held = new Promise<void>((resolve) => { release = resolve; });
+    vi.stubGlobal('fetch', async (url: string, init?: { method?: string; body?: string }) => {
+      if (url.includes('last=')) await held;
+      return answer(url, init);
+    });
+    const s = await open();
+    s.do({ type: 'add', entity: wall('b') }, 'Draw another');
+    await settle();
+    s.undo();
+    s.undo();
+    expect(walls(s)).toEqual(['a', 'b']);
+    release();
+    await settle();
+    expect(walls(s)).toEqual([]);
+    expect(server.model.has('a')).toBe(false);
+    expect(s.state.history.undone).toHaveLength(2);
   });
 
   it('a change that does not fit is refused before it is sent', async () => {

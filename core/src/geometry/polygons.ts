@@ -80,7 +80,9 @@ export function distanceToSegment(x: number, y: number, x0: number, y0: number, 
   const dx = x1 - x0, dy = y1 - y0;
   const len2 = dx * dx + dy * dy;
   const t = len2 === 0 ? 0 : Math.max(0, Math.min(1, ((x - x0) * dx + (y - y0) * dy) / len2));
-  return Math.hypot(x - x0 - t * dx, y - y0 - t * dy);
+  const ex = x - x0 - t * dx, ey = y - y0 - t * dy;
+  // Not Math.hypot: this is asked thousands of times for one move of the pointer.
+  return Math.sqrt(ex * ex + ey * ey);
 }
 
 /** Signed area, positive for counter-clockwise rings with y up. */

@@ -69,21 +69,18 @@ export class Snapper {
   query(x: number, y: number, radius: number, limits: SnapLimits = {}): SnapCandidate[] {
     if (!this.index) return [];
     // One walk of the index and plain distances first: only the nearest few become objects.
-    const items = this.index.search(x - radius, y - radius, x + radius, y + radius);
-    let close: { item: number; distance: number }[] = [];
-    for (const item of items) {
-      const distance = this.distanceTo(item, x, y);
-      if (distance <= radius) close.push({ item, distance });
-    }
-    if (close.length > MOST_ITEMS) close = close.sort((p, q) => p.distance - q.distance || p.item - q.item).slice(0, MOST_ITEMS);
-    const near = close.map(({ item }) => this.measure(item, x, y));
+    const near = this.nearest(x, y, radius).map((item) => this.measure(item, x, y));
     const places = new Map<number, Place>();
     const cell = radius * SAME_PLACE;
     const add: Add = (kind, px, py, a, b) => {
-      const distance = Math.hypot(px - x, py - y);
-      if (distance > radius || !inside(limits.crop, px, py) || (limits.kinds && !limits.kinds.has(kind))) return;
+      const dx = px - x, dy = py - y;
+      // Most points lie further off than the radius: this is asked first, and cheaply.
+      const square = dx * dx + dy * dy;
+      if (square > radius * radius) return;
+      const distance = Math.sqrt(square);
+      if (!inside(limits.crop, px, py) || (limits.kinds && !limits.kinds.has(kind))) return;
       const score = distance / radius + HANDICAP[kind] + (kind === 'end' ? LONE_END : 0);
-      const key = Math.round((px - x) / cell) * KEY_STRIDE + Math.round((py - y) / cell);
+      const key = Math.round(dx / cell) * KEY_STRIDE + Math.round(dy / cell);
       const twin = places.get(key);
       // The same place found twice keeps its better name; two ends together are a corner.
       if (twin && kind === 'end' && twin.kind === 'end') twin.score = distance / radius + HANDICAP.end;
@@ -93,6 +90,25 @@ export class Snapper {
     this.crossings(near, add);
     return [...places.values()].sort((p, q) => p.score - q.score || p.x - q.x || p.y - q.y).slice(0, MOST_CANDIDATES)
       .map(({ kind, x: px, y: py, distance, score, a, b }) => ({ kind, x: px, y: py, distance, score, lit: b ? [this.outline(a), this.outline(b)] : [this.outline(a)] }));
+  }
+
+  /** Numbers of the nearest items within the radius, at most MOST_ITEMS, nearest first; equals in the order of the sheet. */
+  private nearest(x: number, y: number, radius: number): number[] {
+    const kept: number[] = [], distances: number[] = [];
+    for (const item of this.index!.search(x - radius, y - radius, x + radius, y + radius)) {
+      const distance = this.distanceTo(item, x, y);
+      if (distance > radius) continue;
+      let at = kept.length;
+      while (at > 0 && (distances[at - 1] > distance || (distances[at - 1] === distance && kept[at - 1] > item))) at--;
+      if (at >= MOST_ITEMS) continue;
+      kept.splice(at, 0, item);
+      distances.splice(at, 0, distance);
+      if (kept.length > MOST_ITEMS) {
+        kept.pop();
+        distances.pop();
+      }
+    }
+    return kept;
   }
 
   private distanceTo(item: number, x: number, y: number): number {
@@ -134,16 +150,16 @@ export class Snapper {
     if (kind === 'segment' || kind === 'fillEdge') {
       const [x0, y0, x1, y1] = this.segment(item);
       const foot = footOnSegment(x, y, x0, y0, x1, y1);
-      return { item, kind, foot, distance: Math.hypot(foot[0] - x, foot[1] - y) };
+      return { item, kind, foot, distance: lengthOf(foot[0] - x, foot[1] - y) };
     }
     if (kind === 'curve') {
       const foot = footOnCubic(this.curve(item), x, y);
-      return { item, kind, foot, distance: Math.hypot(foot[0] - x, foot[1] - y) };
+      return { item, kind, foot, distance: lengthOf(foot[0] - x, foot[1] - y) };
     }
     const c = this.round(item, kind);
     if (kind === 'arcCentre' || kind === 'circleCentre') return { item, kind, foot: [c.cx, c.cy], distance: Math.hypot(c.cx - x, c.cy - y) };
     const foot = footOnArc(c, x, y);
-    return { item, kind, foot, distance: Math.hypot(foot[0] - x, foot[1] - y) };
+    return { item, kind, foot, distance: lengthOf(foot[0] - x, foot[1] - y) };
   }
 
   private pointsOf(n: Near, add: Add): void {
@@ -210,6 +226,9 @@ export class Snapper {
   }
 }
 
+/** Math.hypot guards against overflow, which no sheet reaches, and is several times slower. */
+const lengthOf = (dx: number, dy: number) => Math.sqrt(dx * dx + dy * dy);
+
 const inside = (box: Box | undefined, x: number, y: number) => !box || (x >= box[0] && x <= box[2] && y >= box[1] && y <= box[3]);
 
 function footOnSegment(x: number, y: number, x0: number, y0: number, x1: number, y1: number): Point {
@@ -253,7 +272,7 @@ type Line4 = readonly [number, number, number, number];
 export function crossSegments(a: Line4, b: Line4): Point | null {
   const dx = a[2] - a[0], dy = a[3] - a[1], ex = b[2] - b[0], ey = b[3] - b[1];
   const cross = dx * ey - dy * ex;
-  if (Math.abs(cross) <= 1e-9 * Math.hypot(dx, dy) * Math.hypot(ex, ey)) return null;
+  if (Math.abs(cross) <= 1e-9 * lengthOf(dx, dy) * lengthOf(ex, ey)) return null;
   const t = ((b[0] - a[0]) * ey - (b[1] - a[1]) * ex) / cross;
   const u = ((b[0] - a[0]) * dy - (b[1] - a[1]) * dx) / cross;
   const slack = 1e-9;

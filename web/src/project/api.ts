@@ -1,3 +1,4 @@
+import { projectUrl } from './addresses';
 import type { ChangesAnswer, ChangesRequest, ErrorAnswer, FileInfo, ProjectAnswer, ProjectCard } from './wire';
 import type { LogStep } from '@calque/core/model';
 import type { UnitSystem } from '@calque/core/units';
@@ -28,8 +29,8 @@ export const api = {
   bin: (id: string) => call('POST', `/api/projects/${id}/bin`),
   unbin: (id: string) => call('PUT', `/api/projects/${id}/bin`),
   destroy: (id: string) => call('DELETE', `/api/projects/${id}/bin`),
-  project: (id: string) => call<ProjectAnswer>('GET', `/api/projects/${id}`),
-  steps: (id: string, after: number) => call<(LogStep & { clientId: string })[]>('GET', `/api/projects/${id}/changes?after=${after}`),
+  project: (id: string) => call<ProjectAnswer>('GET', projectUrl(id)),
+  steps: (id: string, after: number, last?: number) => call<(LogStep & { clientId: string })[]>('GET', `/api/projects/${id}/changes?after=${after}${last ? `&last=${last}` : ''}`),
   send: (id: string, request: ChangesRequest) => call<ChangesAnswer>('POST', `/api/projects/${id}/changes`, request),
   files: (id: string) => call<FileInfo[]>('GET', `/api/projects/${id}/files`),
   stopReading: (fileId: string) => call('POST', `/api/files/${fileId}`, { action: 'cancel' }),
@@ -58,7 +59,3 @@ export function upload(url: string, file: Blob, onProgress: (share: number) => v
   });
   return { done, cancel: () => request.abort() };
 }
-
-export const fileUrl = (fileId: string) => `/api/files/${fileId}/bytes`;
-export const lineworkUrl = (fileId: string, page: number) => `/api/files/${fileId}/pages/${page}/linework`;
-export const pictureUrl = (fileId: string, page: number) => `/api/files/${fileId}/pages/${page}/picture`;

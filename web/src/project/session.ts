@@ -22,6 +22,11 @@ export interface ProjectState {
   notice: { text: string; bad: boolean; key: number } | null;
 }
 
+/** The first step made the project itself and cannot be undone. */
+const FIRST_STEP = 1;
+/** As far back undo reaches after opening again. */
+const HISTORY_STEPS = 1000;
+
 const RETRY_MS = [500, 1000, 2000, 4000, 8000];
 
 /**
@@ -34,6 +39,11 @@ export class ProjectSession {
   }));
   private confirmed: Model = EMPTY_MODEL;
   private confirmedHistory: History = EMPTY_HISTORY;
+  private history: Promise<ReadonlySet<string>> | null = null;
+  private historyLoaded = false;
+  /** Steps confirmed before the history was there. */
+  private sinceOpening: LogStep[] = [];
+  private openedAt = 0;
   private seq = 0;
   private pending: SentStep[] = [];
   private sending = false;
@@ -50,12 +60,15 @@ export class ProjectSession {
 
   async open(): Promise<void> {
     try {
-      const project = await api.project(this.projectId);
+      const [project, kept] = await Promise.all([api.project(this.projectId), this.kept.load(this.projectId).catch(() => [])]);
       this.confirmed = modelOf(project.entities);
-      this.confirmedHistory = historyOf(project.log);
-      this.seq = project.seq;
-      const sent = new Set(project.log.map((s) => s.id));
-      this.pending = (await this.kept.load(this.projectId).catch(() => [])).filter((s) => !sent.has(s.id));
+      this.openedAt = this.seq = project.seq;
+      this.history = this.loadHistory();
+      if (kept.length > 0) {
+        // What was kept may have been taken by the server when the page was closed: the log tells.
+        const sent = await this.history;
+        this.pending = kept.filter((s) => !sent.has(s.id));
+      }
       this.store.setState({ loaded: true, failure: null, files: project.files });
       this.rebuild();
       if (this.pending.length > 0) this.tell(`${this.pending.length === 1 ? 'One step' : `${this.pending.length} steps`} from before had not been saved; sending now.`);
@@ -64,6 +77,25 @@ export class ProjectSession {
     } catch (error) {
       this.store.setState({ failure: error instanceof Error ? error.message : String(error) });
     }
+  }
+
+  /**
+   * The latest steps are fetched after the drawing is there, since only undo and redo need them. Returns
+   * the ids of all steps that the server has had lately. Tries until it succeeds or the page is closed.
+   */
+  private async loadHistory(): Promise<ReadonlySet<string>> {
+    for (let failures = 0; !this.closed; failures++) {
+      const steps = await api.steps(this.projectId, FIRST_STEP, HISTORY_STEPS).catch(() => null);
+      if (steps) {
+        this.confirmedHistory = historyOf([...steps.filter((s) => s.seq <= this.openedAt), ...this.sinceOpening]);
+        this.sinceOpening = [];
+        this.historyLoaded = true;
+        this.rebuild();
+        return new Set(steps.map((s) => s.id));
+      }
+      await new Promise((resolve) => setTimeout(resolve, RETRY_MS[Math.min(failures, RETRY_MS.length - 1)]));
+    }
+    return new Set();
   }
 
   close(): void {
@@ -84,13 +116,13 @@ export class ProjectSession {
   }
 
   undo(): void {
+    if (!this.historyLoaded) return void this.history?.then(() => { if (!this.closed) this.undo(); });
     const last = this.state.history.done.at(-1);
-    // The first step made the project itself.
-    if (!last || this.state.history.done.length === 1) return;
-    this.step({ id: this.newId(), label: last.label, kind: 'undo', of: last.id, change: last.inverse });
+    if (last) this.step({ id: this.newId(), label: last.label, kind: 'undo', of: last.id, change: last.inverse });
   }
 
   redo(): void {
+    if (!this.historyLoaded) return void this.history?.then(() => { if (!this.closed) this.redo(); });
     const next = this.state.history.undone.at(-1);
     if (next) this.step({ id: this.newId(), label: next.label, kind: 'redo', of: next.id, change: next.again });
   }
@@ -197,7 +229,8 @@ export class ProjectSession {
     if (step.seq <= this.seq) return;
     const applied = apply(this.confirmed, step.change);
     if (applied.ok) this.confirmed = applied.model;
-    this.confirmedHistory = remember(this.confirmedHistory, step);
+    if (this.historyLoaded) this.confirmedHistory = remember(this.confirmedHistory, step);
+    else this.sinceOpening.push(step);
     this.seq = step.seq;
     this.pending = this.pending.filter((p) => p.id !== step.id);
   }

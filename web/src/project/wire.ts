@@ -34,7 +34,7 @@ export interface FileInfo {
   sheets: SheetInfo[];
 }
 
-export interface ProjectAnswer { seq: number; entities: Entity[]; log: LogStep[]; files: FileInfo[] }
+export interface ProjectAnswer { seq: number; entities: Entity[]; files: FileInfo[] }
 
 export type SentStep = Omit<LogStep, 'seq'>;
 

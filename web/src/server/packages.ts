@@ -2,17 +2,18 @@ import 'server-only';
 import { randomUUID } from 'node:crypto';
 import { readPackage, writePackage } from '@calque/core/exchange';
 import { SETTINGS_ID, type Change, type Entity, type LogStep } from '@calque/core/model';
-import { attachFile, blobBytes, blobFacts, listFiles, loadProject, oneChunk, schema, storeBlob, submitSteps, type Database } from '@calque/store';
+import { attachFile, blobBytes, blobFacts, listFiles, loadProject, loadSteps, oneChunk, schema, storeBlob, submitSteps, type Database } from '@calque/store';
 
 /** The project whole: entities, log and the files as they came. */
 export async function packProject(database: Database, projectId: string): Promise<{ name: string; bytes: Uint8Array } | null> {
   const project = await loadProject(database, projectId);
   if (!project) return null;
+  const log = (await loadSteps(database, projectId, 0)).filter((s) => s.seq <= project.seq).map(({ clientId: _, ...step }) => step);
   const files = await Promise.all((await listFiles(database, projectId)).map(async (f) => ({
     id: f.id, name: f.name, sha256: (await blobFacts(database, f.blobId))?.sha256 ?? '', bytes: await blobBytes(database, f.blobId),
   })));
   const settings = project.entities.find((e) => e.type === 'settings');
-  return { name: settings?.name ?? 'project', bytes: writePackage({ entities: project.entities, log: project.log, files }, new Date().toISOString()) };
+  return { name: settings?.name ?? 'project', bytes: writePackage({ entities: project.entities, log, files }, new Date().toISOString()) };
 }
 
 /** Opens a package as a new project. Ids of files and steps are given anew, so that it can be opened twice. */

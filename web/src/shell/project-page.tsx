@@ -7,24 +7,29 @@ import CircularProgress from '@mui/material/CircularProgress';
 import Snackbar from '@mui/material/Snackbar';
 import { useColorScheme } from '@mui/material/styles';
 import Link from 'next/link';
-import { useEffect, useRef, useState } from 'react';
+import { startTransition, useEffect, useRef, useState } from 'react';
 import { useStore } from 'zustand';
 import { SessionContext } from '@/project/context';
 import { browserPending } from '@/project/pending';
 import { ProjectSession } from '@/project/session';
 import { lengthStyle } from '@/project/views';
 import { TableContext } from '@/table/context';
+import { LineworkCache } from '@/table/linework-cache';
 import { Table } from '@/table/table';
 import { SelectTool } from '@/table/tools/select-tool';
 import { ofType } from '@calque/core/model';
 import { Workbench } from './workbench';
 
 /** Opens the project and its drawing surface, once each, and shows the bench around them. */
-export function ProjectPage({ projectId }: { projectId: string }) {
+export function ProjectPage({ projectId, sheets }: { projectId: string; sheets: readonly { fileId: string; page: number }[] }) {
+  const [linework] = useState(() => new LineworkCache());
   const [session] = useState(() => new ProjectSession(projectId, browserPending, crypto.randomUUID(), () => crypto.randomUUID()));
   const { loaded, failure } = useStore(session.store);
   const surface = useRef<HTMLDivElement>(null);
   const [table, setTable] = useState<Table | null>(null);
+
+  // Linework is on its way before the project says where it lies.
+  useEffect(() => linework.prefetch(sheets), [linework, sheets]);
 
   useEffect(() => {
     void session.open();
@@ -40,20 +45,21 @@ export function ProjectPage({ projectId }: { projectId: string }) {
 
   useEffect(() => {
     if (!loaded || !surface.current) return;
-    const made = new Table(surface.current, session, (t) => new SelectTool(t, () => lengthStyle(session.state.model)));
+    const made = new Table(surface.current, session, linework, (t) => new SelectTool(t, () => lengthStyle(session.state.model)));
     const storeys = ofType(session.state.model, 'storey');
     if (storeys.length > 0 && !storeys.some((s) => s.id === 'ground')) made.setStorey(storeys[0].id);
     const first = ofType(session.state.model, 'underlay').filter((u) => u.visible).sort((a, b) => b.order - a.order)[0];
     if (first) made.setUnderlay(first.id);
     made.showAll();
-    setTable(made);
+    // The panels are rendered in slices, so that linework and pointer come in between.
+    startTransition(() => setTable(made));
     // For tests and benchmarks: the surface and the project as they are.
     (window as unknown as { calque?: unknown }).calque = { table: made, session };
     return () => {
       setTable(null);
       made.destroy();
     };
-  }, [loaded, session]);
+  }, [loaded, session, linework]);
 
   if (failure) {
     return (

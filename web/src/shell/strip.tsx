@@ -52,7 +52,7 @@ export function Strip({ stage, onStage, onSearch, onHelp }: Props) {
 function UndoRedo() {
   const session = useSession();
   const history = useProject((s) => s.history);
-  const undo = history.done.length > 1 ? history.done.at(-1) : undefined, redo = history.undone.at(-1);
+  const undo = history.done.at(-1), redo = history.undone.at(-1);
   return (
     <Stack direction="row">
       <Tooltip title={undo ? `Undo: ${undo.label} (Ctrl Z)` : 'Nothing to undo'}><span><Button disabled={!undo} onClick={() => session.undo()} sx={{ px: 0.9 }}>Undo</Button></span></Tooltip>

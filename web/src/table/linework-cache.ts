@@ -1,6 +1,6 @@
 import { decodeLinework, type Linework } from '@calque/core/linework';
 import { indexFromBytes, Snapper } from '@calque/core/snapping';
-import { lineworkUrl } from '@/project/api';
+import { lineworkUrl } from '@/project/addresses';
 
 export interface LoadedSheet { linework: Linework; snapper: Snapper }
 
@@ -8,7 +8,13 @@ export interface LoadedSheet { linework: Linework; snapper: Snapper }
 export class LineworkCache {
   private readonly sheets = new Map<string, LoadedSheet | 'loading' | 'failed'>();
 
-  constructor(private readonly onLoaded: () => void) {}
+  /** Called after each sheet that has come. */
+  onLoaded: () => void = () => {};
+
+  /** Starts fetching what will be needed, before anything asks for it. */
+  prefetch(sheets: readonly { fileId: string; page: number }[]): void {
+    for (const { fileId, page } of sheets) this.get(fileId, page);
+  }
 
   /** The sheet when it is there; starts fetching when it is not. */
   get(fileId: string, page: number): LoadedSheet | null {

@@ -3,7 +3,7 @@ import { applyTransform, boxesTouch, boxOfPoints, boxRing, unionBox, type Box, t
 import { get, isTraced, ofType, type Underlay } from '@calque/core/model';
 import type { ProjectSession } from '@/project/session';
 import { DARK_INK, LIGHT_INK, type Ink } from './ink';
-import { LineworkCache } from './linework-cache';
+import type { LineworkCache } from './linework-cache';
 import { paintFound, paintOrigin } from './painters/overlay';
 import { SheetPainter } from './painters/sheets';
 import { paintTrace } from './painters/trace';
@@ -26,7 +26,6 @@ const CLICK_SLACK = 4;
  */
 export class Table {
   readonly state = createTableState();
-  readonly sheets: LineworkCache;
   readonly traces = new TraceCache(() => this.repaint('trace'));
   readonly tiles: TileCache;
   private readonly sheetPainter: SheetPainter;
@@ -44,13 +43,12 @@ export class Table {
   private spaceHeld = false;
   private readonly stops: (() => void)[] = [];
 
-  constructor(private readonly container: HTMLDivElement, readonly session: ProjectSession, idle: (table: Table) => Tool) {
-    this.sheets = new LineworkCache(() => this.repaint('overlay'));
+  constructor(private readonly container: HTMLDivElement, readonly session: ProjectSession, readonly sheets: LineworkCache, idle: (table: Table) => Tool) {
+    sheets.onLoaded = () => this.repaint('overlay');
     this.tiles = new TileCache(() => this.repaint('sheets'), (_key, message) => this.state.setState({ sheetProblem: message }));
     this.sheetPainter = new SheetPainter(this.tiles);
     this.idle = () => idle(this);
     this.tool = this.idle();
-    // Konva paints a layer as soon as it is added: everything that painting needs stands above.
     this.stage = new Konva.Stage({ container, width: container.clientWidth || 1, height: container.clientHeight || 1, listening: false });
     this.layers = { sheets: this.addLayer((c) => this.paintSheetsLayer(c)), trace: this.addLayer((c) => this.paintTraceLayer(c)), overlay: this.addLayer((c) => this.paintOverlay(c)) };
     this.prefetch();
@@ -117,7 +115,7 @@ export class Table {
 
   /** Starts fetching the linework of what lies on the table, so that the first pick finds it there. */
   private prefetch(): void {
-    for (const u of ofType(this.session.state.model, 'underlay')) if (u.visible) this.sheets.get(u.fileId, u.page);
+    this.sheets.prefetch(ofType(this.session.state.model, 'underlay').filter((u) => u.visible));
   }
 
   // --- tools
@@ -221,8 +219,9 @@ export class Table {
 
   private addLayer(paint: (context: CanvasRenderingContext2D) => void): Konva.Layer {
     const layer = new Konva.Layer({ listening: false });
-    layer.add(new Konva.Shape({ listening: false, sceneFunc: (context) => paint((context as unknown as { _context: CanvasRenderingContext2D })._context) }));
     this.stage.add(layer);
+    // A stage paints a layer at once when it is added, but a layer waits for the next frame: everything is painted once, then.
+    layer.add(new Konva.Shape({ listening: false, sceneFunc: (context) => paint((context as unknown as { _context: CanvasRenderingContext2D })._context) }));
     return layer;
   }
 

@@ -1,5 +1,5 @@
 import { applyTransform, invertTransform, transformBox, type Box, type Transform } from '@calque/core/geometry';
-import { fileUrl } from '@/project/api';
+import { fileUrl } from '@/project/addresses';
 import type { FileInfo, SheetInfo } from '@/project/wire';
 import { TileClient } from '@/workers/tile-client';
 

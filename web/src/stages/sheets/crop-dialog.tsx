@@ -9,7 +9,7 @@ import DialogTitle from '@mui/material/DialogTitle';
 import Typography from '@mui/material/Typography';
 import { useRef, useState, type PointerEvent as ReactPointerEvent } from 'react';
 import { MM_PER_POINT } from '@calque/core/geometry';
-import { pictureUrl } from '@/project/api';
+import { pictureUrl } from '@/project/addresses';
 import type { FileInfo, SheetInfo } from '@/project/wire';
 import type { Crop } from './lay';
 

@@ -1,6 +1,7 @@
-import { ringArea, type Point } from '@calque/core/geometry';
+import { ringArea, type Point, type Polygon } from '@calque/core/geometry';
 import type { TraceOfStorey } from '../trace-cache';
 import type { Brush } from '../tool';
+import { PlanePath } from './plane-path';
 
 /** How much of the trace shows while looking through it. */
 const THROUGH = 0.1;
@@ -11,27 +12,21 @@ export function paintTrace(brush: Brush, trace: TraceOfStorey, selection: Readon
   const { context, ink } = brush;
   context.save();
   context.globalAlpha = lookThrough ? THROUGH : 1;
-  if (trace.outlines) paintOutlines(brush, trace.outlines);
+  if (trace.outlines) paintOutlines(brush, outlinesPath(trace.outlines));
   else paintBodies(brush, trace, context.globalAlpha);
   context.strokeStyle = ink.ink;
-  context.lineWidth = OUTLINE;
-  context.beginPath();
-  for (const line of trace.lines) if (!selection.has(line.id)) segmentPath(brush, line.from, line.to);
-  context.stroke();
+  linesPath(trace).stroke(brush, OUTLINE);
   paintSelection(brush, trace, selection);
   context.restore();
 }
 
 /** The united outlines, filled and drawn. */
-function paintOutlines(brush: Brush, outlines: NonNullable<TraceOfStorey['outlines']>): void {
+function paintOutlines(brush: Brush, path: PlanePath): void {
   const { context, ink } = brush;
-  context.beginPath();
-  for (const polygon of outlines) for (const ring of polygon) ringPath(brush, ring);
   context.fillStyle = ink.wallFill;
-  context.fill('evenodd');
+  path.fill(brush, 'evenodd');
   context.strokeStyle = ink.ink;
-  context.lineWidth = OUTLINE;
-  context.stroke();
+  path.stroke(brush, OUTLINE);
 }
 
 /**
@@ -40,23 +35,46 @@ function paintOutlines(brush: Brush, outlines: NonNullable<TraceOfStorey['outlin
  */
 function paintBodies(brush: Brush, trace: TraceOfStorey, alpha: number): void {
   const { context, ink } = brush;
-  context.beginPath();
-  for (const body of trace.cut.bodies.values()) ringPath(brush, body);
+  const { edges, solid } = bodyPaths(trace);
   context.strokeStyle = ink.ink;
-  context.lineWidth = 2 * OUTLINE;
-  context.stroke();
-  context.beginPath();
-  // Ring by ring in one direction, so that overlaps at tees stay filled.
-  for (const body of [...trace.cut.bodies.values(), ...trace.cut.wedges]) ringPath(brush, ringArea(body) < 0 ? [...body].reverse() : body);
+  edges.stroke(brush, 2 * OUTLINE);
   context.globalCompositeOperation = 'destination-out';
   context.globalAlpha = 1;
-  context.fill();
+  solid.fill(brush);
   context.globalCompositeOperation = 'source-over';
   context.globalAlpha = alpha;
   context.fillStyle = ink.wallFill;
-  context.fill();
-  context.lineWidth = OUTLINE;
-  context.strokeStyle = ink.ink;
+  solid.fill(brush);
+}
+
+const outlinesPath = kept((outlines: Polygon[]) => {
+  const path = new PlanePath();
+  for (const polygon of outlines) for (const ring of polygon) path.ring(ring);
+  return path;
+});
+
+const bodyPaths = kept(({ cut }: TraceOfStorey) => {
+  const edges = new PlanePath(), solid = new PlanePath();
+  for (const body of cut.bodies.values()) edges.ring(body);
+  // Ring by ring in one direction, so that overlaps at tees stay filled.
+  for (const body of [...cut.bodies.values(), ...cut.wedges]) solid.ring(ringArea(body) < 0 ? [...body].reverse() : body);
+  return { edges, solid };
+});
+
+const linesPath = kept(({ lines }: TraceOfStorey) => {
+  const path = new PlanePath();
+  for (const line of lines) path.segment(line.from, line.to);
+  return path;
+});
+
+/** Paths belong to what they were made of and go with it. */
+function kept<K extends object, V>(make: (of: K) => V): (of: K) => V {
+  const known = new WeakMap<K, V>();
+  return (of) => {
+    let value = known.get(of);
+    if (value === undefined) known.set(of, value = make(of));
+    return value;
+  };
 }
 
 function paintSelection(brush: Brush, trace: TraceOfStorey, selection: ReadonlySet<string>): void {
@@ -73,10 +91,13 @@ function paintSelection(brush: Brush, trace: TraceOfStorey, selection: ReadonlyS
   context.fill();
   context.stroke();
   const chosen = [...trace.walls, ...trace.lines].filter((e) => selection.has(e.id));
-  context.beginPath();
-  for (const e of chosen) segmentPath(brush, e.from, e.to);
-  context.lineWidth = 1;
-  context.stroke();
+  for (const type of ['wall', 'line'] as const) {
+    context.beginPath();
+    for (const e of chosen) if (e.type === type) segmentPath(brush, e.from, e.to);
+    // A line's own stroke lies beneath: it is covered.
+    context.lineWidth = type === 'wall' ? 1 : OUTLINE + 1;
+    context.stroke();
+  }
   context.fillStyle = '#fffefa';
   context.lineWidth = 1.5;
   for (const e of chosen) {

@@ -1,6 +1,6 @@
 import { findProject, loadSteps, submitSteps } from '@calque/store';
 import { database } from '@/server/database';
-import { answering, foreign, isUuid, json, notFound } from '@/server/answers';
+import { answering, foreign, isUuid, json, notFound, problem } from '@/server/answers';
 import { parseChangesRequest } from '@/server/schemas';
 import type { ChangesAnswer } from '@/project/wire';
 
@@ -11,12 +11,16 @@ const REFUSAL_WORDS = {
   exists: 'it is there already', missing: 'what it changes has been removed meanwhile', stale: 'what it changes has been changed elsewhere meanwhile',
 };
 
-/** The steps after a sequence number, with who made them. */
+const MOST_LAST = 10000;
+
+/** The steps after a sequence number, with who made them; `last` asks for at most so many of the latest. */
 export const GET = (request: Request, { params }: Context): Promise<Response> => answering(async () => {
   const { id } = await params;
-  const after = Number(new URL(request.url).searchParams.get('after') ?? 0);
+  const query = new URL(request.url).searchParams;
+  const after = Number(query.get('after') ?? 0), last = query.has('last') ? Number(query.get('last')) : undefined;
+  if (last !== undefined && !(Number.isInteger(last) && last > 0 && last <= MOST_LAST)) return problem(400, 'invalid', `"last" is a whole number from 1 to ${MOST_LAST}.`);
   if (!isUuid(id) || !Number.isInteger(after) || !(await findProject(database(), id))) return notFound('project');
-  return json(await loadSteps(database(), id, after));
+  return json(await loadSteps(database(), id, after, last));
 });
 
 export const POST = (request: Request, { params }: Context): Promise<Response> => answering(async () => {
