@@ -1,3 +1,6 @@
 import { defineConfig } from 'vitest/config';
 
-export default defineConfig({ test: { include: ['*/test/**/*.test.ts'], testTimeout: 60000, hookTimeout: 60000 } });
+export default defineConfig({
+  test: { include: ['*/test/**/*.test.ts'], globalSetup: ['store/test/database-setup.ts'], testTimeout: 60000, hookTimeout: 60000 },
+  resolve: { alias: { '@': new URL('./web/src', import.meta.url).pathname } },
+});

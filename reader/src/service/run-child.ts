@@ -13,13 +13,15 @@ export interface ChildLimits {
 }
 
 const ASK_EVERY_MS = 500;
+/** Stands beside this program when bundled. */
+const READING_CHILD = fileURLToPath(new URL('./reader-child.mjs', import.meta.url));
 
 export class Cancelled extends Error {}
 
 /** Runs the reading child and calls back for each of its messages, in order; rejects with words when it fails. */
-export function runChild(task: ChildTask, limits: ChildLimits, onMessage: (message: ChildMessage) => Promise<void>): Promise<void> {
+export function runChild(task: ChildTask, limits: ChildLimits, onMessage: (message: ChildMessage) => Promise<void>, program = READING_CHILD): Promise<void> {
   return new Promise((resolve, reject) => {
-    const child = fork(fileURLToPath(new URL('./reader-child.mjs', import.meta.url)), [JSON.stringify(task)], {
+    const child = fork(program, [JSON.stringify(task)], {
       execArgv: [`--max-old-space-size=${limits.heapMegabytes}`], stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     });
     let work = Promise.resolve();

@@ -1,0 +1,74 @@
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { join } from 'node:path';
+import postgres from 'postgres';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { claim, mustBeFree } from '../src/claim.ts';
+import { dataFolder, startPostgres } from '../src/postgres.ts';
+
+const name = `ops-test-${process.pid}`;
+const folder = dataFolder(name);
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+async function ask<T>(url: string, query: (sql: postgres.Sql) => Promise<T>): Promise<T> {
+  const sql = postgres(url, { max: 1, onnotice: () => {} });
+  return query(sql).finally(() => sql.end({ timeout: 1 }));
+}
+
+describe('the database of the project', () => {
+  it('keeps what was written over a stop and over a kill without warning', async () => {
+    const first = await startPostgres(name);
+    await ask(first.url, (sql) => sql`create table boats as select 1 as n`);
+    first.stop();
+
+    const second = await startPostgres(name);
+    await ask(second.url, (sql) => sql`insert into boats values (2)`);
+    const [pid] = readFileSync(join(folder, 'postgres/postmaster.pid'), 'utf8').split('\n').map(Number);
+    process.kill(pid, 'SIGKILL');
+
+    const third = await startPostgres(name);
+    try {
+      expect((await ask(third.url, (sql) => sql`select n from boats order by n`)).map((r) => r.n as number)).toEqual([1, 2]);
+    } finally {
+      third.stop();
+    }
+  });
+
+  it('one that still runs is used, not started beside itself', async () => {
+    const one = await startPostgres(name);
+    const two = await startPostgres(name);
+    expect(two.url).toBe(one.url);
+    two.stop();
+  });
+
+  it('listens on loopback alone', async () => {
+    const running = await startPostgres(name);
+    const rows = await ask(running.url, (sql) => sql`show listen_addresses`);
+    running.stop();
+    expect(rows[0].listen_addresses).toBe('127.0.0.1');
+  });
+});
+
+describe('claims', () => {
+  let place: string;
+  beforeAll(() => { place = mkdtempSync(join('/tmp', 'calque-claim-')); });
+  afterAll(() => rmSync(place, { recursive: true, force: true }));
+
+  it('a data folder is let go when done, and a dead holder is no holder', () => {
+    const release = claim(place);
+    expect(existsSync(join(place, 'calque.pid'))).toBe(true);
+    release();
+    expect(existsSync(join(place, 'calque.pid'))).toBe(false);
+    writeFileSync(join(place, 'calque.pid'), '99999999');
+    expect(() => claim(place)()).not.toThrow();
+  });
+
+  it('a port that something listens on is refused with a way out', async () => {
+    const server = createServer();
+    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+    const { port } = server.address() as { port: number };
+    await expect(mustBeFree(port)).rejects.toThrow(`Port ${port} is taken. PORT=${port + 100}`);
+    await new Promise((resolve) => server.close(resolve));
+    await expect(mustBeFree(port)).resolves.toBeUndefined();
+  });
+});

@@ -1,0 +1,19 @@
+import { randomUUID } from 'node:crypto';
+import { afterAll } from 'vitest';
+import { createProject, openDatabase, type Database, type NewStep } from '@calque/store';
+import type { Change, Wall } from '@calque/core/model';
+
+/** A connection to the tests' database that is closed when the file's tests are done. */
+export function testDatabase(): Database {
+  const database = openDatabase(process.env.UNIT_DATABASE_URL!, 4);
+  afterAll(() => database.$client.end({ timeout: 1 }));
+  return database;
+}
+
+export const newProject = (database: Database, name = 'Boathouse') => createProject(database, { name, units: 'mm', precision: 0 });
+
+export const wall = (id: string, thickness = 100): Wall => ({
+  type: 'wall', id, storeyId: 'ground', from: [0, 0], to: [1000, 0], thickness, alignment: 'centre', height: 2700, heightAssumed: true, source: { underlayId: null, ends: 'typed', thickness: 'typed' },
+});
+
+export const step = (change: Change, label = 'Step', id: string = randomUUID()): NewStep => ({ id, label, kind: 'do', of: null, change });

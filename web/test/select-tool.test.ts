@@ -1,0 +1,120 @@
+import { describe, expect, it } from 'vitest';
+import type { Line, Wall } from '@calque/core/model';
+import { SelectTool } from '../src/table/tools/select-tool.ts';
+import { key, line, pick, tableWith, wall } from './given-table.ts';
+
+const given = (...entities: Parameters<typeof tableWith>) => {
+  const t = tableWith(...entities);
+  return { ...t, tool: new SelectTool(t.table, () => ({ units: 'mm', precision: 0 })) };
+};
+const room = () => given(wall('south', [0, 0], [4000, 0]), wall('east', [4000, 0], [4000, 3000]), line('l', [0, 5000], [4000, 5000]));
+type Given = ReturnType<typeof room>;
+const click = (t: Given, x: number, y: number, shift = false) => {
+  t.tool.press(pick(x, y, { shift }));
+  t.tool.release(pick(x, y, { shift }));
+};
+const drag = (t: Given, from: [number, number], to: [number, number], more: { shift?: boolean; alt?: boolean } = {}) => {
+  t.tool.press(pick(...from, more));
+  t.tool.drag(pick(...to, more));
+  t.tool.release(pick(...to, more));
+};
+
+describe('selecting', () => {
+  it('takes what is clicked on, its axis or anywhere in its body; with Shift adds and takes away', () => {
+    const t = room();
+    click(t, 2000, 40);
+    expect(t.selected()).toEqual(['south']);
+    click(t, 2000, 5003, true);
+    expect(t.selected()).toEqual(['south', 'l']);
+    click(t, 2000, 0, true);
+    expect(t.selected()).toEqual(['l']);
+    click(t, 900, 2000, true);
+    expect(t.selected()).toEqual(['l']);
+    click(t, 900, 2000);
+    expect(t.selected()).toEqual([]);
+  });
+
+  it('a box takes all that it touches, also what only passes through', () => {
+    const t = room();
+    drag(t, [1000, -500], [2000, 5500]);
+    expect(t.selected().sort()).toEqual(['l', 'south']);
+    drag(t, [3500, 1000], [4500, 2000], { shift: true });
+    expect(t.selected().sort()).toEqual(['east', 'l', 'south']);
+    drag(t, [-900, -900], [-800, -800]);
+    expect(t.selected()).toEqual([]);
+  });
+
+  it('says what it does', () => {
+    const t = room();
+    expect(t.tool.words()).toContain('Click a wall or line');
+    click(t, 2000, 0);
+    expect(t.tool.words()).toContain('1 selected');
+  });
+});
+
+describe('changing by dragging', () => {
+  it('an end takes its neighbour along; with Alt it goes alone', () => {
+    const t = room();
+    click(t, 2000, 0);
+    drag(t, [4000, 3], [5000, 500]);
+    expect(t.get<Wall>('south').to).toEqual([5000, 500]);
+    expect(t.get<Wall>('east').from).toEqual([5000, 500]);
+    drag(t, [5000, 500], [6000, 0], { alt: true });
+    expect(t.get<Wall>('south').to).toEqual([6000, 0]);
+    expect(t.get<Wall>('east').from).toEqual([5000, 500]);
+    expect(t.labels()).toEqual(['Drag an end', 'Drag an end']);
+  });
+
+  it('an end dragged onto the other end changes nothing and says why', () => {
+    const t = room();
+    click(t, 2000, 0);
+    drag(t, [4000, 0], [0, 0]);
+    expect(t.get<Wall>('south').to).toEqual([4000, 0]);
+    expect(t.told[0]).toMatch(/would have no length/);
+  });
+
+  it('the whole selection moves by its nearest corner, as one step', () => {
+    const t = room();
+    t.table.setSelection(['south', 'l']);
+    drag(t, [1000, 0], [300, 700]);
+    expect(t.get<Wall>('south')).toMatchObject({ from: [300, 700], to: [4300, 700] });
+    expect(t.get<Line>('l').from).toEqual([300, 5700]);
+    expect(t.labels()).toEqual(['Move 2 elements']);
+  });
+
+  it('snaps only while something is dragged', () => {
+    const t = room();
+    expect(t.tool.snaps).toBe(false);
+    click(t, 2000, 0);
+    t.tool.press(pick(4000, 0));
+    t.tool.drag(pick(4100, 0));
+    expect(t.tool.snaps).toBe(true);
+    expect(t.tool.anchor()).toEqual([4000, 0]);
+    expect(t.tool.cancel()).toBe(true);
+    expect(t.get<Wall>('south').to).toEqual([4000, 0]);
+  });
+});
+
+describe('keys', () => {
+  it('arrows nudge by a round step of the zoom, with Shift ten', () => {
+    const t = room();
+    t.table.setSelection(['l']);
+    expect(t.tool.key(key('ArrowRight'))).toBe(true);
+    expect(t.get<Line>('l').from).toEqual([1, 5000]);
+    t.tool.key(key('ArrowUp', { shiftKey: true }));
+    expect(t.get<Line>('l').from).toEqual([1, 5010]);
+    t.table.setSelection([]);
+    expect(t.tool.key(key('ArrowLeft'))).toBe(false);
+  });
+
+  it('Delete removes what is selected and nothing else', () => {
+    const t = room();
+    t.tool.key(key('Delete'));
+    expect(t.all()).toHaveLength(3);
+    t.table.setSelection(['south', 'l']);
+    t.tool.key(key('Delete'));
+    expect(t.all().map((e) => e.id)).toEqual(['east']);
+    expect(t.labels()).toEqual(['Delete 2 elements']);
+    expect(t.selected()).toEqual([]);
+  });
+});

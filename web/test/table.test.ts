@@ -1,0 +1,108 @@
+import fc from 'fast-check';
+import { describe, expect, it, vi } from 'vitest';
+import { encodeLinework, type Linework } from '@calque/core/linework';
+import { modelOf } from '@calque/core/model';
+import { buildSheetIndex, indexBytes } from '@calque/core/snapping';
+import { LineworkCache } from '../src/table/linework-cache.ts';
+import { findSnaps } from '../src/table/snapping.ts';
+import { TraceCache } from '../src/table/trace-cache.ts';
+import { fitBox, LARGEST_SCALE, toPlane, toScreen, zoomAbout } from '../src/table/viewport.ts';
+import { underlay, wall } from './given-table.ts';
+
+const linework = (segments: number[]): Linework => ({
+  width: 100, height: 100, content: 'vector', layers: [], texts: [], images: [], styles: [],
+  segments: new Float64Array(segments), segmentStyle: new Int32Array(segments.length / 2), arcs: new Float64Array(0), arcStyle: new Int32Array(0), circles: new Float64Array(0), circleStyle: new Int32Array(0),
+  curves: new Float64Array(0), curveStyle: new Int32Array(0), fillEdges: new Float64Array(0), fillEdgeStyle: new Int32Array(0),
+} as unknown as Linework);
+const bytes = (segments: number[]) => encodeLinework(linework(segments), indexBytes(buildSheetIndex(linework(segments))));
+
+async function sheetsWith(segments: number[]): Promise<LineworkCache> {
+  vi.stubGlobal('fetch', async () => new Response(bytes(segments)));
+  const sheets = new LineworkCache();
+  await new Promise<void>((resolve) => {
+    sheets.onLoaded = resolve;
+    sheets.prefetch([{ fileId: 'f', page: 1 }]);
+  });
+  return sheets;
+}
+
+describe('the view', () => {
+  const coordinate = fc.double({ min: -1e6, max: 1e6, noNaN: true });
+  const view = fc.record({ scale: fc.double({ min: 1e-4, max: 100, noNaN: true }), x: coordinate, y: coordinate });
+  it('goes from plane to screen and back, y turned over once', () => fc.assert(fc.property(view, coordinate, coordinate, (v, x, y) => {
+    const [bx, by] = toPlane(v, toScreen(v, [x, y]));
+    expect(Math.abs(bx - x) + Math.abs(by - y)).toBeLessThan(1e-5 * (1 + Math.abs(v.x) / v.scale + Math.abs(v.y) / v.scale + Math.abs(x) + Math.abs(y)));
+    expect(toScreen(v, [x, y + 1000])[1]).toBeLessThan(toScreen(v, [x, y])[1]);
+  })));
+  it('keeps the place under the cursor while zooming, within its bounds', () => {
+    const v = { scale: 0.5, x: 100, y: 300 };
+    const before = toPlane(v, [220, 180]);
+    const after = zoomAbout(v, 3, [220, 180]);
+    expect(toPlane(after, [220, 180])[0]).toBeCloseTo(before[0]);
+    expect(zoomAbout(v, 1e12, [0, 0]).scale).toBe(LARGEST_SCALE);
+  });
+  it('fits a box into the space that the panels leave, also one without height', () => {
+    const v = fitBox([0, 0, 1000, 500], 1280, 800, { left: 250, top: 50, right: 300, bottom: 30 });
+    for (const corner of [[0, 0], [1000, 500]] as [number, number][]) {
+      const [x, y] = toScreen(v, corner);
+      expect(x).toBeGreaterThan(250);
+      expect(x).toBeLessThan(980);
+      expect(y).toBeGreaterThan(50);
+      expect(y).toBeLessThan(770);
+    }
+    expect(Number.isFinite(fitBox([0, 5, 10, 5], 800, 600, { left: 0, top: 0, right: 0, bottom: 0 }).scale)).toBe(true);
+  });
+});
+
+describe('linework of sheets', () => {
+  it('is fetched once', async () => {
+    const sheets = await sheetsWith([0, 0, 50, 0]);
+    const again = vi.fn();
+    vi.stubGlobal('fetch', again);
+    expect(sheets.get('f', 1)?.linework.segments).toEqual(new Float64Array([0, 0, 50, 0]));
+    expect(again).not.toHaveBeenCalled();
+  });
+  it('one that failed is tried again only when asked for', async () => {
+    const fetching = vi.fn(async () => new Response('', { status: 404 }));
+    vi.stubGlobal('fetch', fetching);
+    const sheets = new LineworkCache();
+    sheets.get('f', 2);
+    await vi.waitFor(() => expect(fetching).toHaveBeenCalledTimes(1));
+    await new Promise((resolve) => setTimeout(resolve));
+    sheets.get('f', 2);
+    expect(fetching).toHaveBeenCalledTimes(1);
+    sheets.retryFailed();
+    sheets.get('f', 2);
+    expect(fetching).toHaveBeenCalledTimes(2);
+  });
+});
+
+describe('snapping over everything on the table', () => {
+  const scope = { storeyId: 'ground' };
+  const at = async (underlays: Parameters<typeof underlay>[1][], x: number, y: number, limits: { storeyId: string; onlyUnderlay?: string } = scope) => {
+    const sheets = await sheetsWith([0, 0, 50, 0]);
+    const model = modelOf([...underlays.map((more, i) => underlay(`u${i}`, more)), wall('w', [500, 500], [900, 500])]);
+    return findSnaps(model, sheets, new TraceCache(() => {}), [x, y], 1, limits);
+  };
+  vi.stubGlobal('Worker', class { postMessage(): void {} });
+
+  it('finds the sheet through its placement, scaled and turned, and knows the point on the sheet', async () => {
+    const [best] = await at([{ placement: [0, 10, -10, 0, 100, 200] }], 103, 702);
+    expect(best).toMatchObject({ kind: 'end', plane: [100, 700], underlayId: 'u0', sheet: [50, 0] });
+    expect(best.lit[0]).toEqual([[100, 200], [100, 700]]);
+  });
+  it('finds what has been traced', async () => {
+    expect((await at([], 902, 498))[0]).toMatchObject({ plane: [900, 500], underlayId: null, sheet: null });
+  });
+  it('never snaps to what is hidden, faded away, switched off, cropped or on another storey', async () => {
+    for (const more of [{ visible: false }, { fade: 1 }, { snap: false }, { crop: [20, -5, 40, 5] }, { storeyId: 'upper' }] as const) {
+      expect(await at([more as never], 1, 1), JSON.stringify(more)).toEqual([]);
+    }
+    expect(await at([{}], 1, 1)).not.toEqual([]);
+  });
+  it('a tool may ask for one sheet alone, even where its snap is off', async () => {
+    const only = { storeyId: 'ground', onlyUnderlay: 'u1' };
+    expect((await at([{}, { snap: false }], 1, 1, only)).every((f) => f.underlayId === 'u1')).toBe(true);
+    expect(await at([{}, { snap: false }], 901, 500, only)).toEqual([]);
+  });
+});
