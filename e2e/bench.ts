@@ -24,7 +24,8 @@ export async function newProject(page: Page, name: string, units = 'millimetres'
   }
   await page.getByRole('button', { name: 'Make the project' }).click();
   await page.waitForURL('**/project/*');
-  await drawing(page).locator('canvas').first().waitFor();
+  // The panels come a moment after the drawing; keys belong to them.
+  await page.getByTestId('saved').waitFor();
 }
 
 export const drawing = (page: Page) => page.getByTestId('drawing');
