@@ -1,5 +1,5 @@
 import { writeFileSync } from 'node:fs';
-import { encodeLinework, scaleNotes, type Linework } from '@calque/core/linework';
+import { encodeLinework, kindCode, penUses, scaleNotes, type Linework } from '@calque/core/linework';
 import { buildSheetIndex, indexBytes } from '@calque/core/snapping';
 import { MM_PER_POINT } from '@calque/core/geometry';
 import { DEFAULT_MEMORY_MB, type FileFacts, type ReadPage } from '@calque/reader';
@@ -31,13 +31,17 @@ export async function readCommand(file: string, flags: ReadFlags): Promise<strin
 }
 
 function pageJson({ page, linework: l, milliseconds }: ReadPage, withLinework: boolean) {
+  const pens = penUses(l).map(({ pen, items, length }) => ({ ...l.pens[pen], colour: `#${l.pens[pen].colour.toString(16).padStart(6, '0')}`, items, length: Math.round(length * 1000) / 1000 }));
   return {
     page,
     size: { width: l.width, height: l.height },
     content: l.content,
-    counts: l.counts,
+    counts: { ...l.counts, pens: pens.length, hatches: l.hatches, dimensions: dimensionsOf(l), markups: l.markups.length },
     leftOut: l.leftOut,
     layers: l.layers,
+    pens,
+    hatches: l.hatches,
+    markups: l.markups,
     scaleNotes: scaleNotes(l.texts),
     milliseconds: Math.round(milliseconds * 10) / 10,
     ...(withLinework ? lineworkJson(l) : {}),
@@ -54,6 +58,9 @@ function lineworkJson(l: Linework) {
     texts: l.texts.map(({ text, x, y, height, radians }) => ({ text, x, y, height, radians })),
   };
 }
+
+const DIMENSION = kindCode('dimension');
+const dimensionsOf = (l: Linework) => l.texts.filter((t) => t.kind === DIMENSION).length;
 
 function rows(values: Float64Array, stride: number, style: Int32Array): number[][] {
   return Array.from({ length: values.length / stride }, (_, i) => [...values.subarray(i * stride, (i + 1) * stride), style[2 * i]]);
@@ -74,6 +81,7 @@ function pageWords({ page, linework: l, milliseconds }: ReadPage): string {
   return [
     `Page ${page}: ${mm(l.width)} x ${mm(l.height)} mm, ${CONTENT_WORDS[l.content]}`,
     `  ${segments} segments, ${arcs} arcs, ${circles} circles, ${curves} curves, ${texts} texts, ${images} pictures (${milliseconds.toFixed(0)} ms)`,
+    `  ${penUses(l).length} pens, ${l.hatches} hatched areas, ${dimensionsOf(l)} dimensions${l.markups.length ? `, ${l.markups.length} mark-ups` : ''}`,
     ...(left.length ? [`  left out: ${left.join(', ')}`] : []),
     ...(l.layers.length ? [`  layers: ${l.layers.map((x) => `${x.name}${x.on ? '' : ' (off)'} ${x.segments}`).join(', ')}`] : []),
     ...(notes.length ? [`  states: ${notes.map((n) => n.text).join('; ')}`] : []),

@@ -11,7 +11,7 @@ try {
     (facts) => port.postMessage({ facts }),
     (page) => {
       const l = page.linework;
-      const arrays = [l.segments, l.segmentStyle, l.arcs, l.arcStyle, l.circles, l.circleStyle, l.curves, l.curveStyle, l.fillEdges, l.fillEdgeStyle];
+      const arrays = Object.values(l).filter((v) => ArrayBuffer.isView(v));
       port.postMessage({ page }, arrays.map((a) => a.buffer as ArrayBuffer));
     },
   );

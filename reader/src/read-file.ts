@@ -7,6 +7,8 @@ import { readPicture, thumbnail } from './picture/read-picture.ts';
 export interface ReadOptions {
   password?: string;
   allLayers?: boolean;
+  /** Keep what lies on layers that are off, uncounted, so that it can be switched on. */
+  keepHidden?: boolean;
   /** Read this page alone (1-based). */
   page?: number;
   /** Memory that the PDF engine may use. */

@@ -2,6 +2,12 @@ import type { Cubic } from '../geometry/index.ts';
 import { GrowingFloats, GrowingInts } from './growing.ts';
 import { STRIDE } from './types.ts';
 
+/** Items as flat arrays: `object` the number of the page object of each; `drawn` the pieces as drawn. */
+export interface Taken { geometry: Float64Array; style: Int32Array; object: Int32Array; drawn: number }
+
+/** The number of the page object from an item's paint order. */
+const objectOf = (order: number) => (order < 0 ? -1 - order : order);
+
 /** Items of one kind: geometry, style (layer, pen) and paint order; hidden items have order -1 - n. */
 export class ItemStore {
   readonly geometry: GrowingFloats;
@@ -29,27 +35,34 @@ export class ItemStore {
   }
 
   /** Everything, without asking item by item. */
-  takeAll(): { geometry: Float64Array; style: Int32Array; drawn: number } {
+  takeAll(): Taken {
+    const n = this.count;
+    const object = new Int32Array(n);
     let drawn = 0;
-    for (let i = 1; i < this.order.length; i += 2) if (this.order.at(i) === 0) drawn++;
-    return { geometry: this.geometry.toArray(), style: this.style.toArray(), drawn };
+    for (let i = 0; i < n; i++) {
+      object[i] = objectOf(this.order.at(2 * i));
+      if (this.order.at(2 * i + 1) === 0) drawn++;
+    }
+    return { geometry: this.geometry.toArray(), style: this.style.toArray(), object, drawn };
   }
 
-  /** The items that `keep` takes, as flat arrays, and how many pieces as drawn they are. */
-  take(keep: (item: number, order: number) => boolean): { geometry: Float64Array; style: Int32Array; drawn: number } {
+  /** The items that `keep` takes, as flat arrays, and how many pieces as drawn they are. `countHidden`: those on layers that are off count too. */
+  take(keep: (item: number, order: number) => boolean, countHidden: boolean): Taken {
     const n = this.count, { stride } = this;
     const source = this.geometry.view();
-    const geometry = new Float64Array(n * stride), style = new Int32Array(n * 2);
+    const geometry = new Float64Array(n * stride), style = new Int32Array(n * 2), object = new Int32Array(n);
     let kept = 0, drawn = 0;
     for (let i = 0; i < n; i++) {
       if (!keep(i, this.order.at(2 * i))) continue;
       for (let k = 0; k < stride; k++) geometry[kept * stride + k] = source[i * stride + k];
       style[2 * kept] = this.style.at(2 * i);
       style[2 * kept + 1] = this.style.at(2 * i + 1);
-      if (this.order.at(2 * i + 1) === 0) drawn++;
+      const order = this.order.at(2 * i);
+      object[kept] = objectOf(order);
+      if (this.order.at(2 * i + 1) === 0 && (order >= 0 || countHidden)) drawn++;
       kept++;
     }
-    return { geometry: geometry.slice(0, kept * stride), style: style.slice(0, kept * 2), drawn };
+    return { geometry: geometry.slice(0, kept * stride), style: style.slice(0, kept * 2), object: object.slice(0, kept), drawn };
   }
 }
 

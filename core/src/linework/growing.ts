@@ -47,6 +47,17 @@ export class GrowingInts {
     this.data[this.length++] = b;
   }
 
+  push3(a: number, b: number, c: number): void {
+    if (this.length + 3 > this.data.length) {
+      const next = new Int32Array(this.data.length * 2);
+      next.set(this.data);
+      this.data = next;
+    }
+    this.data[this.length++] = a;
+    this.data[this.length++] = b;
+    this.data[this.length++] = c;
+  }
+
   at(i: number): number { return this.data[i]; }
   toArray(): Int32Array { return this.data.slice(0, this.length); }
 }

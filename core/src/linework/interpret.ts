@@ -2,16 +2,18 @@ import {
   applyTransform, boxesTouch, boxOfPoints, cubicAt, cubicBox, cubicPart, flattenCubic, makeRegion, normalAngle,
   ringArea, TAU, type Box, type Cubic, type Interval, type Point, type Region,
 } from '../geometry/index.ts';
-import { asCubic, ItemStores, type ItemStore } from './collector.ts';
+import { asCubic, ItemStores, type ItemStore, type Taken } from './collector.ts';
 import { liesOnInk, Covers, type Cover } from './covering.ts';
 import { isPaper, PenTable } from './paint.ts';
-import { CLOSE, Verb, type ImageObject, type PageLayer, type PageSink, type PathObject, type TextObject } from './page-objects.ts';
+import { CLOSE, Verb, type ImageObject, type MarkupObject, type PageLayer, type PageSink, type PathObject, type TextObject } from './page-objects.ts';
 import { recogniseRun, type Recognised } from './recognise-arcs.ts';
 import { contentOf } from './content.ts';
+import { GrowingInts } from './growing.ts';
+import { recogniseKinds } from './kinds/recognise.ts';
 import { flattenPath } from './flatten-path.ts';
 import { strokedTwins } from './stroked-twins.ts';
 import { joinTexts } from './texts.ts';
-import type { LeftOut, Linework, PagePicture, PageText } from './types.ts';
+import { kindCode, type LeftOut, type Linework, type PagePicture, type PageText } from './types.ts';
 import { prepareClip, showsWhole, visibleCurveIntervals, visibleIntervals, type Clip } from './visible-parts.ts';
 
 /** Where the pieces of the path at hand go; one record, used again for every path. */
@@ -22,8 +24,10 @@ export interface InterpretOptions {
   width: number;
   height: number;
   layers: readonly PageLayer[];
-  /** Also keep what lies on layers that are off. */
+  /** Also keep what lies on layers that are off, and count it. */
   allLayers?: boolean;
+  /** Also keep what lies on layers that are off, so that they can be switched on later; it is not counted. */
+  keepHidden?: boolean;
 }
 
 /** A stroked or filled piece shorter than this (sheet points) is a dot, not a line. */
@@ -33,6 +37,8 @@ const LETTER_RADIUS = 6;
 /** A fill smaller than this many square points covers nothing that a person would miss. */
 const SMALLEST_COVER = 4;
 const CLIP_CACHE_LIMIT = 512;
+const LINE = kindCode('line'), CURVE = kindCode('curve'), FILL = kindCode('fill'), TEXT = kindCode('text'), PICTURE = kindCode('picture');
+const objectNumber = (order: number) => (order < 0 ? -1 - order : order);
 
 /**
  * Turns page objects, in paint order, into linework: recognises arcs and circles, cuts what a clip
@@ -44,6 +50,9 @@ export class PageInterpreter implements PageSink {
   private readonly pens = new PenTable();
   private readonly covers: Cover[] = [];
   private readonly texts: (PageText & { order: number })[] = [];
+  private readonly markups: MarkupObject[] = [];
+  private readonly objects = new GrowingInts(3 * 4096);
+  private patternFills = 0;
   private readonly pictures: PagePicture[] = [];
   private readonly leftOut: LeftOut = { clipped: 0, outside: 0, zeroLength: 0, unpainted: 0, paperColoured: 0, covered: 0 };
   private readonly clips = new Map<readonly Region[], Clip>();
@@ -51,13 +60,14 @@ export class PageInterpreter implements PageSink {
   private order = 0;
   private anyHidden = false;
   private fills = 0;
+  private images = 0;
 
   constructor(private readonly options: InterpretOptions) {
     this.page = [0, 0, options.width, options.height];
   }
 
   path(object: PathObject): void {
-    const order = this.nextOrder(object.hidden);
+    const order = this.nextOrder(object);
     const strokes = object.stroke !== null;
     const strokeShows = strokes && object.stroke!.a > 0;
     const fillShows = object.fill !== 'none' && (object.fillColour === null || object.fillColour.a > 0);
@@ -65,21 +75,24 @@ export class PageInterpreter implements PageSink {
       this.leftOut.unpainted += countPieces(object);
       return;
     }
+    const pen = strokeShows ? this.pens.indexOf(object.strokeWidth, object.stroke!, object.dash) : -1;
+    this.note(order, object.layer, pen, fillShows && !strokeShows ? FILL : LINE);
     const clip = this.clipFor(object.clips);
     const { target } = this;
     target.clip = clip;
     target.order = order;
     target.layer = object.layer;
     target.store = strokeShows ? this.stores.segments : this.stores.fillEdges;
-    target.pen = strokeShows ? this.pens.indexOf(object.strokeWidth, object.stroke!, object.dash) : -1;
+    target.pen = pen;
     const colour = strokeShows ? object.stroke : object.fillColour;
     target.paper = colour !== null && isPaper(colour);
     this.walk(object, !strokeShows, target);
     if (fillShows) this.addFill(object, clip, order);
+    if (fillShows && object.pattern === 'tiling' && order >= 0) this.patternFills++;
   }
 
   text(object: TextObject): void {
-    const order = this.nextOrder(object.hidden);
+    const order = this.nextOrder(object);
     if (object.text.trim() === '') return;
     if (object.invisible || object.colour?.a === 0) {
       this.leftOut.unpainted++;
@@ -101,12 +114,13 @@ export class PageInterpreter implements PageSink {
       this.leftOut.paperColoured++;
       return;
     }
-    this.texts.push({ text: object.text, x: m[4], y: m[5], height, radians, layer: object.layer, width, order });
+    this.note(order, object.layer, -1, TEXT);
+    this.texts.push({ text: object.text, object: objectNumber(order), kind: TEXT, x: m[4], y: m[5], height, radians, layer: object.layer, width, order });
   }
 
   image(object: ImageObject): void {
-    const order = this.nextOrder(object.hidden);
-    if (object.hidden && !this.options.allLayers) return;
+    const order = this.nextOrder(object);
+    if (object.hidden && !this.keeps(object.layer)) return;
     if (object.transparent) {
       this.leftOut.unpainted++;
       return;
@@ -119,11 +133,30 @@ export class PageInterpreter implements PageSink {
       return;
     }
     const turned = Math.abs(ringArea(corners));
-    this.pictures.push({ corners, area: Math.min(turned, (shown[2] - shown[0]) * (shown[3] - shown[1])) });
+    this.note(order, object.layer, -1, PICTURE);
+    if (!object.hidden || this.options.allLayers) this.images++;
+    this.pictures.push({ object: objectNumber(order), layer: object.layer, corners, area: Math.min(turned, (shown[2] - shown[0]) * (shown[3] - shown[1])) });
     if (!object.hidden) {
       // A picture may have holes that the engine does not tell of: it is ink for white lines, but hides nothing.
       this.covers.push({ order, regions: [makeRegion([corners], 'nonzero'), ...object.clips], box: shown, paper: false, opaque: false });
     }
+  }
+
+  markup(object: MarkupObject): void {
+    this.markups.push(object);
+  }
+
+  /** What an object is, for switching it off as a whole. */
+  private note(order: number, layer: number, pen: number, kind: number): void {
+    const n = objectNumber(order);
+    while (this.objects.length < 3 * n) this.objects.push3(-1, -1, -1);
+    if (this.objects.length === 3 * n) this.objects.push3(layer, pen, kind);
+  }
+
+  /** Is something on a layer that is off kept? Only where that layer, and not another round it, is what hides it. */
+  private keeps(layer: number): boolean {
+    const { allLayers, keepHidden, layers } = this.options;
+    return allLayers === true || (keepHidden === true && layer >= 0 && !layers[layer].on);
   }
 
   /** The finished linework. Call once, after the last object. */
@@ -134,14 +167,14 @@ export class PageInterpreter implements PageSink {
     const layerSegments = options.layers.map(() => 0);
     const covered = this.covers.some((c) => c.opaque);
     const keepVisible = (store: ItemStore, hidden: (i: number, order: number, width: number) => boolean, twin?: (i: number) => boolean) =>
-      (!covered && !twin && (!this.anyHidden || options.allLayers) ? store.takeAll() : store.take((i, order) => {
+      (!covered && !twin && !this.anyHidden ? store.takeAll() : store.take((i, order) => {
         if (twin?.(i)) return false;
-        if (order < 0) return options.allLayers === true;
+        if (order < 0) return this.keeps(store.style.at(2 * i));
         const pen = store.style.at(2 * i + 1);
         if (!hidden(i, order, pen < 0 ? 0 : pens[pen].width)) return true;
         this.leftOut.covered++;
         return false;
-      }));
+      }, options.allLayers === true));
     const hiddenLine = (store: ItemStore) => (i: number, order: number, width: number) => {
       const g = store.geometry;
       return later.hides(order, width, g.at(4 * i), g.at(4 * i + 1), g.at(4 * i + 2), g.at(4 * i + 3));
@@ -171,8 +204,9 @@ export class PageInterpreter implements PageSink {
       const listed = stores.segments.order.at(2 * i) >= 0 || options.allLayers === true;
       if (layer >= 0 && listed && stores.segments.order.at(2 * i + 1) === 0) layerSegments[layer]++;
     }
+    const hiddenObjects = new Set(this.texts.filter((t) => t.order < 0).map((t) => t.object));
     const texts = joinTexts(this.texts.filter((t) => {
-      if (t.order < 0) return options.allLayers === true;
+      if (t.order < 0) return this.keeps(t.layer);
       const [ux, uy] = [Math.cos(t.radians), Math.sin(t.radians)];
       const x = t.x - uy * t.height * 0.35, y = t.y + ux * t.height * 0.35;
       if (!covered || !later.hides(t.order, 0, x, y, x + ux * t.width, y + uy * t.width)) return true;
@@ -180,22 +214,46 @@ export class PageInterpreter implements PageSink {
       return false;
     }));
     const counts = {
-      segments: segments.drawn, arcs: arcs.drawn, circles: circles.drawn, curves: curves.drawn, fills: this.fills, texts: texts.length, images: this.pictures.length,
+      segments: segments.drawn, arcs: arcs.drawn, circles: circles.drawn, curves: curves.drawn, fills: this.fills, texts: options.allLayers ? texts.length : texts.filter((t) => !hiddenObjects.has(t.object)).length, images: this.images,
     };
-    return {
+    const marked = this.addMarkups(segments, circles);
+    const all = (taken: Taken, kind: number) => new Uint8Array(taken.object.length).fill(kind);
+    const linework: Linework = {
       width: options.width, height: options.height,
-      segments: segments.geometry, segmentStyle: segments.style, arcs: arcs.geometry, arcStyle: arcs.style,
-      circles: circles.geometry, circleStyle: circles.style, curves: curves.geometry, curveStyle: curves.style,
-      fillEdges: fillEdges.geometry, fillEdgeStyle: fillEdges.style,
+      segments: marked.segments.geometry, segmentStyle: marked.segments.style, segmentObject: marked.segments.object, segmentKind: all(marked.segments, LINE),
+      arcs: arcs.geometry, arcStyle: arcs.style, arcObject: arcs.object, arcKind: all(arcs, CURVE),
+      circles: marked.circles.geometry, circleStyle: marked.circles.style, circleObject: marked.circles.object, circleKind: all(marked.circles, CURVE),
+      curves: curves.geometry, curveStyle: curves.style, curveObject: curves.object, curveKind: all(curves, CURVE),
+      fillEdges: fillEdges.geometry, fillEdgeStyle: fillEdges.style, fillEdgeObject: fillEdges.object, fillEdgeKind: all(fillEdges, FILL),
+      objects: this.objects.toArray(), hatches: this.patternFills,
+      markups: this.markups.map(({ kind, author, comment, date, box, index }) => ({ kind, author, comment, date, box, index })),
       texts, pictures: this.pictures, pens,
-      layers: options.layers.map((l, i) => ({ name: l.name, on: l.on, segments: layerSegments[i] })),
+      layers: options.layers.map((l, i) => ({ ...l, segments: layerSegments[i] })),
       counts, leftOut: this.leftOut,
       content: contentOf(counts, this.pictures, options.width * options.height, fillEdges.geometry.length),
     };
+    recogniseKinds(linework);
+    return linework;
   }
 
-  private nextOrder(hidden: boolean): number {
-    const n = this.order++;
+  /** The lines of mark-ups stand behind those of the page. */
+  private addMarkups(segments: Taken, circles: Taken): { segments: Taken; circles: Taken } {
+    const lines = this.markups.flatMap((m) => m.lines.map((line) => ({ m, line }))), rounds = this.markups.flatMap((m) => (m.circle ? [{ m, circle: m.circle }] : []));
+    const styleOf = (m: MarkupObject) => [-1, this.pens.indexOf(m.width, { r: (m.colour >> 16) & 255, g: (m.colour >> 8) & 255, b: m.colour & 255, a: 255 }, [])];
+    const numberOf = (m: MarkupObject) => -1 - this.markups.indexOf(m);
+    const extend = (taken: Taken, items: readonly { m: MarkupObject; values: readonly number[] }[]): Taken => (items.length === 0 ? taken : {
+      geometry: Float64Array.from([...taken.geometry, ...items.flatMap((i) => i.values)]), style: Int32Array.from([...taken.style, ...items.flatMap((i) => styleOf(i.m))]),
+      object: Int32Array.from([...taken.object, ...items.map((i) => numberOf(i.m))]), drawn: taken.drawn,
+    });
+    return {
+      segments: extend(segments, lines.map(({ m, line }) => ({ m, values: line }))),
+      circles: extend(circles, rounds.map(({ m, circle }) => ({ m, values: [circle.cx, circle.cy, circle.r] }))),
+    };
+  }
+
+  private nextOrder({ ordinal, hidden }: { ordinal?: number; hidden: boolean }): number {
+    const n = ordinal ?? this.order;
+    this.order = n + 1;
     if (hidden) this.anyHidden = true;
     return hidden ? -1 - n : n;
   }

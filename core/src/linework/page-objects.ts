@@ -12,6 +12,8 @@ export const CLOSE = 8;
 export interface Colour { r: number; g: number; b: number; a: number }
 
 interface Placed {
+  /** Number of the object in paint order, counted through forms by the engine; the sink counts itself where it is absent. */
+  ordinal?: number;
   /** object space -> sheet space */
   matrix: Transform;
   /** Clip regions in sheet space; what shows lies inside every one of them. */
@@ -35,6 +37,8 @@ export interface PathObject extends Placed {
   fill: 'none' | 'nonzero' | 'evenodd';
   /** null: painted by a pattern or shading whose colour is not known. */
   fillColour: Colour | null;
+  /** How it is painted when not in one colour. */
+  pattern?: 'tiling' | 'shading';
   /** Paints over everything below it: opaque, normal blending, no soft mask. */
   opaque: boolean;
   stroke: Colour | null;
@@ -64,6 +68,27 @@ export interface PageSink {
   path(object: PathObject): void;
   text(object: TextObject): void;
   image(object: ImageObject): void;
+  markup(object: MarkupObject): void;
 }
 
-export interface PageLayer { name: string; on: boolean }
+/** A layer as the file names it: its default state, the titles it stands under, and the group of which only one may be on. */
+export interface PageLayer { name: string; on: boolean; under?: readonly string[]; oneOf?: number }
+
+/** A mark-up that someone laid over the page. Coordinates in sheet points. */
+export interface MarkupObject {
+  /** Standard subtype name: Line, Square, Circle, Polygon, PolyLine, Ink, Highlight, Underline, StrikeOut, Squiggly, FreeText, Text, Stamp, Caret … */
+  kind: string;
+  author: string;
+  comment: string;
+  /** As the file states it, ISO 8601 where it can be read; empty for none. */
+  date: string;
+  /** Where it lies: minX, minY, maxX, maxY. */
+  box: readonly [number, number, number, number];
+  /** Number of the annotation on the page. */
+  index: number;
+  colour: number;
+  width: number;
+  /** Its straight lines, x0, y0, x1, y1 each. */
+  lines: readonly (readonly [number, number, number, number])[];
+  circle?: { cx: number; cy: number; r: number };
+}

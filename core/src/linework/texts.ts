@@ -21,7 +21,7 @@ export function joinTexts(pieces: readonly PageText[]): PageText[] {
       const space = gap > SPACE_GAP && !last.text.endsWith(' ') && !piece.text.startsWith(' ') ? ' ' : '';
       last.text += space + piece.text;
       last.width += gap * last.height + piece.width;
-    } else out.push({ text: piece.text, x: piece.x, y: piece.y, height: piece.height, radians: piece.radians, layer: piece.layer, width: piece.width });
+    } else out.push({ text: piece.text, object: piece.object, kind: piece.kind, x: piece.x, y: piece.y, height: piece.height, radians: piece.radians, layer: piece.layer, width: piece.width });
   }
   for (const text of out) text.text = text.text.trim();
   return out;

@@ -43,6 +43,18 @@ export interface PdfiumExports {
   FPDFPathSegment_GetPoint(segment: number, x: number, y: number): number;
   FPDFPathSegment_GetType(segment: number): number;
   FPDFPathSegment_GetClose(segment: number): number;
+  FPDFPage_GetAnnotCount(page: number): number;
+  FPDFPage_GetAnnot(page: number, index: number): number;
+  FPDFPage_CloseAnnot(annotation: number): void;
+  FPDFAnnot_GetSubtype(annotation: number): number;
+  FPDFAnnot_GetFlags(annotation: number): number;
+  FPDFAnnot_GetRect(annotation: number, rect: number): number;
+  FPDFAnnot_GetLine(annotation: number, from: number, to: number): number;
+  FPDFAnnot_GetVertices(annotation: number, buffer: number, count: number): number;
+  FPDFAnnot_GetInkListCount(annotation: number): number;
+  FPDFAnnot_GetInkListPath(annotation: number, index: number, buffer: number, count: number): number;
+  FPDFAnnot_GetStringValue(annotation: number, key: number, buffer: number, bytes: number): number;
+  EPDFAnnot_GetColor(annotation: number, type: number, r: number, g: number, b: number): number;
   FPDFFormObj_CountObjects(form: number): number;
   FPDFFormObj_GetObject(form: number, index: number): number;
   FPDFText_LoadPage(page: number): number;

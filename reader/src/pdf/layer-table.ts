@@ -10,6 +10,8 @@ export interface LayerTable {
   userUnits: number[];
   /** The file with its layers marked, or null when the file as it came will do. */
   bytes: Uint8Array | null;
+  /** What a fill without a colour of its own is in this file. */
+  patterns: 'tiling' | 'shading';
 }
 
-export const NO_LAYERS: LayerTable = { layers: [], userUnits: [], bytes: null };
+export const NO_LAYERS: LayerTable = { layers: [], userUnits: [], bytes: null, patterns: 'shading' };

@@ -7,7 +7,7 @@ import { LAYER_KEY, NO_LAYERS, OFF_KEY, type LayerTable } from './layer-table.ts
  * which content belongs to them, and UserUnit (ISO 32000-1, 8.11 and 14.11). A file whose structure
  * cannot be read is used without layers.
  */
-export async function parseLayers(bytes: Uint8Array, password?: string): Promise<LayerTable> {
+export async function parseLayers(bytes: Uint8Array, password?: string): Promise<Omit<LayerTable, 'patterns'>> {
   try {
     const document = await PDFDocument.load(bytes, { password: password ?? '', updateMetadata: false, throwOnInvalidObject: false });
     const userUnits = document.getPages().map((page) => {
@@ -32,7 +32,8 @@ function markLayers(document: PDFDocument): PageLayer[] {
   if (!(groups instanceof PDFArray)) return [];
   const refs = groups.asArray().filter((r): r is PDFRef => r instanceof PDFRef);
   const isOn = defaultStates(properties.lookup(name('D')));
-  const layers = refs.map((ref): PageLayer => ({ name: textOf(dictOf(document, ref)?.lookup(name('Name'))), on: isOn(ref) }));
+  const places = placesOf(document, properties.lookup(name('D')));
+  const layers = refs.map((ref): PageLayer => ({ name: textOf(dictOf(document, ref)?.lookup(name('Name'))), on: isOn(ref), ...places(ref) }));
   const indexOf = new Map(refs.map((ref, i) => [ref.toString(), i]));
   refs.forEach((ref, i) => mark(dictOf(document, ref), i, !layers[i].on));
   for (const [, object] of context.enumerateIndirectObjects()) {
@@ -69,6 +70,42 @@ function defaultStates(config: unknown): (ref: PDFRef) => boolean {
   const base = config.lookup(name('BaseState'));
   const baseOff = base === name('OFF');
   return (ref) => (baseOff ? on.has(ref.toString()) : !off.has(ref.toString()));
+}
+
+const DEEPEST_ORDER = 20;
+
+/** Titles that a layer stands under, and the group of which only one layer may be on (ISO 32000-1, 8.11.4.3). Arrays that hold one another in a ring are left at the second visit. */
+function placesOf(document: PDFDocument, config: unknown): (ref: PDFRef) => Pick<PageLayer, 'under' | 'oneOf'> {
+  if (!(config instanceof PDFDict)) return () => ({});
+  const under = new Map<string, string[]>(), oneOf = new Map<string, number>();
+  const seen = new Set<PDFArray>();
+  const visit = (array: unknown, path: readonly string[]): void => {
+    if (!(array instanceof PDFArray) || seen.has(array) || path.length > DEEPEST_ORDER) return;
+    seen.add(array);
+    let inside = path;
+    array.asArray().forEach((item, i) => {
+      const value = item instanceof PDFRef ? document.context.lookup(item) : item;
+      if (value instanceof PDFArray) visit(value, inside);
+      else if (value instanceof PDFString || value instanceof PDFHexString) inside = i === 0 ? [...path, textOf(value)] : inside;
+      else if (value instanceof PDFDict && item instanceof PDFRef) {
+        if (inside.length > 0 && !under.has(item.toString())) under.set(item.toString(), [...inside]);
+        // What is nested behind a layer stands under it.
+        const following = array.asArray()[i + 1];
+        const nested = following instanceof PDFRef ? document.context.lookup(following) : following;
+        if (nested instanceof PDFArray && !(nested.asArray()[0] instanceof PDFString)) visit(nested, [...inside, textOf(value.lookup(name('Name')))]);
+      }
+    });
+  };
+  visit(config.lookup(name('Order')), []);
+  const groups = config.lookup(name('RBGroups'));
+  if (groups instanceof PDFArray) groups.asArray().forEach((item, i) => {
+    const members = item instanceof PDFRef ? document.context.lookup(item) : item;
+    if (members instanceof PDFArray) for (const ref of members.asArray()) oneOf.set(ref.toString(), i);
+  });
+  return (ref) => {
+    const key = ref.toString();
+    return { ...(under.has(key) && { under: under.get(key) }), ...(oneOf.has(key) && { oneOf: oneOf.get(key) }) };
+  };
 }
 
 /** Optional-content membership: the first group names it, its policy decides whether it shows. */

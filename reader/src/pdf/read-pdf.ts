@@ -3,12 +3,14 @@ import { PageInterpreter, type Linework } from '@calque/core/linework';
 import { ReadFailure } from '../failure.ts';
 import { cString, openDocument, startEngine, type Engine } from './engine.ts';
 import { LAYER_KEY, OFF_KEY, type LayerTable } from './layer-table.ts';
+import { readMarkups } from './markups.ts';
 import { readLayers } from './structure.ts';
 import { PageWalker } from './walk.ts';
 
 export interface PdfOptions {
   password?: string;
   allLayers?: boolean;
+  keepHidden?: boolean;
   maxMegabytes: number;
 }
 
@@ -79,8 +81,9 @@ function readPage(engine: Engine, doc: number, page: number, table: LayerTable, 
   const began = performance.now();
   return withPage(engine, doc, page, (handle) => {
     const { width, height, matrix } = displayedPage(engine, handle, table.userUnits[page - 1] ?? 1);
-    const interpreter = new PageInterpreter({ width, height, layers: table.layers, allLayers: options.allLayers });
+    const interpreter = new PageInterpreter({ width, height, layers: table.layers, allLayers: options.allLayers, keepHidden: options.keepHidden });
     new PageWalker(engine, handle, table, interpreter, keys).walk(matrix);
+    for (const markup of readMarkups(engine, handle, matrix)) interpreter.markup(markup);
     return { page, linework: interpreter.finish(), milliseconds: performance.now() - began };
   });
 }

@@ -39,6 +39,8 @@ export class PageWalker {
   private readonly clipReader: ClipReader;
   private coords = new Float32Array(4096);
   private verbs = new Uint8Array(2048);
+  /** Counts every object in paint order, forms and what is skipped included: the page's picture counts the same way. */
+  private ordinal = 0;
   private dashKey: readonly number[] = [];
   private readonly record: { -readonly [K in keyof PathObject]: PathObject[K] };
   private readonly layerKeys: { layer: number; off: number };
@@ -76,9 +78,10 @@ export class PageWalker {
   private visit(object: number, within: Enclosing, depth: number): void {
     const type = this.pdfium.FPDFPageObj_GetType(object);
     const own = this.ownState(object, within);
-    if (type === TYPE.path) this.path(object, own);
-    else if (type === TYPE.text) this.text(object, own);
-    else if (type === TYPE.image) this.image(object, own);
+    const ordinal = this.ordinal++;
+    if (type === TYPE.path) this.path(object, own, ordinal);
+    else if (type === TYPE.text) this.text(object, own, ordinal);
+    else if (type === TYPE.image) this.image(object, own, ordinal);
     else if (type === TYPE.form && depth < DEEPEST_FORM) this.form(object, own, depth);
   }
 
@@ -112,7 +115,7 @@ export class PageWalker {
     return { r: this.i32[k], g: this.i32[k + 1], b: this.i32[k + 2], a: this.i32[k + 3] * alpha };
   }
 
-  private path(object: number, own: Enclosing): void {
+  private path(object: number, own: Enclosing, ordinal: number): void {
     const { pdfium, record } = this;
     const n = pdfium.FPDFPath_CountSegments(object);
     if (n <= 0) return;
@@ -120,12 +123,14 @@ export class PageWalker {
     const fillMode = this.i32[this.at >> 2], strokes = this.i32[(this.at >> 2) + 1] !== 0;
     const local = this.matrixOf(object);
     this.copyPoints(pdfium.FPDFPath_GetPathSegment(object, 0), n);
+    record.ordinal = ordinal;
     record.matrix = compose(own.matrix, local);
     record.clips = own.clips;
     record.layer = own.layer;
     record.hidden = own.hidden;
     record.fill = fillMode === 0 ? 'none' : fillMode === 1 ? 'evenodd' : 'nonzero';
     record.fillColour = fillMode === 0 ? null : this.colour(object, 'FPDFPageObj_GetFillColor', own.alpha);
+    record.pattern = fillMode !== 0 && record.fillColour === null ? this.layers.patterns : undefined;
     record.opaque = fillMode !== 0 && record.fillColour !== null && record.fillColour.a >= 254.5
       && !own.blended && !pdfium.FPDFPageObj_HasTransparency(object);
     record.stroke = strokes ? this.colour(object, 'FPDFPageObj_GetStrokeColor', own.alpha) ?? { r: 0, g: 0, b: 0, a: 255 } : null;
@@ -167,7 +172,7 @@ export class PageWalker {
     this.record.count = n;
   }
 
-  private text(object: number, own: Enclosing): void {
+  private text(object: number, own: Enclosing, ordinal: number): void {
     const { pdfium } = this;
     this.letters ??= readLetters(pdfium, this.page, this.at);
     const letters = this.letters.get(object);
@@ -181,16 +186,16 @@ export class PageWalker {
     const colour = this.colour(object, strokesOnly ? 'FPDFPageObj_GetStrokeColor' : 'FPDFPageObj_GetFillColor', own.alpha);
     for (const { text, x, y, width } of textRuns(letters, this.sheetFromPage, matrix, size)) {
       this.sink.text({
-        text, size, width, clips: own.clips, layer: own.layer, hidden: own.hidden, colour, invisible: INVISIBLE_MODES.has(mode),
+        ordinal, text, size, width, clips: own.clips, layer: own.layer, hidden: own.hidden, colour, invisible: INVISIBLE_MODES.has(mode),
         matrix: [matrix[0], matrix[1], matrix[2], matrix[3], x, y],
       });
     }
   }
 
-  private image(object: number, own: Enclosing): void {
+  private image(object: number, own: Enclosing, ordinal: number): void {
     const matrix = compose(own.matrix, this.matrixOf(object));
     const colour = this.colour(object, 'FPDFPageObj_GetFillColor', own.alpha);
-    this.sink.image({ matrix, clips: own.clips, layer: own.layer, hidden: own.hidden, transparent: own.alpha === 0 || colour?.a === 0 });
+    this.sink.image({ ordinal, matrix, clips: own.clips, layer: own.layer, hidden: own.hidden, transparent: own.alpha === 0 || colour?.a === 0 });
   }
 
   private form(object: number, own: Enclosing, depth: number): void {

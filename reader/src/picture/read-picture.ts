@@ -1,4 +1,4 @@
-import type { Linework } from '@calque/core/linework';
+import { emptyLinework, kindCode, type Linework } from '@calque/core/linework';
 import { ReadFailure } from '../failure.ts';
 
 /** Resolution taken for pictures that state none: that of a screen, as most such pictures come from one. */
@@ -18,19 +18,13 @@ export async function readPicture(bytes: Uint8Array): Promise<{ linework: Linewo
   // 72 is what the library answers when the file is silent.
   const dpi = meta.density && meta.density > 1 && meta.density !== 72 ? meta.density : USUAL_DPI;
   const width = (w * 72) / dpi, height = (h * 72) / dpi;
-  const none = { segments: 0, arcs: 0, circles: 0, curves: 0, fills: 0, texts: 0, images: 1 };
-  const floats = () => new Float64Array(0), ints = () => new Int32Array(0);
   return {
     dpi,
     pixels: [w, h],
     linework: {
-      width, height,
-      segments: floats(), segmentStyle: ints(), arcs: floats(), arcStyle: ints(), circles: floats(), circleStyle: ints(),
-      curves: floats(), curveStyle: ints(), fillEdges: floats(), fillEdgeStyle: ints(),
-      texts: [], pictures: [{ corners: [[0, 0], [width, 0], [width, height], [0, height]], area: width * height }],
-      pens: [], layers: [], counts: none,
-      leftOut: { clipped: 0, outside: 0, zeroLength: 0, unpainted: 0, paperColoured: 0, covered: 0 },
-      content: 'scan',
+      ...emptyLinework(width, height),
+      pictures: [{ object: 0, layer: -1, corners: [[0, 0], [width, 0], [width, height], [0, height]], area: width * height }],
+      objects: Int32Array.of(-1, -1, kindCode('picture')), counts: { ...emptyLinework(0, 0).counts, images: 1 }, content: 'scan',
     },
   };
 }

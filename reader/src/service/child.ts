@@ -13,7 +13,7 @@ const send = (message: ChildMessage) => new Promise<void>((resolve) => process.s
 try {
   await readFile(
     new Uint8Array(readFileSync(task.source)),
-    { password: task.password ?? undefined, maxMegabytes: task.maxMegabytes, picturePixels: task.picturePixels },
+    { password: task.password ?? undefined, maxMegabytes: task.maxMegabytes, picturePixels: task.picturePixels, keepHidden: true },
     (facts) => void send({ type: 'facts', ...facts }),
     async ({ page, linework, milliseconds, picture }) => {
       writeFileSync(join(task.results, `${page}.cqlw`), encodeLinework(linework, indexBytes(buildSheetIndex(linework))));

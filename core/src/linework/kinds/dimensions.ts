@@ -1,0 +1,160 @@
+import Flatbush from 'flatbush';
+import type { Linework, PageText } from '../types.ts';
+
+/**
+ * Dimensions as a draughtsman draws them: a figure, beside or in a line of its own direction, and at both
+ * ends of the figure's stretch a tick, an arrow or a witness line. Distances below are in heights of the figure.
+ */
+export interface DimensionParts { segments: Uint8Array; circles: Uint8Array; fillEdges: Uint8Array; texts: Uint8Array; found: number }
+
+/** Bare and grouped numbers, decimals, feet and inches with fractions, a unit, a diameter or radius sign. */
+const FIGURE = /^(?:[RrØ⌀øÆ]|dia\.?|rad\.?)?\s*\d[\d\s.,'’\u2009\u202f]*(?:\s*(?:mm|cm|m|km|in|ft)\.?)?$/;
+const FEET_INCHES = /^(?:[RrØ⌀ø]\s*)?\d+\s*(?:['′’]|ft\.?)\s*-?\s*(?:\d+(?:[\s-]+\d+\s*[/⁄]\s*\d+)?\s*[½¼¾⅛⅜⅝⅞]?\s*(?:["″”]|in\.?|'')?)?$|^\d*(?:[\s-]*\d+\s*[/⁄]\s*\d+|[½¼¾⅛⅜⅝⅞])?\s*["″”]$/;
+const ROUND = /^(?:[RrØ⌀øÆ]|dia\.?|rad\.?)\s*\d/;
+
+/** Is the text a figure that could be a dimension's? */
+export const looksLikeFigure = (text: string): boolean => text.length <= 24 && (FIGURE.test(text.trim()) || FEET_INCHES.test(text.trim()));
+
+/** How far the line may lie from the middle of the figure. */
+const LINE_REACH = 2;
+/** A tick or the edge of an arrow is at most this long. */
+const LONGEST_MARK = 4;
+/** Sheet points by which things that touch may miss one another. */
+const TOUCH = 0.6;
+/** Sine of the angle within which directions are the same. */
+const SAME_DIRECTION = 0.03;
+/** The figure stands near the middle of its stretch: at most this share of its width beside the line's end. */
+const BESIDE = 0.6;
+
+export function findDimensions(l: Linework, count: number, skip: Uint8Array): DimensionParts {
+  const parts: DimensionParts = {
+    segments: new Uint8Array(count), circles: new Uint8Array(l.circles.length / 3), fillEdges: new Uint8Array(l.fillEdges.length / 4), texts: new Uint8Array(l.texts.length), found: 0,
+  };
+  const figures = l.texts.flatMap((t, i) => (looksLikeFigure(t.text) ? [i] : []));
+  if (figures.length === 0) return parts;
+  const finder = new Finder(l, count, skip, parts);
+  for (const i of figures) {
+    if (finder.take(l.texts[i])) {
+      parts.texts[i] = 1;
+      parts.found++;
+    } else if (ROUND.test(l.texts[i].text.trim())) parts.texts[i] = 1;
+  }
+  return parts;
+}
+
+/** A mark where something touches the dimension line: `t` along it from the figure's middle. */
+interface Mark { t: number; sure: boolean; take: () => void }
+
+class Finder {
+  private readonly lines: Lines;
+  private readonly edges: Lines;
+
+  constructor(private readonly l: Linework, count: number, skip: Uint8Array, private readonly parts: DimensionParts) {
+    this.lines = new Lines(l.segments, count, skip);
+    this.edges = new Lines(l.fillEdges, l.fillEdges.length / 4);
+  }
+
+  take(text: PageText): boolean {
+    const h = text.height, ux = Math.cos(text.radians), uy = Math.sin(text.radians);
+    const mx = text.x + (ux * text.width) / 2 - uy * 0.35 * h, my = text.y + (uy * text.width) / 2 + ux * 0.35 * h;
+    const s = this.l.segments;
+    const along = (x: number, y: number) => (x - mx) * ux + (y - my) * uy;
+    const off = (x: number, y: number) => -(x - mx) * uy + (y - my) * ux;
+    const reach = LINE_REACH * h + text.width;
+    const beside: { i: number; a: number; b: number; v: number }[] = [];
+    for (const i of this.lines.search(mx - reach, my - reach, mx + reach, my + reach)) {
+      const [x0, y0, x1, y1] = [s[4 * i], s[4 * i + 1], s[4 * i + 2], s[4 * i + 3]];
+      const length = Math.sqrt((x1 - x0) ** 2 + (y1 - y0) ** 2);
+      if (length < h / 2 || Math.abs(-(x1 - x0) * uy + (y1 - y0) * ux) > SAME_DIRECTION * length) continue;
+      const v = (off(x0, y0) + off(x1, y1)) / 2;
+      if (Math.abs(v) > LINE_REACH * h) continue;
+      const a = Math.min(along(x0, y0), along(x1, y1)), b = Math.max(along(x0, y0), along(x1, y1));
+      beside.push({ i, a, b, v });
+    }
+    const slack = BESIDE * text.width;
+    const whole = beside.filter((c) => c.a <= slack && c.b >= -slack).sort((p, q) => Math.abs(p.v) - Math.abs(q.v));
+    for (const c of whole) if (this.tryLine([c.i], c.a, c.b, c.v, text)) return true;
+    // The figure may stand in a gap of its line.
+    for (const left of beside) {
+      if (left.b > 0 || Math.abs(left.v) > 0.5 * h) continue;
+      const right = beside.find((c) => c.a >= 0 && Math.abs(c.v - left.v) < TOUCH && c.a - left.b < text.width + 2 * h);
+      if (right && this.tryLine([left.i, right.i], left.a, right.b, left.v, text)) return true;
+    }
+    return false;
+  }
+
+  /** Is there a mark at both ends of the stretch that holds the figure? Then all of it is a dimension. */
+  private tryLine(segments: readonly number[], a: number, b: number, v: number, text: PageText): boolean {
+    const marks = this.marksOn(segments, a, b, v, text);
+    const sure = marks.filter((m) => m.sure);
+    const left = Math.max(...sure.filter((m) => m.t < 0).map((m) => m.t)), right = Math.min(...sure.filter((m) => m.t >= 0).map((m) => m.t));
+    if (!Number.isFinite(left) || !Number.isFinite(right) || right - left < text.height / 2) return false;
+    // The figure belongs to the stretch that its middle lies in, not to a far one.
+    for (const i of segments) this.parts.segments[i] = 1;
+    const near = (t: number) => Math.min(Math.abs(t - left), Math.abs(t - right)) <= text.height;
+    for (const m of marks) if (near(m.t)) m.take();
+    return true;
+  }
+
+  private marksOn(own: readonly number[], a: number, b: number, v: number, text: PageText): Mark[] {
+    const { l, parts } = this;
+    const h = text.height, ux = Math.cos(text.radians), uy = Math.sin(text.radians);
+    const mx = text.x + (ux * text.width) / 2 - uy * 0.35 * h, my = text.y + (uy * text.width) / 2 + ux * 0.35 * h;
+    const at = (t: number, w: number): [number, number] => [mx + t * ux - w * uy, my + t * uy + w * ux];
+    const corners = [at(a - h, v - h), at(b + h, v - h), at(b + h, v + h), at(a - h, v + h)];
+    const box = [Math.min(...corners.map((p) => p[0])), Math.min(...corners.map((p) => p[1])), Math.max(...corners.map((p) => p[0])), Math.max(...corners.map((p) => p[1]))] as const;
+    const marks: Mark[] = [];
+    const pen = l.segmentStyle[2 * own[0] + 1];
+    const look = (array: Float64Array, i: number, filled: boolean, take: () => void) => {
+      const [x0, y0, x1, y1] = [array[4 * i], array[4 * i + 1], array[4 * i + 2], array[4 * i + 3]];
+      const p = [(x0 - mx) * ux + (y0 - my) * uy, -(x0 - mx) * uy + (y0 - my) * ux - v], q = [(x1 - mx) * ux + (y1 - my) * uy, -(x1 - mx) * uy + (y1 - my) * ux - v];
+      const length = Math.sqrt((q[0] - p[0]) ** 2 + (q[1] - p[1]) ** 2);
+      // Does it touch the line? Then where.
+      if (Math.min(p[1], q[1]) > TOUCH || Math.max(p[1], q[1]) < -TOUCH) return;
+      const k = Math.abs(q[1] - p[1]) < 1e-9 ? 0.5 : Math.max(0, Math.min(1, p[1] / (p[1] - q[1])));
+      const t = p[0] + k * (q[0] - p[0]);
+      if (t < a - h || t > b + h) return;
+      const slope = length === 0 ? 0 : Math.abs(q[1] - p[1]) / length;
+      if (filled) {
+        if (length <= LONGEST_MARK * h) marks.push({ t, sure: slope > 0.05, take });
+      } else if (slope > 0.985) {
+        // A witness line goes a little beyond the line that it ends, and is of its pen; a wall's corner is not.
+        const beyond = Math.min(Math.abs(p[1]), Math.abs(q[1])), crosses = p[1] * q[1] < 0;
+        const same = l.segmentStyle[2 * i + 1] === pen;
+        const upright = length <= LONGEST_MARK * h && crosses;
+        if (same || upright) marks.push({ t, sure: same && crosses && beyond > 0.3 && beyond <= 3 * h, take });
+      } else if (slope > 0.15 && length <= LONGEST_MARK * h) marks.push({ t, sure: true, take });
+    };
+    for (const i of this.lines.search(...box)) if (!own.includes(i)) look(l.segments, i, false, () => { parts.segments[i] = 1; });
+    for (const i of this.edges.search(...box)) look(l.fillEdges, i, true, () => { parts.fillEdges[i] = 1; });
+    for (let i = 0; i < l.circles.length / 3; i++) {
+      const x = l.circles[3 * i] - mx, y = l.circles[3 * i + 1] - my, r = l.circles[3 * i + 2];
+      const t = x * ux + y * uy, w = -x * uy + y * ux - v;
+      if (r <= h && Math.abs(w) <= TOUCH && t >= a - h && t <= b + h) marks.push({ t, sure: true, take: () => { parts.circles[i] = 1; } });
+    }
+    return marks;
+  }
+}
+
+/** Straight lines found by box; those to be skipped are not even looked at. */
+class Lines {
+  private readonly index: Flatbush | null;
+  private readonly ids: Int32Array;
+
+  constructor(lines: Float64Array, count: number, skip?: Uint8Array) {
+    const ids = new Int32Array(count);
+    let n = 0;
+    for (let i = 0; i < count; i++) if (!skip?.[i]) ids[n++] = i;
+    this.ids = ids.subarray(0, n);
+    this.index = n === 0 ? null : new Flatbush(n, 16, Float32Array);
+    for (const i of this.ids) {
+      const k = 4 * i;
+      this.index!.add(Math.min(lines[k], lines[k + 2]) - 0.1, Math.min(lines[k + 1], lines[k + 3]) - 0.1, Math.max(lines[k], lines[k + 2]) + 0.1, Math.max(lines[k + 1], lines[k + 3]) + 0.1);
+    }
+    this.index?.finish();
+  }
+
+  search(x0: number, y0: number, x1: number, y1: number): number[] {
+    return this.index ? this.index.search(x0, y0, x1, y1).map((k) => this.ids[k]) : [];
+  }
+}
