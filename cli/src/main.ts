@@ -1,6 +1,7 @@
 import { resolve } from 'node:path';
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
 import { ReadFailure } from '@calque/reader';
+import type { CompareFlags } from './compare-command.ts';
 import type { ConvertFlags } from './convert-command.ts';
 import { readCommand, type ReadFlags } from './read-command.ts';
 import { UsageError } from './usage-error.ts';
@@ -44,6 +45,15 @@ program.command('convert <file>')
   .option('--json', 'say what was written as JSON')
   // Exporters are loaded only when they are asked for.
   .action(async (file: string, flags: ConvertFlags) => print(await (await import('./convert-command.ts')).convertCommand(resolve(file), { ...flags, out: resolve(flags.out) })));
+
+program.command('compare <old> <new>')
+  .description('lays an old issue of a page onto a new one by their lines, and tells what was added and what is gone')
+  .option('--page <n>', 'page of the old file', positiveInt, 1)
+  .option('--new-page <n>', 'page of the new file, where it is another', positiveInt)
+  .option('--password <text>', 'opens protected files')
+  .option('--seconds <n>', 'time that reading each file may take', positiveInt, DEFAULT_SECONDS)
+  .option('--json', 'as JSON, lines in sheet points of the new page')
+  .action(async (older: string, newer: string, flags: CompareFlags) => print(await (await import('./compare-command.ts')).compareCommand(resolve(older), resolve(newer), flags)));
 
 function print(text: string): void {
   process.stdout.write(text.endsWith('\n') || text === '' ? text : `${text}\n`);

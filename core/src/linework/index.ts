@@ -4,7 +4,7 @@ export { PageInterpreter, type InterpretOptions } from './interpret.ts';
 export { flattenPath } from './flatten-path.ts';
 export { recogniseRun, isStraight, type Recognised } from './recognise-arcs.ts';
 export { isPaper } from './paint.ts';
-export { penKey, penUses, type PenUse } from './pens.ts';
+export { penKey, penUses, straightLines, type PenUse } from './pens.ts';
 export { looksLikeFigure } from './kinds/dimensions.ts';
 export { recogniseKinds } from './kinds/recognise.ts';
 export { joinTexts } from './texts.ts';

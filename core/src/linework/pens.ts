@@ -26,3 +26,13 @@ export function penUses(l: Linework): PenUse[] {
 /** A pen by what it is, the same on every sheet: width in hundredths of a point, colour, dash. */
 export const penKey = ({ width, colour, dash }: Pen): string =>
   `${Math.round(width * 100) / 100}|${colour.toString(16).padStart(6, '0')}${dash.length > 0 ? `|${dash.map((d) => Math.round(d * 10) / 10).join(' ')}` : ''}`;
+
+/** All straight lines of a page that belong to the drawing itself: strokes and edges of fills, without mark-ups. */
+export function straightLines(l: Linework): Float64Array {
+  let drawn = l.segmentObject.length;
+  while (drawn > 0 && l.segmentObject[drawn - 1] < 0) drawn--;
+  const all = new Float64Array(4 * drawn + l.fillEdges.length);
+  all.set(l.segments.subarray(0, 4 * drawn));
+  all.set(l.fillEdges, 4 * drawn);
+  return all;
+}
