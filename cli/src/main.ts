@@ -20,11 +20,12 @@ const program = new Command('calque')
   .configureOutput({ writeOut: (text) => process.stdout.write(text), writeErr: (text) => process.stderr.write(text) });
 
 program.command('read <file>')
-  .description('what a PDF, PNG or JPEG holds, page by page')
+  .description('what a PDF, a picture (PNG, JPEG, TIFF, WebP) or a drawing (DXF, SVG) holds, page by page')
   .option('--page <n>', 'this page alone', positiveInt)
   .option('--linework', 'with all lines, arcs, circles, edges of fills and texts, in sheet points')
   .option('--all-layers', 'also what lies on layers that are off')
   .option('--password <text>', 'opens a protected file')
+  .addOption(new Option('--units <unit>', 'units of a drawing that does not say them').choices(['mm', 'cm', 'm', 'in', 'ft']))
   .option('--arrays <file>', 'store the first read page in binary form with its spatial index')
   .option('--seconds <n>', 'time that reading may take', positiveInt, DEFAULT_SECONDS)
   .option('--json', 'as JSON')

@@ -2,6 +2,7 @@ import { writeFileSync } from 'node:fs';
 import { encodeLinework, kindCode, penUses, scaleNotes, type Linework } from '@calque/core/linework';
 import { buildSheetIndex, indexBytes } from '@calque/core/snapping';
 import { MM_PER_POINT } from '@calque/core/geometry';
+import { MM_PER } from '@calque/core/units';
 import { DEFAULT_MEMORY_MB, type FileFacts, type ReadPage } from '@calque/reader';
 import { readLimited } from './read-limited.ts';
 
@@ -12,12 +13,13 @@ export interface ReadFlags {
   password?: string;
   json?: boolean;
   arrays?: string;
+  units?: 'mm' | 'cm' | 'm' | 'in' | 'ft';
   seconds: number;
 }
 
 export async function readCommand(file: string, flags: ReadFlags): Promise<string> {
   const { facts, pages } = await readLimited(file, {
-    page: flags.page, password: flags.password, allLayers: flags.allLayers, maxMegabytes: DEFAULT_MEMORY_MB,
+    page: flags.page, password: flags.password, allLayers: flags.allLayers, millimetresPerUnit: flags.units && MM_PER[flags.units], maxMegabytes: DEFAULT_MEMORY_MB,
   }, flags.seconds);
   if (flags.arrays) {
     const { linework } = pages[0];
@@ -30,7 +32,7 @@ export async function readCommand(file: string, flags: ReadFlags): Promise<strin
   });
 }
 
-function pageJson({ page, linework: l, milliseconds }: ReadPage, withLinework: boolean) {
+function pageJson({ page, linework: l, milliseconds, unknown }: ReadPage, withLinework: boolean) {
   const pens = penUses(l).map(({ pen, items, length }) => ({ ...l.pens[pen], colour: `#${l.pens[pen].colour.toString(16).padStart(6, '0')}`, items, length: Math.round(length * 1000) / 1000 }));
   return {
     page,
@@ -42,6 +44,7 @@ function pageJson({ page, linework: l, milliseconds }: ReadPage, withLinework: b
     pens,
     hatches: l.hatches,
     markups: l.markups,
+    ...(l.reference && { origin: l.reference.origin, millimetresPerPoint: MM_PER_POINT, unknown: unknown ?? {} }),
     scaleNotes: scaleNotes(l.texts),
     milliseconds: Math.round(milliseconds * 10) / 10,
     ...(withLinework ? lineworkJson(l) : {}),
@@ -73,7 +76,7 @@ function fileWords({ pages, kind, encrypted, repaired }: FileFacts): string {
   return `${kind.toUpperCase()}, ${pages === 1 ? '1 page' : `${pages} pages`}${notes.length ? ` (${notes.join(', ')})` : ''}`;
 }
 
-function pageWords({ page, linework: l, milliseconds }: ReadPage): string {
+function pageWords({ page, linework: l, milliseconds, unknown }: ReadPage): string {
   const mm = (points: number) => (points * MM_PER_POINT).toFixed(1);
   const left = Object.entries(l.leftOut).filter(([, n]) => n > 0).map(([why, n]) => `${n} ${LEFT_OUT_WORDS[why as keyof typeof LEFT_OUT_WORDS]}`);
   const { segments, arcs, circles, curves, texts, images } = l.counts;
@@ -82,6 +85,7 @@ function pageWords({ page, linework: l, milliseconds }: ReadPage): string {
     `Page ${page}: ${mm(l.width)} x ${mm(l.height)} mm, ${CONTENT_WORDS[l.content]}`,
     `  ${segments} segments, ${arcs} arcs, ${circles} circles, ${curves} curves, ${texts} texts, ${images} pictures (${milliseconds.toFixed(0)} ms)`,
     `  ${penUses(l).length} pens, ${l.hatches} hatched areas, ${dimensionsOf(l)} dimensions${l.markups.length ? `, ${l.markups.length} mark-ups` : ''}`,
+    ...(unknown && Object.keys(unknown).length ? [`  not understood: ${Object.entries(unknown).map(([name, n]) => `${n} ${name}`).join(', ')}`] : []),
     ...(left.length ? [`  left out: ${left.join(', ')}`] : []),
     ...(l.layers.length ? [`  layers: ${l.layers.map((x) => `${x.name}${x.on ? '' : ' (off)'} ${x.segments}`).join(', ')}`] : []),
     ...(notes.length ? [`  states: ${notes.map((n) => n.text).join('; ')}`] : []),

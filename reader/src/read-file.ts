@@ -1,8 +1,9 @@
 import type { Linework } from '@calque/core/linework';
 import { ReadFailure } from './failure.ts';
-import { kindOf, type FileKind } from './kinds.ts';
+import { isBinaryDxf, kindOf, type FileKind } from './kinds.ts';
 import { openPdf } from './pdf/read-pdf.ts';
-import { readPicture, thumbnail } from './picture/read-picture.ts';
+import { lineworkPicture } from './picture/linework-picture.ts';
+import { picturePages, readPicture, thumbnail } from './picture/read-picture.ts';
 
 export interface ReadOptions {
   password?: string;
@@ -13,12 +14,14 @@ export interface ReadOptions {
   page?: number;
   /** Memory that the PDF engine may use. */
   maxMegabytes: number;
+  /** Millimetres per unit of a drawing that does not say its units. */
+  millimetresPerUnit?: number;
   /** Longer side of the page's picture; none is drawn when absent. */
   picturePixels?: number;
 }
 
 export interface FileFacts { pages: number; kind: FileKind; encrypted: boolean; repaired: boolean }
-export interface ReadPage { page: number; linework: Linework; milliseconds: number; picture: Buffer | null }
+export interface ReadPage { page: number; linework: Linework; milliseconds: number; picture: Buffer | null; /** What of a drawing was not understood, by name. */ unknown?: Record<string, number> }
 
 export const DEFAULT_MEMORY_MB = 640;
 
@@ -26,9 +29,10 @@ export const DEFAULT_MEMORY_MB = 640;
 export async function readFile(bytes: Uint8Array, options: ReadOptions, onFacts: (facts: FileFacts) => void, onPage: (page: ReadPage) => void | Promise<void>): Promise<void> {
   if (bytes.length === 0) throw new ReadFailure('empty', 'This file is empty (0 bytes). The copy or download was probably cut short: fetch it again.');
   const kind = kindOf(bytes);
-  if (kind === null) throw new ReadFailure('unknown-kind', 'This is neither a PDF nor a PNG or JPEG picture, whatever its name says.');
+  if (kind === null) throw new ReadFailure('unknown-kind', isBinaryDxf(bytes) ? 'This is a binary DXF. Save it as ASCII DXF, and attach that.' : 'This is none of PDF, PNG, JPEG, TIFF, WebP, DXF or SVG, whatever its name says.');
   if (kind === 'pdf') await readPdfPages(bytes, options, onFacts, onPage);
-  else await readPicturePage(bytes, kind, options, onFacts, onPage);
+  else if (kind === 'dxf' || kind === 'svg') await readDrawingPage(bytes, kind, options, onFacts, onPage);
+  else await readPicturePages(bytes, kind, options, onFacts, onPage);
 }
 
 async function readPdfPages(bytes: Uint8Array, options: ReadOptions, onFacts: (facts: FileFacts) => void, onPage: (page: ReadPage) => void | Promise<void>): Promise<void> {
@@ -47,11 +51,24 @@ async function readPdfPages(bytes: Uint8Array, options: ReadOptions, onFacts: (f
   reader.close();
 }
 
-async function readPicturePage(bytes: Uint8Array, kind: FileKind, options: ReadOptions, onFacts: (facts: FileFacts) => void, onPage: (page: ReadPage) => void | Promise<void>): Promise<void> {
-  if (options.page !== undefined && options.page !== 1) throw new ReadFailure('no-such-page', `There is no page ${options.page}: a picture has one page.`);
+async function readPicturePages(bytes: Uint8Array, kind: FileKind, options: ReadOptions, onFacts: (facts: FileFacts) => void, onPage: (page: ReadPage) => void | Promise<void>): Promise<void> {
+  const pages = await picturePages(bytes);
+  if (options.page !== undefined && (options.page < 1 || options.page > pages)) throw new ReadFailure('no-such-page', `There is no page ${options.page}: ${pages === 1 ? 'a picture has one page' : `the file has ${pages} pages`}.`);
+  onFacts({ pages, kind, encrypted: false, repaired: false });
+  for (const page of options.page !== undefined ? [options.page] : Array.from({ length: pages }, (_, i) => i + 1)) {
+    const began = performance.now();
+    const { linework } = await readPicture(bytes, page);
+    const picture = options.picturePixels ? await thumbnail(bytes, options.picturePixels, page) : null;
+    await onPage({ page, linework, milliseconds: performance.now() - began, picture });
+  }
+}
+
+async function readDrawingPage(bytes: Uint8Array, kind: 'dxf' | 'svg', options: ReadOptions, onFacts: (facts: FileFacts) => void, onPage: (page: ReadPage) => void | Promise<void>): Promise<void> {
+  if (options.page !== undefined && options.page !== 1) throw new ReadFailure('no-such-page', `There is no page ${options.page}: a drawing has one page.`);
   const began = performance.now();
-  const { linework } = await readPicture(bytes);
+  const { readDrawing } = await import('./drawing/read-drawing.ts');
+  const { linework, unknown } = readDrawing(bytes, kind, options.millimetresPerUnit);
   onFacts({ pages: 1, kind, encrypted: false, repaired: false });
-  const picture = options.picturePixels ? await thumbnail(bytes, options.picturePixels) : null;
-  await onPage({ page: 1, linework, milliseconds: performance.now() - began, picture });
+  const picture = options.picturePixels ? await lineworkPicture(linework, options.picturePixels) : null;
+  await onPage({ page: 1, linework, milliseconds: performance.now() - began, picture, unknown });
 }

@@ -54,6 +54,7 @@ export const blobChunks = pgTable('blob_chunks', {
   bytes: bytea('bytes').notNull(),
 }, (t) => [primaryKey({ columns: [t.blobId, t.n] })]);
 
+export type FileKind = 'pdf' | 'png' | 'jpeg' | 'tiff' | 'webp' | 'dxf' | 'svg';
 export type FileStatus = 'waiting' | 'reading' | 'ready' | 'failed' | 'password' | 'cancelled';
 
 export const files = pgTable('files', {
@@ -61,7 +62,7 @@ export const files = pgTable('files', {
   projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),
   blobId: uuid('blob_id').notNull().references(() => blobs.id),
   name: text('name').notNull(),
-  kind: text('kind').$type<'pdf' | 'png' | 'jpeg'>(),
+  kind: text('kind').$type<FileKind>(),
   status: text('status').$type<FileStatus>().notNull().default('waiting'),
   /** Why it failed, in words. */
   message: text('message'),

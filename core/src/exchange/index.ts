@@ -5,3 +5,7 @@ export * from './csv/write-walls.ts';
 export * from './package/package.ts';
 export * from './from-model.ts';
 export * from './from-linework.ts';
+export { lineworkOfScene, type Scene } from './scene/scene.ts';
+export { readDxf, bulgeArc, DxfError } from './dxf/read-dxf.ts';
+export { readSvg, SvgError } from './svg/read-svg.ts';
+export { parsePathData } from './svg/path-data.ts';

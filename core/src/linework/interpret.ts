@@ -5,11 +5,11 @@ import {
 import { asCubic, ItemStores, type ItemStore, type Taken } from './collector.ts';
 import { liesOnInk, Covers, type Cover } from './covering.ts';
 import { isPaper, PenTable } from './paint.ts';
-import { CLOSE, Verb, type ImageObject, type MarkupObject, type PageLayer, type PageSink, type PathObject, type TextObject } from './page-objects.ts';
+import { CLOSE, Verb, type ImageObject, type MarkupObject, type PageLayer, type PageSink, type PathObject, type RoundObject, type TextObject } from './page-objects.ts';
 import { recogniseRun, type Recognised } from './recognise-arcs.ts';
 import { contentOf } from './content.ts';
 import { GrowingInts } from './growing.ts';
-import { recogniseKinds } from './kinds/recognise.ts';
+import { recogniseKinds, takeKinds } from './kinds/recognise.ts';
 import { flattenPath } from './flatten-path.ts';
 import { strokedTwins } from './stroked-twins.ts';
 import { joinTexts } from './texts.ts';
@@ -26,6 +26,8 @@ export interface InterpretOptions {
   layers: readonly PageLayer[];
   /** Also keep what lies on layers that are off, and count it. */
   allLayers?: boolean;
+  /** Objects name their kinds: hatches and dimensions are not looked for. */
+  kindsAreKnown?: boolean;
   /** Also keep what lies on layers that are off, so that they can be switched on later; it is not counted. */
   keepHidden?: boolean;
 }
@@ -53,6 +55,8 @@ export class PageInterpreter implements PageSink {
   private readonly markups: MarkupObject[] = [];
   private readonly objects = new GrowingInts(3 * 4096);
   private patternFills = 0;
+  /** Kinds that objects name themselves. */
+  private readonly kinds = new Map<number, number>();
   private readonly pictures: PagePicture[] = [];
   private readonly leftOut: LeftOut = { clipped: 0, outside: 0, zeroLength: 0, unpainted: 0, paperColoured: 0, covered: 0 };
   private readonly clips = new Map<readonly Region[], Clip>();
@@ -140,6 +144,21 @@ export class PageInterpreter implements PageSink {
       // A picture may have holes that the engine does not tell of: it is ink for white lines, but hides nothing.
       this.covers.push({ order, regions: [makeRegion([corners], 'nonzero'), ...object.clips], box: shown, paper: false, opaque: false });
     }
+  }
+
+  /** A circle or arc that its source names as one. */
+  round(object: RoundObject): void {
+    const order = this.nextOrder(object);
+    const pen = this.pens.indexOf(object.strokeWidth, object.stroke, object.dash);
+    this.note(order, object.layer, pen, LINE);
+    const { target } = this;
+    target.clip = this.clipFor(object.clips);
+    target.order = order;
+    target.layer = object.layer;
+    target.pen = pen;
+    target.paper = isPaper(object.stroke);
+    if (object.end - object.start >= TAU - 1e-12) this.addShape({ kind: 'circle', circle: { cx: object.cx, cy: object.cy, r: object.r } }, target);
+    else this.addShape({ kind: 'arc', arc: { cx: object.cx, cy: object.cy, r: object.r, start: object.start, end: object.end } }, target);
   }
 
   markup(object: MarkupObject): void {
@@ -232,7 +251,8 @@ export class PageInterpreter implements PageSink {
       counts, leftOut: this.leftOut,
       content: contentOf(counts, this.pictures, options.width * options.height, fillEdges.geometry.length),
     };
-    recogniseKinds(linework);
+    if (!options.kindsAreKnown) recogniseKinds(linework);
+    else takeKinds(linework, this.kinds);
     return linework;
   }
 
@@ -251,8 +271,9 @@ export class PageInterpreter implements PageSink {
     };
   }
 
-  private nextOrder({ ordinal, hidden }: { ordinal?: number; hidden: boolean }): number {
+  private nextOrder({ ordinal, hidden, kind }: { ordinal?: number; hidden: boolean; kind?: number }): number {
     const n = ordinal ?? this.order;
+    if (kind !== undefined) this.kinds.set(n, kind);
     this.order = n + 1;
     if (hidden) this.anyHidden = true;
     return hidden ? -1 - n : n;

@@ -14,6 +14,8 @@ export interface Colour { r: number; g: number; b: number; a: number }
 interface Placed {
   /** Number of the object in paint order, counted through forms by the engine; the sink counts itself where it is absent. */
   ordinal?: number;
+  /** Code of its kind where the source names it; otherwise it is recognised. */
+  kind?: number;
   /** object space -> sheet space */
   matrix: Transform;
   /** Clip regions in sheet space; what shows lies inside every one of them. */
@@ -57,6 +59,18 @@ export interface TextObject extends Placed {
   colour: Colour | null;
   /** Drawn with neither fill nor stroke (the text layer under a scan). */
   invisible: boolean;
+}
+
+/** A circular arc or circle that the source names as one, in sheet points; counter-clockwise. */
+export interface RoundObject extends Placed {
+  cx: number;
+  cy: number;
+  r: number;
+  start: number;
+  end: number;
+  stroke: Colour;
+  strokeWidth: number;
+  dash: readonly number[];
 }
 
 export interface ImageObject extends Placed {

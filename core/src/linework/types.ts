@@ -104,6 +104,8 @@ export interface Linework {
   counts: Counts;
   leftOut: LeftOut;
   content: Content;
+  /** Set for drawings at true size: where the sheet's lower left corner lies in the drawing's own coordinates, millimetres. */
+  reference?: { origin: readonly [number, number] };
 }
 
 /** Numbers per item of each array. */

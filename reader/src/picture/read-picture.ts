@@ -4,13 +4,20 @@ import { ReadFailure } from '../failure.ts';
 /** Resolution taken for pictures that state none: that of a screen, as most such pictures come from one. */
 const USUAL_DPI = 96;
 /** Pixels that reading may hold at once. */
-const MOST_PIXELS = 400e6;
+const MOST_PIXELS = 2e9;
+
+/** How many pages a picture file holds: a TIFF may have several, the frames of a moving picture count as one. */
+export async function picturePages(bytes: Uint8Array): Promise<number> {
+  const { default: sharp } = await import('sharp');
+  const meta = await sharp(bytes, { limitInputPixels: MOST_PIXELS }).metadata().catch(() => null);
+  return meta?.format === 'tiff' ? meta.pages ?? 1 : 1;
+}
 
 /** A picture file as a sheet: no linework, its size in points from its own resolution, its turn honoured. */
-export async function readPicture(bytes: Uint8Array): Promise<{ linework: Linework; dpi: number; pixels: [number, number] }> {
+export async function readPicture(bytes: Uint8Array, page = 1): Promise<{ linework: Linework; dpi: number; pixels: [number, number] }> {
   const { default: sharp } = await import('sharp');
-  const meta = await sharp(bytes, { limitInputPixels: MOST_PIXELS }).metadata().catch((error: unknown) => {
-    throw new ReadFailure('damaged', `This picture cannot be read (${String(error).slice(0, 120)}). Save it again as PNG or JPEG.`);
+  const meta = await sharp(bytes, { limitInputPixels: MOST_PIXELS, page: page - 1 }).metadata().catch((error: unknown) => {
+    throw new ReadFailure('damaged', `This picture cannot be read (${String(error).slice(0, 120)}). Save it again as PNG, JPEG or TIFF.`);
   });
   if (!meta.width || !meta.height) throw new ReadFailure('damaged', 'This picture states no size. Save it again as PNG or JPEG.');
   const turned = (meta.orientation ?? 1) >= 5;
@@ -30,10 +37,10 @@ export async function readPicture(bytes: Uint8Array): Promise<{ linework: Linewo
 }
 
 /** A PNG of RGBA pixels or of a picture file, its longer side at most `pixels`. */
-export async function thumbnail(source: { width: number; height: number; data: Uint8Array } | Uint8Array, pixels: number): Promise<Buffer> {
+export async function thumbnail(source: { width: number; height: number; data: Uint8Array } | Uint8Array, pixels: number, page = 1): Promise<Buffer> {
   const { default: sharp } = await import('sharp');
   const image = source instanceof Uint8Array
-    ? sharp(source, { limitInputPixels: MOST_PIXELS }).rotate().resize(pixels, pixels, { fit: 'inside' })
+    ? sharp(source, { limitInputPixels: MOST_PIXELS, page: page - 1 }).rotate().toColourspace('srgb').resize(pixels, pixels, { fit: 'inside' })
     : sharp(source.data, { raw: { width: source.width, height: source.height, channels: 4 } });
   return image.flatten({ background: '#ffffff' }).png({ compressionLevel: 8, palette: true }).toBuffer();
 }

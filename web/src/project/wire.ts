@@ -6,6 +6,7 @@ export interface ErrorAnswer { code: string; message: string }
 
 export interface ProjectCard { id: string; name: string; updated: string; deleted: string | null; seq: number }
 
+export type FileKind = 'pdf' | 'png' | 'jpeg' | 'tiff' | 'webp' | 'dxf' | 'svg';
 export type FileStatus = 'waiting' | 'reading' | 'ready' | 'failed' | 'password' | 'cancelled';
 
 export interface SheetInfo {
@@ -23,7 +24,7 @@ export interface SheetInfo {
 export interface FileInfo {
   id: string;
   name: string;
-  kind: 'pdf' | 'png' | 'jpeg' | null;
+  kind: FileKind | null;
   status: FileStatus;
   message: string | null;
   pages: number;

@@ -77,7 +77,7 @@ class Finder {
     // The figure may stand in a gap of its line.
     for (const left of beside) {
       if (left.b > 0 || Math.abs(left.v) > 0.5 * h) continue;
-      const right = beside.find((c) => c.a >= 0 && Math.abs(c.v - left.v) < TOUCH && c.a - left.b < text.width + 2 * h);
+      const right = beside.find((c) => c.a >= 0 && Math.abs(c.v - left.v) < TOUCH && c.a - left.b < text.width + 4 * h);
       if (right && this.tryLine([left.i, right.i], left.a, right.b, left.v, text)) return true;
     }
     return false;

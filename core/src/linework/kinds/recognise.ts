@@ -22,6 +22,13 @@ export function recogniseKinds(l: Linework): void {
   kindsOfObjects(l);
 }
 
+/** Gives items the kinds that their objects name. */
+export function takeKinds(l: Linework, kinds: ReadonlyMap<number, number>): void {
+  for (const [object, kind] of beside(l)) object.forEach((n, i) => { kind[i] = kinds.get(n) ?? kind[i]; });
+  for (const t of l.texts) t.kind = kinds.get(t.object) ?? t.kind;
+  for (const [n, kind] of kinds) if (3 * n < l.objects.length && l.objects[3 * n + 2] >= 0) l.objects[3 * n + 2] = kind;
+}
+
 const beside = (l: Linework): [Int32Array, Uint8Array][] => [
   [l.segmentObject, l.segmentKind], [l.arcObject, l.arcKind], [l.circleObject, l.circleKind], [l.curveObject, l.curveKind], [l.fillEdgeObject, l.fillEdgeKind],
 ];

@@ -1,0 +1,93 @@
+import { applyTransform, MM_PER_POINT, type Box, type Point, type Transform } from '../../geometry/index.ts';
+import { Verb, type Colour } from '../../linework/page-objects.ts';
+import { PageInterpreter } from '../../linework/interpret.ts';
+import { kindCode, type Linework, type SheetKind } from '../../linework/types.ts';
+
+/** How something is drawn; lengths in the units of the drawing, colours 0xRRGGBB. */
+export interface Look { layer: number; colour: number; width: number; dash: readonly number[]; kind?: SheetKind }
+
+/** A path as verbs with their points: one point for move and line, three for a Bézier. */
+export interface ScenePath { type: 'path'; look: Look; verbs: number[]; points: Point[]; stroke: boolean; fill: 'none' | 'nonzero' | 'evenodd'; fillColour: number }
+/** A circular arc, counter-clockwise, or a whole circle where `end` is `start` and a full turn. */
+export interface SceneRound { type: 'round'; look: Look; cx: number; cy: number; r: number; start: number; end: number }
+/** `width` along the base line, an estimate. */
+export interface SceneText { type: 'text'; look: Look; text: string; x: number; y: number; height: number; radians: number; width: number }
+export type SceneItem = ScenePath | SceneRound | SceneText;
+
+/** A drawing read from another program's file, y up. */
+export interface Scene {
+  items: SceneItem[];
+  layers: { name: string; on: boolean }[];
+  /** Null where the file does not say. */
+  millimetresPerUnit: number | null;
+  /** What was not understood, by name, how often. */
+  unknown: Record<string, number>;
+  hatches: number;
+  /** The part of the drawing that the file says is the page; absent: all that is drawn. */
+  page?: Box;
+}
+
+/** Room round a drawing that has no page of its own, as a share of its longer side. */
+const MARGIN = 0.01;
+/** Strokes without a width are as thin as a fine pen, sheet points. */
+const HAIR = 0.5;
+
+/** The drawing as linework at true size: one sheet point is one point of length in the world. */
+export function lineworkOfScene(scene: Scene, millimetresPerUnit: number): Linework {
+  const box = scene.page ?? boxOfItems(scene.items);
+  const k = millimetresPerUnit / MM_PER_POINT;
+  const margin = scene.page ? 0 : MARGIN * Math.max(box[2] - box[0], box[3] - box[1]);
+  const matrix: Transform = [k, 0, 0, k, -k * (box[0] - margin), -k * (box[1] - margin)];
+  const interpreter = new PageInterpreter({
+    width: Math.max(1e-3, k * (box[2] - box[0] + 2 * margin)), height: Math.max(1e-3, k * (box[3] - box[1] + 2 * margin)), layers: scene.layers, keepHidden: true, kindsAreKnown: true,
+  });
+  for (const item of scene.items) {
+    const { look } = item;
+    const placed = { clips: [], layer: look.layer, hidden: look.layer >= 0 && !scene.layers[look.layer].on, kind: look.kind && kindCode(look.kind) };
+    const strokeWidth = look.width > 0 ? look.width * k : HAIR, dash = look.dash.map((d) => d * k), colour = channels(look.colour);
+    if (item.type === 'path') {
+      interpreter.path({
+        ...placed, matrix, coords: Float64Array.from(item.points.flat()), verbs: Uint8Array.from(verbsPerPoint(item.verbs)), count: item.points.length,
+        fill: item.fill, fillColour: item.fill === 'none' ? null : channels(item.fillColour), opaque: false, stroke: item.stroke ? colour : null, strokeWidth, dash,
+      });
+    } else if (item.type === 'round') {
+      const [cx, cy] = applyTransform(matrix, [item.cx, item.cy]);
+      interpreter.round({ ...placed, matrix, cx, cy, r: item.r * k, start: item.start, end: item.end, stroke: colour, strokeWidth, dash });
+    } else {
+      const [x, y] = applyTransform(matrix, [item.x, item.y]);
+      const c = Math.cos(item.radians), s = Math.sin(item.radians);
+      interpreter.text({ ...placed, matrix: [c, s, -s, c, x, y], text: item.text, size: item.height * k, width: item.width * k, colour, invisible: false });
+    }
+  }
+  const linework = interpreter.finish();
+  linework.hatches += scene.hatches;
+  linework.reference = { origin: [(box[0] - margin) * millimetresPerUnit, (box[1] - margin) * millimetresPerUnit] };
+  return linework;
+}
+
+/** Scenes have one verb per piece; the interpreter wants one per point. */
+const verbsPerPoint = (verbs: readonly number[]) => verbs.flatMap((v) => ((v & 7) === Verb.curve ? [Verb.curve, Verb.curve, v] : [v]));
+
+const channels = (c: number): Colour => ({ r: (c >> 16) & 255, g: (c >> 8) & 255, b: c & 255, a: 255 });
+
+export function boxOfItems(items: readonly SceneItem[]): Box {
+  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
+  const add = (x: number, y: number) => {
+    if (!Number.isFinite(x) || !Number.isFinite(y)) return;
+    x0 = Math.min(x0, x);
+    y0 = Math.min(y0, y);
+    x1 = Math.max(x1, x);
+    y1 = Math.max(y1, y);
+  };
+  for (const item of items) {
+    if (item.type === 'path') for (const [x, y] of item.points) add(x, y);
+    else if (item.type === 'round') {
+      add(item.cx - item.r, item.cy - item.r);
+      add(item.cx + item.r, item.cy + item.r);
+    } else {
+      add(item.x, item.y);
+      add(item.x + item.width * Math.cos(item.radians), item.y + item.width * Math.sin(item.radians));
+    }
+  }
+  return x0 > x1 ? [0, 0, 0, 0] : [x0, y0, x1, y1];
+}
