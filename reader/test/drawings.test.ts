@@ -12,7 +12,7 @@ async function read(bytes: Uint8Array | string, options: Partial<ReadOptions> = 
   return pages;
 }
 const svg = (body: string, attributes = 'width="200mm" height="100mm" viewBox="0 0 200 100"') => `<?xml version="1.0"?>\n<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" ${attributes}>${body}</svg>`;
-const mm = (l: Linework, array: Float64Array) => [...array].map((v) => Math.round(v * MM_PER_POINT * 1000) / 1000);
+const mm = (array: Float64Array) => [...array].map((v) => Math.round(v * MM_PER_POINT * 1000) / 1000);
 const HATCH = kindCode('hatch'), DIMENSION = kindCode('dimension');
 
 /** Length drawn on a layer, millimetres, without hatches and dimensions. */
@@ -45,7 +45,7 @@ describe('DXF', () => {
   it('knows where its own origin lies, its texts, its hatches and dimensions', async () => {
     const [{ linework: l }] = await read(load('boathouse-metres.dxf'));
     const [ox, oy] = l.reference!.origin;
-    const wall = mm(l, l.segments.subarray(0, 4)).map((v, i) => v + (i % 2 ? oy : ox));
+    const wall = mm(l.segments.subarray(0, 4)).map((v, i) => v + (i % 2 ? oy : ox));
     expect(wall.map((v) => Math.round(v))).toEqual([0, 0, 24000, 0]);
     expect(l.texts.map((t) => t.text)).toEqual(expect.arrayContaining(['Boat bay 1', 'Workshop', '12.5 m²']));
     expect(l.hatches).toBe(1);
@@ -73,8 +73,8 @@ describe('SVG', () => {
       <g id="Walls" fill="none" stroke="#123456" stroke-width="0.5"><rect x="10" y="10" width="50" height="20"/><g transform="translate(100 50) rotate(90)"><line x1="0" y1="0" x2="30" y2="0"/></g></g>
       <g id="Openings"><path d="M 10 60 h 20 v 10 z" stroke="black" fill="none"/></g>`));
     expect([l.width, l.height].map((v) => Math.round(v * MM_PER_POINT * 1e6) / 1e6)).toEqual([200, 100]);
-    expect(mm(l, l.segments.subarray(0, 4))).toEqual([10, 90, 60, 90]);
-    expect(mm(l, l.segments.subarray(16, 20))).toEqual([100, 50, 100, 20]);
+    expect(mm(l.segments.subarray(0, 4))).toEqual([10, 90, 60, 90]);
+    expect(mm(l.segments.subarray(16, 20))).toEqual([100, 50, 100, 20]);
     expect(l.layers.map((x) => x.name)).toEqual(['Walls', 'Openings']);
     expect(l.counts.segments).toBe(8);
     expect(l.pens[0]).toMatchObject({ colour: 0x123456 });
@@ -82,7 +82,7 @@ describe('SVG', () => {
   });
   it('circles stay circles, arcs become arcs, curves stay curves', async () => {
     const [{ linework: l }] = await read(svg('<g fill="none" stroke="#000"><circle cx="50" cy="50" r="20"/><path d="M100 50 A 30 30 0 0 1 130 80"/><path d="M10 10 C 20 40 60 -20 90 10"/><rect x="150" y="10" width="30" height="20" rx="4"/></g>'));
-    expect(mm(l, l.circles)).toEqual([50, 50, 20]);
+    expect(mm(l.circles)).toEqual([50, 50, 20]);
     expect(l.counts).toMatchObject({ circles: 1, arcs: 5, curves: 1, segments: 4 });
     expect(l.arcs[2] * MM_PER_POINT).toBeCloseTo(30, 3);
   });
@@ -97,7 +97,7 @@ describe('SVG', () => {
     const [{ linework: l, unknown }] = await read(svg(`<script>throw new Error('ran')</script><image href="http://example.org/x.png" width="5" height="5"/>
       <defs><symbol id="door"><line x1="0" y1="0" x2="8" y2="0" stroke="#000"/></symbol><g id="ring"><use href="#ring"/></g></defs>
       <use href="#door" x="20" y="30"/><use xlink:href="#door" transform="translate(50 0)"/><use href="other.svg#a"/><use href="#ring"/>`));
-    expect(mm(l, l.segments)).toEqual([20, 70, 28, 70, 50, 100, 58, 100]);
+    expect(mm(l.segments)).toEqual([20, 70, 28, 70, 50, 100, 58, 100]);
     expect(unknown).toMatchObject({ script: 1, image: 1, 'use (outside link)': 1, use: 1 });
   });
   it('texts keep their place and direction', async () => {

@@ -4,3 +4,4 @@ export * from './polygons.ts';
 export * from './arcs.ts';
 export * from './bezier.ts';
 export * from './union.ts';
+export * from './groups.ts';

@@ -1,4 +1,4 @@
-import { applyTransform, type Transform } from '../geometry/index.ts';
+import { applyTransform, Groups, type Transform } from '../geometry/index.ts';
 import { LineFinder } from './line-finder.ts';
 import type { Lines, Progress } from './types.ts';
 
@@ -35,11 +35,7 @@ function notAmong(lines: Lines, others: LineFinder, progress: Progress): number[
 
 /** Differences that lie together are looked at together: boxes round groups, the largest first. */
 export function groupDifferences(lines: readonly (readonly number[])[], gap: number): { box: [number, number, number, number]; lines: number[] }[] {
-  const parent = lines.map((_, i) => i);
-  const root = (i: number): number => {
-    while (parent[i] !== i) i = parent[i] = parent[parent[i]];
-    return i;
-  };
+  const together = new Groups(lines.length);
   const order = lines.map((_, i) => i).sort((a, b) => boxOf(lines[a])[0] - boxOf(lines[b])[0]);
   // A sweep from left to right: only what is still near can be a neighbour.
   let active: number[] = [];
@@ -48,15 +44,15 @@ export function groupDifferences(lines: readonly (readonly number[])[], gap: num
     active = active.filter((j) => boxOf(lines[j])[2] + gap >= x0);
     for (const j of active) {
       const other = boxOf(lines[j]);
-      if (other[1] - gap <= y1 && y0 <= other[3] + gap) parent[root(i)] = root(j);
+      if (other[1] - gap <= y1 && y0 <= other[3] + gap) together.join(i, j);
     }
     active.push(i);
   }
   const groups = new Map<number, { box: [number, number, number, number]; lines: number[] }>();
   lines.forEach((line, i) => {
     const box = boxOf(line);
-    const group = groups.get(root(i));
-    if (!group) groups.set(root(i), { box, lines: [i] });
+    const group = groups.get(together.of(i));
+    if (!group) groups.set(together.of(i), { box, lines: [i] });
     else {
       group.box = [Math.min(group.box[0], box[0]), Math.min(group.box[1], box[1]), Math.max(group.box[2], box[2]), Math.max(group.box[3], box[3])];
       group.lines.push(i);

@@ -199,9 +199,11 @@ class SvgReader {
     if (rx === ry && even && style.stroke !== null) {
       const [x, y] = applyTransform(style.at, [cx, cy]);
       this.items.push({ type: 'round', look: this.look(style), cx: x, cy: y, r: rx * meanScale(style.at), start: 0, end: TAU });
-      if (style.fill === null) return;
-      style = { ...style, stroke: null };
-    }
+      if (style.fill !== null) this.ellipsePath({ ...style, stroke: null }, cx, cy, rx, ry);
+    } else this.ellipsePath(style, cx, cy, rx, ry);
+  }
+
+  private ellipsePath(style: Style, cx: number, cy: number, rx: number, ry: number): void {
     const { verbs, points } = parsePathData(`M${cx + rx} ${cy}A${rx} ${ry} 0 0 1 ${cx - rx} ${cy}A${rx} ${ry} 0 0 1 ${cx + rx} ${cy}Z`);
     this.path(style, verbs, points, true);
   }

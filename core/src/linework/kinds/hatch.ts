@@ -1,3 +1,5 @@
+import { Groups } from '../../geometry/index.ts';
+
 /**
  * Hatches: families of parallel strokes of one pen, evenly spaced, each beside the next. Stairs, tables and
  * gratings are evenly spaced too, but wider than a draughtsman's hatch; the limits below are in sheet points,
@@ -150,20 +152,12 @@ interface Rows {
 /** Joins strokes whose neighbours on both sides are equally far into families, and marks the families that are large enough. */
 function unite({ members, order, d, from, to, next, before, marks }: Rows): number {
   const n = d.length;
-  const parent = new Int32Array(n).fill(-1);
-  const root = (r: number): number => {
-    while (parent[r] >= 0) r = parent[r] = parent[parent[r]] >= 0 ? parent[parent[r]] : parent[r];
-    return r;
-  };
-  const join = (a: number, b: number) => {
-    const p = root(a), q = root(b);
-    if (p !== q) parent[q] = p;
-  };
+  const groups = new Groups(n);
   const linked = new Uint8Array(n);
   const link = (a: number, b: number, c: number) => {
     if (a < 0 || b < 0 || c < 0 || !sameGap(d[b] - d[a], d[c] - d[b])) return;
-    join(a, b);
-    join(b, c);
+    groups.join(a, b);
+    groups.join(b, c);
     linked[a] = linked[b] = linked[c] = 1;
   };
   // With the stroke in the middle, first and last: pieces of one stroke share their neighbours.
@@ -175,7 +169,7 @@ function unite({ members, order, d, from, to, next, before, marks }: Rows): numb
   const families = new Map<number, number[]>();
   for (let r = 0; r < n; r++) {
     if (!linked[r]) continue;
-    const key = root(r);
+    const key = groups.of(r);
     const family = families.get(key);
     if (family) family.push(r);
     else families.set(key, [r]);
