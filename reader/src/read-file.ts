@@ -3,6 +3,7 @@ import { ReadFailure } from './failure.ts';
 import { isBinaryDxf, kindOf, type FileKind } from './kinds.ts';
 import { openPdf } from './pdf/read-pdf.ts';
 import { lineworkPicture } from './picture/linework-picture.ts';
+import { wantsTiles } from './picture/pyramid.ts';
 import { picturePages, readPicture, thumbnail } from './picture/read-picture.ts';
 
 export interface ReadOptions {
@@ -20,8 +21,8 @@ export interface ReadOptions {
   picturePixels?: number;
 }
 
-export interface FileFacts { pages: number; kind: FileKind; encrypted: boolean; repaired: boolean }
-export interface ReadPage { page: number; linework: Linework; milliseconds: number; picture: Buffer | null; /** What of a drawing was not understood, by name. */ unknown?: Record<string, number> }
+export interface FileFacts { pages: number; kind: FileKind; encrypted: boolean; repaired: boolean; /** A copy with all layers on, from which they can be drawn one by one. */ drawing?: Uint8Array }
+export interface ReadPage { page: number; linework: Linework; milliseconds: number; picture: Buffer | null; /** What of a drawing was not understood, by name. */ unknown?: Record<string, number>; /** Size of a picture that is to be kept in tiles. */ pixels?: { width: number; height: number } }
 
 export const DEFAULT_MEMORY_MB = 640;
 
@@ -41,7 +42,7 @@ async function readPdfPages(bytes: Uint8Array, options: ReadOptions, onFacts: (f
   if (options.page !== undefined && (options.page < 1 || options.page > pages)) {
     throw new ReadFailure('no-such-page', `There is no page ${options.page}: the file has ${pages === 1 ? 'one page' : `${pages} pages`}.`);
   }
-  onFacts({ pages, kind: 'pdf', encrypted, repaired });
+  onFacts({ pages, kind: 'pdf', encrypted, repaired, ...(reader.drawing && { drawing: reader.drawing }) });
   const wanted = options.page !== undefined ? [options.page] : Array.from({ length: pages }, (_, i) => i + 1);
   for (const page of wanted) {
     const { linework, milliseconds } = reader.readPage(page);
@@ -57,9 +58,9 @@ async function readPicturePages(bytes: Uint8Array, kind: FileKind, options: Read
   onFacts({ pages, kind, encrypted: false, repaired: false });
   for (const page of options.page !== undefined ? [options.page] : Array.from({ length: pages }, (_, i) => i + 1)) {
     const began = performance.now();
-    const { linework } = await readPicture(bytes, page);
+    const { linework, pixels: [width, height] } = await readPicture(bytes, page);
     const picture = options.picturePixels ? await thumbnail(bytes, options.picturePixels, page) : null;
-    await onPage({ page, linework, milliseconds: performance.now() - began, picture });
+    await onPage({ page, linework, milliseconds: performance.now() - began, picture, ...(wantsTiles(kind, [width, height]) && { pixels: { width, height } }) });
   }
 }
 

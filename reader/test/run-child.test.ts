@@ -18,7 +18,7 @@ async function run(program: string, limits: Partial<ChildLimits> = {}, onMessage
     await onMessage?.(m);
     heard.push(m);
   };
-  await runChild({ source: '', results: '', password: null, maxMegabytes: 100, picturePixels: 10 },
+  await runChild({ source: '', results: '', password: null, maxMegabytes: 100, picturePixels: 10, millimetresPerUnit: null },
     { heapMegabytes: 64, secondsPerPage: 30, cancelled: async () => false, ...limits }, take, path);
   return heard;
 }

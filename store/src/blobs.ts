@@ -75,6 +75,11 @@ export async function blobBytes(database: Database, id: string): Promise<Uint8Ar
   return new Uint8Array(Buffer.concat(parts));
 }
 
+/** Removes bytes that nothing refers to yet. */
+export async function removeBlob(database: Database, id: string): Promise<void> {
+  await database.delete(blobs).where(eq(blobs.id, id));
+}
+
 export async function blobFacts(database: Database, id: string): Promise<{ size: number; sha256: string | null } | null> {
   const [row] = await database.select({ size: blobs.size, sha256: blobs.sha256 }).from(blobs).where(eq(blobs.id, id));
   return row ?? null;

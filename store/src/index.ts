@@ -1,5 +1,5 @@
 export * as schema from './schema.ts';
-export type { FileStatus } from './schema.ts';
+export type { FileKind, FileStatus } from './schema.ts';
 export * from './database.ts';
 export * from './blobs.ts';
 export * from './notices.ts';

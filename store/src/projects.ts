@@ -44,7 +44,7 @@ export async function destroyProject(database: Database, id: string): Promise<bo
   const rows = await database.delete(projects).where(and(eq(projects.id, id), isNotNull(projects.deleted))).returning({ id: projects.id });
   if (rows.length === 0) return false;
   await database.execute(sql`delete from blobs b where b.created < now() - interval '1 hour'
-    and not exists (select 1 from files f where f.blob_id = b.id) and not exists (select 1 from sheets s where s.linework_blob_id = b.id)`);
+    and not exists (select 1 from files f where f.blob_id = b.id) and not exists (select 1 from files f where f.drawing_blob_id = b.id) and not exists (select 1 from sheets s where s.linework_blob_id = b.id)`);
   return true;
 }
 

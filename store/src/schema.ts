@@ -1,6 +1,6 @@
 import { bigint, bigserial, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uuid } from 'drizzle-orm/pg-core';
 import type { Change, Entity, LogStep } from '@calque/core/model';
-import type { Content, Counts, LeftOut, ScaleNote } from '@calque/core/linework';
+import type { Content, Counts, LeftOut, ScaleNote, SheetLayer, SheetTitle } from '@calque/core/linework';
 
 const bytea = customType<{ data: Uint8Array; driverData: Uint8Array }>({ dataType: () => 'bytea' });
 const now = (name: string) => timestamp(name, { withTimezone: true }).notNull().defaultNow();
@@ -55,7 +55,7 @@ export const blobChunks = pgTable('blob_chunks', {
 }, (t) => [primaryKey({ columns: [t.blobId, t.n] })]);
 
 export type FileKind = 'pdf' | 'png' | 'jpeg' | 'tiff' | 'webp' | 'dxf' | 'svg';
-export type FileStatus = 'waiting' | 'reading' | 'ready' | 'failed' | 'password' | 'cancelled';
+export type FileStatus = 'waiting' | 'reading' | 'ready' | 'failed' | 'password' | 'units' | 'cancelled';
 
 export const files = pgTable('files', {
   id: uuid('id').primaryKey(),
@@ -72,6 +72,10 @@ export const files = pgTable('files', {
   repaired: boolean('repaired').notNull().default(false),
   /** Needed to draw the pages of a protected file. */
   password: text('password'),
+  /** What the person said of a drawing that does not say its units. */
+  millimetresPerUnit: doublePrecision('millimetres_per_unit'),
+  /** A copy whose layers are all on, for drawing: only where the file has layers. */
+  drawingBlobId: uuid('drawing_blob_id').references(() => blobs.id),
   created: now('created'),
 }, (t) => [index('files_project').on(t.projectId)]);
 
@@ -83,9 +87,31 @@ export const sheets = pgTable('sheets', {
   content: text('content').$type<Content>().notNull(),
   counts: jsonb('counts').$type<Counts>().notNull(),
   leftOut: jsonb('left_out').$type<LeftOut>().notNull(),
-  layers: jsonb('layers').$type<{ name: string; on: boolean; segments: number }[]>().notNull(),
+  layers: jsonb('layers').$type<SheetLayer[]>().notNull(),
   scaleNotes: jsonb('scale_notes').$type<ScaleNote[]>().notNull(),
   lineworkBlobId: uuid('linework_blob_id').references(() => blobs.id),
   picture: bytea('picture'),
+  /** Number and title as read from the title block. */
+  title: jsonb('title').$type<SheetTitle>(),
+  /** All texts of the page, for finding it. */
+  words: text('words').notNull().default(''),
+  hatches: integer('hatches').notNull().default(0),
+  dimensions: integer('dimensions').notNull().default(0),
+  markups: integer('markups').notNull().default(0),
+  /** A drawing at true size: where its own origin lies; and what of it was not understood. */
+  reference: jsonb('reference').$type<{ origin: readonly [number, number] }>(),
+  unknown: jsonb('unknown').$type<Record<string, number>>(),
+  /** Pixels of a picture that is kept in tiles. */
+  pixels: jsonb('pixels').$type<{ width: number; height: number }>(),
   milliseconds: doublePrecision('milliseconds').notNull(),
 }, (t) => [primaryKey({ columns: [t.fileId, t.page] })]);
+
+/** Tiles of a large picture: level 0 is the whole in one tile, each further level twice as fine; JPEG or PNG. */
+export const pictureTiles = pgTable('picture_tiles', {
+  fileId: uuid('file_id').notNull().references(() => files.id, { onDelete: 'cascade' }),
+  page: integer('page').notNull(),
+  level: integer('level').notNull(),
+  column: integer('column').notNull(),
+  row: integer('row').notNull(),
+  bytes: bytea('bytes').notNull(),
+}, (t) => [primaryKey({ columns: [t.fileId, t.page, t.level, t.column, t.row] })]);

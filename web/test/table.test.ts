@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it, vi } from 'vitest';
-import { encodeLinework, type Linework } from '@calque/core/linework';
+import { emptyLinework, encodeLinework, type Linework } from '@calque/core/linework';
 import { modelOf } from '@calque/core/model';
 import { buildSheetIndex, indexBytes } from '@calque/core/snapping';
+import { LookCache } from '../src/table/look-cache.ts';
 import { LineworkCache } from '../src/table/linework-cache.ts';
 import { findSnaps } from '../src/table/snapping.ts';
 import { TraceCache } from '../src/table/trace-cache.ts';
@@ -10,10 +11,8 @@ import { fitBox, LARGEST_SCALE, toPlane, toScreen, zoomAbout } from '../src/tabl
 import { underlay, wall } from './given-table.ts';
 
 const linework = (segments: number[]): Linework => ({
-  width: 100, height: 100, content: 'vector', layers: [], texts: [], images: [], styles: [],
-  segments: new Float64Array(segments), segmentStyle: new Int32Array(segments.length / 2), arcs: new Float64Array(0), arcStyle: new Int32Array(0), circles: new Float64Array(0), circleStyle: new Int32Array(0),
-  curves: new Float64Array(0), curveStyle: new Int32Array(0), fillEdges: new Float64Array(0), fillEdgeStyle: new Int32Array(0),
-} as unknown as Linework);
+  ...emptyLinework(100, 100), segments: new Float64Array(segments), segmentStyle: new Int32Array(segments.length / 2).fill(-1), segmentObject: new Int32Array(segments.length / 4), segmentKind: new Uint8Array(segments.length / 4),
+});
 const bytes = (segments: number[]) => encodeLinework(linework(segments), indexBytes(buildSheetIndex(linework(segments))));
 
 async function sheetsWith(segments: number[]): Promise<LineworkCache> {
@@ -82,7 +81,7 @@ describe('snapping over everything on the table', () => {
   const at = async (underlays: Parameters<typeof underlay>[1][], x: number, y: number, limits: { storeyId: string; onlyUnderlay?: string } = scope) => {
     const sheets = await sheetsWith([0, 0, 50, 0]);
     const model = modelOf([...underlays.map((more, i) => underlay(`u${i}`, more)), wall('w', [500, 500], [900, 500])]);
-    return findSnaps(model, sheets, new TraceCache(() => {}), [x, y], 1, limits);
+    return findSnaps(model, sheets, new LookCache(), new TraceCache(() => {}), [x, y], 1, limits);
   };
   vi.stubGlobal('Worker', class { postMessage(): void {} });
 

@@ -11,6 +11,7 @@ import { contentOf } from './content.ts';
 import { GrowingInts } from './growing.ts';
 import { recogniseKinds, takeKinds } from './kinds/recognise.ts';
 import { flattenPath } from './flatten-path.ts';
+import { HIDDEN_BY_OTHERS } from './switches.ts';
 import { strokedTwins } from './stroked-twins.ts';
 import { joinTexts } from './texts.ts';
 import { kindCode, type LeftOut, type Linework, type PagePicture, type PageText } from './types.ts';
@@ -124,7 +125,10 @@ export class PageInterpreter implements PageSink {
 
   image(object: ImageObject): void {
     const order = this.nextOrder(object);
-    if (object.hidden && !this.keeps(object.layer)) return;
+    if (object.hidden && !this.keeps(object.layer)) {
+      this.note(order, object.layer, -1, PICTURE);
+      return;
+    }
     if (object.transparent) {
       this.leftOut.unpainted++;
       return;
@@ -169,7 +173,10 @@ export class PageInterpreter implements PageSink {
   private note(order: number, layer: number, pen: number, kind: number): void {
     const n = objectNumber(order);
     while (this.objects.length < 3 * n) this.objects.push3(-1, -1, -1);
-    if (this.objects.length === 3 * n) this.objects.push3(layer, pen, kind);
+    if (this.objects.length > 3 * n) return;
+    // What a layer round it hides stays hidden, whatever its own layer does.
+    if (order < 0 && !this.keeps(layer)) this.objects.push3(-1, -1, HIDDEN_BY_OTHERS);
+    else this.objects.push3(layer, pen, kind);
   }
 
   /** Is something on a layer that is off kept? Only where that layer, and not another round it, is what hides it. */

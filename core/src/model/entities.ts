@@ -25,8 +25,8 @@ export interface Storey {
   heightAssumed: boolean;
 }
 
-/** How an underlay came to its scale. */
-export type ScaleState = 'paper' | 'stated' | 'calibrated';
+/** How an underlay came to its scale; 'own': a drawing that is at true size by its own units. */
+export type ScaleState = 'paper' | 'stated' | 'own' | 'calibrated';
 
 /** The known dimension that an underlay was scaled by. Points on the sheet, lengths in millimetres. */
 export interface Calibration {
@@ -41,6 +41,25 @@ export interface Calibration {
   typed: string;
 }
 
+/** How an underlay is shown, and what of it is switched off. */
+export interface SheetLook {
+  /** White paper below the ink, or the ink alone. */
+  paper: boolean;
+  /** Ink that everything is drawn in, 0xRRGGBB; null for the sheet's own colours. */
+  tint: number | null;
+  /** Drawn by its lines, without fills, pictures and texts. */
+  linesOnly: boolean;
+  /** Is the edge of the crop drawn? */
+  frame: boolean;
+  /** In front of the trace. */
+  inFront: boolean;
+  switches: { layers: Record<string, boolean>; kinds: SheetKindName[]; pens: string[]; authors: string[]; markupKinds: string[] };
+}
+export type SheetKindName = 'line' | 'curve' | 'hatch' | 'fill' | 'text' | 'dimension' | 'picture' | 'markup';
+
+export const PLAIN_LOOK: SheetLook = { paper: true, tint: null, linesOnly: false, frame: true, inFront: false, switches: { layers: {}, kinds: [], pens: [], authors: [], markupKinds: [] } };
+export const lookOf = (u: Pick<Underlay, 'look'>): SheetLook => u.look ?? PLAIN_LOOK;
+
 /** A sheet laid on a storey's plane. */
 export interface Underlay {
   type: 'underlay';
@@ -52,6 +71,8 @@ export interface Underlay {
   storeyId: string;
   /** The part of the sheet that is laid, sheet points [minX, minY, maxX, maxY]. */
   crop: [number, number, number, number];
+  /** A ring within the crop beyond which nothing shows, sheet points; absent for the whole crop. */
+  outline?: Pair[] | null;
   /** planeFromSheet: sheet points -> plane millimetres. */
   placement: [number, number, number, number, number, number];
   scaleState: ScaleState;
@@ -63,7 +84,20 @@ export interface Underlay {
   snap: boolean;
   /** Higher lies above. */
   order: number;
+  /** The page that this one replaced, as the issue before it. */
+  former?: { fileId: string; page: number } | null;
+  /** Absent: as printed, with everything on. */
+  look?: SheetLook | null;
 }
+
+/** Switches kept under a name, for other sheets of the set. */
+export interface SavedLook { type: 'look'; id: string; name: string; switches: SheetLook['switches'] }
+
+/** Number and title of a page, as a person corrected what was read from its title block. */
+export interface SheetName { type: 'sheetName'; id: string; fileId: string; page: number; number: string; title: string }
+
+/** A mark-up's comment that has been dealt with. */
+export interface TickedComment { type: 'tick'; id: string; fileId: string; page: number; annotation: number }
 
 /** A further known dimension of an underlay, held as a check. Points on the sheet. */
 export interface Check {
@@ -111,7 +145,7 @@ export interface Line {
   source: Source;
 }
 
-export type Entity = Settings | Storey | Underlay | Check | Wall | Line;
+export type Entity = Settings | Storey | Underlay | Check | Wall | Line | SavedLook | SheetName | TickedComment;
 export type EntityType = Entity['type'];
 export type Traced = Wall | Line;
 

@@ -27,21 +27,42 @@ const calibration = yup.object({
   from: pair(), to: pair(), trueLength: positive(), oldLength: positive(), factor: positive(), typed: yup.string().strict().defined().max(LONGEST_TEXT),
 }).noUnknown().strict();
 
+const KINDS = ['line', 'curve', 'hatch', 'fill', 'text', 'dimension', 'picture', 'markup'] as const;
+/** More switches than a sheet could have layers or pens. */
+const MOST_SWITCHES = 5000, LONGEST_KEY = 500;
+const keys = () => yup.array().of(yup.string().strict().defined().max(LONGEST_KEY)).required().max(MOST_SWITCHES);
+const switches = yup.object({
+  layers: yup.mixed<Record<string, boolean>>().required().test('layers', '${path} must hold true or false for each layer', (v) => typeof v === 'object' && v !== null && !Array.isArray(v)
+    && Object.keys(v).length <= MOST_SWITCHES && Object.entries(v).every(([key, on]) => key.length <= LONGEST_KEY && typeof on === 'boolean')),
+  kinds: yup.array().of(yup.string().oneOf([...KINDS]).required()).required().max(KINDS.length), pens: keys(), authors: keys(), markupKinds: keys(),
+}).noUnknown().strict();
+const look = yup.object({
+  paper: flag(), tint: yup.number().strict().integer().min(0).max(0xffffff).nullable().defined(), linesOnly: flag(), frame: flag(), inFront: flag(), switches,
+}).noUnknown().strict();
+const page = () => yup.number().strict().integer().min(1).required();
+const note = () => yup.string().strict().defined().max(LONGEST_TEXT);
+const MOST_CORNERS = 1000;
+
 const SCHEMAS = {
   settings: yup.object({ id: id(), name: text(), units: yup.string().oneOf([...UNIT_SYSTEMS]).required(), precision: yup.number().strict().integer().min(0).max(64).required() }),
   storey: yup.object({ id: id(), name: text(), elevation: finite(), height: positive(), heightAssumed: flag() }),
   underlay: yup.object({
-    id: id(), name: text(), fileId: id(), page: yup.number().strict().integer().min(1).required(), storeyId: id(),
+    id: id(), name: text(), fileId: id(), page: page(), storeyId: id(),
     crop: numbers(4).test('crop', 'the crop is empty', (c) => !c || (c[2] > c[0] && c[3] > c[1])),
     placement: numbers(6).test('placement', 'the placement has no area', (p) => !p || Math.abs(p[0] * p[3] - p[1] * p[2]) > 1e-12),
-    scaleState: yup.string().oneOf(['paper', 'stated', 'calibrated']).required(),
+    scaleState: yup.string().oneOf(['paper', 'stated', 'own', 'calibrated']).required(),
     calibration: calibration.nullable().defined(), visible: flag(), fade: finite().min(0).max(1), locked: flag(), snap: flag(), order: finite(),
+    former: yup.object({ fileId: id(), page: page() }).noUnknown().strict().nullable().optional().default(undefined),
+    outline: yup.array().of(pair()).min(3).max(MOST_CORNERS).nullable().optional(), look: look.nullable().optional().default(undefined),
   }),
   check: yup.object({ id: id(), underlayId: id(), from: pair(), to: pair(), printed: positive(), typed: yup.string().strict().defined().max(LONGEST_TEXT) }),
   wall: yup.object({
     id: id(), storeyId: id(), from: pair(), to: pair(), thickness: positive(), alignment: yup.string().oneOf(['centre', 'left', 'right']).required(),
     height: positive(), heightAssumed: flag(), source,
   }).test('length', 'the wall has no length', apart),
+  look: yup.object({ id: id(), name: text(), switches }),
+  sheetName: yup.object({ id: id(), fileId: id(), page: page(), number: note(), title: note() }),
+  tick: yup.object({ id: id(), fileId: id(), page: page(), annotation: yup.number().strict().integer().min(0).required() }),
   line: yup.object({ id: id(), storeyId: id(), from: pair(), to: pair(), source }).test('length', 'the line has no length', apart),
 } as const;
 

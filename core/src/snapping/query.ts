@@ -27,6 +27,10 @@ export type SnapGeometry = Pick<Linework, 'segments' | 'fillEdges' | 'arcs' | 'c
 export interface SnapLimits {
   /** Nothing outside this box is found. */
   crop?: Box;
+  /** 1 for each item that is switched off, in the order of the index. */
+  off?: Uint8Array | null;
+  /** Where a point may lie, beside the box. */
+  within?: (x: number, y: number) => boolean;
   /** Kinds that are wanted; all when absent. */
   kinds?: ReadonlySet<SnapKind>;
 }
@@ -69,7 +73,7 @@ export class Snapper {
   query(x: number, y: number, radius: number, limits: SnapLimits = {}): SnapCandidate[] {
     if (!this.index) return [];
     // One walk of the index and plain distances first: only the nearest few become objects.
-    const near = this.nearest(x, y, radius).map((item) => this.measure(item, x, y));
+    const near = this.nearest(x, y, radius, limits.off ?? null).map((item) => this.measure(item, x, y));
     const places = new Map<number, Place>();
     const cell = radius * SAME_PLACE;
     const add: Add = (kind, px, py, a, b) => {
@@ -78,7 +82,7 @@ export class Snapper {
       const square = dx * dx + dy * dy;
       if (square > radius * radius) return;
       const distance = Math.sqrt(square);
-      if (!inside(limits.crop, px, py) || (limits.kinds && !limits.kinds.has(kind))) return;
+      if (!inside(limits.crop, px, py) || (limits.kinds && !limits.kinds.has(kind)) || (limits.within && !limits.within(px, py))) return;
       const score = distance / radius + HANDICAP[kind] + (kind === 'end' ? LONE_END : 0);
       const key = Math.round(dx / cell) * KEY_STRIDE + Math.round(dy / cell);
       const twin = places.get(key);
@@ -93,9 +97,10 @@ export class Snapper {
   }
 
   /** Numbers of the nearest items within the radius, at most MOST_ITEMS, nearest first; equals in the order of the sheet. */
-  private nearest(x: number, y: number, radius: number): number[] {
+  private nearest(x: number, y: number, radius: number, off: Uint8Array | null): number[] {
     const kept: number[] = [], distances: number[] = [];
     for (const item of this.index!.search(x - radius, y - radius, x + radius, y + radius)) {
+      if (off?.[item]) continue;
       const distance = this.distanceTo(item, x, y);
       if (distance > radius) continue;
       let at = kept.length;

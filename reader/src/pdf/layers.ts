@@ -16,6 +16,7 @@ export async function parseLayers(bytes: Uint8Array, password?: string): Promise
     });
     const layers = markLayers(document);
     if (layers.length === 0) return { layers, userUnits, bytes: null };
+    switchAllOn(document);
     return { layers, userUnits, bytes: await document.save({ useObjectStreams: false, updateFieldAppearances: false }) };
   } catch {
     return NO_LAYERS;
@@ -44,6 +45,15 @@ function markLayers(document: PDFDocument): PageLayer[] {
   }
   for (const [ref, object] of context.enumerateIndirectObjects()) if (object instanceof PDFRawStream) wrapForm(document, ref, object);
   return layers;
+}
+
+/** In the copy that is read and drawn all layers are on: what is off is switched off object by object. */
+function switchAllOn(document: PDFDocument): void {
+  const properties = document.catalog.lookup(name('OCProperties'));
+  const config = properties instanceof PDFDict ? properties.lookup(name('D')) : undefined;
+  if (!(config instanceof PDFDict)) return;
+  config.set(name('BaseState'), name('ON'));
+  for (const key of ['OFF', 'ON', 'AS']) config.delete(name(key));
 }
 
 function mark(dict: PDFDict | undefined, layer: number, off: boolean): void {

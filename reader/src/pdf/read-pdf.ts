@@ -1,7 +1,7 @@
 import type { Transform } from '@calque/core/geometry';
 import { PageInterpreter, type Linework } from '@calque/core/linework';
 import { ReadFailure } from '../failure.ts';
-import { cString, openDocument, startEngine, type Engine } from './engine.ts';
+import { cString, openDocument, startEngine, type Engine, type OpenDocument } from './engine.ts';
 import { LAYER_KEY, OFF_KEY, type LayerTable } from './layer-table.ts';
 import { readMarkups } from './markups.ts';
 import { readLayers } from './structure.ts';
@@ -21,6 +21,8 @@ export interface PdfReader {
   pages: number;
   encrypted: boolean;
   repaired: boolean;
+  /** The file with all its layers on; null where it has none. */
+  drawing: Uint8Array | null;
   readPage(page: number): PdfPage;
   /** RGBA picture of the page, its longer side at most `pixels`. */
   picture(page: number, pixels: number): { width: number; height: number; data: Uint8Array };
@@ -35,13 +37,19 @@ export async function openPdf(bytes: Uint8Array, options: PdfOptions): Promise<P
   if (pages === 0) throw new ReadFailure('damaged', 'This PDF holds no pages. It is probably cut short: ask for the file again.');
   const keys = { layer: cString(pdfium, LAYER_KEY), off: cString(pdfium, OFF_KEY) };
   const text = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  // Pictures show the file as it came: in the copy that is read, all layers are on.
+  let original: OpenDocument | null = null;
   return {
     pages,
     encrypted: text.includes('/Encrypt', 0, 'latin1'),
     repaired: isRepaired(text),
     readPage: (page) => guarded(() => readPage(engine, document.doc, page, table, keys, options)),
-    picture: (page, pixels) => guarded(() => drawPage(engine, document.doc, page, pixels)),
-    close: () => document.close(),
+    drawing: table.bytes,
+    picture: (page, pixels) => guarded(() => drawPage(engine, (original ??= table.bytes ? openDocument(engine, bytes, options.password) : document).doc, page, pixels)),
+    close: () => {
+      if (original !== document) original?.close();
+      document.close();
+    },
   };
 }
 

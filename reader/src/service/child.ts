@@ -1,6 +1,8 @@
 import { readFileSync, writeFileSync } from 'node:fs';
+import { writePyramid } from '../picture/pyramid.ts';
+import { pageFacts } from './page-facts.ts';
 import { join } from 'node:path';
-import { encodeLinework, scaleNotes } from '@calque/core/linework';
+import { encodeLinework } from '@calque/core/linework';
 import { buildSheetIndex, indexBytes } from '@calque/core/snapping';
 import { ReadFailure } from '../failure.ts';
 import { readFile } from '../read-file.ts';
@@ -13,13 +15,17 @@ const send = (message: ChildMessage) => new Promise<void>((resolve) => process.s
 try {
   await readFile(
     new Uint8Array(readFileSync(task.source)),
-    { password: task.password ?? undefined, maxMegabytes: task.maxMegabytes, picturePixels: task.picturePixels, keepHidden: true },
-    (facts) => void send({ type: 'facts', ...facts }),
-    async ({ page, linework, milliseconds, picture }) => {
+    { password: task.password ?? undefined, maxMegabytes: task.maxMegabytes, picturePixels: task.picturePixels, keepHidden: true, millimetresPerUnit: task.millimetresPerUnit ?? undefined },
+    ({ drawing, ...facts }) => {
+      if (drawing) writeFileSync(join(task.results, 'drawing.pdf'), drawing);
+      void send({ type: 'facts', ...facts, drawing: drawing !== undefined });
+    },
+    async (read) => {
+      const { page, linework, picture } = read;
       writeFileSync(join(task.results, `${page}.cqlw`), encodeLinework(linework, indexBytes(buildSheetIndex(linework))));
       if (picture) writeFileSync(join(task.results, `${page}.png`), picture);
-      const { width, height, content, counts, leftOut, layers } = linework;
-      await send({ type: 'page', page, width, height, content, counts, leftOut, layers, scaleNotes: scaleNotes(linework.texts), milliseconds });
+      if (read.pixels) await writePyramid(task.source, page, join(task.results, `${page}.tiles`));
+      await send({ type: 'page', ...pageFacts(read) });
     },
   );
   await send({ type: 'done' });

@@ -35,21 +35,25 @@ export const api = {
   files: (id: string) => call<FileInfo[]>('GET', `/api/projects/${id}/files`),
   stopReading: (fileId: string) => call('POST', `/api/files/${fileId}`, { action: 'cancel' }),
   readAgain: (fileId: string, password: string | null) => call('POST', `/api/files/${fileId}`, { action: 'read', password }),
+  readWithUnits: (fileId: string, millimetresPerUnit: number) => call('POST', `/api/files/${fileId}`, { action: 'read', millimetresPerUnit }),
+  findPages: (id: string, words: string) => call<{ fileId: string; page: number }[]>('GET', `/api/projects/${id}/find?words=${encodeURIComponent(words)}`),
   removeFile: (fileId: string) => call('DELETE', `/api/files/${fileId}`),
 };
 
-export interface Upload { done: Promise<{ id: string }>; cancel(): void }
+/** `same`: name of the file with the same bytes that is attached already. */
+export interface Uploaded { id: string; same?: string }
+export interface Upload { done: Promise<Uploaded>; cancel(): void }
 
 /** Sends a file with progress; `fetch` cannot tell how much has gone out, so this is an XMLHttpRequest. */
 export function upload(url: string, file: Blob, onProgress: (share: number) => void): Upload {
   const request = new XMLHttpRequest();
-  const done = new Promise<{ id: string }>((resolve, reject) => {
+  const done = new Promise<Uploaded>((resolve, reject) => {
     request.open('POST', url);
     request.setRequestHeader('Content-Type', 'application/octet-stream');
     request.responseType = 'json';
     request.upload.onprogress = (event) => onProgress(event.total > 0 ? event.loaded / event.total : 0);
     request.onload = () => {
-      const answer = request.response as ({ id: string } & Partial<ErrorAnswer>) | null;
+      const answer = request.response as (Uploaded & Partial<ErrorAnswer>) | null;
       if (request.status === 201 && answer) resolve(answer);
       else reject(new ApiError(request.status, answer?.code ?? 'server', answer?.message ?? `The server answered ${request.status}.`));
     };

@@ -14,6 +14,7 @@ export const isImperial = (model: Model): boolean => ['ft', 'ft-in', 'in'].inclu
 
 export function scaleWords(u: Underlay, imperial: boolean): string {
   if (u.scaleState === 'paper') return 'not to scale yet';
+  if (u.scaleState === 'own') return 'at true size, by its own units';
   const { text } = describeScale(scaleFactorOf(u.placement), imperial);
   return u.scaleState === 'stated' ? `${text} as stated, not checked` : `to scale, ${text}`;
 }

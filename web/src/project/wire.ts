@@ -1,4 +1,4 @@
-import type { Content, Counts, LeftOut, ScaleNote } from '@calque/core/linework';
+import type { Content, Counts, LeftOut, ScaleNote, SheetLayer, SheetTitle } from '@calque/core/linework';
 import type { Entity, LogStep } from '@calque/core/model';
 
 /** What server and page say to each other: types alone. */
@@ -7,7 +7,7 @@ export interface ErrorAnswer { code: string; message: string }
 export interface ProjectCard { id: string; name: string; updated: string; deleted: string | null; seq: number }
 
 export type FileKind = 'pdf' | 'png' | 'jpeg' | 'tiff' | 'webp' | 'dxf' | 'svg';
-export type FileStatus = 'waiting' | 'reading' | 'ready' | 'failed' | 'password' | 'cancelled';
+export type FileStatus = 'waiting' | 'reading' | 'ready' | 'failed' | 'password' | 'units' | 'cancelled';
 
 export interface SheetInfo {
   fileId: string;
@@ -17,8 +17,15 @@ export interface SheetInfo {
   content: Content;
   counts: Counts;
   leftOut: LeftOut;
-  layers: { name: string; on: boolean; segments: number }[];
+  layers: SheetLayer[];
   scaleNotes: ScaleNote[];
+  title: SheetTitle | null;
+  hatches: number;
+  dimensions: number;
+  markups: number;
+  reference: { origin: readonly [number, number] } | null;
+  unknown: Record<string, number> | null;
+  pixels: { width: number; height: number } | null;
 }
 
 export interface FileInfo {
@@ -32,6 +39,8 @@ export interface FileInfo {
   encrypted: boolean;
   repaired: boolean;
   password: string | null;
+  /** There is a copy with all layers on, for drawing them one by one. */
+  layered: boolean;
   sheets: SheetInfo[];
 }
 

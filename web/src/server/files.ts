@@ -14,7 +14,7 @@ export function shownName(name: string): string {
 export async function fileInfos(database: Database, projectId: string): Promise<FileInfo[]> {
   return (await listFiles(database, projectId)).map((f) => ({
     id: f.id, name: f.name, kind: f.kind, status: f.status, message: f.message, pages: f.pages, pagesRead: f.pagesRead,
-    encrypted: f.encrypted, repaired: f.repaired, password: f.password, sheets: f.sheets,
+    encrypted: f.encrypted, repaired: f.repaired, password: f.password, layered: f.drawingBlobId !== null, sheets: f.sheets,
   }));
 }
 

@@ -41,5 +41,7 @@ function withFileIds(change: Change, ids: Map<string, string>): Change {
 }
 
 function mapped(fields: Record<string, unknown>, ids: Map<string, string>): Record<string, unknown> {
-  return typeof fields.fileId === 'string' ? { ...fields, fileId: ids.get(fields.fileId) ?? fields.fileId } : fields;
+  const named = typeof fields.fileId === 'string' ? { ...fields, fileId: ids.get(fields.fileId) ?? fields.fileId } : fields;
+  const former = named.former as { fileId: string; page: number } | null | undefined;
+  return former ? { ...named, former: { ...former, fileId: ids.get(former.fileId) ?? former.fileId } } : named;
 }

@@ -15,6 +15,7 @@ export const newProject = yup.object({
 export const fileAction = yup.object({
   action: yup.string().oneOf(['cancel', 'read']).required(),
   password: yup.string().max(500).nullable().default(null),
+  millimetresPerUnit: yup.number().positive().max(1e7).nullable().default(null),
 }).noUnknown();
 
 const steps = yup.object({

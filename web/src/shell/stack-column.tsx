@@ -95,14 +95,14 @@ function stateOf(u: Underlay, file: FileInfo | null, imperial: boolean): { words
   const sheet = file?.sheets.find((s) => s.page === u.page);
   if (!file) return { words: 'its file is missing', colour: 'differs' };
   if (!sheet) {
-    if (file.status === 'failed' || file.status === 'password' || file.status === 'cancelled') return { words: `cannot be read: ${file.message ?? file.status}`, colour: 'differs' };
+    if (file.status === 'failed' || file.status === 'password' || file.status === 'units' || file.status === 'cancelled') return { words: `cannot be read: ${file.message ?? file.status}`, colour: 'differs' };
     return { words: 'being read …', colour: 'text.secondary' };
   }
   const parts = [scaleWords(u, imperial)];
   if (sheet.content !== 'vector') parts.push(CONTENT_WORDS[sheet.content]);
   if (u.locked) parts.push('locked');
   if (!u.snap) parts.push('snap off');
-  return { words: parts.join(', '), colour: u.scaleState === 'calibrated' ? 'known' : u.scaleState === 'stated' ? 'assumed' : 'now' };
+  return { words: parts.join(', '), colour: u.scaleState === 'calibrated' || u.scaleState === 'own' ? 'known' : u.scaleState === 'stated' ? 'assumed' : 'now' };
 }
 
 function UnderlaySlip({ underlay: u, file, current, shift, imperial }: { underlay: Underlay; file: FileInfo | null; current: boolean; shift: number; imperial: boolean }) {

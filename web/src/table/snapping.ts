@@ -2,6 +2,7 @@ import { applyTransform, invertTransform, meanScale, type Point } from '@calque/
 import { ofType, type Model, type Underlay } from '@calque/core/model';
 import type { SnapCandidate, SnapKind } from '@calque/core/snapping';
 import type { LineworkCache } from './linework-cache';
+import { withinOutline, type LookCache } from './look-cache';
 import type { TraceCache } from './trace-cache';
 
 /** Distance within which a pick finds something, CSS pixels. */
@@ -28,7 +29,7 @@ export interface SnapScope {
 }
 
 /** All that can be snapped to near a plane point, the best first. `scale` is CSS pixels per millimetre. */
-export function findSnaps(model: Model, sheets: LineworkCache, traces: TraceCache, at: Point, scale: number, scope: SnapScope): Found[] {
+export function findSnaps(model: Model, sheets: LineworkCache, looks: LookCache, traces: TraceCache, at: Point, scale: number, scope: SnapScope): Found[] {
   const radius = SNAP_PIXELS / scale;
   const found: (Found & { score: number })[] = [];
   const take = (candidates: readonly SnapCandidate[], place: (p: Point) => [number, number], underlayId: string | null) => {
@@ -43,9 +44,11 @@ export function findSnaps(model: Model, sheets: LineworkCache, traces: TraceCach
     if (!snapsTo(u, scope)) continue;
     const sheet = sheets.get(u.fileId, u.page);
     if (!sheet) continue;
+    // Also where nothing has been switched: layers may be off by the file's own wish.
+    const off = looks.of(u, sheet.linework, sheet.linework.layers.length > 0)?.visibility?.items ?? null;
     const unit = meanScale(u.placement);
     const [x, y] = applyTransform(invertTransform(u.placement), at);
-    take(sheet.snapper.query(x, y, radius / unit, { crop: u.crop }), (p) => applyTransform(u.placement, p), u.id);
+    take(sheet.snapper.query(x, y, radius / unit, { crop: u.crop, off, within: withinOutline(u) }), (p) => applyTransform(u.placement, p), u.id);
   }
   if (!scope.onlyUnderlay) take(traces.of(model, scope.storeyId).snapper.query(at[0], at[1], radius), (p) => [p[0], p[1]], null);
   return found.sort((a, b) => a.score - b.score);

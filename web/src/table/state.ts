@@ -13,14 +13,18 @@ export interface TableState {
   field: FieldRequest | null;
   storeyId: string;
   underlayId: string | null;
+  /** The one underlay that is shown alone for the moment. */
+  aloneId: string | null;
   selection: ReadonlySet<string>;
   lookThrough: boolean;
   insets: Insets;
   size: { width: number; height: number };
   sheetProblem: string | null;
+  /** Goes up with each sheet whose linework has come. */
+  sheetsLoaded: number;
 }
 
 export const createTableState = (): StoreApi<TableState> => createStore<TableState>(() => ({
   view: { scale: 0.05, x: 400, y: 500 }, pointer: null, snap: null, toolId: 'select', toolWords: '', field: null, storeyId: 'ground',
-  underlayId: null, selection: new Set(), lookThrough: false, insets: { left: 270, top: 48, right: 350, bottom: 40 }, size: { width: 0, height: 0 }, sheetProblem: null,
+  underlayId: null, aloneId: null, selection: new Set(), lookThrough: false, insets: { left: 270, top: 48, right: 350, bottom: 40 }, size: { width: 0, height: 0 }, sheetProblem: null, sheetsLoaded: 0,
 }));

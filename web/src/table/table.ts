@@ -4,8 +4,10 @@ import { get, isTraced, ofType, type Underlay } from '@calque/core/model';
 import type { ProjectSession } from '@/project/session';
 import { DARK_INK, LIGHT_INK, type Ink } from './ink';
 import type { LineworkCache } from './linework-cache';
+import { LookCache } from './look-cache';
+import { paintMarked, type Marked } from './painters/marked';
 import { paintFound, paintOrigin } from './painters/overlay';
-import { SheetPainter } from './painters/sheets';
+import { SheetPainter, type SheetScene } from './painters/sheets';
 import { paintTrace } from './painters/trace';
 import { findSnaps, SNAP_WORDS, type Found } from './snapping';
 import { createTableState } from './state';
@@ -14,7 +16,8 @@ import type { Brush, Pick, Tool } from './tool';
 import { TraceCache } from './trace-cache';
 import { fitBox, toPlane, toScreen, zoomAbout, type Viewport } from './viewport';
 
-type LayerName = 'sheets' | 'trace' | 'overlay';
+type LayerName = 'sheets' | 'trace' | 'front' | 'overlay';
+const LAYERS: readonly LayerName[] = ['sheets', 'trace', 'front', 'overlay'];
 
 const WHEEL_STEP = 0.0016;
 /** A press that moves less than this many pixels is a click. */
@@ -22,11 +25,12 @@ const CLICK_SLACK = 4;
 
 /**
  * The drawing surface: view, painting, pointer and keys. Holds no React state; tells the panels through
- * its store. Three Konva layers, one custom shape each, so that moving the cursor repaints the overlay alone.
+ * its store. Four Konva layers, one custom shape each, so that moving the cursor repaints the overlay alone.
  */
 export class Table {
   readonly state = createTableState();
   readonly traces = new TraceCache(() => this.repaint('trace'));
+  readonly looks = new LookCache();
   readonly tiles: TileCache;
   private readonly sheetPainter: SheetPainter;
   private readonly stage: Konva.Stage;
@@ -37,6 +41,7 @@ export class Table {
   private candidates: Found[] = [];
   private chosen = 0;
   private lastPick: Pick | null = null;
+  private marked: Marked | null = null;
   private shiftHeld = false;
   private pan: { id: number; x: number; y: number } | null = null;
   private pressed: { id: number; x: number; y: number; dragging: boolean } | null = null;
@@ -44,13 +49,18 @@ export class Table {
   private readonly stops: (() => void)[] = [];
 
   constructor(private readonly container: HTMLDivElement, readonly session: ProjectSession, readonly sheets: LineworkCache, idle: (table: Table) => Tool) {
-    sheets.onLoaded = () => this.repaint('overlay');
-    this.tiles = new TileCache(() => this.repaint('sheets'), (_key, message) => this.state.setState({ sheetProblem: message }));
-    this.sheetPainter = new SheetPainter(this.tiles);
+    sheets.onLoaded = () => {
+      this.state.setState((s) => ({ sheetsLoaded: s.sheetsLoaded + 1 }));
+      this.repaint('sheets', 'front', 'overlay');
+    };
+    this.tiles = new TileCache(() => this.repaint('sheets', 'front'), (_key, message) => this.state.setState({ sheetProblem: message }));
+    this.sheetPainter = new SheetPainter(this.tiles, this.sheets, this.looks);
     this.idle = () => idle(this);
     this.tool = this.idle();
     this.stage = new Konva.Stage({ container, width: container.clientWidth || 1, height: container.clientHeight || 1, listening: false });
-    this.layers = { sheets: this.addLayer((c) => this.paintSheetsLayer(c)), trace: this.addLayer((c) => this.paintTraceLayer(c)), overlay: this.addLayer((c) => this.paintOverlay(c)) };
+    this.layers = { sheets: this.addLayer((c) => this.paintSheetsLayer(c)), trace: this.addLayer((c) => this.paintTraceLayer(c)), front: this.addLayer((c) => this.paintFrontLayer(c)), overlay: this.addLayer((c) => this.paintOverlay(c)) };
+    // What lies in front of the trace adds its ink, as tracing paper does; its paper hides nothing.
+    this.layers.front.getNativeCanvasElement().style.mixBlendMode = 'multiply';
     this.prefetch();
     this.listen();
     this.resize();
@@ -110,7 +120,7 @@ export class Table {
   }
 
   repaint(...names: LayerName[]): void {
-    for (const name of names.length > 0 ? names : (['sheets', 'trace', 'overlay'] as const)) this.layers[name].batchDraw();
+    for (const name of names.length > 0 ? names : LAYERS) this.layers[name].batchDraw();
   }
 
   /** Starts fetching the linework of what lies on the table, so that the first pick finds it there. */
@@ -157,11 +167,23 @@ export class Table {
 
   setUnderlay(id: string | null): void {
     this.state.setState({ underlayId: id });
-    this.repaint('sheets');
+    this.repaint('sheets', 'front');
   }
 
   setStorey(storeyId: string): void {
     this.state.setState({ storeyId, selection: new Set() });
+    this.repaint();
+  }
+
+  /** Lights lines of a sheet up, to show where something lies; null puts them out. */
+  setMarked(marked: Marked | null): void {
+    this.marked = marked;
+    this.repaint('overlay');
+  }
+
+  /** Shows one underlay alone for a while; null shows all again. */
+  showAlone(aloneId: string | null): void {
+    this.state.setState({ aloneId });
     this.repaint();
   }
 
@@ -184,7 +206,7 @@ export class Table {
     const bare = toPlane(this.view, screen);
     const { storeyId } = this.state.getState();
     this.candidates = this.tool.snaps
-      ? findSnaps(this.session.state.model, this.sheets, this.traces, bare, this.view.scale, { storeyId, onlyUnderlay: this.tool.onlyUnderlay })
+      ? findSnaps(this.session.state.model, this.sheets, this.looks, this.traces, bare, this.view.scale, { storeyId, onlyUnderlay: this.tool.onlyUnderlay })
       : [];
     this.chosen = 0;
     this.usePick(this.pickFrom(screen, shift, alt));
@@ -230,12 +252,19 @@ export class Table {
     return { context, view, ink: this.ink, at: (p) => toScreen(view, p) };
   }
 
+  private scene(): SheetScene {
+    const { storeyId, underlayId, size, aloneId } = this.state.getState();
+    return { view: this.view, ink: this.ink, storeyId, currentId: underlayId, aloneId, screen: [0, 0, size.width, size.height], pixelRatio: window.devicePixelRatio || 1 };
+  }
+
   private paintSheetsLayer(context: CanvasRenderingContext2D): void {
-    const { storeyId, underlayId, size } = this.state.getState();
     const { model, files } = this.session.state;
-    this.sheetPainter.paint(context, model, files, {
-      view: this.view, ink: this.ink, storeyId, currentId: underlayId, screen: [0, 0, size.width, size.height], pixelRatio: window.devicePixelRatio || 1,
-    });
+    this.sheetPainter.paint(context, model, files, this.scene(), false);
+  }
+
+  private paintFrontLayer(context: CanvasRenderingContext2D): void {
+    const { model, files } = this.session.state;
+    this.sheetPainter.paint(context, model, files, this.scene(), true);
   }
 
   private paintTraceLayer(context: CanvasRenderingContext2D): void {
@@ -247,6 +276,7 @@ export class Table {
 
   private paintOverlay(context: CanvasRenderingContext2D): void {
     const brush = this.brush(context);
+    if (this.marked) paintMarked(brush, this.marked);
     this.tool.paint?.(brush);
     const found = this.lastPick?.found;
     if (found && this.tool.snaps) paintFound(brush, found);
@@ -288,9 +318,10 @@ export class Table {
   /** Selection and current underlay follow what undo or another tab took away. */
   private dropGone(): void {
     const { model } = this.session.state;
-    const { selection, underlayId } = this.state.getState();
+    const { selection, underlayId, aloneId } = this.state.getState();
     if ([...selection].some((id) => !model.has(id))) this.state.setState({ selection: new Set([...selection].filter((id) => model.has(id))) });
     if (underlayId && !get(model, 'underlay', underlayId)) this.state.setState({ underlayId: null });
+    if (aloneId && !get(model, 'underlay', aloneId)) this.state.setState({ aloneId: null });
   }
 
   private local(event: PointerEvent | WheelEvent): [number, number] {

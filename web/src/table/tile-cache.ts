@@ -1,18 +1,29 @@
 import { applyTransform, invertTransform, transformBox, type Box, type Transform } from '@calque/core/geometry';
-import { fileUrl } from '@/project/addresses';
+import { drawingUrl, lineworkUrl, tilesUrl } from '@/project/addresses';
 import type { FileInfo, SheetInfo } from '@/project/wire';
+import type { SheetSource } from '@/workers/protocol';
 import { TileClient } from '@/workers/tile-client';
+import type { ShownLook } from './look-cache';
 
 const TILE = 512;
 /** Each tile is drawn a pixel larger all round, so that no seam shows between neighbours. */
 const APRON = 1;
 /** About 1 MB each: a bound on what all sheets together may hold. */
 const MOST_TILES = 180;
-const COARSEST = -6, FINEST = 7;
+/** Drawings at true size are thousands of times as large as paper. */
+const COARSEST = -18, FINEST = 7;
 /** The whole page at this many pixels is always kept, so that there is never nothing to show. */
 const BASE_PIXELS = 900;
 
 interface Tile { bitmap: ImageBitmap | null; used: number; cancel: (() => void) | null; failed: boolean }
+
+function sourceOf(file: FileInfo, sheet: SheetInfo, linesOnly: boolean): [string, SheetSource] {
+  if (linesOnly || file.kind === 'dxf' || file.kind === 'svg') return [`${file.id}:${sheet.page}:lines`, { kind: 'lines', url: lineworkUrl(file.id, sheet.page) }];
+  if (sheet.pixels) return [`${file.id}:${sheet.page}:tiles`, { kind: 'tiles', url: tilesUrl(file.id, sheet.page), ...sheet.pixels }];
+  // A file that has been opened by its password is another source than it was before.
+  const key = `${file.id}:${file.password ?? ''}`;
+  return [key, file.kind === 'pdf' ? { kind: 'pdf', url: drawingUrl(file.id), password: file.layered ? null : file.password } : { kind: 'picture', url: drawingUrl(file.id) }];
+}
 
 /** Pictures of sheets in tiles, at the resolution that the zoom asks for. */
 export class TileCache {
@@ -28,9 +39,9 @@ export class TileCache {
   }
 
   /** Paints the part of a sheet that lies within the screen and the crop; asks for what is missing. */
-  paint(context: CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D, file: FileInfo, sheet: SheetInfo, screenFromSheet: Transform, crop: Box, screen: Box, pixelRatio: number): void {
+  paint(context: CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D, file: FileInfo, sheet: SheetInfo, look: ShownLook, screenFromSheet: Transform, crop: Box, screen: Box, pixelRatio: number): void {
     this.clock++;
-    this.open(file);
+    const source = this.open(file, sheet, look);
     const visible = intersect(transformBox(invertTransform(screenFromSheet), screen), crop);
     if (!visible) return;
     const perPoint = Math.hypot(screenFromSheet[0], screenFromSheet[1]) * pixelRatio;
@@ -41,22 +52,22 @@ export class TileCache {
     context.transform(screenFromSheet[0], screenFromSheet[1], -screenFromSheet[2], -screenFromSheet[3], ...applyTransform(screenFromSheet, [0, sheet.height]));
     const wanted = new Set<string>();
     for (const z of [...new Set([Math.min(base, level), level - 1, level])].filter((z) => z >= COARSEST)) {
-      this.paintLevel(context, file, sheet, z, visible, z === level || z === Math.min(base, level), wanted);
+      this.paintLevel(context, source, sheet, look.key, z, visible, z === level || z === Math.min(base, level), wanted);
     }
     context.restore();
-    this.dropUnwanted(`${file.id}:${sheet.page}:`, wanted);
+    this.dropUnwanted(`${source}:${sheet.page}:${look.key}:`, wanted);
   }
 
-  private paintLevel(context: CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D, file: FileInfo, sheet: SheetInfo, z: number, visible: Box, ask: boolean, wanted: Set<string>): void {
+  private paintLevel(context: CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D, source: string, sheet: SheetInfo, look: string, z: number, visible: Box, ask: boolean, wanted: Set<string>): void {
     const scale = 2 ** z;
     const columns = Math.ceil((sheet.width * scale) / TILE), rows = Math.ceil((sheet.height * scale) / TILE);
     const c0 = clamp(Math.floor((visible[0] * scale) / TILE), 0, columns - 1), c1 = clamp(Math.floor((visible[2] * scale) / TILE), 0, columns - 1);
     const r0 = clamp(Math.floor(((sheet.height - visible[3]) * scale) / TILE), 0, rows - 1), r1 = clamp(Math.floor(((sheet.height - visible[1]) * scale) / TILE), 0, rows - 1);
     for (let r = r0; r <= r1; r++) {
       for (let c = c0; c <= c1; c++) {
-        const key = `${file.id}:${sheet.page}:${z}:${c}:${r}`;
+        const key = `${source}:${sheet.page}:${look}:${z}:${c}:${r}`;
         let tile = this.tiles.get(key);
-        if (!tile && ask) tile = this.ask(key, file, sheet, scale, c, r);
+        if (!tile && ask) tile = this.ask(key, source, sheet, look, scale, c, r);
         if (!tile) continue;
         wanted.add(key);
         tile.used = this.clock;
@@ -66,16 +77,25 @@ export class TileCache {
     }
   }
 
-  private open(file: FileInfo): void {
-    const key = `${file.id}:${file.password ?? ''}`;
-    if (this.opened.has(key)) return;
-    this.opened.add(key);
-    this.client.open(file.id, fileUrl(file.id), file.kind === 'pdf' ? 'pdf' : 'picture', file.password);
+  /** Tells the worker where the picture comes from and what of it is off, once each; returns the source's key. */
+  private open(file: FileInfo, sheet: SheetInfo, look: ShownLook): string {
+    const [key, source] = sourceOf(file, sheet, look.linesOnly);
+    if (!this.opened.has(key)) {
+      this.opened.add(key);
+      this.client.open(key, source);
+    }
+    const told = `${key}:${sheet.page}:${look.key}`;
+    if (look.key !== '' && !this.opened.has(told)) {
+      this.opened.add(told);
+      const { objects, annotations, items } = look.visibility!;
+      this.client.tellLook({ key, page: sheet.page, look: look.key, objects, annotations, items });
+    }
+    return key;
   }
 
-  private ask(key: string, file: FileInfo, sheet: SheetInfo, scale: number, c: number, r: number): Tile {
+  private ask(key: string, source: string, sheet: SheetInfo, look: string, scale: number, c: number, r: number): Tile {
     const { bitmap, cancel } = this.client.render({
-      key: file.id, page: sheet.page, scale, x: c * TILE - APRON, y: r * TILE - APRON, width: TILE + 2 * APRON, height: TILE + 2 * APRON,
+      key: source, page: sheet.page, look, scale, x: c * TILE - APRON, y: r * TILE - APRON, width: TILE + 2 * APRON, height: TILE + 2 * APRON,
       sheetWidth: sheet.width, sheetHeight: sheet.height,
     });
     const tile: Tile = { bitmap: null, used: this.clock, cancel, failed: false };

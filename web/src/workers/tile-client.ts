@@ -1,4 +1,4 @@
-import type { FromWorker, RenderTile, ToWorker } from './protocol';
+import type { FromWorker, RenderTile, SheetSource, TellLook, ToWorker } from './protocol';
 
 /** The page's side of the tile worker. */
 export class TileClient {
@@ -17,8 +17,12 @@ export class TileClient {
     };
   }
 
-  open(key: string, url: string, kind: 'pdf' | 'picture', password: string | null): void {
-    this.say({ type: 'open', key, url, kind, password });
+  open(key: string, source: SheetSource): void {
+    this.say({ type: 'open', key, source });
+  }
+
+  tellLook(look: Omit<TellLook, 'type'>): void {
+    this.say({ ...look, type: 'look' });
   }
 
   render(tile: Omit<RenderTile, 'type' | 'id'>): { bitmap: Promise<ImageBitmap | null>; cancel(): void } {

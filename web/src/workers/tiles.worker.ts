@@ -1,28 +1,15 @@
 /// <reference lib="webworker" />
 import { init, type PdfiumModule } from '@embedpdf/pdfium';
-import type { FromWorker, OpenSheet, RenderTile, ToWorker } from './protocol';
+import type { FromWorker, OpenSheet, RenderTile, SheetSource, TellLook, ToWorker } from './protocol';
+import { switchPage, type PageSwitches } from './page-switches';
+import type { Pdfium } from './pdfium-exports';
+import { fetchBytes, linePicture, pictureFile, picturePyramid, type TilePainter } from './sheet-pictures';
 
-/** Draws tiles of sheets at the resolution asked for: PDF pages by PDFium, pictures from their decoded bitmap. */
+/** Draws tiles of sheets at the resolution asked for: PDF pages by PDFium, others from pictures or linework. */
 declare const self: DedicatedWorkerGlobalScope;
 
-interface Pdfium {
-  memory: WebAssembly.Memory;
-  malloc(bytes: number): number;
-  free(pointer: number): void;
-  PDFiumExt_Init(): void;
-  FPDF_LoadMemDocument64(data: number, size: number, password: number): number;
-  FPDF_LoadPage(doc: number, index: number): number;
-  FPDF_ClosePage(page: number): void;
-  FPDF_GetPageWidthF(page: number): number;
-  FPDF_GetPageHeightF(page: number): number;
-  FPDFBitmap_CreateEx(width: number, height: number, format: number, first: number, stride: number): number;
-  FPDFBitmap_FillRect(bitmap: number, x: number, y: number, w: number, h: number, colour: number): number;
-  FPDFBitmap_GetBuffer(bitmap: number): number;
-  FPDFBitmap_Destroy(bitmap: number): void;
-  FPDF_RenderPageBitmapWithMatrix(bitmap: number, page: number, matrix: number, clip: number, flags: number): void;
-}
-
-type Sheet = { kind: 'pdf'; pdfium: Pdfium; doc: number; pages: Map<number, number> } | { kind: 'picture'; bitmap: ImageBitmap };
+interface PdfPage { handle: number; look: string; switches: PageSwitches | null }
+type Sheet = { kind: 'pdf'; pdfium: Pdfium; doc: number; pages: Map<number, PdfPage> } | { kind: 'other'; painter: TilePainter };
 
 const FORMAT_BGRA = 4;
 const ANNOTATIONS = 1, RGB_ORDER = 0x10;
@@ -30,14 +17,17 @@ const ANNOTATIONS = 1, RGB_ORDER = 0x10;
 const PAGES_KEPT = 6;
 
 const sheets = new Map<string, Promise<Sheet>>();
+const looks = new Map<string, TellLook>();
 const waiting: RenderTile[] = [];
 let engine: Promise<Pdfium> | null = null;
 let busy = false;
 
 const answer = (message: FromWorker, transfer: Transferable[] = []) => self.postMessage(message, transfer);
+const lookKey = (key: string, page: number, look: string) => `${key}:${page}:${look}`;
 
 self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   if (data.type === 'open') open(data);
+  else if (data.type === 'look') looks.set(lookKey(data.key, data.page, data.look), data);
   else if (data.type === 'cancel') {
     const at = waiting.findIndex((t) => t.id === data.id);
     if (at >= 0) waiting.splice(at, 1);
@@ -47,9 +37,9 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   }
 };
 
-function open({ key, url, kind, password }: OpenSheet): void {
+function open({ key, source }: OpenSheet): void {
   if (sheets.has(key)) return;
-  const sheet = kind === 'pdf' ? openPdf(url, password) : openPicture(url);
+  const sheet = openSource(source);
   sheets.set(key, sheet);
   sheet.catch((error: unknown) => {
     sheets.delete(key);
@@ -57,10 +47,13 @@ function open({ key, url, kind, password }: OpenSheet): void {
   });
 }
 
-async function fetchBytes(url: string): Promise<ArrayBuffer> {
-  const response = await fetch(url);
-  if (!response.ok) throw new Error('The file cannot be fetched from the server.');
-  return response.arrayBuffer();
+async function openSource(source: SheetSource): Promise<Sheet> {
+  switch (source.kind) {
+    case 'pdf': return openPdf(source.url, source.password);
+    case 'picture': return { kind: 'other', painter: await pictureFile(source.url) };
+    case 'tiles': return { kind: 'other', painter: picturePyramid(source.url, source.width, source.height) };
+    case 'lines': return { kind: 'other', painter: await linePicture(source.url) };
+  }
 }
 
 function startEngine(): Promise<Pdfium> {
@@ -87,10 +80,6 @@ async function openPdf(url: string, password: string | null): Promise<Sheet> {
   return { kind: 'pdf', pdfium, doc, pages: new Map() };
 }
 
-async function openPicture(url: string): Promise<Sheet> {
-  return { kind: 'picture', bitmap: await createImageBitmap(new Blob([await fetchBytes(url)]), { imageOrientation: 'from-image' }) };
-}
-
 /** One tile after another; between two of them messages get through, so that what went out of sight is not drawn. */
 async function work(): Promise<void> {
   if (busy) return;
@@ -101,7 +90,8 @@ async function work(): Promise<void> {
     try {
       const sheet = await sheets.get(tile.key);
       if (!sheet) throw new Error('not open');
-      const bitmap = sheet.kind === 'pdf' ? await pdfTile(sheet, tile) : await pictureTile(sheet, tile);
+      const look = looks.get(lookKey(tile.key, tile.page, tile.look)) ?? null;
+      const bitmap = sheet.kind === 'pdf' ? await pdfTile(sheet, tile, look) : await sheet.painter.tile(tile, look?.items ?? null);
       answer({ type: 'tile', id: tile.id, bitmap }, [bitmap]);
     } catch {
       answer({ type: 'tile-failed', id: tile.id });
@@ -111,45 +101,40 @@ async function work(): Promise<void> {
   busy = false;
 }
 
-function pageHandle(sheet: Extract<Sheet, { kind: 'pdf' }>, page: number): number {
+function loadedPage(sheet: Extract<Sheet, { kind: 'pdf' }>, page: number): PdfPage {
   const known = sheet.pages.get(page);
   if (known) return known;
   if (sheet.pages.size >= PAGES_KEPT) {
-    const [oldest, handle] = sheet.pages.entries().next().value!;
+    const [oldest, { handle }] = sheet.pages.entries().next().value!;
     sheet.pdfium.FPDF_ClosePage(handle);
     sheet.pages.delete(oldest);
   }
   const handle = sheet.pdfium.FPDF_LoadPage(sheet.doc, page - 1);
   if (handle === 0) throw new Error('no such page');
-  sheet.pages.set(page, handle);
-  return handle;
+  const loaded: PdfPage = { handle, look: '', switches: null };
+  sheet.pages.set(page, loaded);
+  return loaded;
 }
 
-async function pdfTile(sheet: Extract<Sheet, { kind: 'pdf' }>, tile: RenderTile): Promise<ImageBitmap> {
+async function pdfTile(sheet: Extract<Sheet, { kind: 'pdf' }>, tile: RenderTile, look: TellLook | null): Promise<ImageBitmap> {
   const { pdfium } = sheet;
-  const handle = pageHandle(sheet, tile.page);
+  const page = loadedPage(sheet, tile.page);
+  if (page.look !== tile.look) {
+    page.switches = switchPage(pdfium, page.handle, page.switches, look);
+    page.look = tile.look;
+  }
   const { width, height } = tile;
   const bitmap = pdfium.FPDFBitmap_CreateEx(width, height, FORMAT_BGRA, 0, 0);
   if (bitmap === 0) throw new Error('memory');
   pdfium.FPDFBitmap_FillRect(bitmap, 0, 0, width, height, 0xffffffff | 0);
   // The engine lays the page into a box of whole points, top left at the origin: stretch that to the sheet's true size.
-  const kx = (tile.scale * tile.sheetWidth) / Math.trunc(pdfium.FPDF_GetPageWidthF(handle));
-  const ky = (tile.scale * tile.sheetHeight) / Math.trunc(pdfium.FPDF_GetPageHeightF(handle));
+  const kx = (tile.scale * tile.sheetWidth) / Math.trunc(pdfium.FPDF_GetPageWidthF(page.handle));
+  const ky = (tile.scale * tile.sheetHeight) / Math.trunc(pdfium.FPDF_GetPageHeightF(page.handle));
   const scratch = pdfium.malloc(40);
   new Float32Array(pdfium.memory.buffer, scratch, 10).set([kx, 0, 0, ky, -tile.x, -tile.y, 0, 0, width, height]);
-  pdfium.FPDF_RenderPageBitmapWithMatrix(bitmap, handle, scratch, scratch + 24, ANNOTATIONS | RGB_ORDER);
+  pdfium.FPDF_RenderPageBitmapWithMatrix(bitmap, page.handle, scratch, scratch + 24, ANNOTATIONS | RGB_ORDER);
   pdfium.free(scratch);
   const pixels = new Uint8ClampedArray(pdfium.memory.buffer, pdfium.FPDFBitmap_GetBuffer(bitmap), width * height * 4).slice();
   pdfium.FPDFBitmap_Destroy(bitmap);
   return createImageBitmap(new ImageData(pixels, width, height));
-}
-
-async function pictureTile({ bitmap }: Extract<Sheet, { kind: 'picture' }>, tile: RenderTile): Promise<ImageBitmap> {
-  const canvas = new OffscreenCanvas(tile.width, tile.height);
-  const context = canvas.getContext('2d')!;
-  context.fillStyle = '#fff';
-  context.fillRect(0, 0, tile.width, tile.height);
-  context.imageSmoothingQuality = 'high';
-  context.drawImage(bitmap, -tile.x, -tile.y, tile.scale * tile.sheetWidth, tile.scale * tile.sheetHeight);
-  return canvas.transferToImageBitmap();
 }

@@ -34,7 +34,7 @@ function applyInto(model: Map<string, Entity>, change: Change): Change | Refusal
       const current = model.get(change.id);
       if (!current) return { code: 'missing', id: change.id };
       const fields = current as unknown as Fields;
-      if (Object.entries(change.before).some(([key, value]) => !sameValue(fields[key], value))) return { code: 'stale', id: change.id };
+      if (Object.entries(change.before).some(([key, value]) => !sameValue(fields[key] ?? null, value ?? null))) return { code: 'stale', id: change.id };
       model.set(change.id, { ...current, ...change.after } as Entity);
       return { type: 'set', id: change.id, before: change.after, after: change.before };
     }
@@ -70,8 +70,9 @@ export function setFields<T extends Entity>(entity: T, fields: Partial<Omit<T, '
   const before: Fields = {}, after: Fields = {};
   for (const [key, value] of Object.entries(fields)) {
     const current = (entity as unknown as Fields)[key];
-    if (sameValue(current, value)) continue;
-    before[key] = current;
+    if (sameValue(current ?? null, value ?? null)) continue;
+    // A field that is not there yet is told as null, for JSON leaves out what is undefined.
+    before[key] = current ?? null;
     after[key] = value;
   }
   return Object.keys(after).length === 0 ? null : { type: 'set', id: entity.id, before, after };

@@ -2,19 +2,18 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import Checkbox from '@mui/material/Checkbox';
 import LinearProgress from '@mui/material/LinearProgress';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
-import { pictureUrl } from '@/project/addresses';
 import { api } from '@/project/api';
 import { useSession } from '@/project/context';
-import { CONTENT_WORDS, paperWords } from '@/project/views';
 import type { FileInfo, SheetInfo } from '@/project/wire';
 import { CropDialog } from './crop-dialog';
 import { LayForm } from './lay-form';
 import type { Crop } from './lay';
+import { PageGrid } from './page-grid';
+import { useSheetsState } from './state';
 
 /** One attached file: its state in words, its pages as pictures, and the form that lays chosen ones down. */
 export function FileCard({ file, startOpen, onRemove }: { file: FileInfo; startOpen: boolean; onRemove(): void }) {
@@ -24,6 +23,15 @@ export function FileCard({ file, startOpen, onRemove }: { file: FileInfo; startO
   const [cropping, setCropping] = useState<SheetInfo | null>(null);
   const chosen = file.sheets.length === 1 ? file.sheets : file.sheets.filter((s) => picked.has(s.page));
   const toggle = (page: number) => setPicked((p) => { const next = new Set(p); if (!next.delete(page)) next.add(page); return next; });
+  // One crop serves all chosen pages of the same size.
+  const source = chosen.find((s) => crops[s.page]);
+  const sameSize = source ? chosen.filter((s) => s !== source && Math.abs(s.width - source.width) < 1 && Math.abs(s.height - source.height) < 1 && crops[s.page] !== crops[source.page]) : [];
+  const wanted = useSheetsState((s) => s.wanted);
+  const [seen, setSeen] = useState(0);
+  if (wanted && wanted.fileId === file.id && wanted.turn !== seen) {
+    setSeen(wanted.turn);
+    setOpen(true);
+  }
   const fullCrop = (s: SheetInfo): Crop => [0, 0, s.width, s.height];
 
   return (
@@ -37,28 +45,12 @@ export function FileCard({ file, startOpen, onRemove }: { file: FileInfo; startO
       <FileState file={file} />
       {open && (
         <>
-          <Box sx={{ display: 'grid', gridTemplateColumns: file.sheets.length > 1 ? '1fr 1fr' : '1fr', gap: 1, mt: 1 }}>
-            {file.sheets.map((s) => (
-              <Box key={s.page} sx={{ border: 1, borderColor: picked.has(s.page) ? 'now' : 'edge', minWidth: 0 }}>
-                <Box component="button" type="button" onClick={() => setCropping(s)} title="Crop by dragging on the picture" aria-label={`Page ${s.page}: crop`} sx={{ all: 'unset', cursor: 'crosshair', display: 'block', position: 'relative', width: '100%', bgcolor: '#fff', '&:focus-visible': { outline: '2px solid #0b8f9c' } }}>
-                  {/* eslint-disable-next-line @next/next/no-img-element -- our own server's picture at its final size */}
-                  <img src={pictureUrl(file.id, s.page)} alt={`Page ${s.page}`} loading="lazy" style={{ display: 'block', width: '100%', maxHeight: file.sheets.length > 1 ? 110 : 200, objectFit: 'contain' }} />
-                </Box>
-                <Box sx={{ display: 'flex', alignItems: 'flex-start', px: 0.75, py: 0.5 }}>
-                  {file.sheets.length > 1 && <Checkbox checked={picked.has(s.page)} onChange={() => toggle(s.page)} slotProps={{ input: { 'aria-label': `Choose page ${s.page}` } }} sx={{ ml: -0.75, mt: -0.5 }} />}
-                  <Box sx={{ minWidth: 0 }}>
-                    <Typography variant="caption" sx={{ display: 'block', fontWeight: 650 }}>Page {s.page}{crops[s.page] ? ', cropped' : ''}</Typography>
-                    <Typography variant="caption" color="text.secondary" sx={{ display: 'block' }}>{paperWords(s)}</Typography>
-                    <Typography variant="caption" sx={{ display: 'block', color: s.content === 'vector' ? 'known' : s.content === 'empty' ? 'differs' : 'assumed' }}>{CONTENT_WORDS[s.content]}</Typography>
-                  </Box>
-                </Box>
-              </Box>
-            ))}
-          </Box>
+          <PageGrid file={file} picked={picked} cropped={new Set(Object.keys(crops).map(Number))} onToggle={toggle} onCrop={setCropping} />
           {file.sheets.length > 1 && (
             <Button onClick={() => setPicked(new Set(picked.size === file.sheets.length ? [] : file.sheets.map((s) => s.page)))}>{picked.size === file.sheets.length ? 'Choose none' : 'Choose all'}</Button>
           )}
           {chosen.length > 0 && <LayForm file={file} chosen={chosen.map((sheet) => ({ sheet, crop: crops[sheet.page] ?? fullCrop(sheet) }))} onLaid={() => setPicked(new Set())} onCrop={() => setCropping(chosen[0])} />}
+          {sameSize.length > 0 && <Button onClick={() => setCrops({ ...crops, ...Object.fromEntries(sameSize.map((s) => [s.page, crops[source!.page]])) })}>Use the crop of page {source!.page} for {sameSize.length === 1 ? 'the other page' : `the ${sameSize.length} others`} of its size</Button>}
           {file.sheets.length > 1 && chosen.length === 0 && <Typography variant="caption" color="text.secondary" sx={{ display: 'block' }}>Tick one page or several to lay them down.</Typography>}
         </>
       )}
@@ -66,6 +58,21 @@ export function FileCard({ file, startOpen, onRemove }: { file: FileInfo; startO
         <CropDialog file={file} sheet={cropping} crop={crops[cropping.page] ?? fullCrop(cropping)} onClose={() => setCropping(null)}
           onCrop={(crop) => { setCrops({ ...crops, [cropping.page]: crop }); setPicked(new Set([...picked, cropping.page])); setCropping(null); }} />
       )}
+    </Box>
+  );
+}
+
+const UNITS: [string, number][] = [['millimetres', 1], ['centimetres', 10], ['metres', 1000], ['inches', 25.4], ['feet', 304.8]];
+
+/** A drawing that does not say its units asks for them. */
+function UnitsForm({ file }: { file: FileInfo }) {
+  const session = useSession();
+  return (
+    <Box sx={{ mt: 0.5 }}>
+      <Typography sx={{ color: 'assumed', mb: 0.75 }}>{file.message}</Typography>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5 }}>
+        {UNITS.map(([words, mm]) => <Button key={words} variant="outlined" onClick={() => void api.readWithUnits(file.id, mm).then(() => session.refreshFiles()).catch((e: Error) => session.tell(e.message, true))}>{words}</Button>)}
+      </Box>
     </Box>
   );
 }
@@ -96,6 +103,7 @@ function FileState({ file }: { file: FileInfo }) {
       </Box>
     );
   }
+  if (file.status === 'units') return <UnitsForm file={file} />;
   if (file.status === 'failed' || file.status === 'cancelled') {
     return (
       <Box>

@@ -1,15 +1,23 @@
 import { placeAtScale } from '@calque/core/calibration';
 import { transformBox, unionBox, type Box, type Point } from '@calque/core/geometry';
-import { ofType, storedTransform, type Change, type Underlay } from '@calque/core/model';
+import { ofType, PLAIN_LOOK, storedTransform, type Change, type Model, type Underlay } from '@calque/core/model';
 import type { ProjectSession } from '@/project/session';
 import type { FileInfo, SheetInfo } from '@/project/wire';
 import type { Table } from '@/table/table';
+import { nameOfSheet } from './names';
 
 export type Crop = [number, number, number, number];
 export interface Chosen { sheet: SheetInfo; crop: Crop }
 
 /** Space between pages laid side by side, as a share of the one before. */
 const GAP = 0.08;
+
+function nameFor(model: Model, file: FileInfo, sheet: SheetInfo, base: string): string {
+  const { number, title } = nameOfSheet(model, sheet);
+  const named = [number, title].filter(Boolean).join(' ');
+  // The pages of a set are known by their titles, a single page by its file.
+  return (file.pages > 1 ? named || `${base}, page ${sheet.page}` : base).slice(0, 200);
+}
 
 /** Lays pages down from a plane point on, side by side, and shows them. `factor` null: at paper size, not to scale yet. */
 export function layDown(session: ProjectSession, table: Table, file: FileInfo, chosen: readonly Chosen[], at: Point, factor: number | null): void {
@@ -20,14 +28,16 @@ export function layDown(session: ProjectSession, table: Table, file: FileInfo, c
   let shown: Box | null = null;
   const base = file.name.replace(/\.[A-Za-z0-9]{2,5}$/, '');
   const laid = chosen.map(({ sheet, crop }): Underlay => {
-    const placement = placeAtScale(factor ?? 1, [crop[0], crop[1]], [x, at[1]]);
+    const own = sheet.reference;
+    // A drawing at true size lies where its own coordinates say, unless a place was picked.
+    const placement = own && at[0] === 0 && at[1] === 0 ? placeAtScale(1, [0, 0], own.origin) : placeAtScale(own ? 1 : factor ?? 1, [crop[0], crop[1]], [x, at[1]]);
     const box = transformBox(placement, crop);
     x = box[2] + (box[2] - box[0]) * GAP;
     shown = shown ? unionBox(shown, box) : box;
     return {
-      type: 'underlay', id: crypto.randomUUID(), name: file.pages > 1 ? `${base}, page ${sheet.page}` : base, fileId: file.id, page: sheet.page, storeyId,
-      crop, placement: storedTransform(placement), scaleState: factor === null ? 'paper' : 'stated', calibration: null,
-      visible: true, fade: 0, locked: false, snap: true, order: ++order,
+      type: 'underlay', id: crypto.randomUUID(), name: nameFor(model, file, sheet, base), fileId: file.id, page: sheet.page, storeyId,
+      crop, placement: storedTransform(placement), scaleState: own ? 'own' : factor === null ? 'paper' : 'stated', calibration: null,
+      visible: true, fade: 0, locked: false, snap: true, order: ++order, outline: null, former: null, look: PLAIN_LOOK,
     };
   });
   const changes = laid.map((entity): Change => ({ type: 'add', entity }));

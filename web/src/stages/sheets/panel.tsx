@@ -7,7 +7,9 @@ import Typography from '@mui/material/Typography';
 import { useEffect, useRef, useState } from 'react';
 import { api, ApiError, upload, type Upload } from '@/project/api';
 import { useProject, useSession } from '@/project/context';
+import { SheetDesk } from './desk/desk';
 import { FileCard } from './file-card';
+import { PageFinder } from './page-finder';
 
 interface Sending { key: number; name: string; share: number; upload: Upload }
 
@@ -30,7 +32,8 @@ export function SheetsPanel() {
     const started = upload(`/api/projects/${session.projectId}/files?name=${encodeURIComponent(file.name)}`, file, (share) => setSending((all) => all.map((s) => (s.key === key ? { ...s, share } : s))));
     setSending((all) => [...all, { key, name: file.name, share: 0, upload: started }]);
     try {
-      await started.done;
+      const sent = await started.done;
+      if (sent.same) session.tell(`${file.name} is attached already, as ${sent.same}: its pages serve.`);
       await session.refreshFiles();
     } catch (error) {
       if (!(error instanceof ApiError && error.code === 'cancelled')) session.tell(`${file.name}: ${error instanceof Error ? error.message : String(error)}`, true);
@@ -66,12 +69,13 @@ export function SheetsPanel() {
 
   return (
     <Box>
+      <SheetDesk />
       <Typography variant="h2">Sheets</Typography>
       <Typography color="text.secondary" sx={{ mb: 1.25 }}>{files.length === 0 ? 'Attach a PDF plan, a scan or a photo to begin.' : 'Choose pages and lay them down under the drawing.'}</Typography>
       <Box sx={{ border: 1, borderStyle: 'dashed', borderColor: over ? 'now' : 'text.secondary', bgcolor: over ? 'action.hover' : undefined, p: 1.5, mb: 1.5, textAlign: 'center' }}>
-        <input ref={picker} type="file" hidden multiple accept=".pdf,.png,.jpg,.jpeg,application/pdf,image/png,image/jpeg" aria-label="Files to attach" data-testid="file-input"
+        <input ref={picker} type="file" hidden multiple accept=".pdf,.ai,.png,.jpg,.jpeg,.tif,.tiff,.webp,.dxf,.svg,application/pdf,image/*" aria-label="Files to attach" data-testid="file-input"
           onChange={(e) => { for (const file of e.target.files ?? []) void send(file); e.target.value = ''; }} />
-        <Typography sx={{ mb: 0.75 }}>{over ? 'Let go to attach' : 'Drop PDF, PNG or JPEG here, or'}</Typography>
+        <Typography sx={{ mb: 0.75 }}>{over ? 'Let go to attach' : 'Drop PDF, PNG, JPEG, TIFF, WebP, DXF or SVG here, or'}</Typography>
         <Button variant={files.length === 0 ? 'contained' : 'outlined'} onClick={() => picker.current?.click()}>Choose files</Button>
       </Box>
       {sending.map((s) => (
@@ -84,6 +88,7 @@ export function SheetsPanel() {
           <LinearProgress variant="determinate" value={s.share * 100} aria-label={`Sending ${s.name}`} />
         </Box>
       ))}
+      {files.some((f) => f.sheets.length > 1) && <PageFinder />}
       {[...files].reverse().map((file, i) => <FileCard key={file.id} file={file} startOpen={i === 0} onRemove={() => void api.removeFile(file.id).then(() => session.refreshFiles()).catch((e: Error) => session.tell(e.message, true))} />)}
     </Box>
   );

@@ -1,31 +1,37 @@
-import { boxRing, applyTransform, compose, type Box, type Transform } from '@calque/core/geometry';
-import { ofType, type Model, type Underlay } from '@calque/core/model';
+import { applyTransform, compose, type Box, type Transform } from '@calque/core/geometry';
+import { lookOf, ofType, type Model, type Underlay } from '@calque/core/model';
 import type { FileInfo } from '@/project/wire';
 import type { Ink } from '../ink';
+import type { LineworkCache } from '../linework-cache';
+import { cropRing, type LookCache } from '../look-cache';
 import type { TileCache } from '../tile-cache';
 import type { Viewport } from '../viewport';
 
 type Context = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
 
 /** What painting underlays needs to know of the surface. */
-export interface SheetScene { view: Viewport; ink: Ink; storeyId: string; currentId: string | null; screen: Box; pixelRatio: number }
+export interface SheetScene { view: Viewport; ink: Ink; storeyId: string; currentId: string | null; aloneId: string | null; screen: Box; pixelRatio: number }
 
-/** Paints underlays, the lowest first: paper, then its picture, cropped and faded. */
+/** Paints underlays, the lowest first: paper, then its picture, cropped, tinted and faded. */
 export class SheetPainter {
   private scratch: OffscreenCanvas | null = null;
 
-  constructor(private readonly tiles: TileCache) {}
+  constructor(private readonly tiles: TileCache, private readonly sheets: LineworkCache, private readonly looks: LookCache) {}
 
-  paint(context: CanvasRenderingContext2D, model: Model, files: readonly FileInfo[], scene: SheetScene): void {
-    const shown = ofType(model, 'underlay').filter((u) => u.visible && u.storeyId === scene.storeyId).sort((a, b) => a.order - b.order);
+  /** The underlays behind the trace, or those in front of it. */
+  paint(context: CanvasRenderingContext2D, model: Model, files: readonly FileInfo[], scene: SheetScene, inFront: boolean): void {
+    const { aloneId } = scene;
+    const shown = ofType(model, 'underlay').filter((u) => (aloneId ? u.id === aloneId : u.visible) && u.storeyId === scene.storeyId && lookOf(u).inFront === inFront).sort((a, b) => a.order - b.order);
     shown.forEach((u, i) => {
-      if (i === 0) this.paintOne(context, u, files, scene, true);
-      else this.paintAbove(context, u, files, scene);
+      const { paper, tint } = lookOf(u);
+      // The lowest lies on the table with its paper; what lies on paper already, or shows its ink alone, is laid over.
+      if (i === 0 && !inFront && (paper || scene.ink.dim !== null) && tint === null) this.paintOne(context, u, files, scene, true);
+      else this.paintOver(context, u, files, scene, i === 0 && !inFront && paper);
     });
   }
 
-  /** A sheet above others is laid on like tracing paper: its ink adds to what lies below. */
-  private paintAbove(context: CanvasRenderingContext2D, u: Underlay, files: readonly FileInfo[], scene: SheetScene): void {
+  /** A sheet laid on like tracing paper: its ink adds to what lies below. */
+  private paintOver(context: CanvasRenderingContext2D, u: Underlay, files: readonly FileInfo[], scene: SheetScene, withPaper: boolean): void {
     const { width, height } = context.canvas;
     if (this.scratch?.width !== width || this.scratch.height !== height) this.scratch = new OffscreenCanvas(width, height);
     const own = this.scratch.getContext('2d')!;
@@ -35,7 +41,7 @@ export class SheetPainter {
     this.paintOne(own, u, files, scene, false);
     context.save();
     context.setTransform(1, 0, 0, 1, 0, 0);
-    context.globalCompositeOperation = 'multiply';
+    context.globalCompositeOperation = withPaper ? 'source-over' : 'multiply';
     context.drawImage(this.scratch, 0, 0);
     context.restore();
   }
@@ -44,7 +50,8 @@ export class SheetPainter {
     const { view, ink } = scene;
     const screenFromPlane: Transform = [view.scale, 0, 0, -view.scale, view.x, view.y];
     const screenFromSheet = compose(screenFromPlane, u.placement);
-    const corners = boxRing(u.crop).map((p) => applyTransform(screenFromSheet, p));
+    const corners = cropRing(u).map((p) => applyTransform(screenFromSheet, p));
+    const { tint, frame, paper } = lookOf(u);
     const outline = () => {
       context.beginPath();
       corners.forEach(([x, y], i) => (i === 0 ? context.moveTo(x, y) : context.lineTo(x, y)));
@@ -57,7 +64,7 @@ export class SheetPainter {
       context.fill();
     };
     context.save();
-    if (lowest) {
+    if (lowest && paper) {
       context.shadowColor = 'rgba(23,39,58,0.18)';
       context.shadowBlur = 14;
       context.shadowOffsetY = 3;
@@ -67,11 +74,23 @@ export class SheetPainter {
     context.clip();
     const file = files.find((f) => f.id === u.fileId);
     const sheet = file?.sheets.find((s) => s.page === u.page);
-    if (file && sheet) this.tiles.paint(context, file, sheet, screenFromSheet, u.crop, scene.screen, scene.pixelRatio);
+    if (file && sheet) {
+      const look = this.looks.of(u, this.sheets.get(u.fileId, u.page)?.linework ?? null, file.layered || sheet.layers.length > 0);
+      if (look) this.tiles.paint(context, file, sheet, look, screenFromSheet, u.crop, scene.screen, scene.pixelRatio);
+    }
+    if (tint !== null) {
+      // Colours become greys, then black becomes the ink and white stays white.
+      context.globalCompositeOperation = 'saturation';
+      wash('#808080', 1);
+      context.globalCompositeOperation = 'screen';
+      wash(`#${tint.toString(16).padStart(6, '0')}`, 1);
+      context.globalCompositeOperation = 'source-over';
+    }
     // Fading lays paper over the whole picture: tiles overlap, and each on its own would show twice.
     if (u.fade > 0) wash('#ffffff', u.fade);
     if (ink.dim && lowest) wash(ink.dim, 1);
     context.restore();
+    if (!frame) return;
     context.save();
     const current = u.id === scene.currentId;
     context.strokeStyle = current ? ink.now : ink.edge;

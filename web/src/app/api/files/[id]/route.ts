@@ -9,11 +9,11 @@ export const POST = (request: Request, { params }: Context): Promise<Response> =
   const refused = foreign(request);
   if (refused) return refused;
   const { id } = await params;
-  const { action, password } = await fileAction.validate(await request.json());
+  const { action, password, millimetresPerUnit } = await fileAction.validate(await request.json());
   const file = isUuid(id) ? await findFile(database(), id) : null;
   if (!file) return notFound('file');
   if (action === 'cancel') await setFileState(database(), file, { status: 'cancelled', message: 'Reading was stopped.' }, ['waiting', 'reading']);
-  else await readAgain(database(), file, password);
+  else await readAgain(database(), file, password, millimetresPerUnit ?? file.millimetresPerUnit);
   return json({ ok: true });
 });
 

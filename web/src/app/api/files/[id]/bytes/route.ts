@@ -3,13 +3,14 @@ import { database } from '@/server/database';
 import { answering, isUuid, notFound } from '@/server/answers';
 import { blobStream } from '@/server/files';
 
-/** The file as it came. It never changes, so the browser may keep it. */
-export const GET = (_: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> => answering(async () => {
+/** The file as it came; with ?for=drawing the copy with all its layers on, where there is one. Neither ever changes, so the browser may keep it. */
+export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> => answering(async () => {
   const { id } = await params;
   const file = isUuid(id) ? await findFile(database(), id) : null;
-  const blob = file && (await blobFacts(database(), file.blobId));
-  if (!file || !blob) return notFound('file');
-  return new Response(blobStream(database(), file.blobId), {
+  const blobId = new URL(request.url).searchParams.get('for') === 'drawing' ? file?.drawingBlobId ?? file?.blobId : file?.blobId;
+  const blob = blobId ? await blobFacts(database(), blobId) : null;
+  if (!file || !blobId || !blob) return notFound('file');
+  return new Response(blobStream(database(), blobId), {
     headers: {
       'Content-Type': 'application/octet-stream', 'Content-Length': String(blob.size), 'Cache-Control': 'private, max-age=31536000, immutable',
       'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(file.name)}`,

@@ -1,4 +1,4 @@
-import { attachFile, findProject, storeBlob, TooLarge } from '@calque/store';
+import { attachFile, findProject, readAgain, removeBlob, sameFile, storeBlob, TooLarge } from '@calque/store';
 import { database } from '@/server/database';
 import { answering, foreign, isUuid, json, notFound, problem } from '@/server/answers';
 import { fileInfos, shownName, uploadLimit } from '@/server/files';
@@ -25,6 +25,13 @@ export const POST = (request: Request, { params }: Context): Promise<Response> =
   const name = shownName(new URL(request.url).searchParams.get('name') ?? '');
   try {
     const blob = await storeBlob(database(), request.body as unknown as AsyncIterable<Uint8Array>, limit);
+    // The same bytes again: the pages that are there already serve.
+    const same = await sameFile(database(), id, blob.sha256);
+    if (same) {
+      await removeBlob(database(), blob.id);
+      if (same.status === 'failed' || same.status === 'cancelled') await readAgain(database(), same, same.password);
+      return json({ id: same.id, same: same.name }, 201);
+    }
     return json({ id: await attachFile(database(), id, blob.id, name) }, 201);
   } catch (error) {
     if (error instanceof TooLarge) return tooLarge();

@@ -1,0 +1,95 @@
+import { bandOf } from '@calque/core/building';
+import { applyTransform, boxRing, invertTransform, MM_PER_POINT, meanScale, transformBox, type Point, type Transform } from '@calque/core/geometry';
+import { isTraced, setFields, storedTransform, type Model, type Pair, type Traced, type Underlay } from '@calque/core/model';
+import { leansOnGone, placementOfNew, type Registration } from '@calque/core/registration';
+import { formatNumber } from '@calque/core/units';
+import { lineworkUrl } from '@/project/addresses';
+import type { ProjectSession } from '@/project/session';
+import type { SheetInfo } from '@/project/wire';
+import type { FromIssue, IssueResult, ToIssue } from '@/workers/issue-protocol';
+
+export interface PageOf { fileId: string; page: number }
+
+/** Compares two pages in a worker; `stop` ends it. */
+export function comparePages(older: PageOf, newer: PageOf, onProgress: (share: number) => void): { done: Promise<IssueResult>; stop(): void } {
+  const worker = new Worker(new URL('../../../workers/issue.worker.ts', import.meta.url), { type: 'module' });
+  const done = new Promise<IssueResult>((resolve, reject) => {
+    worker.onmessage = ({ data }: MessageEvent<FromIssue>) => {
+      if (data.type === 'progress') onProgress(data.share);
+      else {
+        worker.terminate();
+        if (data.type === 'done') resolve(data);
+        else reject(new Error(data.why));
+      }
+    };
+    worker.onerror = () => reject(new Error('Comparing the two pages failed. Try it again.'));
+  });
+  // Addresses inside a worker are relative to its script: these are whole.
+  const whole = (p: PageOf) => new URL(lineworkUrl(p.fileId, p.page), window.location.href).href;
+  worker.postMessage({ oldUrl: whole(older), newUrl: whole(newer) } satisfies ToIssue);
+  return { done, stop: () => worker.terminate() };
+}
+
+/** In words how well the new page fits, and how it lies otherwise than the old one. */
+export function fitWords({ transform, scale, radians, residual, found }: Registration, planeFromNew: Transform): string {
+  const mm = residual * meanScale(planeFromNew);
+  const degrees = (radians * 180) / Math.PI;
+  const moves = [
+    Math.abs(scale - 1) > 1e-4 && `drawn ${formatNumber(scale * 100, 2)} % as large`,
+    Math.abs(degrees) > 0.005 && `turned by ${formatNumber(degrees, 2)}°`,
+    Math.hypot(transform[4], transform[5]) > 0.5 && Math.abs(degrees) < 0.5 && Math.abs(scale - 1) < 1e-3 && `shifted by ${formatNumber(Math.hypot(transform[4], transform[5]) * MM_PER_POINT, 1)} mm on paper`,
+  ].filter(Boolean);
+  return `${formatNumber(found * 100, 1)} % of the old lines lie on the new page, within ${formatNumber(mm, mm < 10 ? 1 : 0)} mm. ${moves.length === 0 ? 'It lies as the old one did.' : `It is ${moves.join(', ')}, and is laid so that the lines meet.`}`;
+}
+
+/** Below this share of common lines a person should look twice. */
+export const POOR_FIT = 0.6;
+
+/** The underlay with the new page in place of the old: placement, crop and look stay for what is drawn. */
+export function withNewPage(u: Underlay, sheet: SheetInfo, { transform }: Registration): Partial<Underlay> {
+  const placement = storedTransform(placementOfNew(u.placement, transform));
+  const within = ([x, y]: Point): Pair => [Math.max(0, Math.min(sheet.width, x)), Math.max(0, Math.min(sheet.height, y))];
+  const square = Math.abs(transform[1] * transform[0]) < 1e-6 * (transform[0] ** 2 + transform[1] ** 2);
+  const ring = (u.outline ?? boxRing(u.crop)).map((p) => within(applyTransform(transform, p)));
+  const moved = transformBox(transform, u.crop);
+  const box: Underlay['crop'] = [...within([moved[0], moved[1]]), ...within([moved[2], moved[3]])];
+  const sound = box[2] - box[0] > 1 && box[3] - box[1] > 1;
+  const at = (p: Pair): Pair => [...applyTransform(transform, p)];
+  return {
+    fileId: sheet.fileId, page: sheet.page, former: { fileId: u.fileId, page: u.page }, placement, crop: sound ? box : [0, 0, sheet.width, sheet.height], outline: sound && (u.outline || !square) ? ring : null,
+    calibration: u.calibration && { ...u.calibration, from: at(u.calibration.from), to: at(u.calibration.to) },
+  };
+}
+
+/** Replaces the sheet of an underlay in one step, with the points of its known dimensions. */
+export function acceptIssue(session: ProjectSession, u: Underlay, sheet: SheetInfo, fit: Registration): boolean {
+  const { model } = session.state;
+  const checks = [...model.values()].filter((e) => e.type === 'check' && e.underlayId === u.id);
+  const changes = [
+    setFields(u, withNewPage(u, sheet, fit)),
+    ...checks.map((c) => (c.type === 'check' ? setFields(c, { from: [...applyTransform(fit.transform, c.from)] as Pair, to: [...applyTransform(fit.transform, c.to)] as Pair }) : null)),
+  ].filter((c) => c !== null);
+  return session.do({ type: 'group', changes }, `New issue of ${u.name}`);
+}
+
+/** How near (sheet points) a traced edge must lie to a line to have leant on it. */
+const LEANING = 1;
+
+/** Traced elements of this underlay whose axis or faces lay on lines that are gone. `gone` in sheet points of the new page. */
+export function leaningOn(model: Model, u: Underlay, planeFromNew: Transform, gone: readonly (readonly number[])[]): Traced[] {
+  const inverse = invertTransform(planeFromNew);
+  const on = (p: Point) => applyTransform(inverse, p);
+  const traced = [...model.values()].filter((e): e is Traced => isTraced(e) && e.source.underlayId === u.id);
+  const edges = traced.map((e): [number, number, number, number][] => {
+    const axis: [number, number, number, number] = [...on(e.from), ...on(e.to)];
+    if (e.type === 'line') return [axis];
+    const { left, right } = bandOf(e);
+    const dx = e.to[0] - e.from[0], dy = e.to[1] - e.from[1], length = Math.hypot(dx, dy);
+    const beside = (d: number): [number, number, number, number] => [...on([e.from[0] - (dy / length) * d, e.from[1] + (dx / length) * d]), ...on([e.to[0] - (dy / length) * d, e.to[1] + (dx / length) * d])];
+    return [axis, beside(left), beside(-right)];
+  });
+  const flat = edges.flat();
+  const leans = leansOnGone(gone, flat, LEANING);
+  let at = 0;
+  return traced.filter((_, i) => edges[i].some(() => leans[at++]));
+}
