@@ -227,7 +227,7 @@ export class PageInterpreter implements PageSink {
     const fillEdges = keepVisible(stores.fillEdges, covered ? hiddenLine(stores.fillEdges) : never, (i) => stroked[i] === 1);
     for (let i = 0; i < stores.segments.count; i++) {
       const layer = stores.segments.style.at(2 * i);
-      const listed = stores.segments.order.at(2 * i) >= 0 || options.allLayers === true;
+      const listed = stores.segments.order.at(2 * i) >= 0 || this.keeps(layer);
       if (layer >= 0 && listed && stores.segments.order.at(2 * i + 1) === 0) layerSegments[layer]++;
     }
     const hiddenObjects = new Set(this.texts.filter((t) => t.order < 0).map((t) => t.object));

@@ -117,6 +117,8 @@ export type WallAlignment = 'centre' | 'left' | 'right';
 /** Where an element came from: the underlay it was traced on, if any, and how its measures were found. */
 export interface Source {
   underlayId: string | null;
+  /** Name of the sheet, kept when it was taken off the table. */
+  sheet?: string | null;
   ends: 'snapped' | 'free' | 'typed' | 'mixed';
   thickness: 'typed' | 'measured';
 }

@@ -19,6 +19,7 @@ const apart = (v: { from?: number[]; to?: number[] }) => Math.hypot((v.to?.[0] ?
 
 const source = yup.object({
   underlayId: id().nullable().defined() as yup.StringSchema<string | null>,
+  sheet: yup.string().strict().max(LONGEST_TEXT).nullable().optional().default(undefined),
   ends: yup.string().oneOf(['snapped', 'free', 'typed', 'mixed']).required(),
   thickness: yup.string().oneOf(['typed', 'measured']).required(),
 }).noUnknown().strict();

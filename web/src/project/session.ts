@@ -127,6 +127,19 @@ export class ProjectSession {
     if (next) this.step({ id: this.newId(), label: next.label, kind: 'redo', of: next.id, change: next.again });
   }
 
+  /** Resolves when the server has taken every step; rejects when it does not answer. */
+  allSent(): Promise<void> {
+    if (this.state.saved === 'saved') return Promise.resolve();
+    return new Promise((resolve, reject) => {
+      const stop = this.store.subscribe(({ saved }) => {
+        if (saved === 'saving') return;
+        stop();
+        if (saved === 'saved') resolve();
+        else reject(new ApiError(0, 'away', 'The server does not answer. Try it again when all is saved.'));
+      });
+    });
+  }
+
   tell(text: string, bad = false): void {
     this.store.setState({ notice: { text, bad, key: ++this.noticeKey } });
   }

@@ -9,13 +9,15 @@ import Slider from '@mui/material/Slider';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
-import { get, ofType, setFields, type Change, type Underlay } from '@calque/core/model';
+import { get, lookOf, ofType, setFields, type Underlay } from '@calque/core/model';
 import { useProject, useSession } from '@/project/context';
+import { dependentsOf, removalWords, removeUnderlays } from '@/project/removal';
 import { boxOfUnderlay, CONTENT_WORDS, isImperial, scaleWords, stackOf } from '@/project/views';
 import type { FileInfo } from '@/project/wire';
 import { useTable, useTableState } from '@/table/context';
 import { PicksTool } from '@/table/tools/picks-tool';
 import { Confirm } from '@/ui/confirm';
+import { duplicateOf, moveInStack, stepInStack, TRACE } from './stack-order';
 import type { StageId } from './stage-list';
 
 const SHIFTS = [0, 5, 11, 3, 8];
@@ -30,6 +32,15 @@ export function StackColumn({ open, onFold, onStage }: { open: boolean; onFold()
   const storeys = ofType(model, 'storey').sort((a, b) => a.elevation - b.elevation);
   const storey = get(model, 'storey', storeyId);
   const underlays = stackOf(model, storeyId);
+  const front = underlays.filter((u) => lookOf(u).inFront), behind = underlays.filter((u) => !lookOf(u).inFront);
+  const [over, setOver] = useState<string | null>(null);
+  const session = useSession();
+  const drag = (id: string): DragOver => ({
+    over: over === id,
+    onOver: (on) => setOver(on ? id : null),
+    onDrop: (moved) => { setOver(null); session.do(moveInStack(session.state.model, storeyId, moved, id), 'Put sheets in order'); },
+  });
+  const alone = useTableState((s) => s.aloneId);
   const walls = ofType(model, 'wall').filter((w) => w.storeyId === storeyId);
   const lines = ofType(model, 'line').filter((l) => l.storeyId === storeyId).length;
   const assumed = walls.filter((w) => w.heightAssumed).length;
@@ -47,10 +58,10 @@ export function StackColumn({ open, onFold, onStage }: { open: boolean; onFold()
         {storeys.map((s) => <MenuItem key={s.id} selected={s.id === storeyId} onClick={() => { table.setStorey(s.id); table.setUnderlay(stackOf(model, s.id)[0]?.id ?? null); setMenu(null); table.showAll(); }}>{s.name}</MenuItem>)}
         <AddStorey onDone={() => setMenu(null)} />
       </Menu>
-      <Slip shift={6} title={`Trace, ${(storey?.name ?? '').toLowerCase()}`} aside={walls.length + lines > 0 ? 'on top' : ''} state={walls.length + lines === 0 ? 'nothing traced yet' : `${walls.length} walls${lines ? `, ${lines} lines` : ''}${assumed ? `, ${assumed} heights assumed` : ''}`} colour={assumed ? 'assumed' : 'text.secondary'} onClick={() => onStage('trace')} />
-      {underlays.map((u, i) => (
-        <UnderlaySlip key={u.id} underlay={u} file={files.find((f) => f.id === u.fileId) ?? null} current={u.id === currentId} shift={SHIFTS[i % SHIFTS.length]} imperial={isImperial(model)} />
-      ))}
+      {front.map((u, i) => <UnderlaySlip key={u.id} underlay={u} file={files.find((f) => f.id === u.fileId) ?? null} current={u.id === currentId} shift={SHIFTS[i % SHIFTS.length]} imperial={isImperial(model)} drag={drag(u.id)} />)}
+      <Slip drag={drag(TRACE)} shift={6} title={`Trace, ${(storey?.name ?? '').toLowerCase()}`} aside={walls.length + lines > 0 && front.length === 0 ? 'on top' : ''} state={walls.length + lines === 0 ? 'nothing traced yet' : `${walls.length} walls${lines ? `, ${lines} lines` : ''}${assumed ? `, ${assumed} heights assumed` : ''}`} colour={assumed ? 'assumed' : 'text.secondary'} onClick={() => onStage('trace')} />
+      {behind.map((u, i) => <UnderlaySlip key={u.id} underlay={u} file={files.find((f) => f.id === u.fileId) ?? null} current={u.id === currentId} shift={SHIFTS[i % SHIFTS.length]} imperial={isImperial(model)} drag={drag(u.id)} />)}
+      {alone && <Button onClick={() => table.showAlone(null)} sx={{ ml: 1.5, mt: 0.5, color: 'now' }}>Shown alone: show all again</Button>}
       <ButtonBase onClick={() => onStage('sheets')} sx={{ mt: 1, ml: 1.5, px: 1.5, py: 1, border: 1, borderStyle: 'dashed', borderColor: 'text.secondary', fontSize: 12.5, width: 216, bgcolor: 'slip' }}>
         {underlays.length === 0 ? 'Drop a sheet, or choose a file' : 'Lay another sheet down'}
       </ButtonBase>
@@ -77,11 +88,19 @@ function AddStorey({ onDone }: { onDone(): void }) {
   return <MenuItem onClick={add}>Add a storey above</MenuItem>;
 }
 
-interface SlipProps { title: string; aside: string; state: string; colour: string; shift: number; current?: boolean; onClick(): void }
+/** A slip that others can be dropped on: they then lie just above it. */
+interface DragOver { over: boolean; onOver(on: boolean): void; onDrop(movedId: string): void }
+const SLIP_TYPE = 'application/x-calque-slip';
 
-function Slip({ title, aside, state, colour, shift, current, onClick }: SlipProps) {
+interface SlipProps { title: string; aside: string; state: string; colour: string; shift: number; current?: boolean; id?: string; drag: DragOver; onClick(): void }
+
+function Slip({ title, aside, state, colour, shift, current, id, drag, onClick }: SlipProps) {
   return (
-    <ButtonBase onClick={onClick} aria-pressed={current} sx={{ display: 'block', textAlign: 'left', width: 232, ml: `${shift}px`, bgcolor: 'slip', border: 1, borderColor: 'edge', borderLeft: current ? 4 : 1, borderLeftColor: current ? 'now' : 'edge', px: 1.4, py: 0.9, boxShadow: '1px 2px 4px rgba(23,39,58,.10)', mt: '-1px' }}>
+    <ButtonBase onClick={onClick} aria-pressed={current} draggable={id !== undefined}
+      onDragStart={(e: React.DragEvent) => { e.dataTransfer.setData(SLIP_TYPE, id ?? ''); e.dataTransfer.effectAllowed = 'move'; }}
+      onDragOver={(e: React.DragEvent) => { if (!e.dataTransfer.types.includes(SLIP_TYPE)) return; e.preventDefault(); drag.onOver(true); }} onDragLeave={() => drag.onOver(false)}
+      onDrop={(e: React.DragEvent) => { const moved = e.dataTransfer.getData(SLIP_TYPE); if (moved === '') return; e.preventDefault(); e.stopPropagation(); if (moved !== id) drag.onDrop(moved); else drag.onOver(false); }}
+      sx={{ borderTop: drag.over ? 3 : 1, borderTopColor: drag.over ? 'now' : 'edge', display: 'block', textAlign: 'left', width: 232, ml: `${shift}px`, bgcolor: 'slip', borderRight: 1, borderBottom: 1, borderRightColor: 'edge', borderBottomColor: 'edge', borderLeft: current ? 4 : 1, borderLeftColor: current ? 'now' : 'edge', px: 1.4, py: 0.9, boxShadow: '1px 2px 4px rgba(23,39,58,.10)', mt: '-1px' }}>
       <Box sx={{ display: 'flex', gap: 1 }}>
         <Typography noWrap sx={{ fontWeight: 650, flex: 1, fontSize: 13.5 }}>{title}</Typography>
         <Typography variant="caption" color="text.secondary" noWrap>{aside}</Typography>
@@ -105,13 +124,13 @@ function stateOf(u: Underlay, file: FileInfo | null, imperial: boolean): { words
   return { words: parts.join(', '), colour: u.scaleState === 'calibrated' || u.scaleState === 'own' ? 'known' : u.scaleState === 'stated' ? 'assumed' : 'now' };
 }
 
-function UnderlaySlip({ underlay: u, file, current, shift, imperial }: { underlay: Underlay; file: FileInfo | null; current: boolean; shift: number; imperial: boolean }) {
+function UnderlaySlip({ underlay: u, file, current, shift, imperial, drag }: { underlay: Underlay; file: FileInfo | null; current: boolean; shift: number; imperial: boolean; drag: DragOver }) {
   const table = useTable();
   const { words, colour } = stateOf(u, file, imperial);
   const aside = !u.visible ? 'hidden' : u.fade > 0 ? `${Math.round((1 - u.fade) * 100)} %` : '';
   return (
     <>
-      <Slip title={u.name} aside={aside} state={words} colour={colour} shift={shift} current={current} onClick={() => table.setUnderlay(current ? null : u.id)} />
+      <Slip id={u.id} drag={drag} title={u.name} aside={aside} state={words} colour={colour} shift={shift} current={current} onClick={() => table.setUnderlay(current ? null : u.id)} />
       {current && <UnderlayControls underlay={u} shift={shift} />}
     </>
   );
@@ -143,7 +162,9 @@ function UnderlayControls({ underlay: u, shift }: { underlay: Underlay; shift: n
         {button(u.snap ? 'Snap off' : 'Snap on', () => set({ snap: !u.snap }, u.snap ? 'Turn snap off for' : 'Turn snap on for'))}
         {button('Rename', () => setName(u.name))}
         {button('Move', () => table.take(moveTool(u, (dx, dy) => set({ placement: [u.placement[0], u.placement[1], u.placement[2], u.placement[3], u.placement[4] + dx, u.placement[5] + dy] }, 'Move'))), u.locked)}
-        {button('Lift up', () => set({ order: Math.max(...stackOf(session.state.model, u.storeyId).map((x) => x.order)) + 1 }, 'Lift up'))}
+        {button('Lift up', () => session.do(stepInStack(session.state.model, u, 1), `Lift up ${u.name}`))}
+        {button('Lower', () => session.do(stepInStack(session.state.model, u, -1), `Lower ${u.name}`))}
+        {button('Duplicate', () => { const copy = duplicateOf(session.state.model, u); if (session.do({ type: 'add', entity: copy }, `Duplicate ${u.name}`)) table.setUnderlay(copy.id); })}
         {button('Remove', () => setRemoving(true), u.locked)}
       </Box>
       {u.locked && <Typography variant="caption" color="text.secondary" sx={{ px: 0.75 }}>Locked: unlock it to move, scale or remove it.</Typography>}
@@ -162,17 +183,13 @@ function UnderlayControls({ underlay: u, shift }: { underlay: Underlay; shift: n
 function RemoveUnderlay({ underlay: u, onDone }: { underlay: Underlay; onDone(): void }) {
   const session = useSession();
   const model = session.state.model;
-  const checks = ofType(model, 'check').filter((c) => c.underlayId === u.id);
-  const traced = [...ofType(model, 'wall'), ...ofType(model, 'line')].filter((e) => e.source.underlayId === u.id).length;
   const remove = () => {
-    const changes: Change[] = [...checks.map((entity): Change => ({ type: 'remove', entity })), { type: 'remove', entity: u }];
-    session.do({ type: 'group', changes }, `Remove ${u.name}`);
+    session.do(removeUnderlays(model, [u]), `Remove ${u.name}`);
     onDone();
   };
   return (
     <Confirm title={`Take ${u.name} off the table?`} action="Take it off" onNo={onDone} onYes={remove}>
-      {checks.length > 0 && `Its ${checks.length === 1 ? 'known dimension goes' : `${checks.length} known dimensions go`} with it. `}
-      {traced > 0 ? `The ${traced} elements traced on it stay. ` : 'Nothing has been traced on it. '}The file stays attached, and undo brings the sheet back.
+      {removalWords(dependentsOf(model, [u]))}The file stays attached, and undo brings the sheet back.
     </Confirm>
   );
 }

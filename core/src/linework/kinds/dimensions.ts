@@ -87,11 +87,16 @@ class Finder {
   private tryLine(segments: readonly number[], a: number, b: number, v: number, text: PageText): boolean {
     const marks = this.marksOn(segments, a, b, v, text);
     const sure = marks.filter((m) => m.sure);
-    const left = Math.max(...sure.filter((m) => m.t < 0).map((m) => m.t)), right = Math.min(...sure.filter((m) => m.t >= 0).map((m) => m.t));
-    if (!Number.isFinite(left) || !Number.isFinite(right) || right - left < text.height / 2) return false;
+    const before = sure.filter((m) => m.t < 0).map((m) => m.t), after = sure.filter((m) => m.t >= 0).map((m) => m.t);
+    const inner = [Math.max(...before), Math.min(...after)];
+    if (!Number.isFinite(inner[0]) || !Number.isFinite(inner[1]) || inner[1] - inner[0] < text.height / 2) return false;
+    // The foot of an arrow lies nearer than its tip: the mark is all of it.
+    const reach = LONGEST_MARK * text.height;
+    const left = Math.min(...before.filter((t) => t >= inner[0] - reach)), right = Math.max(...after.filter((t) => t <= inner[1] + reach));
+    const between = (t: number) => (t >= left && t <= inner[0]) || (t >= inner[1] && t <= right);
     // The figure belongs to the stretch that its middle lies in, not to a far one.
     for (const i of segments) this.parts.segments[i] = 1;
-    const near = (t: number) => Math.min(Math.abs(t - left), Math.abs(t - right)) <= text.height;
+    const near = (t: number) => between(t) || Math.min(Math.abs(t - left), Math.abs(t - right)) <= text.height;
     for (const m of marks) if (near(m.t)) m.take();
     return true;
   }

@@ -5,9 +5,11 @@ import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
 import { useEffect, useRef, useState } from 'react';
-import { api, ApiError, upload, type Upload } from '@/project/api';
+import { ApiError, upload, type Upload } from '@/project/api';
 import { useProject, useSession } from '@/project/context';
+import type { FileInfo } from '@/project/wire';
 import { SheetDesk } from './desk/desk';
+import { DetachFile } from './detach-file';
 import { FileCard } from './file-card';
 import { PageFinder } from './page-finder';
 
@@ -22,6 +24,7 @@ export function SheetsPanel() {
   const files = useProject((s) => s.files);
   const [sending, setSending] = useState<Sending[]>([]);
   const [over, setOver] = useState(false);
+  const [detaching, setDetaching] = useState<FileInfo | null>(null);
   const picker = useRef<HTMLInputElement>(null);
   const nextKey = useRef(1);
 
@@ -89,7 +92,8 @@ export function SheetsPanel() {
         </Box>
       ))}
       {files.some((f) => f.sheets.length > 1) && <PageFinder />}
-      {[...files].reverse().map((file, i) => <FileCard key={file.id} file={file} startOpen={i === 0} onRemove={() => void api.removeFile(file.id).then(() => session.refreshFiles()).catch((e: Error) => session.tell(e.message, true))} />)}
+      {[...files].reverse().map((file, i) => <FileCard key={file.id} file={file} startOpen={i === 0} onRemove={() => setDetaching(file)} />)}
+      {detaching && <DetachFile file={detaching} onDone={() => setDetaching(null)} />}
     </Box>
   );
 }

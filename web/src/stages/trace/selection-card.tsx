@@ -34,7 +34,7 @@ export function SelectionCard() {
   const lines = chosen.length - walls.length;
   const words = [walls.length > 0 && (walls.length === 1 ? 'one wall' : `${walls.length} walls`), lines > 0 && (lines === 1 ? 'one line' : `${lines} lines`)].filter(Boolean).join(' and ');
   const assumed = walls.filter((w) => w.heightAssumed).length;
-  const from = walls.length === 1 ? get(model, 'underlay', walls[0].source.underlayId)?.name : undefined;
+  const from = walls.length === 1 ? get(model, 'underlay', walls[0].source.underlayId)?.name ?? (walls[0].source.sheet ? `${walls[0].source.sheet}, taken off since` : undefined) : undefined;
   const remove = () => {
     session.do(group(chosen.map((entity) => ({ type: 'remove', entity }))), chosen.length === 1 ? 'Delete an element' : `Delete ${chosen.length} elements`);
     table.setSelection([]);

@@ -1,0 +1,33 @@
+'use client';
+
+import { ofType } from '@calque/core/model';
+import { api } from '@/project/api';
+import { useSession } from '@/project/context';
+import { dependentsOf, removalWords, removeUnderlays } from '@/project/removal';
+import type { FileInfo } from '@/project/wire';
+import { Confirm } from '@/ui/confirm';
+
+/** Says what hangs on a file before it is detached; its underlays go with it. */
+export function DetachFile({ file, onDone }: { file: FileInfo; onDone(): void }) {
+  const session = useSession();
+  const { model } = session.state;
+  const laid = ofType(model, 'underlay').filter((u) => u.fileId === file.id);
+  const detach = async () => {
+    onDone();
+    if (laid.length > 0 && !session.do(removeUnderlays(model, laid), `Detach ${file.name}`)) return;
+    try {
+      // The server lets a file go only when nothing lies on the table from it any more.
+      await session.allSent();
+      await api.removeFile(file.id);
+    } catch (error) {
+      session.tell(error instanceof Error ? error.message : String(error), true);
+    }
+    await session.refreshFiles();
+  };
+  return (
+    <Confirm title={`Detach ${file.name}?`} action={laid.length > 0 ? 'Take them off and detach' : 'Detach it'} onNo={onDone} onYes={() => void detach()}>
+      {laid.length === 0 ? 'None of its pages lies on the table. ' : <>{laid.length === 1 ? 'One sheet lies' : `${laid.length} sheets lie`} on the table from it ({laid.map((u) => u.name).join(', ')}) and {laid.length === 1 ? 'is' : 'are'} taken off. {removalWords(dependentsOf(model, laid))}</>}
+      The file itself is removed from the project and cannot be brought back by undo; attach it again when you need it.
+    </Confirm>
+  );
+}
