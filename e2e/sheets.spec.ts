@@ -76,7 +76,8 @@ test('several pages are laid down at a stated scale; underlays are renamed, hidd
   expect(after[5] - before[5]).toBeLessThan(0);
 
   await page.getByRole('region', { name: '09_tikz_set_3_pages.pdf' }).getByRole('button', { name: 'Detach' }).click();
-  await expect(page.getByText('lie on the table from this file')).toBeVisible();
+  await expect(page.getByRole('dialog')).toContainText('2 sheets lie on the table from it');
+  await page.getByRole('button', { name: 'Keep it' }).click();
   await stack.getByRole('button', { name: 'Remove' }).click();
   await page.getByRole('button', { name: 'Take it off' }).click();
   await expect.poll(async () => (await entities(page, 'underlay')).length).toBe(1);

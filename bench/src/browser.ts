@@ -8,9 +8,10 @@ interface Exposed {
   table: { state: { getState(): { view: { scale: number; x: number; y: number } } }; setView(v: object): void; show(box: number[]): void; sheets: { get(f: string, p: number): unknown }; take(tool: unknown): void; tiles: { waiting: number } };
   session: { state: { model: Map<string, { type: string; id: string; fileId?: string; page?: number }> }; do(change: object, label: string): boolean };
 }
-type W = Window & { calque: Exposed };
+export type W = Window & { calque: Exposed };
 
-export interface BrowserFigures { firstSnap: number; frameMedian: number; frame99: number; frameWorst: number; ownMedian: number; ownWorst: number }
+export interface FrameFigures { frameMedian: number; frame99: number; frameWorst: number; ownMedian: number; ownWorst: number }
+export interface BrowserFigures extends FrameFigures { firstSnap: number }
 
 const FRAMES = 240;
 
@@ -26,7 +27,7 @@ export async function browserFigures(url: string, pdf: Buffer): Promise<BrowserF
     const id = await makeProject(page, url, pdf);
     await page.goto(`${url}/project/${id}`);
     const firstSnap = quantile(await openings(page), 0.5);
-    return { firstSnap, ...(await frames(page)) };
+    return { firstSnap, ...(await framesWhilePanning(page)) };
   } finally {
     await browser.close();
     rmSync(profile, { recursive: true, force: true });
@@ -80,7 +81,7 @@ async function openings(page: Page): Promise<number[]> {
 }
 
 /** Frame times while the pointer moves with snapping on and the view pans and zooms. */
-async function frames(page: Page): Promise<Omit<BrowserFigures, 'firstSnap'>> {
+export async function framesWhilePanning(page: Page): Promise<FrameFigures> {
   await page.keyboard.press('w');
   await page.waitForTimeout(1500);
   const measured = await page.evaluate(async (count) => {

@@ -1,7 +1,8 @@
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { browserFigures } from './browser.ts';
+import { browserFigures, type FrameFigures } from './browser.ts';
+import { deskFigures, registrationTimes } from './desk.ts';
 import { medianRun } from './measure.ts';
 import { denseSheet } from './sheet.ts';
 import { snapTimes } from './snapping.ts';
@@ -16,11 +17,12 @@ const pdf = denseSheet(SEGMENTS);
 writeFileSync(file, pdf);
 const row = (...cells: (string | number)[]) => console.log(`| ${cells.join(' | ')} |`);
 
-// `./calque bench --browser` leaves out the long comparison with other extractors.
-if (!process.argv.includes('--browser')) await withoutBrowser();
+// `./calque bench --browser` leaves out the long comparison with other extractors, `--desk` all but the sheet desk.
+const only = (name: string) => process.argv.includes(`--${name}`);
+if (!only('browser') && !only('desk')) await withoutBrowser();
 
 const url = process.env.BENCH_URL;
-if (url) {
+if (url && !only('desk')) {
   const b = await browserFigures(url, pdf);
   console.log();
   row('in the browser, with 2,000 walls', 'ms');
@@ -30,6 +32,24 @@ if (url) {
   row('the same, 99th percentile', b.frame99.toFixed(1));
   row('the same, worst', b.frameWorst.toFixed(1));
   row('our own handling of one move, median / worst', `${b.ownMedian.toFixed(1)} / ${b.ownWorst.toFixed(1)}`);
+}
+
+if (url && !only('browser')) {
+  const frames = (f: FrameFigures) => `${f.frameMedian.toFixed(1)} / ${f.frame99.toFixed(1)} / ${f.frameWorst.toFixed(1)}`;
+  const d = await deskFigures(url);
+  const r = registrationTimes(100000);
+  console.log();
+  row('the sheet desk', 'ms');
+  row('---', '---');
+  row(`200-page set of ${d.setMegabytes.toFixed(0)} MB: upload ended to first picture`, d.firstPicture.toFixed(0));
+  row('the same: to the last page read', d.allPages.toFixed(0));
+  row('the same: memory won by scrolling through it twice, MB', d.scrollMegabytes.toFixed(1));
+  row('scan of 100 megapixels: upload to ready', d.scanRead.toFixed(0));
+  row('the same: frame median / 99th / worst while panning', frames(d.scan));
+  row('ten sheets of 100,000 segments: frame median / 99th / worst', frames(d.tenSheets));
+  row('a kind switched on one of them, to the last tile', d.switched.toFixed(0));
+  row('100,000 segments, turned: registering', (r.register * 1000).toFixed(0));
+  row('the same: comparing', (r.compare * 1000).toFixed(0));
 }
 
 async function withoutBrowser(): Promise<void> {

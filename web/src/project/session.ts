@@ -27,6 +27,7 @@ const FIRST_STEP = 1;
 /** As far back undo reaches after opening again. */
 const HISTORY_STEPS = 1000;
 
+const REFRESH_MS = 350;
 const RETRY_MS = [500, 1000, 2000, 4000, 8000];
 
 /**
@@ -53,6 +54,8 @@ export class ProjectSession {
   private retry: ReturnType<typeof setTimeout> | null = null;
   private closed = false;
   private noticeKey = 0;
+  private refreshing: Promise<void> | null = null;
+  private refreshAgain = false;
 
   constructor(readonly projectId: string, private readonly kept: PendingStore, private readonly clientId: string, private readonly newId: () => string) {}
 
@@ -142,6 +145,21 @@ export class ProjectSession {
 
   tell(text: string, bad = false): void {
     this.store.setState({ notice: { text, bad, key: ++this.noticeKey } });
+  }
+
+  /** A set being read tells of every page: the list is fetched at once for the first, then at most a few times a second. */
+  private refreshSoon(): void {
+    if (this.refreshing) {
+      this.refreshAgain = true;
+      return;
+    }
+    this.refreshing = this.refreshFiles().then(() => new Promise((resolve) => setTimeout(resolve, REFRESH_MS))).then(() => {
+      this.refreshing = null;
+      if (this.refreshAgain && !this.closed) {
+        this.refreshAgain = false;
+        this.refreshSoon();
+      }
+    });
   }
 
   async refreshFiles(): Promise<void> {
@@ -252,7 +270,7 @@ export class ProjectSession {
     this.events = new EventSource(`/api/projects/${this.projectId}/events`);
     this.events.onmessage = (event: MessageEvent<string>) => {
       const notice = JSON.parse(event.data) as Notice;
-      if (notice.what === 'files') void this.refreshFiles();
+      if (notice.what === 'files') this.refreshSoon();
       else if (notice.what === 'changes' && notice.seq > this.seq && !this.sending) void this.catchUp().catch(() => {});
       // The stream is back: so is the server.
       if (this.pending.length > 0 && this.failures > 0) void this.flush();
