@@ -60,12 +60,25 @@ export async function* oneChunk(bytes: Uint8Array): AsyncIterable<Uint8Array> {
   yield bytes;
 }
 
+/** Chunks that are on their way while one is being used. */
+const CHUNKS_AHEAD = 4;
+
 /** The blob's bytes, a chunk at a time. */
 export async function* readBlob(database: Database, id: string): AsyncGenerator<Uint8Array> {
-  for (let n = 0; ; n++) {
-    const [row] = await database.$client<{ bytes: Uint8Array }[]>`select bytes from blob_chunks where blob_id = ${id} and n = ${n}`;
-    if (!row) return;
-    yield row.bytes;
+  const chunk = async (n: number) => (await database.$client<{ bytes: Uint8Array }[]>`select bytes from blob_chunks where blob_id = ${id} and n = ${n}`)[0]?.bytes ?? null;
+  const ahead: Promise<Uint8Array | null>[] = [];
+  const fetchNext = (n: number) => {
+    const next = chunk(n);
+    // One that is never taken, since reading was given up, fails without a listener.
+    next.catch(() => {});
+    ahead.push(next);
+  };
+  for (let n = 0; n < CHUNKS_AHEAD; n++) fetchNext(n);
+  for (let n = CHUNKS_AHEAD; ; n++) {
+    const bytes = await ahead.shift()!;
+    if (!bytes) return;
+    fetchNext(n);
+    yield bytes;
   }
 }
 

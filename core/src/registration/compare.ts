@@ -27,6 +27,8 @@ function notAmong(lines: Lines, others: LineFinder, progress: Progress): number[
     if ((i / 4) % TELL_EVERY === 0) progress(i / lines.length);
     const [x0, y0, x1, y1] = [lines[i], lines[i + 1], lines[i + 2], lines[i + 3]];
     const length = Math.sqrt((x1 - x0) ** 2 + (y1 - y0) ** 2);
+    // Most lines are there whole: that is soon known, and the rest is asked part by part.
+    if (others.sameLine([x0, y0], [x1, y1], SAME_PLACE)) continue;
     const parts = others.uncovered([x0, y0], [x1, y1], SAME_PLACE).filter(([a, b]) => (b - a) * length > Math.min(LEAST_LEFT, length / 2) && b - a > LEAST_SHARE);
     for (const [a, b] of parts) out.push([x0 + a * (x1 - x0), y0 + a * (y1 - y0), x0 + b * (x1 - x0), y0 + b * (y1 - y0)]);
   }

@@ -96,9 +96,8 @@ function candidateTurns(older: readonly Voter[], newer: readonly Voter[]): numbe
   }
   const peaks = scores.filter(([s, i]) => s >= scores[(i + 1) % ANGLE_BINS][0] && s >= scores[(i + ANGLE_BINS - 1) % ANGLE_BINS][0]).sort((p, q) => q[0] - p[0]);
   const turns = peaks.slice(0, CANDIDATE_TURNS).map(([, shift]) => (shift * Math.PI) / ANGLE_BINS);
-  // No turn first, then those that need the least of it.
-  const both = turns.flatMap((t) => [t, t - Math.PI]);
-  return both.sort((p, q) => Math.abs(p) - Math.abs(q));
+  // The likeliest first, and of its two senses the one that turns less.
+  return turns.flatMap((t) => (t > Math.PI / 2 ? [t - Math.PI, t] : [t, t - Math.PI]));
 }
 
 function candidateScales(older: readonly Voter[], newer: readonly Voter[], turns: readonly number[]): number[] {

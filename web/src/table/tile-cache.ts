@@ -15,6 +15,11 @@ const COARSEST = -18, FINEST = 7;
 /** The whole page at this many pixels is always kept, so that there is never nothing to show. */
 const BASE_PIXELS = 900;
 
+type Context2d = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
+
+/** The sheet being painted, the part of it in sight, and the tiles that are wanted of it. */
+interface Painted { source: string; sheet: SheetInfo; look: string; visible: Box; wanted: Set<string> }
+
 interface Tile { bitmap: ImageBitmap | null; used: number; cancel: (() => void) | null; failed: boolean }
 
 function sourceOf(file: FileInfo, sheet: SheetInfo, linesOnly: boolean): [string, SheetSource] {
@@ -38,8 +43,8 @@ export class TileCache {
     this.client = new TileClient(onSheetFailed);
   }
 
-  /** Paints the part of a sheet that lies within the screen and the crop; asks for what is missing. */
-  paint(context: CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D, file: FileInfo, sheet: SheetInfo, look: ShownLook, screenFromSheet: Transform, crop: Box, screen: Box, pixelRatio: number): void {
+  /** Paints the part of a sheet that lies within the screen and the crop, as a picture or as ink on what lies below; asks for what is missing. */
+  paint(context: Context2d, file: FileInfo, sheet: SheetInfo, look: ShownLook, screenFromSheet: Transform, crop: Box, screen: Box, pixelRatio: number, ink: boolean): void {
     this.clock++;
     const source = this.open(file, sheet, look);
     const visible = intersect(transformBox(invertTransform(screenFromSheet), screen), crop);
@@ -47,32 +52,58 @@ export class TileCache {
     const perPoint = Math.hypot(screenFromSheet[0], screenFromSheet[1]) * pixelRatio;
     const level = clamp(Math.ceil(Math.log2(perPoint) - 0.2), COARSEST, FINEST);
     const base = clamp(Math.floor(Math.log2(BASE_PIXELS / Math.max(sheet.width, sheet.height))), COARSEST, FINEST);
-    // The context is in screen space; tiles lie in the page's own pixels, y down.
-    context.save();
-    context.transform(screenFromSheet[0], screenFromSheet[1], -screenFromSheet[2], -screenFromSheet[3], ...applyTransform(screenFromSheet, [0, sheet.height]));
     const wanted = new Set<string>();
-    for (const z of [...new Set([Math.min(base, level), level - 1, level])].filter((z) => z >= COARSEST)) {
-      this.paintLevel(context, source, sheet, look.key, z, visible, z === level || z === Math.min(base, level), wanted);
-    }
+    const at = { source, sheet, look: look.key, visible, wanted };
+    const levels = [...new Set([Math.min(base, level), level])];
+    for (const z of levels) this.askLevel(at, z);
+    context.save();
+    if (ink) context.globalCompositeOperation = 'multiply';
+    // The context is in screen space; tiles lie in the page's own pixels, y down.
+    context.transform(screenFromSheet[0], screenFromSheet[1], -screenFromSheet[2], -screenFromSheet[3], ...applyTransform(screenFromSheet, [0, sheet.height]));
+    this.paintLevel(context, at, level, Math.min(base, level), ink);
     context.restore();
     this.dropUnwanted(`${source}:${sheet.page}:${look.key}:`, wanted);
   }
 
-  private paintLevel(context: CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D, source: string, sheet: SheetInfo, look: string, z: number, visible: Box, ask: boolean, wanted: Set<string>): void {
+  private cellsOf({ sheet, visible }: Painted, z: number): [number, number, number, number] {
     const scale = 2 ** z;
     const columns = Math.ceil((sheet.width * scale) / TILE), rows = Math.ceil((sheet.height * scale) / TILE);
-    const c0 = clamp(Math.floor((visible[0] * scale) / TILE), 0, columns - 1), c1 = clamp(Math.floor((visible[2] * scale) / TILE), 0, columns - 1);
-    const r0 = clamp(Math.floor(((sheet.height - visible[3]) * scale) / TILE), 0, rows - 1), r1 = clamp(Math.floor(((sheet.height - visible[1]) * scale) / TILE), 0, rows - 1);
+    const column = (x: number) => clamp(Math.floor((x * scale) / TILE), 0, columns - 1), row = (y: number) => clamp(Math.floor(((sheet.height - y) * scale) / TILE), 0, rows - 1);
+    return [column(visible[0]), row(visible[3]), column(visible[2]), row(visible[1])];
+  }
+
+  private keyOf({ source, sheet, look }: Painted, z: number, c: number, r: number): string {
+    return `${source}:${sheet.page}:${look}:${z}:${c}:${r}`;
+  }
+
+  private askLevel(at: Painted, z: number): void {
+    const [c0, r0, c1, r1] = this.cellsOf(at, z);
     for (let r = r0; r <= r1; r++) {
       for (let c = c0; c <= c1; c++) {
-        const key = `${source}:${sheet.page}:${look}:${z}:${c}:${r}`;
-        let tile = this.tiles.get(key);
-        if (!tile && ask) tile = this.ask(key, source, sheet, look, scale, c, r);
-        if (!tile) continue;
-        wanted.add(key);
+        const key = this.keyOf(at, z, c, r);
+        const tile = this.tiles.get(key) ?? this.ask(key, at.source, at.sheet, at.look, 2 ** z, c, r);
         tile.used = this.clock;
-        const side = (TILE + 2 * APRON) / scale;
-        if (tile.bitmap) context.drawImage(tile.bitmap, (c * TILE - APRON) / scale, (r * TILE - APRON) / scale, side, side);
+        at.wanted.add(key);
+      }
+    }
+  }
+
+  /** Every place once, by its own tile or by the part of a coarser one that is there. Ink alone must not overlap; pictures on paper do, by a pixel, so that no seam shows. */
+  private paintLevel(context: Context2d, at: Painted, z: number, coarsest: number, ink: boolean): void {
+    const scale = 2 ** z, lap = ink ? 0 : APRON;
+    const [c0, r0, c1, r1] = this.cellsOf(at, z);
+    for (let r = r0; r <= r1; r++) {
+      for (let c = c0; c <= c1; c++) {
+        for (let up = 0; z - up >= coarsest; up++) {
+          const k = 2 ** up;
+          const pc = Math.floor(c / k), pr = Math.floor(r / k);
+          const tile = this.tiles.get(this.keyOf(at, z - up, pc, pr));
+          if (!tile?.bitmap) continue;
+          tile.used = this.clock;
+          const from = APRON - lap / k, side = (TILE + 2 * lap) / k;
+          context.drawImage(tile.bitmap, from + (c * TILE) / k - pc * TILE, from + (r * TILE) / k - pr * TILE, side, side, (c * TILE - lap) / scale, (r * TILE - lap) / scale, (TILE + 2 * lap) / scale, (TILE + 2 * lap) / scale);
+          break;
+        }
       }
     }
   }

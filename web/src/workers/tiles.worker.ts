@@ -85,8 +85,7 @@ async function work(): Promise<void> {
   if (busy) return;
   busy = true;
   while (waiting.length > 0) {
-    // The newest wish is what is in sight now.
-    const tile = waiting.pop()!;
+    const tile = nextTile();
     try {
       const sheet = await sheets.get(tile.key);
       if (!sheet) throw new Error('not open');
@@ -99,6 +98,13 @@ async function work(): Promise<void> {
     await new Promise((resolve) => setTimeout(resolve, 0));
   }
   busy = false;
+}
+
+/** The coarsest first, since it shows the whole; of the others the newest wish, which is what is in sight now. */
+function nextTile(): RenderTile {
+  let at = waiting.length - 1;
+  for (let i = at - 1; i >= 0; i--) if (waiting[i].scale < waiting[at].scale) at = i;
+  return waiting.splice(at, 1)[0];
 }
 
 function loadedPage(sheet: Extract<Sheet, { kind: 'pdf' }>, page: number): PdfPage {

@@ -26,8 +26,52 @@ export class SheetPainter {
       const { paper, tint } = lookOf(u);
       // The lowest lies on the table with its paper; what lies on paper already, or shows its ink alone, is laid over.
       if (i === 0 && !inFront && (paper || scene.ink.dim !== null) && tint === null) this.paintOne(context, u, files, scene, true);
+      else if (tint === null && !inFront) this.paintInk(context, u, files, scene);
       else this.paintOver(context, u, files, scene, i === 0 && !inFront && paper);
     });
+  }
+
+  /** A sheet in its own colours laid on paper: its tiles darken what lies below, without a canvas in between. */
+  private paintInk(context: Context, u: Underlay, files: readonly FileInfo[], scene: SheetScene): void {
+    context.save();
+    context.globalAlpha = 1 - u.fade;
+    const { outline, screenFromSheet } = this.outlineOf(context, u, scene);
+    outline();
+    context.clip();
+    this.paintTiles(context, u, files, scene, screenFromSheet, true);
+    context.restore();
+    this.paintFrame(context, u, scene, outline);
+  }
+
+  private outlineOf(context: Context, u: Underlay, { view }: SheetScene): { outline: () => void; screenFromSheet: Transform } {
+    const screenFromSheet = compose([view.scale, 0, 0, -view.scale, view.x, view.y], u.placement);
+    const corners = cropRing(u).map((p) => applyTransform(screenFromSheet, p));
+    const outline = () => {
+      context.beginPath();
+      corners.forEach(([x, y], i) => (i === 0 ? context.moveTo(x, y) : context.lineTo(x, y)));
+      context.closePath();
+    };
+    return { outline, screenFromSheet };
+  }
+
+  private paintTiles(context: Context, u: Underlay, files: readonly FileInfo[], scene: SheetScene, screenFromSheet: Transform, ink: boolean): void {
+    const file = files.find((f) => f.id === u.fileId);
+    const sheet = file?.sheets.find((s) => s.page === u.page);
+    if (!file || !sheet) return;
+    const look = this.looks.of(u, this.sheets.get(u.fileId, u.page)?.linework ?? null, file.layered || sheet.layers.length > 0);
+    if (look) this.tiles.paint(context, file, sheet, look, screenFromSheet, u.crop, scene.screen, scene.pixelRatio, ink);
+  }
+
+  private paintFrame(context: Context, u: Underlay, { ink, currentId }: SheetScene, outline: () => void): void {
+    if (!lookOf(u).frame) return;
+    const current = u.id === currentId;
+    context.save();
+    context.strokeStyle = current ? ink.now : ink.edge;
+    context.lineWidth = current ? 1.5 : 1;
+    context.globalAlpha = current ? 0.55 : 1;
+    outline();
+    context.stroke();
+    context.restore();
   }
 
   /** A sheet laid on like tracing paper: its ink adds to what lies below. */
@@ -47,16 +91,9 @@ export class SheetPainter {
   }
 
   private paintOne(context: Context, u: Underlay, files: readonly FileInfo[], scene: SheetScene, lowest: boolean): void {
-    const { view, ink } = scene;
-    const screenFromPlane: Transform = [view.scale, 0, 0, -view.scale, view.x, view.y];
-    const screenFromSheet = compose(screenFromPlane, u.placement);
-    const corners = cropRing(u).map((p) => applyTransform(screenFromSheet, p));
-    const { tint, frame, paper } = lookOf(u);
-    const outline = () => {
-      context.beginPath();
-      corners.forEach(([x, y], i) => (i === 0 ? context.moveTo(x, y) : context.lineTo(x, y)));
-      context.closePath();
-    };
+    const { ink } = scene;
+    const { outline, screenFromSheet } = this.outlineOf(context, u, scene);
+    const { tint, paper } = lookOf(u);
     const wash = (colour: string, alpha: number) => {
       context.globalAlpha = alpha;
       context.fillStyle = colour;
@@ -72,12 +109,7 @@ export class SheetPainter {
     wash('#ffffff', 1);
     context.shadowColor = 'transparent';
     context.clip();
-    const file = files.find((f) => f.id === u.fileId);
-    const sheet = file?.sheets.find((s) => s.page === u.page);
-    if (file && sheet) {
-      const look = this.looks.of(u, this.sheets.get(u.fileId, u.page)?.linework ?? null, file.layered || sheet.layers.length > 0);
-      if (look) this.tiles.paint(context, file, sheet, look, screenFromSheet, u.crop, scene.screen, scene.pixelRatio);
-    }
+    this.paintTiles(context, u, files, scene, screenFromSheet, false);
     if (tint !== null) {
       // Colours become greys, then black becomes the ink and white stays white.
       context.globalCompositeOperation = 'saturation';
@@ -90,14 +122,6 @@ export class SheetPainter {
     if (u.fade > 0) wash('#ffffff', u.fade);
     if (ink.dim && lowest) wash(ink.dim, 1);
     context.restore();
-    if (!frame) return;
-    context.save();
-    const current = u.id === scene.currentId;
-    context.strokeStyle = current ? ink.now : ink.edge;
-    context.lineWidth = current ? 1.5 : 1;
-    context.globalAlpha = current ? 0.55 : 1;
-    outline();
-    context.stroke();
-    context.restore();
+    this.paintFrame(context, u, scene, outline);
   }
 }
