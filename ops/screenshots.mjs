@@ -1,5 +1,6 @@
 // Takes the pictures of docs/screenshots/ from the demo data: start Calque, then `node ops/screenshots.mjs [URL]`.
 import { chromium } from '@playwright/test';
+import { PDFDocument, rgb } from '@cantoo/pdf-lib';
 
 const url = process.argv[2] ?? 'http://127.0.0.1:4400';
 const out = (name) => `docs/screenshots/${name}.png`;
@@ -15,6 +16,30 @@ const onPlane = (x, y) => page.evaluate(([px, py]) => {
 }, [x, y]);
 const clickPlane = async (x, y) => page.mouse.click(...(await onPlane(x, y)));
 
+/** A later issue of the ground floor, on larger paper and with one room more, laid on the old one. */
+async function issue() {
+  const [project, id] = await page.evaluate(() => [window.calque.session.projectId, [...window.calque.session.state.model.values()].find((e) => e.id === window.calque.table.state.getState().underlayId).fileId]);
+  const pdf = await PDFDocument.load(await (await page.request.get(`${url}/api/files/${id}/bytes`)).body());
+  const [sheet] = pdf.getPages();
+  const { width, height } = sheet.getSize();
+  sheet.setSize(width + 60, height + 40);
+  sheet.translateContent(40, 25);
+  const line = (x0, y0, x1, y1) => sheet.drawLine({ start: { x: x0, y: y0 }, end: { x: x1, y: y1 }, thickness: 1.2, color: rgb(0, 0, 0) });
+  line(330, 250, 330, 330);
+  line(330, 330, 420, 330);
+  await page.request.post(`${url}/api/projects/${project}/files?name=ground-floor-issue-b.pdf`, { data: Buffer.from(await pdf.save()), headers: { 'content-type': 'application/octet-stream' } });
+  await page.getByRole('button', { name: 'New issue' }).click();
+  await page.getByLabel('Newer page').click();
+  await page.getByRole('option', { name: /issue-b/ }).click();
+  await page.getByRole('button', { name: 'Compare' }).click();
+  await page.getByTestId('issue-outcome').waitFor({ timeout: 30000 });
+  await settled();
+  await page.getByRole('button', { name: 'New issue', exact: true }).evaluate((e) => e.closest('aside').firstElementChild.scrollTo({ top: 0 }));
+  await page.waitForTimeout(300);
+  await page.screenshot({ path: out('issue') });
+  await page.getByRole('button', { name: 'Leave the old one' }).click();
+}
+
 await page.goto(url);
 await page.waitForSelector('article img');
 await page.waitForTimeout(1200);
@@ -27,6 +52,12 @@ await page.screenshot({ path: out('calibrate') });
 await page.keyboard.press('1');
 await page.waitForTimeout(800);
 await page.screenshot({ path: out('sheets') });
+await page.getByRole('button', { name: 'Pens', exact: true }).click();
+await page.getByLabel(/thickest/).hover();
+await page.waitForTimeout(400);
+await page.screenshot({ path: out('pens') });
+await page.mouse.move(620, 740);
+await issue();
 await page.keyboard.press('w');
 await page.evaluate(() => window.calque.table.show([13000, -400, 25200, 6200]));
 await settled();

@@ -81,6 +81,9 @@ describe('title blocks', () => {
   it('labels are not the title; a number may follow its label', () => {
     expect(read(text('Drawing', 900, 120, 12), text('Title:', 900, 110, 12), text('River elevation', 900, 95, 10), text('Dwg no. A-20.3', 1050, 40, 8))).toEqual({ number: 'A-20.3', title: 'River elevation' });
   });
+  it('a line that names a drawing is the title, though the project stands larger above it', () => {
+    expect(read(text('Riverside Rowing Club', 900, 120, 14), text('River elevation', 900, 90, 9), text('B-103', 1080, 40)).title).toBe('River elevation');
+  });
   it('a bare number serves where nothing better stands there', () => {
     expect(read(text('Kiln works', 950, 90, 10), text('02', 1100, 40, 8)).number).toBe('02');
     expect(read(text('02', 1100, 60, 8), text('K-7', 1100, 40, 8)).number).toBe('K-7');

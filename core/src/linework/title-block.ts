@@ -9,6 +9,9 @@ const NUMBER = /^(?:[A-Z]{1,4}[-.\s]?\d{1,4}(?:[-.]\d{1,4}){0,2}[A-Za-z]?|\d{1,3
 const BARE_NUMBER = /^\d{2,4}$/;
 const LABEL = /^(?:drawing|sheet|dwg|drg|plan|project|client|date|scale|drawn|checked|revision|rev|title|no|number|blatt|status|size)\b.{0,12}:?$/i;
 const NO_TITLE = /^(?:scales?\b.*|1\s*:\s*\d.*|.*@\s*A\d|\d{1,2}[./-]\d{1,2}[./-]\d{2,4}|[\d\s.,:/'"-]+|rev.{0,6}|page\b.*|sheet \d+ of \d+)$/i;
+/** Words that name a drawing rather than a project: such a line is the title even where the project stands larger. */
+const DRAWING_WORD = /\b(?:plans?|floors?|elevations?|sections?|details?|layouts?|roof|foundations?|ceilings?|site|levels?|frames?|framing|schedules?|general arrangement|parts?|assembly|stairs?|storey|basement)\b/i;
+const NAMED_AS_DRAWING = 3;
 /** The share of the page, at its right and lower edges, where title blocks stand. */
 const EDGE = 0.33;
 const LONGEST = 80;
@@ -22,7 +25,8 @@ export function titleOf(l: Pick<Linework, 'width' | 'height' | 'texts'>): SheetT
   const byWeight = (a: PageText, b: PageText) => corner(l, b) * b.height - corner(l, a) * a.height;
   const code = (t: PageText) => t.text.trim().replace(BEFORE_NUMBER, '');
   const number = near.filter((t) => NUMBER.test(code(t))).sort(byWeight)[0] ?? near.filter((t) => BARE_NUMBER.test(t.text.trim()) && corner(l, t) > 1.5).sort(byWeight)[0];
-  const title = near.filter((t) => t !== number && /\p{L}{3}/u.test(t.text) && !LABEL.test(t.text.trim()) && !NO_TITLE.test(t.text.trim())).sort(byWeight)[0];
+  const asTitle = (t: PageText) => corner(l, t) * t.height * (DRAWING_WORD.test(t.text) ? NAMED_AS_DRAWING : 1);
+  const title = near.filter((t) => t !== number && /\p{L}{3}/u.test(t.text) && !LABEL.test(t.text.trim()) && !NO_TITLE.test(t.text.trim())).sort((a, b) => asTitle(b) - asTitle(a))[0];
   return { number: number ? code(number) : '', title: title?.text.trim() ?? '' };
 }
 

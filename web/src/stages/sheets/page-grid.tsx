@@ -3,6 +3,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
+import Popover from '@mui/material/Popover';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useEffect, useRef, useState } from 'react';
@@ -55,7 +56,7 @@ interface TileProps { sheet: SheetInfo; single?: boolean; picked: boolean; cropp
 
 function PageTile({ sheet: s, single, picked, cropped, marked, onToggle, onCrop }: TileProps) {
   const nameOf = useSheetNames();
-  const [naming, setNaming] = useState(false);
+  const [naming, setNaming] = useState<HTMLElement | null>(null);
   const name = nameOf(s);
   return (
     <Box data-page={s.page} sx={{ border: 1, borderColor: picked ? 'now' : marked ? 'found' : 'edge', boxShadow: marked ? 'inset 0 0 0 1px #0b8f9c' : undefined, minWidth: 0, mb: 1, overflow: 'hidden' }}>
@@ -66,7 +67,7 @@ function PageTile({ sheet: s, single, picked, cropped, marked, onToggle, onCrop 
       <Box sx={{ display: 'flex', alignItems: 'flex-start', px: 0.75, py: 0.5 }}>
         {!single && <Checkbox checked={picked} onChange={() => onToggle(s.page)} slotProps={{ input: { 'aria-label': `Choose page ${s.page}` } }} sx={{ ml: -0.75, mt: -0.5 }} />}
         <Box sx={{ minWidth: 0, flex: 1 }}>
-          <Box component="button" type="button" onClick={() => setNaming(true)} title="Change number and title" aria-label={`Name of page ${s.page}`} sx={{ all: 'unset', cursor: 'text', display: 'block', width: '100%', '&:focus-visible': { outline: '2px solid #0b8f9c' } }}>
+          <Box component="button" type="button" onClick={(e: React.MouseEvent<HTMLElement>) => setNaming(e.currentTarget)} title="Change number and title" aria-label={`Name of page ${s.page}`} sx={{ all: 'unset', cursor: 'text', display: 'block', width: '100%', '&:focus-visible': { outline: '2px solid #0b8f9c' } }}>
             <Typography variant="caption" noWrap sx={{ display: 'block', fontWeight: 650 }}>{name.number || `Page ${s.page}`}{cropped ? ', cropped' : ''}</Typography>
             <Typography variant="caption" noWrap sx={{ display: 'block' }}>{name.title || (name.number ? `page ${s.page}` : 'no title read')}</Typography>
           </Box>
@@ -75,7 +76,7 @@ function PageTile({ sheet: s, single, picked, cropped, marked, onToggle, onCrop 
           {s.unknown && <Typography variant="caption" sx={{ display: 'block', color: 'assumed' }}>not understood: {Object.entries(s.unknown).map(([what, n]) => `${n} ${what}`).join(', ')}</Typography>}
         </Box>
       </Box>
-      {naming && <NameForm sheet={s} name={name} onDone={() => setNaming(false)} />}
+      {naming && <Popover open anchorEl={naming} onClose={() => setNaming(null)} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}><NameForm sheet={s} name={name} onDone={() => setNaming(null)} /></Popover>}
     </Box>
   );
 }
@@ -89,7 +90,7 @@ function NameForm({ sheet, name, onDone }: { sheet: SheetInfo; name: NameOfSheet
     onDone();
   };
   return (
-    <Box component="form" onSubmit={(e: React.FormEvent) => { e.preventDefault(); save(); }} onKeyDown={(e: React.KeyboardEvent) => { if (e.key === 'Escape') onDone(); }} sx={{ position: 'absolute', zIndex: 2, bgcolor: 'slip', border: 1, borderColor: 'text.secondary', p: 1, width: 220, display: 'grid', gap: 0.75, mt: -14 }}>
+    <Box component="form" onSubmit={(e: React.FormEvent) => { e.preventDefault(); save(); }} sx={{ bgcolor: 'slip', border: 1, borderColor: 'edge', p: 1.25, pt: 1.5, width: 240, display: 'grid', gap: 1.25 }}>
       <TextField autoFocus label="Sheet number" value={number} onChange={(e) => setNumber(e.target.value)} slotProps={{ htmlInput: { maxLength: 200 } }} />
       <TextField label="Title" value={title} onChange={(e) => setTitle(e.target.value)} slotProps={{ htmlInput: { maxLength: 200 } }} />
       <Box><Button type="submit" variant="contained">Keep</Button> <Button onClick={onDone}>Leave</Button></Box>
