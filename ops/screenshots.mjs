@@ -20,6 +20,7 @@ const clickPlane = async (x, y) => page.mouse.click(...(await onPlane(x, y)));
 async function issue() {
   const [project, id] = await page.evaluate(() => [window.calque.session.projectId, [...window.calque.session.state.model.values()].find((e) => e.id === window.calque.table.state.getState().underlayId).fileId]);
   const pdf = await PDFDocument.load(await (await page.request.get(`${url}/api/files/${id}/bytes`)).body());
+  while (pdf.getPageCount() > 1) pdf.removePage(1);
   const [sheet] = pdf.getPages();
   const { width, height } = sheet.getSize();
   sheet.setSize(width + 60, height + 40);
@@ -28,6 +29,7 @@ async function issue() {
   line(330, 250, 330, 330);
   line(330, 330, 420, 330);
   await page.request.post(`${url}/api/projects/${project}/files?name=ground-floor-issue-b.pdf`, { data: Buffer.from(await pdf.save()), headers: { 'content-type': 'application/octet-stream' } });
+  await page.getByText('PDF, 1 page').first().waitFor({ timeout: 30000 });
   await page.getByRole('button', { name: 'New issue' }).click();
   await page.getByLabel('Newer page').click();
   await page.getByRole('option', { name: /issue-b/ }).click();

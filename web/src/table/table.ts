@@ -20,6 +20,8 @@ type LayerName = 'sheets' | 'trace' | 'front' | 'overlay';
 const LAYERS: readonly LayerName[] = ['sheets', 'trace', 'front', 'overlay'];
 
 const WHEEL_STEP = 0.0016;
+/** So long after its last step a movement of the view has ended, milliseconds. */
+const SETTLE_MS = 110;
 /** A press that moves less than this many pixels is a click. */
 const CLICK_SLACK = 4;
 
@@ -42,6 +44,8 @@ export class Table {
   private chosen = 0;
   private lastPick: Pick | null = null;
   private marked: Marked | null = null;
+  private movedAt = -Infinity;
+  private settle: ReturnType<typeof setTimeout> | null = null;
   private shiftHeld = false;
   private pan: { id: number; x: number; y: number } | null = null;
   private pressed: { id: number; x: number; y: number; dragging: boolean } | null = null;
@@ -73,7 +77,10 @@ export class Table {
 
   setView(view: Viewport): void {
     this.state.setState({ view });
+    this.movedAt = performance.now();
     this.repaint();
+    if (this.settle) clearTimeout(this.settle);
+    this.settle = setTimeout(() => this.repaint('sheets'), SETTLE_MS);
   }
 
   /** Shows a box of the plane in the space that the panels leave. */
@@ -254,7 +261,7 @@ export class Table {
 
   private scene(): SheetScene {
     const { storeyId, underlayId, size, aloneId } = this.state.getState();
-    return { view: this.view, ink: this.ink, storeyId, currentId: underlayId, aloneId, screen: [0, 0, size.width, size.height], pixelRatio: window.devicePixelRatio || 1 };
+    return { view: this.view, ink: this.ink, storeyId, currentId: underlayId, aloneId, screen: [0, 0, size.width, size.height], pixelRatio: window.devicePixelRatio || 1, moving: performance.now() - this.movedAt < SETTLE_MS - 20 };
   }
 
   private paintSheetsLayer(context: CanvasRenderingContext2D): void {
@@ -431,6 +438,7 @@ export class Table {
   }
 
   destroy(): void {
+    if (this.settle) clearTimeout(this.settle);
     this.stops.forEach((stop) => stop());
     this.tiles.close();
     this.traces.close();

@@ -10,11 +10,17 @@ import type { Viewport } from '../viewport';
 type Context = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
 
 /** What painting underlays needs to know of the surface. */
-export interface SheetScene { view: Viewport; ink: Ink; storeyId: string; currentId: string | null; aloneId: string | null; screen: Box; pixelRatio: number }
+export interface SheetScene { view: Viewport; ink: Ink; storeyId: string; currentId: string | null; aloneId: string | null; screen: Box; pixelRatio: number; /** The view is being moved right now. */ moving: boolean }
+
+/** From this many sheets on, moving the view moves their last picture. */
+const MANY = 4;
+/** For so long, milliseconds; then they are painted anew. */
+const STILL_MS = 260;
 
 /** Paints underlays, the lowest first: paper, then its picture, cropped, tinted and faded. */
 export class SheetPainter {
   private scratch: OffscreenCanvas | null = null;
+  private still: { canvas: OffscreenCanvas; view: Viewport; storeyId: string; taken: number } | null = null;
 
   constructor(private readonly tiles: TileCache, private readonly sheets: LineworkCache, private readonly looks: LookCache) {}
 
@@ -22,6 +28,8 @@ export class SheetPainter {
   paint(context: CanvasRenderingContext2D, model: Model, files: readonly FileInfo[], scene: SheetScene, inFront: boolean): void {
     const { aloneId } = scene;
     const shown = ofType(model, 'underlay').filter((u) => (aloneId ? u.id === aloneId : u.visible) && u.storeyId === scene.storeyId && lookOf(u).inFront === inFront).sort((a, b) => a.order - b.order);
+    const many = !inFront && shown.length >= MANY;
+    if (many && scene.moving && this.paintStill(context, scene)) return;
     shown.forEach((u, i) => {
       const { paper, tint } = lookOf(u);
       // The lowest lies on the table with its paper; what lies on paper already, or shows its ink alone, is laid over.
@@ -29,6 +37,29 @@ export class SheetPainter {
       else if (tint === null && !inFront) this.paintInk(context, u, files, scene);
       else this.paintOver(context, u, files, scene, i === 0 && !inFront && paper);
     });
+    if (many) this.keepStill(context, scene);
+    else if (!inFront) this.still = null;
+  }
+
+  /** While many sheets are being moved, their last picture is moved for them; a few times a second they are painted anew. */
+  private paintStill(context: CanvasRenderingContext2D, { view, storeyId }: SheetScene): boolean {
+    const { still } = this;
+    if (!still || still.storeyId !== storeyId || performance.now() - still.taken > STILL_MS) return false;
+    const k = view.scale / still.view.scale;
+    if (k > 1.6 || k < 0.6) return false;
+    // Pixels of the canvas for one of the screen.
+    const { a } = context.getTransform();
+    context.drawImage(still.canvas, view.x - k * still.view.x, view.y - k * still.view.y, (k * still.canvas.width) / a, (k * still.canvas.height) / a);
+    return true;
+  }
+
+  private keepStill(context: CanvasRenderingContext2D, { view, storeyId }: SheetScene): void {
+    const { width, height } = context.canvas;
+    const canvas = this.still?.canvas.width === width && this.still.canvas.height === height ? this.still.canvas : new OffscreenCanvas(width, height);
+    const own = canvas.getContext('2d')!;
+    own.clearRect(0, 0, width, height);
+    own.drawImage(context.canvas, 0, 0);
+    this.still = { canvas, view, storeyId, taken: performance.now() };
   }
 
   /** A sheet in its own colours laid on paper: its tiles darken what lies below, without a canvas in between. */

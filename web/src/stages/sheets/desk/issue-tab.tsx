@@ -41,7 +41,8 @@ export function IssueTab({ desk: { underlay: u } }: { desk: Desk }) {
     };
   }, [table]);
 
-  const pages = files.flatMap((f) => f.sheets.filter((s) => !(s.fileId === u.fileId && s.page === u.page) && s.content !== 'empty').map((sheet) => ({ key: `${f.id}:${sheet.page}`, file: f, sheet }))).reverse();
+  // The file attached last is the likeliest.
+  const pages = [...files].reverse().flatMap((f) => f.sheets.filter((s) => !(s.fileId === u.fileId && s.page === u.page) && s.content !== 'empty').map((sheet) => ({ key: `${f.id}:${sheet.page}`, file: f, sheet })));
   const run = async (older: PageOf, newer: PageOf, placement: (fit: Registration) => Transform, accepted: boolean) => {
     setWhy(null);
     setCompared(null);
