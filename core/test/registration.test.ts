@@ -120,6 +120,8 @@ describe('what differs', () => {
     expect(groupDifferences([], 5)).toEqual([]);
   });
   it('tells which traced lines leant on what is gone', () => {
+    expect(leansOnGone([], [[0, 0, 100, 0]], 0.5)).toEqual([false]);
+    expect(compareLines(flat([]), flat([[0, 0, 5, 5]]), [1, 0, 0, 1, 0, 0])).toEqual({ added: [[0, 0, 5, 5]], gone: [] });
     expect(leansOnGone([[0, 0, 100, 0]], [[10, 0.1, 90, 0.1], [0, 5, 100, 5], [90, 0, 190, 0]], 0.5)).toEqual([true, false, false]);
   });
 });

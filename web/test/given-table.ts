@@ -50,6 +50,7 @@ export function tableWith(...entities: Entity[]) {
     take(next: Tool): void { tool = next; },
     layDown(): void { tool = null; },
     setSelection(ids: Iterable<string>): void { state.setState({ selection: new Set(ids) }); },
+    setUnderlay(id: string | null): void { state.setState({ underlayId: id }); },
     show(box: unknown): void { table.shown.push(box); },
     showTool(): void {},
     repaint(): void {},

@@ -7,13 +7,17 @@ const SAME_DIRECTION = 0.02;
 
 /** Finds among many lines those that lie where another does. */
 export class LineFinder {
-  private readonly index: Flatbush;
+  /** Null for no lines at all. */
+  private readonly index: Flatbush | null;
 
   constructor(private readonly lines: Lines) {
-    this.index = new Flatbush(Math.max(1, lines.length / 4), 16, Float32Array);
-    if (lines.length === 0) this.index.add(0, 0, 0, 0);
-    for (let i = 0; i < lines.length; i += 4) this.index.add(Math.min(lines[i], lines[i + 2]), Math.min(lines[i + 1], lines[i + 3]), Math.max(lines[i], lines[i + 2]), Math.max(lines[i + 1], lines[i + 3]));
-    this.index.finish();
+    this.index = lines.length === 0 ? null : new Flatbush(lines.length / 4, 16, Float32Array);
+    for (let i = 0; i < lines.length; i += 4) this.index!.add(Math.min(lines[i], lines[i + 2]), Math.min(lines[i + 1], lines[i + 3]), Math.max(lines[i], lines[i + 2]), Math.max(lines[i + 1], lines[i + 3]));
+    this.index?.finish();
+  }
+
+  private near(x0: number, y0: number, x1: number, y1: number): number[] {
+    return this.index?.search(x0, y0, x1, y1) ?? [];
   }
 
   /** The line with both ends nearest to the given ones, within `reach`; its ends in the order of the given ones. */
@@ -21,7 +25,7 @@ export class LineFinder {
     const { lines } = this;
     let best: [Point, Point] | null = null, least = 2 * reach * reach;
     // What has an end near p is among what touches the little box round p.
-    for (const k of this.index.search(p[0] - reach, p[1] - reach, p[0] + reach, p[1] + reach)) {
+    for (const k of this.near(p[0] - reach, p[1] - reach, p[0] + reach, p[1] + reach)) {
       const i = 4 * k;
       for (const [a, b] of [[i, i + 2], [i + 2, i]]) {
         const d0 = (lines[a] - p[0]) ** 2 + (lines[a + 1] - p[1]) ** 2;
@@ -42,7 +46,7 @@ export class LineFinder {
     if (length === 0) return [];
     const ux = dx / length, uy = dy / length;
     let left: Interval[] = [[0, 1]];
-    for (const k of this.index.search(Math.min(p[0], q[0]) - reach, Math.min(p[1], q[1]) - reach, Math.max(p[0], q[0]) + reach, Math.max(p[1], q[1]) + reach)) {
+    for (const k of this.near(Math.min(p[0], q[0]) - reach, Math.min(p[1], q[1]) - reach, Math.max(p[0], q[0]) + reach, Math.max(p[1], q[1]) + reach)) {
       const i = 4 * k;
       const ex = lines[i + 2] - lines[i], ey = lines[i + 3] - lines[i + 1], other = Math.sqrt(ex * ex + ey * ey);
       if (other === 0 || Math.abs(ux * ey - uy * ex) > Math.max(SAME_DIRECTION, Math.min(1, reach / Math.min(length, other))) * other) continue;

@@ -91,5 +91,9 @@ export function leaningOn(model: Model, u: Underlay, planeFromNew: Transform, go
   const flat = edges.flat();
   const leans = leansOnGone(gone, flat, LEANING);
   let at = 0;
-  return traced.filter((_, i) => edges[i].some(() => leans[at++]));
+  return traced.filter((_, i) => {
+    const own = leans.slice(at, at + edges[i].length);
+    at += own.length;
+    return own.includes(true);
+  });
 }
