@@ -43,7 +43,7 @@ function pageJson({ page, linework: l, milliseconds, unknown }: ReadPage, withLi
     layers: l.layers,
     pens,
     hatches: l.hatches,
-    markups: l.markups,
+    markups: markupsJson(l),
     ...(l.reference && { origin: l.reference.origin, millimetresPerPoint: MM_PER_POINT, unknown: unknown ?? {} }),
     scaleNotes: scaleNotes(l.texts),
     milliseconds: Math.round(milliseconds * 10) / 10,
@@ -53,11 +53,11 @@ function pageJson({ page, linework: l, milliseconds, unknown }: ReadPage, withLi
 
 function lineworkJson(l: Linework) {
   return {
-    segments: rows(l.segments, 4, l.segmentStyle),
-    arcs: rows(l.arcs, 5, l.arcStyle),
-    circles: rows(l.circles, 3, l.circleStyle),
-    curves: rows(l.curves, 8, l.curveStyle),
-    fillEdges: rows(l.fillEdges, 4, l.fillEdgeStyle),
+    segments: rows(l.segments, 4, l.segmentStyle, l.segmentObject),
+    arcs: rows(l.arcs, 5, l.arcStyle, l.arcObject),
+    circles: rows(l.circles, 3, l.circleStyle, l.circleObject),
+    curves: rows(l.curves, 8, l.curveStyle, l.curveObject),
+    fillEdges: rows(l.fillEdges, 4, l.fillEdgeStyle, l.fillEdgeObject),
     texts: l.texts.map(({ text, x, y, height, radians }) => ({ text, x, y, height, radians })),
   };
 }
@@ -65,9 +65,13 @@ function lineworkJson(l: Linework) {
 const DIMENSION = kindCode('dimension');
 const dimensionsOf = (l: Linework) => l.texts.filter((t) => t.kind === DIMENSION).length;
 
-function rows(values: Float64Array, stride: number, style: Int32Array): number[][] {
-  return Array.from({ length: values.length / stride }, (_, i) => [...values.subarray(i * stride, (i + 1) * stride), style[2 * i]]);
+/** Items of the page itself; the lines of mark-ups stand with them. */
+function rows(values: Float64Array, stride: number, style: Int32Array, object: Int32Array): number[][] {
+  return Array.from(object, (n, i) => (n < 0 ? null : [...values.subarray(i * stride, (i + 1) * stride), style[2 * i]])).filter((row) => row !== null);
 }
+
+/** Mark-ups with their straight lines. */
+const markupsJson = (l: Linework) => l.markups.map((m, k) => ({ ...m, lines: Array.from(l.segmentObject, (n, i) => (n === -1 - k ? [...l.segments.subarray(4 * i, 4 * i + 4)] : null)).filter((line) => line !== null) }));
 
 const CONTENT_WORDS = { vector: 'lines to snap to', scan: 'a scan, no lines to snap to', mixed: 'a scan with lines over it', empty: 'nothing' };
 

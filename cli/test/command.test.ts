@@ -15,6 +15,27 @@ function calque(...args: string[]): { status: number; out: string; err: string }
   return { status: done.status ?? -1, out: done.stdout, err: done.stderr };
 }
 
+describe('calque compare', () => {
+  it('lays one page onto the other and lists what differs, in points of the new page', () => {
+    const { status, out } = calque('compare', sheet('01_cairo_plan_100.pdf'), sheet('06g_rotate270_crop_userunit15.pdf'), '--json');
+    expect(status).toBe(0);
+    const fit = JSON.parse(out) as { transform: number[]; scale: number; radians: number; residual: number; added: number; gone: number; addedSegments: number[][]; goneSegments: number[][] };
+    expect(fit.scale).toBeCloseTo(1.5, 5);
+    expect(fit.radians).toBeCloseTo(Math.PI / 2, 5);
+    expect(fit.residual).toBeLessThan(0.01);
+    expect(fit.transform).toHaveLength(6);
+    expect([fit.addedSegments.length, fit.goneSegments.length]).toEqual([fit.added, fit.gone]);
+    expect(fit.added + fit.gone).toBeLessThan(20);
+    expect(calque('compare', sheet('01_cairo_plan_100.pdf'), sheet('13d_xref_damaged.pdf')).out).toContain('0 lines added, 0 gone');
+  });
+  it('refuses what cannot be compared, in words', () => {
+    expect(calque('compare', sheet('01_cairo_plan_100.pdf'), sheet('05_rsvg_nested_forms_clips.pdf'))).toMatchObject({ status: 3, err: expect.stringContaining('too little in common') });
+    expect(calque('compare', sheet('01_cairo_plan_100.pdf'), sheet('08a_scan_200dpi.pdf'))).toMatchObject({ status: 3, err: expect.stringContaining('it is a scan') });
+    expect(calque('compare', sheet('01_cairo_plan_100.pdf')).status).toBe(2);
+    expect(calque('compare', sheet('01_cairo_plan_100.pdf'), sheet('09_tikz_set_3_pages.pdf'), '--new-page', '9').status).toBe(3);
+  });
+});
+
 describe('calque read', () => {
   it('prints what the file and its pages hold, as JSON of the agreed shape', () => {
     const { status, out } = calque('read', sheet('01_cairo_plan_100.pdf'), '--linework', '--json');
@@ -42,6 +63,28 @@ describe('calque read', () => {
     const bytes = readFileSync(file);
     const { linework, index } = decodeLinework(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length));
     expect(new Snapper(linework, indexFromBytes(index)).query(175.9, 841.89 - 181.3, 2)[0]).toMatchObject({ kind: 'end', x: expect.closeTo(175.748, 2) });
+  });
+  it('tells pens, hatches, dimensions and mark-ups; lines of mark-ups are not the drawing', () => {
+    const [page] = (JSON.parse(calque('read', sheet('12_mupdf_annotations.pdf'), '--linework', '--json').out) as { pages: { counts: Record<string, number>; pens: { width: number; colour: string; length: number }[]; hatches: number; markups: { kind: string; lines: number[][] }[]; segments: number[][] }[] }).pages;
+    expect(page.counts).toMatchObject({ pens: page.pens.length, hatches: 0, dimensions: 20, markups: 7 });
+    expect(page.segments).toHaveLength(page.counts.segments);
+    expect(page.markups.find((m) => m.kind === 'Line')!.lines).toHaveLength(1);
+    expect(page.pens[0]).toMatchObject({ colour: '#000000' });
+    expect(calque('read', sheet('01_cairo_plan_100.pdf')).out).toMatch(/\d+ pens, 1[5-9] hatched areas, 39 dimensions/);
+  });
+  it('reads drawings and pictures by their bytes', () => {
+    const dxf = join(root, 'reader/test/drawings/boathouse-metres.dxf');
+    const { file, pages: [page] } = JSON.parse(calque('read', dxf, '--linework', '--json').out) as { file: { kind: string }; pages: { origin: number[]; millimetresPerPoint: number; unknown: object; segments: number[][] }[] };
+    expect(file.kind).toBe('dxf');
+    expect(page.unknown).toEqual({ RAY: 2 });
+    const wall = page.segments[0].slice(0, 4).map((v, i) => Math.round(v * page.millimetresPerPoint + page.origin[i % 2]));
+    expect(wall).toEqual([0, 0, 24000, 0]);
+    const bare = join(root, 'reader/test/drawings/no-units.dxf');
+    expect(calque('read', bare)).toMatchObject({ status: 3, err: expect.stringContaining('does not say in which units') });
+    expect(calque('read', bare, '--units', 'ft').out).toContain('31089.6 x 15849.6 mm');
+    const svg = join(folder, 'a.svg');
+    writeFileSync(svg, '<svg xmlns="http://www.w3.org/2000/svg" width="72pt" height="36pt"><line x1="0" y1="0" x2="96" y2="48" stroke="#000"/></svg>');
+    expect((JSON.parse(calque('read', svg, '--linework', '--json').out) as { pages: { segments: number[][] }[] }).pages[0].segments[0].slice(0, 4).map((v) => Math.round(v * 1e6) / 1e6)).toEqual([0, 36, 72, 0]);
   });
   it('ends with 2 for usage, 3 for what cannot be read, 4 for a password, words on standard error', () => {
     const cases: [number, string[]][] = [

@@ -1,4 +1,4 @@
-import { PDFDocument } from '@cantoo/pdf-lib';
+import { PDFDocument, PDFName } from '@cantoo/pdf-lib';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { kindOf, ReadFailure } from '@calque/reader';
@@ -28,6 +28,19 @@ describe('bad input ends in a clear failure or in success', () => {
   it('a cut-off picture', async () => {
     const png = await sharp({ create: { width: 50, height: 50, channels: 3, background: '#fff' } }).png().toBuffer();
     expect(await codeOf(new Uint8Array(png.subarray(0, 20)))).toBe('damaged');
+  });
+  it('a page without a size takes the usual one, a picture of 40,000 pixels across is a sheet', async () => {
+    const pdf = await PDFDocument.create();
+    const page = pdf.addPage([300, 200]);
+    page.drawLine({ start: { x: 10, y: 10 }, end: { x: 90, y: 90 } });
+    page.node.delete(PDFName.of('MediaBox'));
+    const sizeless = await read(await pdf.save());
+    expect(sizeless.pages[0].linework.width).toBeGreaterThan(100);
+    expect(sizeless.pages[0].linework.counts.segments).toBe(1);
+    const wide = await sharp({ create: { width: 40000, height: 20, channels: 3, background: '#fff' } }).png().toBuffer();
+    const { pages } = await read(new Uint8Array(wide), { picturePixels: 64 });
+    expect(pages[0].pixels).toBeUndefined();
+    expect(pages[0].linework.width).toBeCloseTo((40000 * 72) / 96, 6);
   });
   it('bytes thrown into a good file never end the process', async () => {
     const good = bytesOf(truth['13g'].file);

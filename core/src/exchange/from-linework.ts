@@ -27,8 +27,10 @@ export function drawingOfLinework(l: Linework, { placement, crop, only }: Conver
   const layerOf = (index: number, kind: keyof typeof KIND_LAYERS) => (index >= 0 ? l.layers[index].name || `Layer ${index + 1}` : KIND_LAYERS[kind]);
   const clip = crop ? prepareClip([], crop) : null;
 
-  const lines = (array: Float64Array, style: Int32Array, kind: 'lines' | 'fills') => {
+  // Mark-ups lie over the drawing and are no part of it.
+  const lines = (array: Float64Array, style: Int32Array, object: Int32Array, kind: 'lines' | 'fills') => {
     for (let i = 0; i < array.length; i += 4) {
+      if (object[i / 4] < 0) continue;
       const [x0, y0, x1, y1] = [array[i], array[i + 1], array[i + 2], array[i + 3]];
       const part = crop ? clipToBox(crop, x0, y0, x1, y1) : [0, 1];
       if (!part || part[1] - part[0] <= 1e-9) continue;
@@ -36,8 +38,8 @@ export function drawingOfLinework(l: Linework, { placement, crop, only }: Conver
       shapes.push({ kind: 'line', layer: layerOf(style[i / 2], kind), from: p(part[0]), to: p(part[1]) });
     }
   };
-  if (only.has('lines')) lines(l.segments, l.segmentStyle, 'lines');
-  if (only.has('fills')) lines(l.fillEdges, l.fillEdgeStyle, 'fills');
+  if (only.has('lines')) lines(l.segments, l.segmentStyle, l.segmentObject, 'lines');
+  if (only.has('fills')) lines(l.fillEdges, l.fillEdgeStyle, l.fillEdgeObject, 'fills');
 
   const round = (cx: number, cy: number, r: number, start: number, end: number, layer: string) => {
     const [px, py] = at(cx, cy);
@@ -53,7 +55,7 @@ export function drawingOfLinework(l: Linework, { placement, crop, only }: Conver
   };
   if (only.has('curves')) {
     for (let i = 0; i < l.arcs.length; i += 5) round(l.arcs[i], l.arcs[i + 1], l.arcs[i + 2], l.arcs[i + 3], l.arcs[i + 4], layerOf(l.arcStyle[(2 * i) / 5], 'curves'));
-    for (let i = 0; i < l.circles.length; i += 3) round(l.circles[i], l.circles[i + 1], l.circles[i + 2], 0, TAU, layerOf(l.circleStyle[(2 * i) / 3], 'curves'));
+    for (let i = 0; i < l.circles.length; i += 3) if (l.circleObject[i / 3] >= 0) round(l.circles[i], l.circles[i + 1], l.circles[i + 2], 0, TAU, layerOf(l.circleStyle[(2 * i) / 3], 'curves'));
     for (let i = 0; i < l.curves.length; i += 8) {
       const cubic = asCubic(l.curves, i);
       for (const part of clip ? cubicParts(clip, cubic) : [cubic]) {

@@ -72,7 +72,7 @@ function PageTile({ sheet: s, single, picked, cropped, marked, onToggle, onCrop 
             <Typography variant="caption" noWrap sx={{ display: 'block' }}>{name.title || (name.number ? `page ${s.page}` : 'no title read')}</Typography>
           </Box>
           <Typography variant="caption" color="text.secondary" noWrap title={paperWords(s)} sx={{ display: 'block' }}>{s.reference ? 'at true size' : paperWords(s)}</Typography>
-          <Typography variant="caption" noWrap={!single} title={CONTENT_WORDS[s.content]} sx={{ display: 'block', color: s.content === 'vector' ? 'known' : s.content === 'empty' ? 'differs' : 'assumed' }}>{CONTENT_WORDS[s.content]}</Typography>
+          <Typography variant="caption" noWrap={!single} title={contentWords(s)} sx={{ display: 'block', color: s.content === 'vector' ? 'known' : s.content === 'empty' ? 'differs' : 'assumed' }}>{contentWords(s)}</Typography>
           {s.unknown && <Typography variant="caption" sx={{ display: 'block', color: 'assumed' }}>not understood: {Object.entries(s.unknown).map(([what, n]) => `${n} ${what}`).join(', ')}</Typography>}
         </Box>
       </Box>
@@ -80,6 +80,9 @@ function PageTile({ sheet: s, single, picked, cropped, marked, onToggle, onCrop 
     </Box>
   );
 }
+
+/** What a page holds; where letters are drawn as outlines, or have none behind them, that is said too. */
+const contentWords = (s: SheetInfo) => CONTENT_WORDS[s.content] + (s.counts.texts === 0 && s.counts.fills > 0 && (s.content === 'vector' || s.content === 'mixed') && !s.reference ? ', its texts cannot be read' : '');
 
 function NameForm({ sheet, name, onDone }: { sheet: SheetInfo; name: NameOfSheet; onDone(): void }) {
   const session = useSession();
