@@ -18,7 +18,7 @@ const BASE_PIXELS = 900;
 type Context2d = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
 
 /** The sheet being painted, the part of it in sight, and the tiles that are wanted of it. */
-interface Painted { source: string; sheet: SheetInfo; look: string; visible: Box; wanted: Set<string> }
+interface Painted { source: string; sheet: SheetInfo; look: string; /** The look before, shown where this one's tiles have not come yet. */ former: string | null; visible: Box; wanted: Set<string> }
 
 interface Tile { bitmap: ImageBitmap | null; used: number; cancel: (() => void) | null; failed: boolean }
 
@@ -35,6 +35,8 @@ export class TileCache {
   private readonly tiles = new Map<string, Tile>();
   private readonly client: TileClient;
   private readonly opened = new Set<string>();
+  /** The look that each page was painted in last, and the one before. */
+  private readonly looks = new Map<string, { now: string; former: string | null }>();
   private clock = 0;
   /** Tiles asked for and not there yet. */
   waiting = 0;
@@ -53,7 +55,7 @@ export class TileCache {
     const level = clamp(Math.ceil(Math.log2(perPoint) - 0.2), COARSEST, FINEST);
     const base = clamp(Math.floor(Math.log2(BASE_PIXELS / Math.max(sheet.width, sheet.height))), COARSEST, FINEST);
     const wanted = new Set<string>();
-    const at = { source, sheet, look: look.key, visible, wanted };
+    const at = { source, sheet, look: look.key, former: this.formerLook(`${source}:${sheet.page}`, look.key), visible, wanted };
     const levels = [...new Set([Math.min(base, level), level])];
     for (const z of levels) this.askLevel(at, z);
     context.save();
@@ -65,6 +67,14 @@ export class TileCache {
     this.dropUnwanted(`${source}:${sheet.page}:${look.key}:`, wanted);
   }
 
+  private formerLook(page: string, look: string): string | null {
+    const known = this.looks.get(page);
+    if (known?.now === look) return known.former;
+    const former = known?.now ?? null;
+    this.looks.set(page, { now: look, former });
+    return former;
+  }
+
   private cellsOf({ sheet, visible }: Painted, z: number): [number, number, number, number] {
     const scale = 2 ** z;
     const columns = Math.ceil((sheet.width * scale) / TILE), rows = Math.ceil((sheet.height * scale) / TILE);
@@ -72,7 +82,7 @@ export class TileCache {
     return [column(visible[0]), row(visible[3]), column(visible[2]), row(visible[1])];
   }
 
-  private keyOf({ source, sheet, look }: Painted, z: number, c: number, r: number): string {
+  private keyOf({ source, sheet, look: now }: Painted, z: number, c: number, r: number, look = now): string {
     return `${source}:${sheet.page}:${look}:${z}:${c}:${r}`;
   }
 
@@ -90,22 +100,30 @@ export class TileCache {
 
   /** Every place once, by its own tile or by the part of a coarser one that is there. Ink alone must not overlap; pictures on paper do, by a pixel, so that no seam shows. */
   private paintLevel(context: Context2d, at: Painted, z: number, coarsest: number, ink: boolean): void {
-    const scale = 2 ** z, lap = ink ? 0 : APRON;
+    const lap = ink ? 0 : APRON;
     const [c0, r0, c1, r1] = this.cellsOf(at, z);
     for (let r = r0; r <= r1; r++) {
       for (let c = c0; c <= c1; c++) {
-        for (let up = 0; z - up >= coarsest; up++) {
-          const k = 2 ** up;
-          const pc = Math.floor(c / k), pr = Math.floor(r / k);
-          const tile = this.tiles.get(this.keyOf(at, z - up, pc, pr));
-          if (!tile?.bitmap) continue;
-          tile.used = this.clock;
-          const from = APRON - lap / k, side = (TILE + 2 * lap) / k;
-          context.drawImage(tile.bitmap, from + (c * TILE) / k - pc * TILE, from + (r * TILE) / k - pr * TILE, side, side, (c * TILE - lap) / scale, (r * TILE - lap) / scale, (TILE + 2 * lap) / scale, (TILE + 2 * lap) / scale);
-          break;
-        }
+        if (this.paintCell(context, at, at.look, [z, c, r], coarsest, lap) || at.former === null) continue;
+        this.paintCell(context, at, at.former, [z, c, r], coarsest, lap);
       }
     }
+  }
+
+  /** Paints one place by its tile in a look, or by the part of a coarser one; false where there is none. */
+  private paintCell(context: Context2d, at: Painted, look: string, [z, c, r]: readonly [number, number, number], coarsest: number, lap: number): boolean {
+    const scale = 2 ** z;
+    for (let up = 0; z - up >= coarsest; up++) {
+      const k = 2 ** up;
+      const pc = Math.floor(c / k), pr = Math.floor(r / k);
+      const tile = this.tiles.get(this.keyOf(at, z - up, pc, pr, look));
+      if (!tile?.bitmap) continue;
+      tile.used = this.clock;
+      const from = APRON - lap / k, side = (TILE + 2 * lap) / k;
+      context.drawImage(tile.bitmap, from + (c * TILE) / k - pc * TILE, from + (r * TILE) / k - pr * TILE, side, side, (c * TILE - lap) / scale, (r * TILE - lap) / scale, (TILE + 2 * lap) / scale, (TILE + 2 * lap) / scale);
+      return true;
+    }
+    return false;
   }
 
   /** Tells the worker where the picture comes from and what of it is off, once each; returns the source's key. */
