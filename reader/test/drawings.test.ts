@@ -63,7 +63,7 @@ describe('DXF', () => {
     expect(l.counts.segments).toBeGreaterThan(0);
     expect(l.counts.segments).toBeLessThan(100);
     await expect(read('0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n4\n0\nENDSEC\n0\nEOF')).rejects.toMatchObject({ code: 'empty' });
-    await expect(read('AutoCAD Binary DXF\r\n\x1a\0....')).rejects.toMatchObject({ message: expect.stringContaining('ASCII DXF') });
+    await expect(read('Some Binary DXF\r\n\x1a\0....')).rejects.toMatchObject({ message: expect.stringContaining('ASCII DXF') });
   });
 });
 
@@ -122,7 +122,7 @@ describe('what a file is', () => {
     expect(kindOf(bytes('\u00ef\u00bb\u00bf<?xml version="1.0"?><!-- plan --><svg xmlns="x">'))).toBe('svg');
     expect(kindOf(bytes('<html><svg></svg></html>'))).toBeNull();
     // An illustration program's file with a PDF inside is what its bytes say.
-    expect(kindOf(bytes('%!PS-Adobe-3.0\n', '%PDF-1.6\n'))).toBe('pdf');
+    expect(kindOf(bytes('%!PS\n', '%PDF-1.6\n'))).toBe('pdf');
     expect(ITEM_KINDS_OF_SHEET).toHaveLength(8);
   });
 });

@@ -61,7 +61,7 @@ describe('taking sheets away', () => {
   const m = modelOf([u, check, wall('a', [0, 0], [1, 0], { source: { ...source, underlayId: 'u' } }), wall('b', [0, 0], [1, 0])]);
   it('says what hangs on them', () => {
     expect(dependentsOf(m, [u])).toEqual({ checks: 1, traced: 1 });
-    expect(removalWords({ checks: 1, traced: 1 })).toBe('One known dimension goes with it. The one element traced on it stay, and remember where they came from. ');
+    expect(removalWords({ checks: 1, traced: 1 })).toBe('One known dimension goes with it. The one element traced on it stays, and remembers where it came from. ');
     expect(removalWords({ checks: 0, traced: 0 })).toBe('Nothing has been traced on it. ');
   });
   it('keeps the trace with the name of its sheet, and comes back whole', () => {

@@ -1,5 +1,5 @@
 import { applyTransform, flattenCubic, type Cubic, type Point, type Transform } from '../geometry/index.ts';
-import { Verb, type PathObject } from './page-objects.ts';
+import { CLOSE, Verb, type PathObject } from './page-objects.ts';
 
 /** Pieces that a clip's or cover's curve is flattened to: within 0.03 % of a quarter circle's radius. */
 const FLATTEN_PIECES = 24;
@@ -25,4 +25,19 @@ export function flattenPath(object: Pick<PathObject, 'coords' | 'verbs' | 'count
   }
   if (ring.length > 2) rings.push(ring);
   return rings;
+}
+
+/** Lines and curves of a path, closing lines with them. */
+export function countPieces({ verbs, count }: PathObject): number {
+  let n = 0;
+  for (let i = 0; i < count; i++) {
+    const verb = verbs[i] & 7;
+    if (verb === Verb.line) n++;
+    if (verb === Verb.curve) {
+      n++;
+      i += 2;
+    }
+    if (verbs[i] & CLOSE) n++;
+  }
+  return n;
 }

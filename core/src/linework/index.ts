@@ -6,6 +6,7 @@ export { recogniseRun, isStraight, type Recognised } from './recognise-arcs.ts';
 export { isPaper } from './paint.ts';
 export { penKey, penUses, straightLines, type PenUse } from './pens.ts';
 export * from './switches.ts';
+export type { PageSummary } from './page-summary.ts';
 export { titleOf, type SheetTitle } from './title-block.ts';
 export { looksLikeFigure } from './kinds/dimensions.ts';
 export { recogniseKinds } from './kinds/recognise.ts';

@@ -10,7 +10,8 @@ import { recogniseRun, type Recognised } from './recognise-arcs.ts';
 import { contentOf } from './content.ts';
 import { GrowingInts } from './growing.ts';
 import { recogniseKinds, takeKinds } from './kinds/recognise.ts';
-import { flattenPath } from './flatten-path.ts';
+import { countPieces, flattenPath } from './flatten-path.ts';
+import { withMarkups } from './markup-items.ts';
 import { HIDDEN_BY_OTHERS } from './switches.ts';
 import { strokedTwins } from './stroked-twins.ts';
 import { joinTexts } from './texts.ts';
@@ -242,7 +243,7 @@ export class PageInterpreter implements PageSink {
     const counts = {
       segments: segments.drawn, arcs: arcs.drawn, circles: circles.drawn, curves: curves.drawn, fills: this.fills, texts: options.allLayers ? texts.length : texts.filter((t) => !hiddenObjects.has(t.object)).length, images: this.images,
     };
-    const marked = this.addMarkups(segments, circles);
+    const marked = withMarkups(segments, circles, this.markups, ({ width, colour }) => this.pens.indexOf(width, { r: (colour >> 16) & 255, g: (colour >> 8) & 255, b: colour & 255, a: 255 }, []));
     const all = (taken: Taken, kind: number) => new Uint8Array(taken.object.length).fill(kind);
     const linework: Linework = {
       width: options.width, height: options.height,
@@ -261,21 +262,6 @@ export class PageInterpreter implements PageSink {
     if (!options.kindsAreKnown) recogniseKinds(linework);
     else takeKinds(linework, this.kinds);
     return linework;
-  }
-
-  /** The lines of mark-ups stand behind those of the page. */
-  private addMarkups(segments: Taken, circles: Taken): { segments: Taken; circles: Taken } {
-    const lines = this.markups.flatMap((m) => m.lines.map((line) => ({ m, line }))), rounds = this.markups.flatMap((m) => (m.circle ? [{ m, circle: m.circle }] : []));
-    const styleOf = (m: MarkupObject) => [-1, this.pens.indexOf(m.width, { r: (m.colour >> 16) & 255, g: (m.colour >> 8) & 255, b: m.colour & 255, a: 255 }, [])];
-    const numberOf = (m: MarkupObject) => -1 - this.markups.indexOf(m);
-    const extend = (taken: Taken, items: readonly { m: MarkupObject; values: readonly number[] }[]): Taken => (items.length === 0 ? taken : {
-      geometry: Float64Array.from([...taken.geometry, ...items.flatMap((i) => i.values)]), style: Int32Array.from([...taken.style, ...items.flatMap((i) => styleOf(i.m))]),
-      object: Int32Array.from([...taken.object, ...items.map((i) => numberOf(i.m))]), drawn: taken.drawn,
-    });
-    return {
-      segments: extend(segments, lines.map(({ m, line }) => ({ m, values: line }))),
-      circles: extend(circles, rounds.map(({ m, circle }) => ({ m, values: [circle.cx, circle.cy, circle.r] }))),
-    };
   }
 
   private nextOrder({ ordinal, hidden, kind }: { ordinal?: number; hidden: boolean; kind?: number }): number {
@@ -467,18 +453,4 @@ function sampleArc(cx: number, cy: number, r: number, start: number, end: number
     const a = start + ((end - start) * k) / 16;
     return [cx + r * Math.cos(a), cy + r * Math.sin(a)];
   });
-}
-
-function countPieces({ verbs, count }: PathObject): number {
-  let n = 0;
-  for (let i = 0; i < count; i++) {
-    const verb = verbs[i] & 7;
-    if (verb === Verb.line) n++;
-    if (verb === Verb.curve) {
-      n++;
-      i += 2;
-    }
-    if (verbs[i] & CLOSE) n++;
-  }
-  return n;
 }

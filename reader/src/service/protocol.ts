@@ -1,4 +1,4 @@
-import type { Content, Counts, LeftOut, ScaleNote, SheetLayer, SheetTitle } from '@calque/core/linework';
+import type { PageSummary } from '@calque/core/linework';
 import type { FailureCode } from '../failure.ts';
 import type { FileKind } from '../kinds.ts';
 
@@ -15,25 +15,7 @@ export interface ChildTask {
 }
 
 /** What is kept of a page beside its linework and picture. */
-export interface PageFacts {
-  page: number;
-  width: number;
-  height: number;
-  content: Content;
-  counts: Counts;
-  leftOut: LeftOut;
-  layers: SheetLayer[];
-  scaleNotes: ScaleNote[];
-  milliseconds: number;
-  title: SheetTitle;
-  words: string;
-  hatches: number;
-  dimensions: number;
-  markups: number;
-  reference: { origin: readonly [number, number] } | null;
-  unknown: Record<string, number> | null;
-  pixels: { width: number; height: number } | null;
-}
+export interface PageFacts extends PageSummary { milliseconds: number; /** Its texts, for finding it. */ words: string }
 
 /** What the child answers. */
 export type ChildMessage =

@@ -1,4 +1,4 @@
-import type { Content, Counts, LeftOut, ScaleNote, SheetLayer, SheetTitle } from '@calque/core/linework';
+import type { PageSummary } from '@calque/core/linework';
 import type { Entity, LogStep } from '@calque/core/model';
 
 /** What server and page say to each other: types alone. */
@@ -9,24 +9,7 @@ export interface ProjectCard { id: string; name: string; updated: string; delete
 export type FileKind = 'pdf' | 'png' | 'jpeg' | 'tiff' | 'webp' | 'dxf' | 'svg';
 export type FileStatus = 'waiting' | 'reading' | 'ready' | 'failed' | 'password' | 'units' | 'cancelled';
 
-export interface SheetInfo {
-  fileId: string;
-  page: number;
-  width: number;
-  height: number;
-  content: Content;
-  counts: Counts;
-  leftOut: LeftOut;
-  layers: SheetLayer[];
-  scaleNotes: ScaleNote[];
-  title: SheetTitle | null;
-  hatches: number;
-  dimensions: number;
-  markups: number;
-  reference: { origin: readonly [number, number] } | null;
-  unknown: Record<string, number> | null;
-  pixels: { width: number; height: number } | null;
-}
+export interface SheetInfo extends PageSummary { fileId: string }
 
 export interface FileInfo {
   id: string;

@@ -1,5 +1,5 @@
 import { applyTransform, invertTransform, transformBox, type Box, type Transform } from '@calque/core/geometry';
-import { drawingUrl, lineworkUrl, tilesUrl } from '@/project/addresses';
+import { drawingUrl, fileUrl, lineworkUrl, tilesUrl } from '@/project/addresses';
 import type { FileInfo, SheetInfo } from '@/project/wire';
 import type { SheetSource } from '@/workers/protocol';
 import { TileClient } from '@/workers/tile-client';
@@ -26,8 +26,8 @@ function sourceOf(file: FileInfo, sheet: SheetInfo, linesOnly: boolean): [string
   if (linesOnly || file.kind === 'dxf' || file.kind === 'svg') return [`${file.id}:${sheet.page}:lines`, { kind: 'lines', url: lineworkUrl(file.id, sheet.page) }];
   if (sheet.pixels) return [`${file.id}:${sheet.page}:tiles`, { kind: 'tiles', url: tilesUrl(file.id, sheet.page), ...sheet.pixels }];
   // A file that has been opened by its password is another source than it was before.
-  const key = `${file.id}:${file.password ?? ''}`;
-  return [key, file.kind === 'pdf' ? { kind: 'pdf', url: drawingUrl(file.id), password: file.layered ? null : file.password } : { kind: 'picture', url: drawingUrl(file.id) }];
+  const key = `${file.id}:${file.layered}:${file.password ?? ''}`;
+  return [key, file.kind === 'pdf' ? file.layered ? { kind: 'pdf', url: drawingUrl(file.id), password: null } : { kind: 'pdf', url: fileUrl(file.id), password: file.password } : { kind: 'picture', url: fileUrl(file.id) }];
 }
 
 /** Pictures of sheets in tiles, at the resolution that the zoom asks for. */
