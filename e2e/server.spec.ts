@@ -1,6 +1,6 @@
 import { request as httpRequest } from 'node:http';
 import { expect, test } from '@playwright/test';
-import postgres from 'postgres';
+import pg from 'pg';
 import { allSaved, clickSheet, entities, newProject, attach, planeOnScreen, sheetFile, SHEET_01, snapReady } from './bench.ts';
 
 const base = process.env.CALQUE_URL ?? 'http://127.0.0.1:4400';
@@ -24,10 +24,11 @@ test('an upload of 2 GB is refused at once, one that breaks off leaves nothing, 
   expect(await brokenUpload(id, 5e6, 3e6)).toBe('broken');
   await expect.poll(async () => ((await (await page.request.get(`/api/projects/${id}/files`)).json()) as unknown[]).length).toBe(0);
   if (process.env.DATABASE_URL) {
-    const sql = postgres(process.env.DATABASE_URL, { max: 1 });
-    const leftover = async () => Number((await sql`select count(*) as n from blobs where sha256 is null`)[0].n);
+    const client = new pg.Client(process.env.DATABASE_URL);
+    await client.connect();
+    const leftover = async () => Number((await client.query<{ n: string }>('select count(*) as n from blobs where sha256 is null')).rows[0].n);
     await expect.poll(leftover, { timeout: 20000 }).toBe(0);
-    await sql.end();
+    await client.end();
   }
   await attach(page, sheetFile('13g_nested_q_5000.pdf'));
 });

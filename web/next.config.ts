@@ -13,7 +13,7 @@ const config: NextConfig = {
   outputFileTracingRoot: root,
   turbopack: { root },
   transpilePackages: ['@calque/core', '@calque/store'],
-  serverExternalPackages: ['postgres', 'graphile-worker', 'pg'],
+  serverExternalPackages: ['graphile-worker', 'pg', 'pg-copy-streams'],
   poweredByHeader: false,
   devIndicators: false,
   headers: async () => [{

@@ -10,7 +10,7 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 let made = 0;
 /** Runs a child that does what the given program text says. */
-async function run(program: string, limits: Partial<ChildLimits> = {}, onMessage?: (m: ChildMessage) => Promise<void>): Promise<ChildMessage[]> {
+async function run(program: string, limits: Partial<ChildLimits> = {}, onMessage?: (m: ChildMessage) => Promise<void>, sourceReady: Promise<unknown> = Promise.resolve()): Promise<ChildMessage[]> {
   const path = join(folder, `child-${made++}.mjs`);
   writeFileSync(path, `const send = (m) => new Promise((r) => process.send(m, undefined, undefined, r));\n${program}`);
   const heard: ChildMessage[] = [];
@@ -19,7 +19,7 @@ async function run(program: string, limits: Partial<ChildLimits> = {}, onMessage
     heard.push(m);
   };
   await runChild({ source: '', results: '', password: null, maxMegabytes: 100, picturePixels: 10, millimetresPerUnit: null },
-    { heapMegabytes: 64, secondsPerPage: 30, cancelled: async () => false, ...limits }, take, path);
+    { heapMegabytes: 64, secondsPerPage: 30, cancelled: async () => false, ...limits }, sourceReady, take, path);
   return heard;
 }
 const page = (n: number) => `await send({ type: 'page', page: ${n} });`;
@@ -35,6 +35,14 @@ describe('the reading child', () => {
       busy = false;
     });
     expect(heard.map((m) => m.type === 'page' && m.page)).toEqual([1, 2, 3]);
+  });
+
+  it('is told to begin when its source is there, and ends when that cannot be fetched', async () => {
+    const program = `await new Promise((r) => process.once('message', r)); ${page(1)} ${DONE}`;
+    let there = false;
+    const source = new Promise<void>((resolve) => setTimeout(() => { there = true; resolve(); }, 300));
+    await run(program, {}, async () => { expect(there).toBe(true); }, source);
+    await expect(run(program, {}, undefined, Promise.reject(new Error('the database went away')))).rejects.toThrow('the database went away');
   });
 
   it('a failure that it tells comes with its code and words', async () => {

@@ -1,10 +1,10 @@
-import { drizzle, type PostgresJsDatabase } from 'drizzle-orm/postgres-js';
-import { migrate } from 'drizzle-orm/postgres-js/migrator';
+import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
+import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import { runMigrations as migrateQueue } from 'graphile-worker';
-import postgres from 'postgres';
+import pg from 'pg';
 import * as schema from './schema.ts';
 
-export type Database = PostgresJsDatabase<typeof schema> & { $client: postgres.Sql };
+export type Database = NodePgDatabase<typeof schema> & { $client: pg.Pool };
 export type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
 
 export function databaseUrl(): string {
@@ -14,7 +14,10 @@ export function databaseUrl(): string {
 }
 
 export function openDatabase(url = databaseUrl(), connections = 10): Database {
-  return drizzle(postgres(url, { max: connections, onnotice: () => {} }), { schema });
+  const pool = new pg.Pool({ connectionString: url, max: connections, keepAlive: true });
+  // An idle connection that breaks is replaced at the next question; without a listener it would end the process.
+  pool.on('error', () => {});
+  return drizzle(pool, { schema });
 }
 
 /** Brings the tables and the queue's own up to date. `root` is the folder of the project. */

@@ -21,7 +21,7 @@ const sheet = (fileId: string, page: number, more: Partial<SheetRow> = {}): Shee
   leftOut: { clipped: 0, outside: 0, zeroLength: 0, unpainted: 0, paperColoured: 0, covered: 0 }, ...more,
 } as SheetRow);
 
-const jobsFor = async (fileId: string) => Number((await database.execute<{ n: string }>(sql`select count(*) n from graphile_worker._private_jobs j join graphile_worker._private_tasks t on t.id = j.task_id where t.identifier = ${READ_TASK} and j.payload->>'fileId' = ${fileId}`))[0].n);
+const jobsFor = async (fileId: string) => Number((await database.execute<{ n: string }>(sql`select count(*) n from graphile_worker._private_jobs j join graphile_worker._private_tasks t on t.id = j.task_id where t.identifier = ${READ_TASK} and j.payload->>'fileId' = ${fileId}`)).rows[0].n);
 
 describe('blobs', () => {
   it('come back byte for byte, whatever their length and however they arrive', async () => {
@@ -34,7 +34,7 @@ describe('blobs', () => {
     }), { numRuns: 12 });
   });
 
-  const blobCount = async () => Number((await database.execute<{ n: string }>(sql`select count(*) n from blobs`))[0].n);
+  const blobCount = async () => Number((await database.execute<{ n: string }>(sql`select count(*) n from blobs`)).rows[0].n);
 
   it('a stream that breaks off, or grows too large, leaves nothing', async () => {
     const before = await blobCount();

@@ -6,7 +6,7 @@ import type { Change, Wall } from '@calque/core/model';
 /** A connection to the tests' database that is closed when the file's tests are done. */
 export function testDatabase(): Database {
   const database = openDatabase(process.env.UNIT_DATABASE_URL!, 4);
-  afterAll(() => database.$client.end({ timeout: 1 }));
+  afterAll(() => database.$client.end());
   return database;
 }
 

@@ -12,6 +12,8 @@ import type { ChildMessage, ChildTask } from './protocol.ts';
 const task = JSON.parse(process.argv[2]) as ChildTask;
 const send = (message: ChildMessage) => new Promise<void>((resolve) => process.send!(message, undefined, undefined, () => resolve()));
 
+// Its modules are loaded while the file is still fetched.
+await new Promise((resolve) => process.once('message', resolve));
 try {
   await readFile(
     new Uint8Array(readFileSync(task.source)),

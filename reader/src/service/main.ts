@@ -19,7 +19,7 @@ let stopping = false;
 const stop = () => {
   if (stopping) return;
   stopping = true;
-  void runner.stop().catch(() => {}).then(() => database.$client.end({ timeout: 1 })).finally(() => process.exit(0));
+  void runner.stop().catch(() => {}).then(() => database.$client.end()).finally(() => process.exit(0));
 };
 process.on('SIGTERM', stop);
 process.on('SIGINT', stop);

@@ -2,6 +2,9 @@ import type { PageSummary } from '@calque/core/linework';
 import type { FailureCode } from '../failure.ts';
 import type { FileKind } from '../kinds.ts';
 
+/** Said to the child when the file to read is whole. */
+export const BEGIN = 'begin';
+
 /** What the service tells its child, as the one argument. */
 export interface ChildTask {
   /** File to read. */

@@ -6,22 +6,24 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { findFile, oneChunk, readBlob, setFileState, storeBlob, storeSheet, storeTile, type Database, type FileRow } from '@calque/store';
 import { ReadFailure } from '../failure.ts';
+import { storable } from './page-facts.ts';
 import { Cancelled, runChild } from './run-child.ts';
 import type { ChildMessage } from './protocol.ts';
 import { settings } from './settings.ts';
 
 /** Reads one attached file and stores its sheets as they come. Every end is a state with words. */
-export async function readTask(database: Database, fileId: string): Promise<void> {
+export async function readTask(database: Database, fileId: string, run = runChild): Promise<void> {
   const file = await findFile(database, fileId);
   if (!file || !(await setFileState(database, file, { status: 'reading', message: null }, ['waiting', 'reading']))) return;
   const folder = await mkdtemp(join(tmpdir(), 'calque-read-'));
   try {
     const source = join(folder, 'source');
-    await pipeline(Readable.from(readBlob(database, file.blobId)), createWriteStream(source));
+    const fetched = pipeline(Readable.from(readBlob(database, file.blobId)), createWriteStream(source));
     const { engineMegabytes, heapMegabytes, secondsPerPage, picturePixels } = settings();
-    await runChild(
+    await run(
       { source, results: folder, password: file.password, maxMegabytes: engineMegabytes, picturePixels, millimetresPerUnit: file.millimetresPerUnit },
       { heapMegabytes, secondsPerPage, cancelled: async () => { const now = await findFile(database, fileId); return !now || now.status === 'cancelled'; } },
+      fetched,
       (message) => take(database, file, folder, message),
     );
     await setFileState(database, file, { status: 'ready' }, ['reading']);
@@ -66,7 +68,17 @@ async function settle(database: Database, file: FileRow, error: unknown): Promis
     await setFileState(database, file, { status: error.code === 'password' || error.code === 'units' ? error.code : 'failed', message: error.message });
     return;
   }
+  // Removed while it was being read: there is nothing left to say, and nobody to hear it.
+  if ((await findFile(database, file.id).catch(() => file)) === null) return;
   // The database or the disk: leave the file waiting, the queue tries again.
   await setFileState(database, file, { status: 'waiting' }).catch(() => {});
-  throw error;
+  throw inWords(error);
+}
+
+const LONGEST_WORDS = 500;
+
+/** The queue keeps what went wrong as text; a failed query names all that it was to write, bytes of pictures too. */
+function inWords(error: unknown): Error {
+  const innermost = error instanceof Error && error.cause instanceof Error ? error.cause : error;
+  return new Error(storable(innermost instanceof Error ? innermost.message : String(innermost)).slice(0, LONGEST_WORDS));
 }

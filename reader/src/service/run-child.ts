@@ -1,7 +1,7 @@
 import { fork } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { ReadFailure } from '../failure.ts';
-import type { ChildMessage, ChildTask } from './protocol.ts';
+import { BEGIN, type ChildMessage, type ChildTask } from './protocol.ts';
 
 export interface ChildLimits {
   /** Heap of the child beside the PDF engine's own memory. */
@@ -18,8 +18,11 @@ const READING_CHILD = fileURLToPath(new URL('./reader-child.mjs', import.meta.ur
 
 export class Cancelled extends Error {}
 
-/** Runs the reading child and calls back for each of its messages, in order; rejects with words when it fails. */
-export function runChild(task: ChildTask, limits: ChildLimits, onMessage: (message: ChildMessage) => Promise<void>, program = READING_CHILD): Promise<void> {
+/**
+ * Runs the reading child and calls back for each of its messages, in order; rejects with words when it
+ * fails. The child starts at once and begins when its source is there.
+ */
+export function runChild(task: ChildTask, limits: ChildLimits, sourceReady: Promise<unknown>, onMessage: (message: ChildMessage) => Promise<void>, program = READING_CHILD): Promise<void> {
   return new Promise((resolve, reject) => {
     const child = fork(program, [JSON.stringify(task)], {
       execArgv: [`--max-old-space-size=${limits.heapMegabytes}`], stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
@@ -37,6 +40,7 @@ export function runChild(task: ChildTask, limits: ChildLimits, onMessage: (messa
       timer = setTimeout(() => stop(new ReadFailure('too-long', `A page took longer than ${limits.secondsPerPage} s and reading was stopped. Export the sheet again with fewer objects, or split it.`)), limits.secondsPerPage * 1000);
     };
     rewind();
+    sourceReady.then(() => child.connected && child.send(BEGIN), stop);
     const asking = setInterval(() => void limits.cancelled().then((yes) => yes && stop(new Cancelled()), () => {}), ASK_EVERY_MS);
     child.on('message', (message: ChildMessage) => {
       rewind();

@@ -1,0 +1,77 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { describe, expect, it } from 'vitest';
+import { attachFile, findFile, findSheet, oneChunk, removeFile, setFileState, storeBlob } from '@calque/store';
+import { newProject, testDatabase } from '../../store/test/given.ts';
+import type { ChildMessage, ChildTask } from '../src/service/protocol.ts';
+import { readTask } from '../src/service/read-task.ts';
+import type { runChild } from '../src/service/run-child.ts';
+
+const database = testDatabase();
+const BYTES = Buffer.from('%PDF-1.4 as good as any');
+
+async function attached(): Promise<string> {
+  const blob = await storeBlob(database, oneChunk(BYTES));
+  return attachFile(database, await newProject(database), blob.id, 'plan.pdf');
+}
+
+/** A page as the child tells of it. */
+const page = (n: number, words = 'Boat bay'): ChildMessage => ({
+  type: 'page', page: n, width: 100, height: 80, content: 'vector', counts: {} as never, leftOut: {} as never, layers: [], hatches: 0, milliseconds: 1, markups: 0, dimensions: 0,
+  scaleNotes: [], title: { number: '', title: '' }, words, reference: null, unknown: null, pixels: null,
+});
+
+/** A child that does what it is told here, in place of the real one. */
+const child = (act: (task: ChildTask, tell: (m: ChildMessage) => Promise<void>) => Promise<void>): typeof runChild => async (task, _limits, sourceReady, onMessage) => {
+  await sourceReady;
+  await act(task, onMessage);
+};
+const givePage = async (task: ChildTask, tell: (m: ChildMessage) => Promise<void>, n: number) => {
+  writeFileSync(join(task.results, `${n}.cqlw`), 'linework');
+  await tell(page(n));
+};
+
+describe('reading a file of the queue', () => {
+  it('hands the child the whole source, and keeps each page as it comes', async () => {
+    const id = await attached();
+    await readTask(database, id, child(async (task, tell) => {
+      expect(readFileSync(task.source).equals(BYTES)).toBe(true);
+      await tell({ type: 'facts', pages: 2, kind: 'pdf', encrypted: false, repaired: false, drawing: false });
+      await givePage(task, tell, 1);
+      expect(await findFile(database, id)).toMatchObject({ status: 'reading', pages: 2, pagesRead: 1 });
+      await givePage(task, tell, 2);
+    }));
+    expect(await findFile(database, id)).toMatchObject({ status: 'ready', pagesRead: 2 });
+    expect(await findSheet(database, id, 2)).toMatchObject({ width: 100, words: 'Boat bay' });
+  });
+
+  it('a file that is removed meanwhile ends the job without an error', async () => {
+    const id = await attached();
+    await expect(readTask(database, id, child(async (task, tell) => {
+      await givePage(task, tell, 1);
+      await removeFile(database, (await findFile(database, id))!);
+      writeFileSync(join(task.results, '2.png'), Buffer.from([0, 1, 2, 0]));
+      await givePage(task, tell, 2);
+    }))).resolves.toBeUndefined();
+    expect(await findFile(database, id)).toBeNull();
+  });
+
+  it('what the database refuses leaves the file waiting, and the queue is told in text that it can keep', async () => {
+    const id = await attached();
+    const failed = await readTask(database, id, child(async (task, tell) => {
+      writeFileSync(join(task.results, '1.cqlw'), 'linework');
+      await tell(page(1, 'zero \0 character'));
+    })).catch((error: Error) => error);
+    expect(failed).toBeInstanceOf(Error);
+    expect((failed as Error).message).not.toContain('\0');
+    expect((failed as Error).message.length).toBeLessThanOrEqual(500);
+    expect(await findFile(database, id)).toMatchObject({ status: 'waiting' });
+  });
+
+  it('a file that nobody waits for any more is not read', async () => {
+    const id = await attached();
+    await setFileState(database, (await findFile(database, id))!, { status: 'cancelled' });
+    await readTask(database, id, child(async () => { throw new Error('must not be started'); }));
+    expect(await findFile(database, id)).toMatchObject({ status: 'cancelled' });
+  });
+});
