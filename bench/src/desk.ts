@@ -12,6 +12,7 @@ export interface DeskFigures {
   firstPicture: number;
   allPages: number;
   scrollMegabytes: number;
+  whileReading: FrameFigures;
   scanRead: number;
   scan: FrameFigures;
   tenSheets: FrameFigures;
@@ -23,7 +24,7 @@ export async function deskFigures(url: string): Promise<DeskFigures> {
   const profile = mkdtempSync(join(tmpdir(), 'calque-profile-'));
   const context = await chromium.launchPersistentContext(profile, { executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--enable-precise-memory-info'], viewport: { width: 1280, height: 800 } });
   try {
-    return { ...(await longSet(context, url)), ...(await largeScan(context, url)), ...(await manySheets(context, url)) };
+    return { ...(await longSet(context, url)), whileReading: await framesWhileReading(context, url), ...(await largeScan(context, url)), ...(await manySheets(context, url)) };
   } finally {
     await context.close();
     rmSync(profile, { recursive: true, force: true });
@@ -42,11 +43,13 @@ async function upload(page: Page, url: string, id: string, name: string, data: B
   return ((await (await page.request.post(`${url}/api/projects/${id}/files?name=${name}`, { data, headers: { 'content-type': 'application/octet-stream' }, timeout: 120000 })).json()) as { id: string }).id;
 }
 
-async function until(page: Page, url: string, id: string, done: (file: FileAnswer) => boolean): Promise<FileAnswer> {
+/** The file, or the project's first, once it is as wanted. */
+async function until(page: Page, url: string, id: string, done: (file: FileAnswer) => boolean, fileId?: string): Promise<FileAnswer> {
   for (;;) {
     const files = (await (await page.request.get(`${url}/api/projects/${id}/files`)).json()) as FileAnswer[];
-    if (files[0].status === 'failed') throw new Error('A bench file could not be read.');
-    if (done(files[0])) return files[0];
+    const file = files.find((f) => f.id === fileId) ?? files[0];
+    if (file.status === 'failed') throw new Error('A bench file could not be read.');
+    if (done(file)) return file;
     await new Promise((resolve) => setTimeout(resolve, 50));
   }
 }
@@ -73,6 +76,18 @@ async function longSet(context: BrowserContext, url: string): Promise<Pick<DeskF
     await page.waitForTimeout(60);
   }
   const figures = { setMegabytes: pdf.length / 1e6, firstPicture, allPages, scrollMegabytes: (await megabytes()) - before };
+  await page.close();
+  return figures;
+}
+
+/** The drawing of a sheet of 50,000 segments while a set of 200 pages is read beside it. */
+async function framesWhileReading(context: BrowserContext, url: string): Promise<FrameFigures> {
+  const { page, id } = await projectWith(context, url);
+  const fileId = await upload(page, url, id, 'sheet.pdf', denseSheet(50000, 1));
+  await lay(page, url, id, (await until(page, url, id, ready)).sheets, fileId);
+  const set = await upload(page, url, id, 'set.pdf', largeSet(200));
+  await until(page, url, id, (f) => f.sheets.length > 0, set);
+  const figures = await framesWhilePanning(page);
   await page.close();
   return figures;
 }

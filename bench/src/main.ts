@@ -44,6 +44,7 @@ if (url && !only('browser')) {
   row(`200-page set of ${d.setMegabytes.toFixed(0)} MB: upload ended to first picture`, d.firstPicture.toFixed(0));
   row('the same: to the last page read', d.allPages.toFixed(0));
   row('the same: memory won by scrolling through it twice, MB', d.scrollMegabytes.toFixed(1));
+  row('a sheet of 50,000 segments panned while such a set is read: frame median / 99th / worst', frames(d.whileReading));
   row('scan of 100 megapixels: upload to ready', d.scanRead.toFixed(0));
   row('the same: frame median / 99th / worst while panning', frames(d.scan));
   row('ten sheets of 100,000 segments: frame median / 99th / worst', frames(d.tenSheets));

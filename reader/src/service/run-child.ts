@@ -1,4 +1,5 @@
 import { fork } from 'node:child_process';
+import { setPriority } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { ReadFailure } from '../failure.ts';
 import { BEGIN, type ChildMessage, type ChildTask } from './protocol.ts';
@@ -44,6 +45,8 @@ export function runChild(task: ChildTask, limits: ChildLimits, sourceReady: Prom
     const asking = setInterval(() => void limits.cancelled().then((yes) => yes && stop(new Cancelled()), () => {}), ASK_EVERY_MS);
     child.on('message', (message: ChildMessage) => {
       rewind();
+      // The first page is waited for; the others come while people draw, perhaps on this machine.
+      if (message.type === 'page' && message.page === 1) yieldToOthers(child.pid!);
       if (message.type === 'failure') why = new ReadFailure(message.code, message.message);
       else if (message.type === 'done') finished = true;
       else work = work.then(() => onMessage(message)).catch((error: Error) => stop(error));
@@ -58,4 +61,14 @@ export function runChild(task: ChildTask, limits: ChildLimits, sourceReady: Prom
       });
     });
   });
+}
+
+const NICE = 10;
+
+function yieldToOthers(pid: number): void {
+  try {
+    setPriority(pid, NICE);
+  } catch {
+    // It has ended already.
+  }
 }

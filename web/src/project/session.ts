@@ -27,7 +27,9 @@ const FIRST_STEP = 1;
 /** As far back undo reaches after opening again. */
 const HISTORY_STEPS = 1000;
 
-const REFRESH_MS = 350;
+const REFRESH_MS = 1000;
+/** The first pages of a set are waited for: their pictures are fetched as they come. */
+const FIRST_PAGES = 12, FIRST_REFRESH_MS = 50;
 const RETRY_MS = [500, 1000, 2000, 4000, 8000];
 
 /**
@@ -153,7 +155,7 @@ export class ProjectSession {
       this.refreshAgain = true;
       return;
     }
-    this.refreshing = this.refreshFiles().then(() => new Promise((resolve) => setTimeout(resolve, REFRESH_MS))).then(() => {
+    this.refreshing = this.refreshFiles().then(() => new Promise((resolve) => setTimeout(resolve, this.state.files.some((f) => f.status === 'reading' && f.pagesRead > FIRST_PAGES) ? REFRESH_MS : FIRST_REFRESH_MS))).then(() => {
       this.refreshing = null;
       if (this.refreshAgain && !this.closed) {
         this.refreshAgain = false;
