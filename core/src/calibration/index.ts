@@ -1,2 +1,3 @@
 export * from './placement.ts';
 export * from './checks.ts';
+export * from './printed/index.ts';

@@ -1,0 +1,161 @@
+import { MM_PER_POINT, type Box, type SheetPoint } from '../../geometry/index.ts';
+import { BARE_UNITS, lengthIn, roundingIn, type BareUnit, type Figure } from './figures.ts';
+import { alongX, alongY, fitView, lengthAt, type Sample, type ViewFit } from './fit-view.ts';
+import type { Stretch } from './line-pairs.ts';
+
+/** A figure with the stretches that it may measure, the likeliest first. */
+export interface Reading { figure: Figure; at: SheetPoint; stretches: readonly Stretch[] }
+
+export interface Units { whole: BareUnit; decimal: BareUnit }
+
+/** Readings that agree on one scale. `chosen`: for each agreeing reading (by its number) the stretch it agrees by. */
+export interface Agreement { fit: ViewFit; units: Units; chosen: Map<number, Stretch>; /** Different lengths among them. */ distinct: number }
+
+/** What bare numbers are in, before anything else is known. */
+const WHOLE_PRIOR: Record<BareUnit, number> = { mm: 1, cm: 0.12, in: 0.08, m: 0.02, ft: 0.02 };
+const DECIMAL_PRIOR: Record<BareUnit, number> = { m: 1, mm: 0.5, cm: 0.12, in: 0.12, ft: 0.1 };
+/** How much more likely a scale that people use is, one that a note on the sheet states, and one unit for all. */
+const USUAL_WEIGHT = 8, NOTED_WEIGHT = 40, SAME_UNIT_WEIGHT = 4;
+const USUAL = [0.1, 0.2, 0.5, 1, 2, 5, 10, 12, 16, 20, 24, 25, 32, 48, 50, 64, 75, 96, 100, 120, 125, 128, 150, 192, 200, 240, 250, 360, 384, 480, 500, 600, 1000, 1250, 2000, 2500, 5000];
+const USUAL_WITHIN = 0.003, NOTED_WITHIN = 0.06;
+
+/** Votes are gathered in steps of this (natural logarithm of the scale), and a peak is three of them wide. */
+const STEP = 0.002;
+const PEAKS = 10;
+/** Two directions whose scales differ by no more than this are one stretched view. */
+const MOST_STRETCH = 0.08;
+/** A second vote for the same length says little: a table repeats itself. */
+const REPEATED = 0.2;
+
+interface Vote { reading: number; stretch: Stretch; log: number; weight: number }
+
+/** The scale that most readings agree on, or null. `noted`: scales that the sheet states. */
+export function agree(readings: ReadonlyMap<number, Reading>, noted: readonly number[], given: BareUnit | null): Agreement | null {
+  let best: { score: number; units: Units; x: number; y: number } | null = null;
+  const has = (form: Figure['form']) => [...readings.values()].some((r) => r.figure.form === form);
+  const wholes = given ? [given] : has('whole') ? BARE_UNITS : [BARE_UNITS[0]], decimals = given ? [given] : has('decimal') ? BARE_UNITS : [BARE_UNITS[0]];
+  for (const whole of wholes) {
+    for (const decimal of decimals) {
+      const units = { whole, decimal };
+      const prior = given ? 1 : (has('whole') ? WHOLE_PRIOR[whole] : 1) * (has('decimal') ? DECIMAL_PRIOR[decimal] : 1) * (has('whole') && has('decimal') && whole === decimal ? SAME_UNIT_WEIGHT : 1);
+      for (const peak of peaks(votesOf(readings, units))) {
+        const seed = directions(peak.votes, peak.near);
+        const scale = Math.sqrt(seed.x * seed.y);
+        const score = peak.support ** 3 * prior * (USUAL.some((u) => Math.abs(scale / u - 1) < USUAL_WITHIN) ? USUAL_WEIGHT : 1)
+          * (noted.some((n) => Math.abs(Math.log(scale / n)) < NOTED_WITHIN) ? NOTED_WEIGHT : 1);
+        if (!best || score > best.score) best = { score, units, ...seed };
+      }
+    }
+  }
+  return best && settle(readings, best.units, best);
+}
+
+function votesOf(readings: ReadonlyMap<number, Reading>, units: Units): Vote[] {
+  const votes: Vote[] = [];
+  for (const [reading, { figure, stretches }] of readings) {
+    const mm = lengthIn(figure, units.whole, units.decimal);
+    for (const stretch of stretches) votes.push({ reading, stretch, log: Math.log(mm / (stretch.points * MM_PER_POINT)), weight: stretch.score * (stretch.sure ? 1 : 0.4) });
+  }
+  return votes;
+}
+
+interface Peak { support: number; votes: Vote[]; /** All votes that a stretched sheet may add. */ near: Vote[] }
+
+/** Scales on which votes lie close together. */
+function peaks(votes: readonly Vote[]): Peak[] {
+  const bins = new Map<number, number>();
+  for (const v of votes) {
+    const k = Math.round(v.log / STEP);
+    bins.set(k, (bins.get(k) ?? 0) + v.weight);
+  }
+  const around = (k: number) => (bins.get(k - 1) ?? 0) + (bins.get(k) ?? 0) + (bins.get(k + 1) ?? 0);
+  const tops = [...bins.keys()].filter((k) => around(k) >= around(k - 1) && around(k) >= around(k + 1)).sort((a, b) => around(b) - around(a)).slice(0, PEAKS);
+  return tops.map((k) => {
+    const inside = votes.filter((v) => Math.abs(v.log - k * STEP) <= 1.5 * STEP);
+    const near = votes.filter((v) => Math.abs(v.log - k * STEP) <= MOST_STRETCH);
+    return { support: supportOf(inside), votes: inside, near };
+  });
+}
+
+/** Each reading once, with its best vote; the same length again counts for little. */
+function supportOf(votes: readonly Vote[]): number {
+  const byReading = new Map<number, Vote>();
+  for (const v of votes) if ((byReading.get(v.reading)?.weight ?? 0) < v.weight) byReading.set(v.reading, v);
+  const seen = new Set<string>();
+  let sum = 0;
+  for (const v of [...byReading.values()].sort((a, b) => b.weight - a.weight)) {
+    const key = v.stretch.points.toPrecision(3);
+    sum += v.weight * (seen.has(key) ? REPEATED : 1);
+    seen.add(key);
+  }
+  return sum;
+}
+
+/** A peak's scale in each direction: on stretched paper the other direction has a peak of its own beside it. */
+function directions(votes: readonly Vote[], near: readonly Vote[]): { x: number; y: number } {
+  const middle = (list: readonly Vote[]) => [...list].sort((a, b) => a.log - b.log)[Math.floor(list.length / 2)]?.log;
+  const whole = middle(votes)!;
+  const one = (along: (from: SheetPoint, to: SheetPoint) => boolean) => {
+    const own = votes.filter((v) => along(v.stretch.from, v.stretch.to)), all = near.filter((v) => along(v.stretch.from, v.stretch.to));
+    const top = peakOf(all);
+    return top && top.weight > 1.8 * own.reduce((sum, v) => sum + v.weight, 0) && top.weight >= 1.6 ? top.log : whole;
+  };
+  return { x: Math.exp(one(alongX)), y: Math.exp(one(alongY)) };
+}
+
+function peakOf(votes: readonly Vote[]): { log: number; weight: number } | null {
+  const sorted = [...votes].sort((a, b) => a.log - b.log);
+  let best: { log: number; weight: number } | null = null;
+  for (let i = 0, j = 0, sum = 0; i < sorted.length; i++) {
+    sum += sorted[i].weight;
+    while (sorted[i].log - sorted[j].log > 3 * STEP) sum -= sorted[j++].weight;
+    if (!best || sum > best.weight) best = { log: sorted[Math.floor((i + j) / 2)].log, weight: sum };
+  }
+  return best;
+}
+
+/** Lines of a drawing agree with their figures within this on the paper, at best and at worst. */
+const FINEST = 0.06, COARSEST = 0.6;
+/** What files round their coordinates to, as a share of the length. */
+const RELATIVE = 0.0004;
+/** A stretch may be chosen against a likelier one only if it is not much less likely. */
+const LEAST_LIKELY = 0.3;
+
+/** How far a length may be off and still agree, millimetres. */
+export const tolerance = (fit: ViewFit, half: number, millimetres: number): number =>
+  half * 1.02 + Math.min(COARSEST, Math.max(FINEST, 4 * fit.noise)) * MM_PER_POINT * Math.sqrt(fit.x * fit.y) + RELATIVE * millimetres;
+
+/** Fits to those that agree, in turns, until the same ones agree. */
+function settle(readings: ReadonlyMap<number, Reading>, units: Units, seed: { x: number; y: number }): Agreement | null {
+  let fit: ViewFit = { ...seed, stretched: false, uncertainty: 1, noise: 0.12 };
+  let chosen = new Map<number, Stretch>();
+  for (let round = 0; round < 6; round++) {
+    const next = new Map<number, Stretch>();
+    for (const [i, { figure, stretches }] of readings) {
+      const mm = lengthIn(figure, units.whole, units.decimal), half = roundingIn(figure, units.whole, units.decimal);
+      const fitting = stretches.filter((s) => Math.abs(lengthAt(fit, s.from, s.to) - mm) <= tolerance(fit, half, mm) && s.score >= LEAST_LIKELY * stretches[0].score);
+      if (fitting.length > 0) next.set(i, fitting[0]);
+    }
+    if (next.size < 1) return null;
+    const same = next.size === chosen.size && [...next].every(([i, s]) => chosen.get(i) === s);
+    chosen = next;
+    if (same) break;
+    fit = fitView(samplesOf(readings, units, chosen), fit);
+  }
+  const distinct = new Set([...chosen.values()].map((s) => s.points.toPrecision(3))).size;
+  return { fit, units, chosen, distinct };
+}
+
+export const samplesOf = (readings: ReadonlyMap<number, Reading>, { whole, decimal }: Units, chosen: ReadonlyMap<number, Stretch>): Sample[] =>
+  [...chosen].map(([i, s]) => ({ from: s.from, to: s.to, millimetres: lengthIn(readings.get(i)!.figure, whole, decimal), half: roundingIn(readings.get(i)!.figure, whole, decimal) }));
+
+export const boxOf = (points: Iterable<SheetPoint>): Box => {
+  const box: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const [x, y] of points) {
+    box[0] = Math.min(box[0], x);
+    box[1] = Math.min(box[1], y);
+    box[2] = Math.max(box[2], x);
+    box[3] = Math.max(box[3], y);
+  }
+  return box;
+};

@@ -1,0 +1,79 @@
+import { parseLength, parseNumber } from '../../units/index.ts';
+
+/** What a bare number on a sheet may be in. */
+export const BARE_UNITS = ['mm', 'cm', 'm', 'in', 'ft'] as const;
+export type BareUnit = (typeof BARE_UNITS)[number];
+export const MM_PER_BARE: Record<BareUnit, number> = { mm: 1, cm: 10, m: 1000, in: 25.4, ft: 304.8 };
+
+/** A printed figure as read: a length whose unit is said, a bare number, or a measure that is no length between two points. */
+export interface Figure {
+  text: string;
+  kind: 'length' | 'radius' | 'diameter' | 'angle';
+  /** Where the unit is said. */
+  millimetres: number | null;
+  /** Where it is not. */
+  bare: number | null;
+  form: 'said' | 'whole' | 'decimal';
+  /** Half of the last place that is printed, in the figure's own unit; in millimetres where that is said. */
+  half: number;
+}
+
+const LONGEST = 28;
+/** Signs around a figure that do not change it: brackets of a reference, an approximate sign, a tolerance, the same in another unit. */
+const AROUND = [/\s*\[[^\]]*\]\s*$/, /\s*[±]\s*[\d.,]+\s*(?:mm)?$/, /^(?:ca?\.|≈|~|=)\s*/i, /^\d+\s*[x×]\s*(?=[ØR\d])/];
+const ROUND = /^(?:(?<r>R|r|rad\.?)|(?<d>[Øø⌀Æ]|dia\.?))\s*(?=[\d.])/;
+const ANGLE = /^[-−+]?\d+(?:[.,]\d+)?\s*(?:°|º|deg\.?)(?:\s*\d+\s*['′](?:\s*\d+\s*["″])?)?$/i;
+const BARE = /^(?:\d[\d\s.,\u2009\u202f\u00a0'’]*|[.,]\d+)$/;
+const SAID = /^(?:[\d\s.,/⁄½¼¾⅛⅜⅝⅞\u2009\u202f\u00a0-]+(?:mm|cm|m|in|ft|inch|inches|feet)\.?|[\d\s.,/⁄½¼¾⅛⅜⅝⅞'’‘′`´"“”″ʺft.in-]+)$/i;
+/** Whole inches with a fraction, as shop drawings print them without a mark. */
+const INCHES_BY_FRACTION = /^\d+(?:[\s-]+\d+\s*[/⁄]\s*(?:2|4|8|16|32)|[½¼¾⅛⅜⅝⅞])$/;
+const HAS_UNIT = /mm|cm|m\b|in|ft|feet|['’‘′`´"“”″ʺ]/i;
+
+/** Reads a text of a sheet as a dimension's figure; null where it cannot be one. */
+export function readFigure(input: string): Figure | null {
+  let text = input.replace(/[\u2009\u202f\u00a0]/g, ' ').trim();
+  if (text === '' || text.length > LONGEST || !/\d|[½¼¾⅛⅜⅝⅞]/.test(text)) return null;
+  const bracketed = /^[([](.*)[)\]]$/.exec(text);
+  if (bracketed) text = bracketed[1].trim();
+  for (const sign of AROUND) text = text.replace(sign, '').trim();
+  if (ANGLE.test(text)) return { text: input, kind: 'angle', millimetres: null, bare: null, form: 'said', half: 0 };
+  const round = ROUND.exec(text);
+  const kind = round ? (round.groups!.r ? 'radius' : 'diameter') : 'length';
+  const rest = round ? text.slice(round[0].length) : text;
+  const number = bareNumber(rest);
+  if (number) return { text: input, kind, millimetres: null, ...number };
+  const said = saidLength(rest);
+  return said && { text: input, kind, bare: null, form: 'said', ...said };
+}
+
+function bareNumber(text: string): Pick<Figure, 'bare' | 'form' | 'half'> | null {
+  if (!BARE.test(text) || /['’]/.test(text.replace(/(\d)['’](?=\d{3}\b)/g, '$1'))) return null;
+  const plain = text.replace(/(\d)['’](?=\d{3}\b)/g, '$1');
+  const value = parseNumber(plain);
+  // A figure with a zero in front is a number of a list or a door.
+  if (value === null || value <= 0 || /^0\d/.test(plain)) return null;
+  const places = Number.isInteger(value) && !/[.,]\d*$/.test(plain.replace(/[.,]\d{3}(?=\D|$)/g, '')) ? 0 : (/[.,](\d+)$/.exec(plain)?.[1].length ?? 0);
+  return { bare: value, form: places === 0 ? 'whole' : 'decimal', half: 0.5 * 10 ** -places };
+}
+
+function saidLength(text: string): { millimetres: number; half: number } | null {
+  const fraction = INCHES_BY_FRACTION.test(text);
+  if (!fraction && (!SAID.test(text) || !HAS_UNIT.test(text))) return null;
+  const parsed = parseLength(text, fraction ? 'in' : 'mm');
+  if (!parsed.ok || parsed.mm <= 0) return null;
+  const metric = /(mm|cm|m)\.?$/i.exec(text);
+  if (metric && !/['"’″′]/.test(text)) {
+    const places = /[.,](\d+)\s*[a-z]+\.?$/i.exec(text)?.[1].length ?? 0;
+    return { millimetres: parsed.mm, half: 0.5 * 10 ** -places * MM_PER_BARE[metric[1].toLowerCase() as BareUnit] };
+  }
+  const bottom = Number(/[/⁄]\s*(\d+)/.exec(text)?.[1] ?? ({ '½': 2, '¼': 4, '¾': 4 } as Record<string, number>)[/[½¼¾⅛⅜⅝⅞]/.exec(text)?.[0] ?? ''] ?? (/[⅛⅜⅝⅞]/.test(text) ? 8 : 1));
+  return { millimetres: parsed.mm, half: (0.5 * 25.4) / bottom };
+}
+
+/** The figure's length in millimetres, if bare numbers of its form are in these units. */
+export const lengthIn = (f: Figure, whole: BareUnit, decimal: BareUnit): number =>
+  f.millimetres ?? f.bare! * MM_PER_BARE[f.form === 'whole' ? whole : decimal];
+
+/** How far off a length may be by its rounding, millimetres. */
+export const roundingIn = (f: Figure, whole: BareUnit, decimal: BareUnit): number =>
+  (f.millimetres !== null ? f.half : f.half * MM_PER_BARE[f.form === 'whole' ? whole : decimal]);

@@ -1,0 +1,198 @@
+import type { Box, SheetPoint } from '../../geometry/index.ts';
+import type { Linework, PageText } from '../../linework/index.ts';
+import { scaleNote } from '../../units/index.ts';
+import { checkChains, type ChainCheck } from './chains.ts';
+import { agree, boxOf, tolerance, type Agreement, type Reading } from './consensus.ts';
+import { lengthIn, readFigure, roundingIn, type BareUnit, type Figure } from './figures.ts';
+import { lengthAt, type ViewFit } from './fit-view.ts';
+import { StretchFinder, type Stretch } from './line-pairs.ts';
+import { scaleBars } from './scale-bar.ts';
+
+/** A part of a page that is drawn at one scale, as its printed dimensions say. Region in sheet points. */
+export interface SheetView extends ViewFit { region: Box; /** True millimetres per paper millimetre. */ factor: number; agreeing: number; outliers: number; /** 0 to 1. */ confidence: number }
+
+/** A printed length with the stretch it stands for; `text` is its number among the texts that were given. */
+export interface PrintedDimension {
+  index: number;
+  text: string;
+  millimetres: number;
+  /** What rounding may have taken, millimetres. */
+  half: number;
+  from: SheetPoint;
+  to: SheetPoint;
+  /** Length on the sheet, points. */
+  points: number;
+  factor: number;
+  view: number;
+  agrees: boolean;
+  /** What the view's scale makes of it, millimetres. */
+  measured: number;
+  recognised: boolean;
+}
+
+export interface PrintedNote { text: string; factor: number; view: number | null; bar: boolean }
+
+export interface PrintedReading { views: SheetView[]; dimensions: PrintedDimension[]; notes: PrintedNote[]; chains: ChainCheck[]; /** Why there is no view. */ why: string | null }
+
+export interface PrintedOptions {
+  /** What bare numbers are in; found out where absent. */
+  units?: BareUnit | null;
+  /** Texts that were recognised from outlines or pixels, beside those of the file. */
+  recognised?: readonly PageText[];
+  progress?: (share: number) => void;
+}
+
+const MOST_VIEWS = 8;
+/** A view needs this many different lengths that agree; with a note that states the scale fewer do. */
+const LEAST_DISTINCT = 3, LEAST_WITH_NOTE = 1;
+/** Views at scales nearer than this are one. */
+const OTHER_SCALE = 0.04;
+/** A disagreeing figure is only reported where it surely is a dimension. */
+const SURE_SCORE = 0.5;
+/** Wilder figures are no slips, but no dimensions at all. */
+const WILDEST = Math.log(12);
+
+/** Reads the printed dimensions of a page and the scales that they agree on. */
+export function readPrinted(l: Linework, { units = null, recognised = [], progress = () => {} }: PrintedOptions = {}): PrintedReading {
+  const texts = [...l.texts, ...recognised];
+  const finder = new StretchFinder(l);
+  progress(0.2);
+  const figures = sameRounding(texts.map((t) => readFigure(t.text)));
+  const readings = new Map<number, Reading>();
+  let linear = 0;
+  texts.forEach((t, i) => {
+    const figure = figures[i];
+    if (figure?.kind !== 'length') return;
+    linear++;
+    const stretches = finder.stretchesOf(t);
+    if (stretches.length > 0) readings.set(i, { figure, at: [t.x, t.y], stretches });
+    if (i % 64 === 0) progress(0.2 + (0.5 * i) / texts.length);
+  });
+  const notes = [
+    ...texts.flatMap((t) => { const factor = scaleNote(t.text); return factor === null ? [] : [{ text: t.text, factor, at: [t.x, t.y] as SheetPoint, bar: false }]; }),
+    ...scaleBars(texts).map((b) => ({ ...b, bar: true })),
+  ];
+  progress(0.7);
+  const agreements = views(readings, notes.map((n) => n.factor), units);
+  progress(0.95);
+  const regions = regionsOf(agreements.map((a) => boxOf([...a.chosen.values()].flatMap((s) => [s.from, s.to]))), l);
+  const dimensions = dimensionsOf(readings, agreements, regions, texts, l.texts.length);
+  return {
+    views: agreements.map((a, i) => viewOf(a, regions[i], dimensions.filter((d) => d.view === i))),
+    dimensions,
+    notes: notes.map(({ text, factor, at, bar }) => ({ text, factor, bar, view: viewOfNote(factor, at, agreements, regions) })),
+    chains: checkChains(dimensions),
+    why: agreements.length > 0 ? null : whyNone(texts, linear, readings.size),
+  };
+}
+
+/** Figures of one form on a sheet are rounded alike: the finest tells. */
+function sameRounding(figures: readonly (Figure | null)[]): (Figure | null)[] {
+  const finest = new Map<string, number>();
+  const keyOf = (f: Figure) => (f.form === 'said' ? (/['"’”′″]|in|ft|feet/i.test(f.text) ? 'inches' : 'metric') : f.form);
+  for (const f of figures) if (f?.kind === 'length') finest.set(keyOf(f), Math.min(finest.get(keyOf(f)) ?? Infinity, f.half));
+  return figures.map((f) => f && (f.kind === 'length' ? { ...f, half: finest.get(keyOf(f))! } : f));
+}
+
+/** The scales on a page, the best supported first, each with the readings that agree on it. */
+function views(all: ReadonlyMap<number, Reading>, noted: readonly number[], given: BareUnit | null): Agreement[] {
+  const rest = new Map(all);
+  const found: Agreement[] = [];
+  while (found.length < MOST_VIEWS && rest.size > 0) {
+    const next = agree(rest, noted, given);
+    if (!next) break;
+    const scale = Math.sqrt(next.fit.x * next.fit.y);
+    const stated = noted.some((n) => Math.abs(n / scale - 1) < 0.03);
+    const sure = new Set([...next.chosen.values()].filter((s) => s.sure).map((s) => s.points.toPrecision(3))).size;
+    const first = found.length === 0;
+    // Without ticks or arrows, lines of a table could be taken for witness lines: more of them must agree.
+    const enough = sure >= (stated ? (first ? LEAST_WITH_NOTE : 2) : LEAST_DISTINCT) || next.distinct >= LEAST_DISTINCT + 2;
+    if (!enough || (!first && !standsApart(next, found))) break;
+    found.push(next);
+    for (const i of next.chosen.keys()) rest.delete(i);
+  }
+  return found;
+}
+
+/** Another view is drawn at another scale, in another place; slips among the first view's figures are neither. */
+function standsApart(next: Agreement, found: readonly Agreement[]): boolean {
+  const scale = Math.sqrt(next.fit.x * next.fit.y);
+  const [x0, y0, x1, y1] = boxOf([...next.chosen.values()].flatMap((s) => [s.from, s.to]));
+  return found.every((other) => {
+    const same = Math.abs(Math.log(scale / Math.sqrt(other.fit.x * other.fit.y))) < OTHER_SCALE;
+    const middles = [...other.chosen.values()].map((s) => [(s.from[0] + s.to[0]) / 2, (s.from[1] + s.to[1]) / 2]);
+    const within = middles.filter(([x, y]) => x >= x0 && x <= x1 && y >= y0 && y <= y1).length;
+    return !same && within <= 0.25 * middles.length;
+  });
+}
+
+const middleOf = (s: Pick<Stretch, 'from' | 'to'>): SheetPoint => [(s.from[0] + s.to[0]) / 2, (s.from[1] + s.to[1]) / 2];
+const distanceTo = ([x0, y0, x1, y1]: Box, [x, y]: SheetPoint) => Math.hypot(Math.max(x0 - x, 0, x - x1), Math.max(y0 - y, 0, y - y1));
+
+function dimensionsOf(readings: ReadonlyMap<number, Reading>, agreements: readonly Agreement[], regions: readonly Box[], texts: readonly PageText[], own: number): PrintedDimension[] {
+  const out: PrintedDimension[] = [];
+  for (const [index, { figure, stretches }] of readings) {
+    let view = agreements.findIndex((a) => a.chosen.has(index));
+    const agrees = view >= 0;
+    if (!agrees) view = nearest(regions, middleOf(stretches[0]));
+    if (view < 0) continue;
+    const { fit, units, chosen } = agreements[view];
+    const millimetres = lengthIn(figure, units.whole, units.decimal), half = roundingIn(figure, units.whole, units.decimal);
+    const stretch = chosen.get(index) ?? stretches.find((s) => s.sure);
+    if (!stretch) continue;
+    const measured = lengthAt(fit, stretch.from, stretch.to);
+    if (!agrees && (stretch.score < SURE_SCORE || Math.abs(Math.log(millimetres / measured)) > WILDEST)) continue;
+    const scale = Math.sqrt(fit.x * fit.y);
+    out.push({
+      index, text: texts[index].text, millimetres, half, from: stretch.from, to: stretch.to, points: stretch.points, view, measured, recognised: index >= own,
+      factor: (millimetres / measured) * scale, agrees: agrees && Math.abs(measured - millimetres) <= tolerance(fit, half, millimetres),
+    });
+  }
+  return out;
+}
+
+function nearest(regions: readonly Box[], p: SheetPoint): number {
+  let best = -1;
+  regions.forEach((r, i) => { if (best < 0 || distanceTo(r, p) < distanceTo(regions[best], p)) best = i; });
+  return best;
+}
+
+function viewOf({ fit }: Agreement, region: Box, own: readonly PrintedDimension[]): SheetView {
+  const agreeing = own.filter((d) => d.agrees).length, outliers = own.length - agreeing;
+  const distinct = new Set(own.filter((d) => d.agrees).map((d) => d.points.toPrecision(3))).size;
+  const confidence = (1 - 0.5 ** distinct) * (agreeing / (agreeing + 0.5 * outliers));
+  return { ...fit, region, factor: Math.sqrt(fit.x * fit.y), agreeing, outliers, confidence: Math.min(0.999, confidence) };
+}
+
+/** One view has the page to itself; several share it, each reaching half-way to the next. */
+function regionsOf(boxes: readonly Box[], { width, height }: Linework): Box[] {
+  return boxes.map(([x0, y0, x1, y1], i) => {
+    const region: [number, number, number, number] = [0, 0, width, height];
+    boxes.forEach(([u0, v0, u1, v1], k) => {
+      if (k === i) return;
+      // The side on which the two are farthest apart parts them.
+      const gaps = [u0 - x1, x0 - u1, v0 - y1, y0 - v1];
+      const side = gaps.indexOf(Math.max(...gaps));
+      if (side === 0) region[2] = Math.min(region[2], (x1 + u0) / 2);
+      else if (side === 1) region[0] = Math.max(region[0], (x0 + u1) / 2);
+      else if (side === 2) region[3] = Math.min(region[3], (y1 + v0) / 2);
+      else region[1] = Math.max(region[1], (y0 + v1) / 2);
+    });
+    return region;
+  });
+}
+
+/** The view whose scale a note states; else the one in whose region it stands. */
+function viewOfNote(factor: number, at: SheetPoint, agreements: readonly Agreement[], regions: readonly Box[]): number | null {
+  const off = agreements.map(({ fit }) => Math.abs(Math.log(factor / Math.sqrt(fit.x * fit.y))));
+  const best = off.indexOf(Math.min(...off));
+  if (best >= 0 && off[best] < 0.15) return best;
+  return regions.length === 0 ? null : nearest(regions, at);
+}
+
+function whyNone(texts: readonly PageText[], figures: number, paired: number): string {
+  if (texts.length === 0) return 'The page has no texts that can be read: they are drawn as outlines or pixels, or there are none.';
+  if (figures === 0) return 'No text of the page is a figure of a length.';
+  if (paired === 0) return `${figures === 1 ? 'One text is a figure' : `${figures} texts are figures`}, but none stands at a dimension line.`;
+  return `${paired === 1 ? 'One figure stands' : `${paired} figures stand`} at what could be a dimension line, but they do not agree on a scale.`;
+}
