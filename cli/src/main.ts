@@ -4,6 +4,7 @@ import { ReadFailure } from '@calque/reader';
 import type { CompareFlags } from './compare-command.ts';
 import type { ConvertFlags } from './convert-command.ts';
 import { readCommand, type ReadFlags } from './read-command.ts';
+import type { ScaleFlags } from './scale-command.ts';
 import { UsageError } from './usage-error.ts';
 
 const EXIT = { usage: 2, unreadable: 3, password: 4 } as const;
@@ -55,6 +56,15 @@ program.command('compare <old> <new>')
   .option('--seconds <n>', 'time that reading each file may take', positiveInt, DEFAULT_SECONDS)
   .option('--json', 'as JSON, lines in sheet points of the new page')
   .action(async (older: string, newer: string, flags: CompareFlags) => print(await (await import('./compare-command.ts')).compareCommand(resolve(older), resolve(newer), flags)));
+
+program.command('scale <file>')
+  .description('reads the printed dimensions and tells the scales that they agree on')
+  .option('--page <n>', 'this page alone', positiveInt)
+  .addOption(new Option('--units <unit>', 'what figures without a unit are in').choices(['mm', 'cm', 'm', 'in', 'ft', 'auto']).default('auto'))
+  .option('--password <text>', 'opens a protected file')
+  .option('--seconds <n>', 'time that reading may take', positiveInt, DEFAULT_SECONDS)
+  .option('--json', 'as JSON, points in sheet points')
+  .action(async (file: string, flags: ScaleFlags) => print(await (await import('./scale-command.ts')).scaleCommand(resolve(file), flags)));
 
 function print(text: string): void {
   process.stdout.write(text.endsWith('\n') || text === '' ? text : `${text}\n`);

@@ -1,3 +1,4 @@
 export * from './placement.ts';
 export * from './checks.ts';
 export * from './printed/index.ts';
+export * from './fit/index.ts';

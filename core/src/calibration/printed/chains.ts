@@ -6,7 +6,7 @@ export interface ChainCheck { total: number; parts: number[]; sum: number; agree
 interface Printed { from: SheetPoint; to: SheetPoint; millimetres: number; view: number }
 
 /** Ends that meet may miss one another by this, sheet points. */
-const MEETS = 0.8;
+const MEETS = 0.25;
 const MOST_PARTS = 200;
 
 /** Chains of dimensions in one row, held against a total that runs from their first end to their last. */

@@ -68,8 +68,9 @@ function peaks(votes: readonly Vote[]): Peak[] {
     const k = Math.round(v.log / STEP);
     bins.set(k, (bins.get(k) ?? 0) + v.weight);
   }
-  const around = (k: number) => (bins.get(k - 1) ?? 0) + (bins.get(k) ?? 0) + (bins.get(k + 1) ?? 0);
-  const tops = [...bins.keys()].filter((k) => around(k) >= around(k - 1) && around(k) >= around(k + 1)).sort((a, b) => around(b) - around(a)).slice(0, PEAKS);
+  const at = (k: number) => bins.get(k) ?? 0;
+  const around = (k: number) => at(k - 1) + at(k) + at(k + 1);
+  const tops = [...bins.keys()].filter((k) => at(k) >= at(k - 1) && at(k) >= at(k + 1)).sort((a, b) => around(b) - around(a)).slice(0, PEAKS);
   return tops.map((k) => {
     const inside = votes.filter((v) => Math.abs(v.log - k * STEP) <= 1.5 * STEP);
     const near = votes.filter((v) => Math.abs(v.log - k * STEP) <= MOST_STRETCH);

@@ -20,7 +20,7 @@ export interface Figure {
 
 const LONGEST = 28;
 /** Signs around a figure that do not change it: brackets of a reference, an approximate sign, a tolerance, the same in another unit. */
-const AROUND = [/\s*\[[^\]]*\]\s*$/, /\s*[±]\s*[\d.,]+\s*(?:mm)?$/, /^(?:ca?\.|≈|~|=)\s*/i, /^\d+\s*[x×]\s*(?=[ØR\d])/];
+const AROUND = [/\s*\[[^\]]*\]\s*$/, /\s*[±]\s*[\d.,]+\s*(?:mm)?$/, /^(?:ca?\.|≈|~|=)\s*/i, /^\d+\s*[x×]\s*(?=[Øø⌀R])/];
 const ROUND = /^(?:(?<r>R|r|rad\.?)|(?<d>[Øø⌀Æ]|dia\.?))\s*(?=[\d.])/;
 const ANGLE = /^[-−+]?\d+(?:[.,]\d+)?\s*(?:°|º|deg\.?)(?:\s*\d+\s*['′](?:\s*\d+\s*["″])?)?$/i;
 const BARE = /^(?:\d[\d\s.,\u2009\u202f\u00a0'’]*|[.,]\d+)$/;

@@ -1,4 +1,4 @@
-import type { Box, SheetPoint } from '../../geometry/index.ts';
+import { MM_PER_POINT, type Box, type SheetPoint } from '../../geometry/index.ts';
 import type { Linework, PageText } from '../../linework/index.ts';
 import { scaleNote } from '../../units/index.ts';
 import { checkChains, type ChainCheck } from './chains.ts';
@@ -142,10 +142,9 @@ function dimensionsOf(readings: ReadonlyMap<number, Reading>, agreements: readon
     if (!stretch) continue;
     const measured = lengthAt(fit, stretch.from, stretch.to);
     if (!agrees && (stretch.score < SURE_SCORE || Math.abs(Math.log(millimetres / measured)) > WILDEST)) continue;
-    const scale = Math.sqrt(fit.x * fit.y);
     out.push({
       index, text: texts[index].text, millimetres, half, from: stretch.from, to: stretch.to, points: stretch.points, view, measured, recognised: index >= own,
-      factor: (millimetres / measured) * scale, agrees: agrees && Math.abs(measured - millimetres) <= tolerance(fit, half, millimetres),
+      factor: millimetres / (stretch.points * MM_PER_POINT), agrees: agrees && Math.abs(measured - millimetres) <= tolerance(fit, half, millimetres),
     });
   }
   return out;

@@ -1,0 +1,51 @@
+import { chi2Quantile } from './chi2.ts';
+import { fitLengths, FIT_MODELS, lengthOf, PARAMETERS, sigmaOf, type FitModel, type FitOutcome, type KnownLength, type LengthFit } from './lengths.ts';
+
+export interface ModelChoice {
+  /** The simplest model that the evidence supports. */
+  model: FitModel;
+  fits: Record<FitModel, FitOutcome>;
+  /** The length that spoils the fit, if leaving it out makes the rest agree. */
+  spoiler: { at: number; model: FitModel; without: LengthFit; /** What it should be, millimetres. */ expected: number } | null;
+}
+
+/** 99.9 %: a model is given up, or a length called wrong, only for good reason. */
+const CLEARLY = 3.090232;
+/** A length this many of its own standard deviations off, against the rest alone, spoils the fit. */
+const SPOILS = 4;
+
+const accepted = (fit: LengthFit) => fit.freedom === 0 || fit.chi2 <= chi2Quantile(fit.freedom, CLEARLY);
+
+/**
+ * Takes the first of uniform, directional, affine that the lengths do not contradict, as long as there is more
+ * evidence than the model needs; where one length alone contradicts the simplest, that one is named instead.
+ */
+export function chooseModel(known: readonly KnownLength[]): ModelChoice {
+  const fits = Object.fromEntries(FIT_MODELS.map((m) => [m, fitLengths(known, m)])) as Record<FitModel, FitOutcome>;
+  const supported = FIT_MODELS.filter((m) => fits[m].ok && (m === 'uniform' || known.length > PARAMETERS[m]));
+  const fitOf = (m: FitModel) => (fits[m] as { fit: LengthFit }).fit;
+  for (const model of supported) {
+    if (accepted(fitOf(model))) return { model, fits, spoiler: null };
+    const spoiler = findSpoiler(known, model);
+    if (spoiler) return { model, fits, spoiler };
+  }
+  // Nothing explains them all: the simplest model whose fit is not much worse than the best.
+  const best = supported.reduce((a, b) => (fitOf(b).chi2 / Math.max(1, fitOf(b).freedom) < 0.5 * (fitOf(a).chi2 / Math.max(1, fitOf(a).freedom)) ? b : a), supported[0] ?? 'uniform');
+  return { model: best, fits, spoiler: null };
+}
+
+/** The one length without which the rest agree and from which it is far. */
+function findSpoiler(known: readonly KnownLength[], model: FitModel): ModelChoice['spoiler'] {
+  if (known.length < PARAMETERS[model] + 2) return null;
+  let best: ModelChoice['spoiler'] = null;
+  let least = Infinity;
+  known.forEach((k, at) => {
+    const outcome = fitLengths(known.filter((_, i) => i !== at), model);
+    if (!outcome.ok || !accepted(outcome.fit) || outcome.fit.chi2 >= least) return;
+    const expected = lengthOf(outcome.fit.stretching, k.from, k.to);
+    if (Math.abs(expected - k.millimetres) < SPOILS * sigmaOf(k, Math.sqrt(outcome.fit.stretching[0] * outcome.fit.stretching[1]))) return;
+    least = outcome.fit.chi2;
+    best = { at, model, without: outcome.fit, expected };
+  });
+  return best;
+}
