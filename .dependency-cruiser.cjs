@@ -6,7 +6,7 @@ module.exports = {
     forbid('no-circles', {}, { circular: true }, 'A circle means that two things are one, or one is in the wrong room.'),
     forbid('core-is-pure', { path: '^core/src' }, { path: '^(store|reader|cli|demo|web|ops)/' }, 'The core imports nothing of ours.'),
     forbid('core-knows-no-node', { path: '^core/src' }, { dependencyTypes: ['core'] }, 'No Node built-ins in the core.'),
-    forbid('core-knows-no-screen', { path: '^core/src' }, { path: 'node_modules/(react|next|@mui|konva|drizzle-orm|postgres|zustand)' }, 'No interface or database in the core.'),
+    forbid('core-knows-no-screen', { path: '^core/src' }, { path: 'node_modules/(react|next|@mui|konva|drizzle-orm|pg|zustand)' }, 'No interface or database in the core.'),
     forbid('core-by-its-entries', { path: '^(store|reader|cli|demo|web|ops)/' }, { path: '^core/src/', pathNot: '^core/src/[a-z]+/index[.]ts$' }, 'The core is used through its named entries only.'),
     forbid('units-first', { path: '^core/src/units' }, { path: '^core/src/(?!units)' }, 'units import nothing.'),
     forbid('geometry-on-units', { path: '^core/src/geometry' }, { path: '^core/src/(?!units|geometry)' }, 'geometry stands on units.'),

@@ -10,8 +10,11 @@ export interface CheckResult { measured: number; /** measured - printed, millime
 const AGREE_SHARE = 0.005;
 const AGREE_MM = 2;
 
+/** How far a length may be from what is printed and still agree, millimetres. */
+export const agreementTolerance = (printed: number): number => Math.max(AGREE_MM, AGREE_SHARE * printed);
+
 export function evaluateCheck(planeFromSheet: Transform, from: SheetPoint, to: SheetPoint, printed: number): CheckResult {
   const measured = measuredLength(planeFromSheet, from, to);
   const difference = measured - printed;
-  return { measured, difference, percent: (difference / printed) * 100, agrees: Math.abs(difference) <= Math.max(AGREE_MM, AGREE_SHARE * printed) };
+  return { measured, difference, percent: (difference / printed) * 100, agrees: Math.abs(difference) <= agreementTolerance(printed) };
 }

@@ -39,6 +39,19 @@ export interface Calibration {
   factor: number;
   /** As the person typed it. */
   typed: string;
+  /** How the placement was fitted, where it was fitted to a set of known dimensions. */
+  fit?: CalibrationFit | null;
+}
+
+/** The fit behind a calibration: how many dimensions it rests on, by which model, and how far off it may be (95 %). */
+export interface CalibrationFit {
+  model: 'uniform' | 'directional' | 'affine';
+  /** What the person chose; 'auto' takes the simplest that the evidence supports. */
+  wanted: 'auto' | 'uniform' | 'directional' | 'affine';
+  fitted: number;
+  /** Error of a length of ten metres, and of a point at the worst corner of the crop, millimetres. */
+  tenMetres: number;
+  across: number;
 }
 
 /** How an underlay is shown, and what of it is switched off. */
@@ -99,16 +112,42 @@ export interface SheetName { type: 'sheetName'; id: string; fileId: string; page
 /** A mark-up's comment that has been dealt with. */
 export interface TickedComment { type: 'tick'; id: string; fileId: string; page: number; annotation: number }
 
-/** A further known dimension of an underlay, held as a check. Points on the sheet. */
-export interface Check {
-  type: 'check';
+/** What is known of a length between two points of a sheet. */
+export interface KnownDimension {
   id: string;
-  underlayId: string;
   from: Pair;
   to: Pair;
   /** The printed length in millimetres. */
   printed: number;
   typed: string;
+  /** Does the placement rest on it, or is it held back as a check? Absent: a check. */
+  use?: 'fit' | 'check';
+  /** How well each pick is known: standard deviations, sheet points. */
+  sigma?: Pair;
+  /** How well the length is known: standard deviation, millimetres. */
+  spread?: number;
+  /** Picked by a person, read from the sheet's texts, recognised in its pixels or outlines, or a usual size that is only assumed. */
+  origin?: 'picked' | 'read' | 'recognised' | 'assumed';
+}
+
+/** A known dimension of an underlay. */
+export interface Check extends KnownDimension { type: 'check'; underlayId: string }
+
+/** A calibration as it was made, to go back to. */
+export interface CalibrationRecord {
+  type: 'calibration';
+  id: string;
+  underlayId: string;
+  /** Counts up, per underlay. */
+  number: number;
+  /** When, as an ISO date and time. */
+  at: string;
+  /** What was done, in words. */
+  label: string;
+  placement: Underlay['placement'];
+  scaleState: ScaleState;
+  calibration: Calibration | null;
+  known: KnownDimension[];
 }
 
 /** Where the drawn line of a wall lies, seen along its direction. */
@@ -147,7 +186,7 @@ export interface Line {
   source: Source;
 }
 
-export type Entity = Settings | Storey | Underlay | Check | Wall | Line | SavedLook | SheetName | TickedComment;
+export type Entity = Settings | Storey | Underlay | Check | Wall | Line | SavedLook | SheetName | TickedComment | CalibrationRecord;
 export type EntityType = Entity['type'];
 export type Traced = Wall | Line;
 

@@ -24,9 +24,23 @@ const source = yup.object({
   thickness: yup.string().oneOf(['typed', 'measured']).required(),
 }).noUnknown().strict();
 
+const MODELS = ['uniform', 'directional', 'affine'] as const;
 const calibration = yup.object({
   from: pair(), to: pair(), trueLength: positive(), oldLength: positive(), factor: positive(), typed: yup.string().strict().defined().max(LONGEST_TEXT),
+  fit: yup.object({
+    model: yup.string().oneOf([...MODELS]).required(), wanted: yup.string().oneOf(['auto', ...MODELS]).required(), fitted: yup.number().strict().integer().min(1).required(),
+    tenMetres: finite().min(0), across: finite().min(0),
+  }).noUnknown().strict().nullable().optional().default(undefined),
 }).noUnknown().strict();
+const placement = () => numbers(6).test('placement', 'the placement has no area', (p) => !p || Math.abs(p[0] * p[3] - p[1] * p[2]) > 1e-12);
+const scaleState = () => yup.string().oneOf(['paper', 'stated', 'own', 'calibrated']).required();
+const known = {
+  id: id(), from: pair(), to: pair(), printed: positive(), typed: yup.string().strict().defined().max(LONGEST_TEXT),
+  use: yup.string().oneOf(['fit', 'check']).optional(), sigma: yup.array().of(finite().min(0)).length(2).optional().default(undefined), spread: yup.number().strict().min(0).max(FARTHEST).optional(),
+  origin: yup.string().oneOf(['picked', 'read', 'recognised', 'assumed']).optional(),
+};
+/** More known dimensions than a sheet could print. */
+const MOST_KNOWN = 5000;
 
 const KINDS = ['line', 'curve', 'hatch', 'fill', 'text', 'dimension', 'picture', 'markup'] as const;
 /** More switches than a sheet could have layers or pens. */
@@ -50,13 +64,17 @@ const SCHEMAS = {
   underlay: yup.object({
     id: id(), name: text(), fileId: id(), page: page(), storeyId: id(),
     crop: numbers(4).test('crop', 'the crop is empty', (c) => !c || (c[2] > c[0] && c[3] > c[1])),
-    placement: numbers(6).test('placement', 'the placement has no area', (p) => !p || Math.abs(p[0] * p[3] - p[1] * p[2]) > 1e-12),
-    scaleState: yup.string().oneOf(['paper', 'stated', 'own', 'calibrated']).required(),
+    placement: placement(),
+    scaleState: scaleState(),
     calibration: calibration.nullable().defined(), visible: flag(), fade: finite().min(0).max(1), locked: flag(), snap: flag(), order: finite(),
     former: yup.object({ fileId: id(), page: page() }).noUnknown().strict().nullable().optional().default(undefined),
     outline: yup.array().of(pair()).min(3).max(MOST_CORNERS).nullable().optional(), look: look.nullable().optional().default(undefined),
   }),
-  check: yup.object({ id: id(), underlayId: id(), from: pair(), to: pair(), printed: positive(), typed: yup.string().strict().defined().max(LONGEST_TEXT) }),
+  check: yup.object({ ...known, underlayId: id() }),
+  calibration: yup.object({
+    id: id(), underlayId: id(), number: yup.number().strict().integer().min(1).required(), at: yup.string().strict().required().max(40), label: text(), placement: placement(), scaleState: scaleState(),
+    calibration: calibration.nullable().defined(), known: yup.array().of(yup.object(known).noUnknown().strict()).required().max(MOST_KNOWN),
+  }),
   wall: yup.object({
     id: id(), storeyId: id(), from: pair(), to: pair(), thickness: positive(), alignment: yup.string().oneOf(['centre', 'left', 'right']).required(),
     height: positive(), heightAssumed: flag(), source,

@@ -14,7 +14,7 @@ export const dependentsOf = (model: Model, underlays: readonly Underlay[]): Depe
 export function removeUnderlays(model: Model, underlays: readonly Underlay[]): Change | null {
   return group(underlays.flatMap((u) => [
     ...tracedOn(model, u).map((e) => setFields<Traced>(e, { source: { ...e.source, sheet: u.name } })),
-    ...ofType(model, 'check').filter((c) => c.underlayId === u.id).map((entity): Change => ({ type: 'remove', entity })),
+    ...[...ofType(model, 'check'), ...ofType(model, 'calibration')].filter((c) => c.underlayId === u.id).map((entity): Change => ({ type: 'remove', entity })),
     { type: 'remove', entity: u } as Change,
   ]));
 }

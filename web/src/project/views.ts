@@ -1,7 +1,7 @@
 import { MM_PER_POINT, transformBox } from '@calque/core/geometry';
 import { scaleFactorOf } from '@calque/core/calibration';
 import { ofType, settingsOf, type Model, type Underlay } from '@calque/core/model';
-import { describeScale, type LengthStyle } from '@calque/core/units';
+import { describeScale, formatNumber, type LengthStyle } from '@calque/core/units';
 import type { SheetInfo } from './wire';
 
 /** What panels derive from the model, in words. */
@@ -16,7 +16,15 @@ export function scaleWords(u: Underlay, imperial: boolean): string {
   if (u.scaleState === 'paper') return 'not to scale yet';
   if (u.scaleState === 'own') return 'at true size, by its own units';
   const { text } = describeScale(scaleFactorOf(u.placement), imperial);
-  return u.scaleState === 'stated' ? `${text} as stated, not checked` : `to scale, ${text}`;
+  if (u.scaleState === 'stated') return `${text} as stated, not checked`;
+  const fit = u.calibration?.fit;
+  return fit ? `to scale, ${text}, within ${acrossWords(fit.across, imperial)}` : `to scale, ${text}`;
+}
+
+/** An error as people say it: two figures at most. */
+export function acrossWords(mm: number, imperial: boolean): string {
+  if (imperial) return mm < 25.4 ? `${formatNumber(Math.max(mm / 25.4, 0.01), 2)} in` : `${formatNumber(mm / 25.4, 0)} in`;
+  return mm < 1 ? '1 mm' : mm < 1000 ? `${formatNumber(Math.ceil(mm), 0)} mm` : `${formatNumber(mm / 1000, 1)} m`;
 }
 
 const PAPERS: [string, number, number][] = [

@@ -1,5 +1,6 @@
 import { evaluateCheck } from '@calque/core/calibration';
 import { get, ofType, type Model } from '@calque/core/model';
+import { isFitted } from '@/project/known';
 
 export type StageId = 'sheets' | 'calibrate' | 'trace' | 'check' | 'deliver';
 export interface StageHead { id: StageId; name: string; key: string; state: string }
@@ -11,11 +12,14 @@ export function stageHeads(model: Model): StageHead[] {
   const underlays = ofType(model, 'underlay');
   const scaled = underlays.filter((u) => u.scaleState === 'calibrated').length;
   const walls = ofType(model, 'wall').length, lines = ofType(model, 'line').length;
-  const differing = ofType(model, 'check').filter((c) => {
+  // The one dimension that a sheet was scaled by agrees with itself: that proves nothing.
+  const known = ofType(model, 'check');
+  const evidence = known.filter((c) => !isFitted(c) || known.some((o) => o !== c && o.underlayId === c.underlayId && isFitted(o)));
+  const differing = evidence.filter((c) => {
     const u = get(model, 'underlay', c.underlayId);
     return u && !evaluateCheck(u.placement, c.from, c.to, c.printed).agrees;
   }).length;
-  const checks = ofType(model, 'check').length;
+  const checks = evidence.length;
   return [
     { id: 'sheets', name: 'Sheets', key: '1', state: underlays.length === 0 ? 'none laid down' : `${underlays.length} laid down` },
     { id: 'calibrate', name: 'Calibrate', key: '2', state: underlays.length === 0 ? 'nothing to scale' : `${scaled} of ${underlays.length} to scale` },

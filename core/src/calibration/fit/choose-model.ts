@@ -13,6 +13,7 @@ export interface ModelChoice {
 const CLEARLY = 3.090232;
 /** A length this many of its own standard deviations off, against the rest alone, spoils the fit. */
 const SPOILS = 4;
+const SUSPECTS = 12;
 
 const accepted = (fit: LengthFit) => fit.freedom === 0 || fit.chi2 <= chi2Quantile(fit.freedom, CLEARLY);
 
@@ -37,9 +38,14 @@ export function chooseModel(known: readonly KnownLength[]): ModelChoice {
 /** The one length without which the rest agree and from which it is far. */
 function findSpoiler(known: readonly KnownLength[], model: FitModel): ModelChoice['spoiler'] {
   if (known.length < PARAMETERS[model] + 2) return null;
+  const all = fitLengths(known, model);
+  if (!all.ok) return null;
   let best: ModelChoice['spoiler'] = null;
   let least = Infinity;
-  known.forEach((k, at) => {
+  // The wrong one is among those that miss by most, even where it pulls the fit towards itself.
+  const suspects = all.fit.residuals.map((r, at) => ({ at, off: Math.abs(r.sigmas) })).sort((a, b) => b.off - a.off).slice(0, SUSPECTS);
+  suspects.forEach(({ at }) => {
+    const k = known[at];
     const outcome = fitLengths(known.filter((_, i) => i !== at), model);
     if (!outcome.ok || !accepted(outcome.fit) || outcome.fit.chi2 >= least) return;
     const expected = lengthOf(outcome.fit.stretching, k.from, k.to);

@@ -1,8 +1,9 @@
 import { MM_PER, type UnitSystem } from '../../units/index.ts';
 import type { WallRow } from '../../building/index.ts';
+import { csvText } from './csv-text.ts';
 
 /**
- * The walls as CSV (RFC 4180: comma, CRLF, quotes doubled), full figures in the project's unit so that
+ * The walls as CSV, full figures in the project's unit so that
  * a spreadsheet can add them up. Feet and inches are written as decimal feet.
  */
 export function writeWallsCsv(rows: readonly WallRow[], units: UnitSystem): string {
@@ -17,13 +18,7 @@ export function writeWallsCsv(rows: readonly WallRow[], units: UnitSystem): stri
     String(i + 1), storey?.name ?? '', length(l), length(wall.thickness), length(wall.height), wall.heightAssumed ? 'assumed' : 'stated',
     figure(area / areaPer), wall.alignment === 'centre' ? 'centre' : `${wall.alignment} face`, ...[...wall.from, ...wall.to].map(length),
   ]);
-  return [head, ...lines].map((cells) => cells.map(cell).join(',')).join('\r\n') + '\r\n';
+  return csvText([head, ...lines]);
 }
 
 const figure = (n: number) => String(Math.round(n * 1e6) / 1e6 + 0);
-
-/** Quotes what needs it; a leading sign that a spreadsheet would run as a formula is disarmed, unless it is a number. */
-function cell(text: string): string {
-  const safe = /^[=+@\t\r]/.test(text) || (text.startsWith('-') && !/^-[\d.]+(e-?\d+)?$/.test(text)) ? `'${text}` : text;
-  return /[",\r\n]/.test(safe) ? `"${safe.replace(/"/g, '""')}"` : safe;
-}

@@ -7,17 +7,19 @@ import Radio from '@mui/material/Radio';
 import RadioGroup from '@mui/material/RadioGroup';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { placementTurn, scaleFactorOf } from '@calque/core/calibration';
 import { get, ofType, type Underlay } from '@calque/core/model';
 import { describeScale, formatLength, formatNumber, parseAngle, type LengthStyle } from '@calque/core/units';
 import { useFromModel, useProject } from '@/project/context';
 import { isImperial, lengthStyle } from '@/project/views';
 import { useTable, useTableState } from '@/table/context';
-import { ChecksTable } from '@/ui/checks-table';
 import { Figure } from '@/ui/figure';
+import { knownOn } from '@/project/known';
+import { FitCard } from './fit-card';
+import { FoundCard } from './found-card';
 import { useCalibrateState } from './state';
-import { takeCalibrateTool, takeCheckTool, takeLevelTool, takeOriginTool, turnCurrent } from './tools';
+import { takeCalibrateTool, takeLevelTool, takeOriginTool, turnCurrent } from './tools';
 
 /** Brings the current sheet to true scale, turn and place. */
 export function CalibratePanel() {
@@ -38,20 +40,12 @@ export function CalibratePanel() {
       </Box>
     );
   }
-  const checks = ofType(model, 'check').filter((c) => c.underlayId === u.id);
   const traced = [...ofType(model, 'wall'), ...ofType(model, 'line')].filter((e) => e.source.underlayId === u.id).length;
   return (
     <Box>
       <Typography variant="h2">{u.scaleState === 'calibrated' ? 'This sheet is to scale' : 'Bring this sheet to scale'}</Typography>
       <Typography color="text.secondary" sx={{ mb: 1.25 }}>{u.name}{u.locked ? ', locked: unlock it in the stack to change it' : ''}</Typography>
-      <NextStep underlay={u} checks={checks.length} active={tool === 'calibrate'} />
-      {u.calibration && <Figures underlay={u} style={style} imperial={isImperial(model)} />}
-      {!u.calibration && u.scaleState === 'stated' && <Figure label="Scale, as stated" value={describeScale(scaleFactorOf(u.placement), isImperial(model)).text} />}
-      <Box sx={{ display: 'flex', alignItems: 'center', mt: 2, mb: 0.5 }}>
-        <Typography variant="h3" sx={{ flex: 1 }}>Known dimensions, as checks</Typography>
-        <Button variant="outlined" onClick={() => takeCheckTool(table)}>Add (K)</Button>
-      </Box>
-      {checks.length === 0 ? <Typography color="text.secondary">None yet. One good dimension does not prove the rest: hold two or three others against the sheet.</Typography> : <ChecksTable checks={checks} />}
+      <Calibrating underlay={u} active={tool === 'calibrate'} style={style} imperial={isImperial(model)} />
       <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>Turn and place</Typography>
       <TurnAndPlace underlay={u} />
       {traced > 0 && <CarryChoice traced={traced} />}
@@ -59,16 +53,31 @@ export function CalibratePanel() {
   );
 }
 
-function NextStep({ underlay: u, checks, active }: { underlay: Underlay; checks: number; active: boolean }) {
+/** What Calque found, the way by hand, the figures, and the evidence. */
+function Calibrating({ underlay: u, active, style, imperial }: { underlay: Underlay; active: boolean; style: LengthStyle; imperial: boolean }) {
+  const model = useProject((s) => s.model);
+  const checks = useMemo(() => knownOn(model, u.id), [model, u.id]);
+  return (
+    <>
+      <FoundCard underlay={u} />
+      <ByHand underlay={u} checks={checks.length} active={active} />
+      {u.calibration && <Figures underlay={u} style={style} imperial={imperial} />}
+      {!u.calibration && u.scaleState === 'stated' && <Figure label="Scale, as stated" value={describeScale(scaleFactorOf(u.placement), imperial).text} />}
+      <FitCard underlay={u} checks={checks} />
+    </>
+  );
+}
+
+function ByHand({ underlay: u, checks, active }: { underlay: Underlay; checks: number; active: boolean }) {
   const table = useTable();
   const done = u.scaleState === 'calibrated';
   const words = active ? 'Pick the two ends on the drawing, then type the true length where you picked.'
-    : !done ? 'Find the longest dimension that is printed, pick its two ends and type what it is.'
-      : checks === 0 ? 'Now hold a few other printed dimensions against it (K).' : 'Calibrate again at any time; the checks below are measured anew.';
+    : !done ? 'By hand: find the longest dimension that is printed, pick its two ends and type what it is.'
+      : checks < 2 ? 'Now hold a few other printed dimensions against it (K).' : null;
   return (
-    <Box sx={{ p: 1.25, bgcolor: 'knownWash', borderLeft: 4, borderColor: done ? 'known' : 'now', mb: 1.25 }}>
-      <Typography sx={{ mb: 1 }}>{words}</Typography>
-      <Button variant={done ? 'outlined' : 'contained'} disabled={u.locked} onClick={() => takeCalibrateTool(table)}>{done ? 'Calibrate again (C)' : 'Pick a known dimension (C)'}</Button>
+    <Box sx={{ mb: 1.25 }}>
+      {words && <Typography sx={{ mb: 0.75 }}>{words}</Typography>}
+      <Button variant="outlined" disabled={u.locked} onClick={() => takeCalibrateTool(table)}>{done ? 'Fit to another dimension (C)' : 'Pick a known dimension (C)'}</Button>
     </Box>
   );
 }

@@ -17,21 +17,26 @@ export function currentUnderlay(table: Table): Underlay | null {
 export const tracedOn = (table: Table, underlayId: string): Traced[] =>
   [...table.session.state.model.values()].filter((e): e is Traced => isTraced(e) && e.source.underlayId === underlayId);
 
+/** What becomes of the elements traced on an underlay when it is laid anew: nothing, unless the person wants them along. */
+export function carriedChanges(table: Table, u: Underlay, placement: Transform): (Change | null)[] {
+  if (!useCalibrateState.getState().carry) return [];
+  const along = carryAlong(u.placement, placement);
+  const k = meanScale(along);
+  return tracedOn(table, u.id).map((e) => {
+    const ends = { from: applyTransform(along, e.from), to: applyTransform(along, e.to) };
+    // A thickness that was measured on the sheet was as wrong as the sheet; a typed one was right.
+    return e.type === 'wall' && e.source.thickness === 'measured' ? setFields(e, { ...ends, thickness: e.thickness * k }) : setFields<Traced>(e, ends);
+  });
+}
+
 /** Gives an underlay a new placement, with what was traced on it if the person wants that, and follows it with the view. */
-export function place(table: Table, u: Underlay, placement: Transform, more: Partial<Pick<Underlay, 'scaleState' | 'calibration'>>, label: string): void {
-  const changes: (Change | null)[] = [setFields(u, { placement: storedTransform(placement), ...more })];
-  const carried = useCalibrateState.getState().carry ? tracedOn(table, u.id) : [];
-  if (carried.length > 0) {
-    const along = carryAlong(u.placement, placement);
-    const k = meanScale(along);
-    for (const e of carried) {
-      const ends = { from: applyTransform(along, e.from), to: applyTransform(along, e.to) };
-      // A thickness that was measured on the sheet was as wrong as the sheet; a typed one was right.
-      changes.push(e.type === 'wall' && e.source.thickness === 'measured' ? setFields(e, { ...ends, thickness: e.thickness * k }) : setFields<Traced>(e, ends));
-    }
-  }
-  const change = group(changes);
-  if (!change || !table.session.do(change, label)) return;
-  const after = get(table.session.state.model, 'underlay', u.id);
+export function place(table: Table, u: Underlay, placement: Transform, label: string): void {
+  const change = group([setFields(u, { placement: storedTransform(placement) }), ...carriedChanges(table, u, placement)]);
+  if (change && table.session.do(change, label)) showPlaced(table, u.id);
+}
+
+/** The view follows what has been laid anew. */
+export function showPlaced(table: Table, underlayId: string): void {
+  const after = get(table.session.state.model, 'underlay', underlayId);
   if (after) table.show(boxOfUnderlay(after));
 }

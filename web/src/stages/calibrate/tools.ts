@@ -1,14 +1,15 @@
-import {
-  calibrateByLength, levellingTurn, measuredLength, movePointTo, turnPlacement,
-} from '@calque/core/calibration';
-import { applyTransform, invertTransform, type Point } from '@calque/core/geometry';
-import type { Underlay } from '@calque/core/model';
-import { formatLengthWithUnit, parseLength } from '@calque/core/units';
+import { levellingTurn, measuredLength, movePointTo, turnPlacement } from '@calque/core/calibration';
+import { applyTransform, invertTransform, meanScale, type Point } from '@calque/core/geometry';
+import { get, type Check, type Underlay } from '@calque/core/model';
+import { formatLengthWithUnit, formatNumber, parseLength } from '@calque/core/units';
+import { isFitted, knownOn, spreadOf } from '@/project/known';
 import { lengthStyle } from '@/project/views';
 import type { Table } from '@/table/table';
 import type { Pick } from '@/table/tool';
 import { PicksTool } from '@/table/tools/picks-tool';
+import { isWild, placedBy, refit, wantedOf } from './fit';
 import { currentUnderlay, place, tracedOn } from './place';
+import { onUnderlay, printedOf, usePrinted } from './printed';
 import { useCalibrateState } from './state';
 
 const onSheet = (u: Underlay, p: Pick): [number, number] => applyTransform(invertTransform(u.placement), p.plane);
@@ -21,24 +22,83 @@ function typedLength(table: Table, text: string): { mm: number } | string {
   return parsed.reason === 'empty' ? 'Type the true length, such as 5250, 5.25 m or 11\'-4".' : `"${text}" is not a length. Type it as 5250, 5.25 m, 11'-4", 3' 6 1/2" or 136 in.`;
 }
 
-/** Two picks, the true length, and the sheet is scaled about the first pick. */
+/** A snapped point is as good as the file's own figures, sheet points. */
+const SNAPPED_SIGMA = 0.03;
+/** A pick by eye is good to so many pixels of the screen. */
+const EYE_PIXELS = 1.5;
+/** Along a line only the place across it is known. */
+const LOOSE: readonly string[] = ['along'];
+
+/** How well a pick is known on the sheet: standard deviation, sheet points. */
+const sigmaOfPick = (table: Table, u: Underlay, p: Pick): number =>
+  (p.found && !LOOSE.includes(p.found.kind) ? SNAPPED_SIGMA : EYE_PIXELS / (table.view.scale * meanScale(u.placement)));
+
+/** The known dimension that two picks and a figure make. */
+const knownBy = (table: Table, u: Underlay, [a, b]: readonly Pick[], mm: number, typed: string, use: 'fit' | 'check'): Check => ({
+  type: 'check', id: crypto.randomUUID(), underlayId: u.id, from: onSheet(u, a), to: onSheet(u, b), printed: mm, typed: typed.trim(), use,
+  sigma: [sigmaOfPick(table, u, a), sigmaOfPick(table, u, b)], spread: spreadOf(typed, mm), origin: 'picked',
+});
+
+/** Nearer than this on the paper, two picks are one point. */
+const TOGETHER = 0.05;
+const TOGETHER_WORDS = 'The two picks lie on one another: pick them again, far apart.';
+const apart = (c: Check) => Math.hypot(c.to[0] - c.from[0], c.to[1] - c.from[1]) >= TOGETHER;
+
+/** Shorter than this share of the sheet, a reference alone gives a scale that drifts. */
+const SHORT_SHARE = 0.12;
+
+/** Two picks and the true length: a dimension that the placement is fitted to, with those that are fitted already. */
 export function takeCalibrateTool(table: Table): void {
-  const u = currentUnderlay(table);
-  if (!u) return;
+  const start = currentUnderlay(table);
+  if (!start) return;
+  const current = () => get(table.session.state.model, 'underlay', start.id) ?? start;
   const measure = (a: Pick, b: Pick) => Math.hypot(b.plane[0] - a.plane[0], b.plane[1] - a.plane[1]);
+  /** What has been warned of: the same entry a second time is meant. */
+  let warned = '';
   table.take(new PicksTool({
-    id: 'calibrate', onlyUnderlay: u.id,
+    id: 'calibrate', onlyUnderlay: start.id,
     steps: ['Pick one end of a dimension that you know; the longest gives the best scale', 'Pick its other end · Shift holds the axis'],
     measure: (a, b) => `sheet says ${formatLengthWithUnit(measure(a, b), style(table))}`,
-    ask: ([a, b]) => ({ required: true, fields: [{ id: 'true', label: 'true length', unit: 'length', live: '' }], hint: `The sheet says ${formatLengthWithUnit(measure(a, b), style(table))} now. Enter scales it${tracedWords(table, u)}.` }),
-    submit: ([a, b], values) => {
+    ask: ([a, b]) => ({ required: true, fields: [{ id: 'true', label: 'true length', unit: 'length', live: '' }], hint: `The sheet says ${formatLengthWithUnit(measure(a, b), style(table))} now. Enter scales it${tracedWords(table, current())}.` }),
+    submit: (picks, values) => {
       const typed = typedLength(table, values.true ?? '');
       if (typeof typed === 'string') return typed;
-      const result = calibrateByLength(u.placement, onSheet(u, a), onSheet(u, b), typed.mm);
-      return result.ok ? submitCalibration(table, u, a, b, typed.mm, values.true) : 'The two picks lie on one another: pick them again, far apart.';
+      const u = current();
+      const known = knownBy(table, u, picks, typed.mm, values.true, 'fit');
+      if (!apart(known)) return TOGETHER_WORDS;
+      const next = [...knownOn(table.session.state.model, u.id), known];
+      const doubt = doubtOf(table, u, next, known);
+      const entry = `${known.from.join()} ${known.to.join()} ${typed.mm}`;
+      if (doubt && warned !== entry) {
+        warned = entry;
+        return doubt;
+      }
+      refit(table, u, next, `Calibrate ${u.name}`);
+      return null;
     },
     done: () => table.layDown(),
   }));
+}
+
+/** What speaks against a dimension before it is taken: a scale that leaps, or a reference that is too short for the sheet. */
+function doubtOf(table: Table, u: Underlay, next: readonly Check[], known: Check): string | null {
+  const placed = placedBy(u, next, wantedOf(u));
+  if (typeof placed === 'string') return null;
+  const k = meanScale(placed.placement) / meanScale(u.placement);
+  if (isWild(u.placement, placed.placement)) return `That makes the sheet ${k > 1 ? `${formatNumber(k, 0)} times as large` : `1/${formatNumber(1 / k, 0)} as large`}. Is the unit right? Enter again does it.`;
+  const points = Math.hypot(known.to[0] - known.from[0], known.to[1] - known.from[1]);
+  const diagonal = Math.hypot(u.crop[2] - u.crop[0], u.crop[3] - u.crop[1]);
+  if (next.filter(isFitted).length > 1 || points >= SHORT_SHARE * diagonal) return null;
+  const better = longestPrinted(u, known);
+  return `This is short for the sheet: a far corner may be off by ${formatLengthWithUnit(placed.calibration.fit!.across, style(table))}. ${better ? `Better: the ${better} printed on the sheet. ` : 'A longer one is better. '}Enter again takes it.`;
+}
+
+/** The longest printed dimension that has been read and agrees, if it is longer than the one at hand. */
+function longestPrinted(u: Underlay, than: Check): string | null {
+  const printed = printedOf(usePrinted.getState(), u);
+  const found = printed?.state === 'read' ? onUnderlay(printed.reading, u) : null;
+  const longest = found?.within.map((i) => found.reading.dimensions[i]).filter((d) => d.agrees).sort((a, b) => b.points - a.points)[0];
+  return longest && longest.points > 2 * Math.hypot(than.to[0] - than.from[0], than.to[1] - than.from[1]) ? longest.text : null;
 }
 
 /** What happens to the elements traced on the sheet, said before it happens. */
@@ -47,17 +107,6 @@ function tracedWords(table: Table, u: Underlay): string {
   if (n === 0) return '';
   const things = n === 1 ? 'the element' : `the ${n} elements`;
   return useCalibrateState.getState().carry ? `, and ${things} traced on it go along` : `; ${things} traced on it stay where they are`;
-}
-
-function submitCalibration(table: Table, u: Underlay, a: Pick, b: Pick, mm: number, typed: string): null {
-  const from = onSheet(u, a), to = onSheet(u, b);
-  const result = calibrateByLength(u.placement, from, to, mm);
-  if (result.ok) {
-    place(table, u, result.placement, {
-      scaleState: 'calibrated', calibration: { from, to, trueLength: mm, oldLength: result.oldLength, factor: result.factor, typed: typed.trim() },
-    }, `Calibrate ${u.name}`);
-  }
-  return null;
 }
 
 /** A further known dimension, held against the sheet. */
@@ -73,12 +122,12 @@ export function takeCheckTool(table: Table): void {
     id: 'known', onlyUnderlay: u.id, steps: ['Known dimension: pick one end', 'Pick its other end · Shift holds the axis'],
     measure: (a, b) => `measures ${sheetLength(a, b)}`,
     ask: ([a, b]) => ({ required: true, fields: [{ id: 'printed', label: 'printed', unit: 'length', live: '' }], hint: `It measures ${sheetLength(a, b)}. Type what is printed.` }),
-    submit: ([a, b], values) => {
+    submit: (picks, values) => {
       const typed = typedLength(table, values.printed ?? '');
       if (typeof typed === 'string') return typed;
-      const from = onSheet(u, a), to = onSheet(u, b);
-      if (Math.hypot(to[0] - from[0], to[1] - from[1]) < 0.05) return 'The two picks lie on one another: pick them again.';
-      table.session.do({ type: 'add', entity: { type: 'check', id: crypto.randomUUID(), underlayId: u.id, from, to, printed: typed.mm, typed: (values.printed ?? '').trim() } }, 'Enter a known dimension');
+      const entity = knownBy(table, u, picks, typed.mm, values.printed ?? '', 'check');
+      if (!apart(entity)) return TOGETHER_WORDS;
+      table.session.do({ type: 'add', entity }, 'Enter a known dimension');
       return null;
     },
     done: () => {},
@@ -92,7 +141,7 @@ export function takeLevelTool(table: Table): void {
   const turn = (p: Point, q: Point) => {
     const inverse = invertTransform(u.placement);
     const radians = levellingTurn(u.placement, applyTransform(inverse, p), applyTransform(inverse, q), 'nearest');
-    place(table, u, turnPlacement(u.placement, radians, p), {}, `Level ${u.name}`);
+    place(table, u, turnPlacement(u.placement, radians, p), `Level ${u.name}`);
     table.layDown();
   };
   table.take(new PicksTool({
@@ -113,7 +162,7 @@ export function takeOriginTool(table: Table): void {
   table.take(new PicksTool({
     id: 'origin', onlyUnderlay: u.id, steps: ['Pick the point of the sheet that is to lie on the origin'],
     done: ([p]) => {
-      place(table, u, movePointTo(u.placement, onSheet(u, p), [0, 0]), {}, `Put a point of ${u.name} on the origin`);
+      place(table, u, movePointTo(u.placement, onSheet(u, p), [0, 0]), `Put a point of ${u.name} on the origin`);
       table.layDown();
     },
   }));
@@ -124,5 +173,5 @@ export function turnCurrent(table: Table, radians: number): void {
   const u = currentUnderlay(table);
   if (!u) return;
   const middle = applyTransform(u.placement, [(u.crop[0] + u.crop[2]) / 2, (u.crop[1] + u.crop[3]) / 2]);
-  place(table, u, turnPlacement(u.placement, radians, middle), {}, `Turn ${u.name}`);
+  place(table, u, turnPlacement(u.placement, radians, middle), `Turn ${u.name}`);
 }

@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { ofType } from '@calque/core/model';
 import { formatLengthWithUnit, formatNumber } from '@calque/core/units';
-import { useFromModel, useProject } from '@/project/context';
+import { useFromModel, useProject, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { useTable, useTableState } from '@/table/context';
 import { ChecksTable } from '@/ui/checks-table';
@@ -15,6 +15,7 @@ import { takeMeasureTool, useMeasure } from './measure';
 /** Measure, compare with the printed figures, list what is assumed. */
 export function CheckPanel() {
   const table = useTable();
+  const session = useSession();
   const tool = useTableState((s) => s.toolId);
   const model = useProject((s) => s.model);
   const style = useFromModel(lengthStyle);
@@ -37,7 +38,7 @@ export function CheckPanel() {
         </Box>
       )}
       <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>Printed against measured</Typography>
-      {checks.length === 0 ? <Typography color="text.secondary">No known dimensions yet. Enter some with K.</Typography> : <ChecksTable checks={checks} />}
+      {checks.length === 0 ? <Typography color="text.secondary">No known dimensions yet. Enter some with K.</Typography> : <ChecksTable checks={checks} onRemove={(c) => session.do({ type: 'remove', entity: c }, 'Remove a known dimension')} />}
       <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>Assumed, until someone confirms it</Typography>
       {storeys.map((s) => <Typography key={s.id} sx={{ color: 'assumed' }}>Height of {s.name}: {formatLengthWithUnit(s.height, style)}</Typography>)}
       {assumed.length > 0

@@ -12,6 +12,7 @@ import { ofType, settingsOf } from '@calque/core/model';
 import { formatArea, formatLengthWithUnit, parseScale } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { isImperial, lengthStyle } from '@/project/views';
+import { saveText } from '@/ui/save-text';
 
 const DXF_UNITS: { id: DxfUnits; words: string }[] = [{ id: 'mm', words: 'millimetres' }, { id: 'm', words: 'metres' }, { id: 'in', words: 'inches' }, { id: 'ft', words: 'feet' }];
 
@@ -32,9 +33,9 @@ export function DeliverPanel() {
   const empty = rows.length + lines === 0;
   const assumed = rows.filter((r) => r.wall.heightAssumed).length;
   const drawing = () => drawingOfModel(model, storeyId === 'all' ? undefined : storeyId);
-  const dxf = () => { session.tell('The DXF was written.'); save(`${name}.dxf`, writeDxf(drawing(), units), 'application/dxf'); };
-  const svg = () => { if (scale.ok) save(`${name}.svg`, writeSvg(drawing(), { scale: scale.factor, title: name }), 'image/svg+xml'); };
-  const csv = () => save(`${name} walls.csv`, writeWallsCsv(rows, style.units), 'text/csv');
+  const dxf = () => { session.tell('The DXF was written.'); saveText(`${name}.dxf`, writeDxf(drawing(), units), 'application/dxf'); };
+  const svg = () => { if (scale.ok) saveText(`${name}.svg`, writeSvg(drawing(), { scale: scale.factor, title: name }), 'image/svg+xml'); };
+  const csv = () => saveText(`${name} walls.csv`, writeWallsCsv(rows, style.units), 'text/csv');
   return (
     <Box>
       <Typography variant="h2">Deliver</Typography>
@@ -73,13 +74,4 @@ function Row({ title, words, children }: { title: string; words: string; childre
       <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>{children}</Box>
     </Box>
   );
-}
-
-function save(name: string, text: string, type: string): void {
-  const url = URL.createObjectURL(new Blob([text], { type }));
-  const link = document.createElement('a');
-  link.href = url;
-  link.download = name.replace(/[/\\]/g, '-');
-  link.click();
-  URL.revokeObjectURL(url);
 }

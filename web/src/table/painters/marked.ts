@@ -1,9 +1,17 @@
-import { applyTransform, type Transform } from '@calque/core/geometry';
+import { applyTransform, type Point, type Transform } from '@calque/core/geometry';
 import type { Brush } from '../tool';
+import { label } from './overlay';
 import { PlanePath } from './plane-path';
 
-/** Lines to be lit up, in plane millimetres, each set in a colour and with its width in CSS pixels. */
-export interface Marked { sets: { path: PlanePath; colour: 'found' | 'known' | 'differs'; width: number }[] }
+type MarkColour = 'found' | 'known' | 'differs' | 'now' | 'assumed';
+
+/** What is lit up on the drawing, in plane millimetres: lines, each set in a colour and with its width in CSS pixels; words at their places; rings drawn larger than they are. */
+export interface Marked {
+  sets: { path: PlanePath; colour: MarkColour; width: number }[];
+  labels?: { at: Point; text: string; colour: MarkColour }[];
+  /** Half axes and turn of each ellipse, millimetres on the plane. */
+  ellipses?: { at: Point; major: number; minor: number; radians: number }[];
+}
 
 /** Lines x0, y0, x1, y1 on a sheet as a path of the plane. */
 export function sheetPath(lines: Iterable<readonly number[]>, placement: Transform): PlanePath {
@@ -12,7 +20,10 @@ export function sheetPath(lines: Iterable<readonly number[]>, placement: Transfo
   return path;
 }
 
-export function paintMarked(brush: Brush, { sets }: Marked): void {
+/** The largest ellipse is drawn this large, CSS pixels: errors are far smaller than the sheet. */
+const ELLIPSE_PIXELS = 22, THINNEST_ELLIPSE = 1;
+
+export function paintMarked(brush: Brush, { sets, labels = [], ellipses = [] }: Marked): void {
   const { context, ink } = brush;
   context.save();
   context.lineCap = 'round';
@@ -20,5 +31,15 @@ export function paintMarked(brush: Brush, { sets }: Marked): void {
     context.strokeStyle = ink[colour];
     path.stroke(brush, width);
   }
+  const largest = Math.max(...ellipses.map((e) => e.major));
+  for (const { at, major, minor, radians } of ellipses) {
+    const k = ELLIPSE_PIXELS / largest;
+    context.strokeStyle = ink.assumed;
+    context.lineWidth = 1.5;
+    context.beginPath();
+    context.ellipse(...brush.at(at), Math.max(THINNEST_ELLIPSE, k * major), Math.max(THINNEST_ELLIPSE, k * minor), -radians, 0, 2 * Math.PI);
+    context.stroke();
+  }
+  for (const { at, text, colour } of labels) label(brush, text, brush.at(at)[0] + 8, brush.at(at)[1] - 8, ink[colour]);
   context.restore();
 }

@@ -1,0 +1,144 @@
+import { readFileSync } from 'node:fs';
+import { expect, test, type Page } from '@playwright/test';
+import { allSaved, attach, clickSheet, entities, newProject, sheetFile, SHEET_01, snapReady } from './bench.ts';
+
+interface UnderlayEntity { id: string; placement: number[]; scaleState: string; calibration: { fit: { model: string; wanted: string; fitted: number; across: number; tenMetres: number } } | null }
+interface CheckEntity { id: string; from: number[]; to: number[]; printed: number; typed: string; use?: string; origin?: string }
+
+/** Lays the page down as paper and goes to Calibrate. */
+async function laid(page: Page, name: string, file: string): Promise<void> {
+  await newProject(page, name);
+  await attach(page, sheetFile(file));
+  await page.getByRole('button', { name: 'Lay at the origin' }).click();
+  await snapReady(page);
+  await page.keyboard.press('2');
+}
+const underlay = async (page: Page) => (await entities<UnderlayEntity>(page, 'underlay'))[0];
+const checks = (page: Page) => entities<CheckEntity>(page, 'check');
+/** Length of a stretch of the sheet as it lies, millimetres. */
+const lies = ([a, b, c, d]: number[], [x0, y0]: number[], [x1, y1]: number[]) => Math.hypot(a * (x1 - x0) + c * (y1 - y0), b * (x1 - x0) + d * (y1 - y0));
+
+test('a sheet calibrates itself from its printed dimensions, and the wrong figure is shown', async ({ page }) => {
+  await laid(page, 'By itself', '04_chromium_fit973_wrong_dim.pdf');
+  const found = page.getByTestId('found');
+  await expect(found).toContainText('This sheet has 20 printed dimensions. 19 agree on 1:102.8');
+  await expect(found).toContainText('Prints 4560, measures 5\u2009460 on this sheet');
+  await expect(found).toContainText('The note “Scale 1:100 @ A3” says otherwise');
+
+  await test.step('walk through the evidence, the doubtful one first', async () => {
+    await found.getByRole('button', { name: 'Walk through them' }).click();
+    const walk = page.getByTestId('walk');
+    await expect(walk).toContainText('Prints 4560, measures 5\u2009460, disagrees');
+    await walk.getByLabel('It ought to say').fill('a length');
+    await expect(walk).toContainText('Type a length');
+    await walk.getByLabel('It ought to say').fill('5460');
+    await walk.getByRole('button', { name: 'Correct it' }).click();
+    await expect(walk).toContainText('taken as 5460');
+    await expect(found).toContainText('All agree');
+    await walk.getByRole('button', { name: 'Next' }).click();
+    await expect(walk).toContainText('2 of 20');
+    await walk.getByRole('button', { name: 'Leave it out' }).click();
+    await expect(walk).toContainText('left out');
+    await walk.getByRole('button', { name: 'Take it in' }).click();
+  });
+
+  await found.getByRole('button', { name: 'Calibrate from them' }).click();
+  await allSaved(page);
+  const u = await underlay(page);
+  expect(u.scaleState).toBe('calibrated');
+  expect(u.calibration!.fit).toMatchObject({ model: 'uniform', fitted: 20 });
+  // The far corners: the length over the whole plan, to a tenth of a millimetre in 21.6 m.
+  const longest = (await checks(page)).find((c) => c.typed === '21600')!;
+  expect(lies(u.placement, longest.from, longest.to)).toBeCloseTo(21600, 0);
+  expect(Math.hypot(u.placement[0], u.placement[1]) * (72 / 25.4)).toBeCloseTo(102.7749, 3);
+  await expect(page.getByText(/to scale, 1:102.8, within \d+ mm/).first()).toBeVisible();
+  await expect(page.getByTestId('evidence')).toContainText('Fitted to 20 dimensions');
+  await page.getByRole('button', { name: 'Show it at the corners' }).click();
+  await expect(page.getByRole('button', { name: 'Hide the corners' })).toBeVisible();
+
+  await test.step('one is left out and fitted again; every calibration is kept, and undo covers it', async () => {
+    await page.getByRole('button', { name: 'Fitted: leave out' }).first().click();
+    await allSaved(page);
+    expect((await underlay(page)).calibration!.fit.fitted).toBe(19);
+    const history = page.getByTestId('calibration-history');
+    await history.getByRole('button', { name: 'Earlier calibrations (1)' }).click();
+    await history.getByRole('button', { name: 'Go back to this one' }).click();
+    await allSaved(page);
+    expect((await underlay(page)).calibration!.fit.fitted).toBe(20);
+    expect((await checks(page)).every((c) => c.use === 'fit')).toBe(true);
+    for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'Undo' }).click();
+    await allSaved(page);
+    expect(await underlay(page)).toMatchObject({ scaleState: 'paper', calibration: null });
+    expect(await checks(page)).toEqual([]);
+  });
+});
+
+test('stretched paper is told, and fitted in both directions; the record can be exported', async ({ page }) => {
+  await laid(page, 'Stretched', '08b_stretched_y1012.pdf');
+  await expect(page.getByTestId('found')).toContainText('The paper is stretched');
+  await page.getByRole('button', { name: 'Calibrate from them' }).click();
+  await allSaved(page);
+  const u = await underlay(page);
+  expect(u.calibration!.fit.model).toBe('directional');
+  expect(u.placement[0] * (72 / 25.4)).toBeCloseTo(100, 3);
+  expect(u.placement[3] * (72 / 25.4)).toBeCloseTo(98.8142, 3);
+  await expect(page.getByTestId('evidence')).toContainText('39 of 39 agree within');
+  // Averaged away, most of them differ and the error grows.
+  await page.getByLabel('Model of the fit').click();
+  await page.getByRole('option', { name: 'one scale' }).last().click();
+  await allSaved(page);
+  const averaged = await underlay(page);
+  expect(averaged.calibration!.fit.model).toBe('uniform');
+  expect(averaged.calibration!.fit.across).toBeGreaterThan(5 * u.calibration!.fit.across);
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Export (CSV)' }).click();
+  const text = readFileSync(await (await download).path(), 'utf8');
+  expect(text.split('\r\n')).toHaveLength(41);
+  expect(text).toContain('24600,24600,');
+});
+
+test('several known dimensions by hand: a short one warns, a leap asks, the one that spoils the fit is named', async ({ page }) => {
+  await laid(page, 'By hand', SHEET_01.file);
+  const corner = { topLeft: [175.748, SHEET_01.height - 181.417], topRight: [873.071, SHEET_01.height - 181.417], bottomRight: [873.071, SHEET_01.height - 572.599], bottomLeft: [175.748, SHEET_01.height - 572.599] } as Record<string, [number, number]>;
+  const field = page.getByTestId('cursor-field');
+  const known = async (a: [number, number], b: [number, number], text: string) => {
+    await page.keyboard.press('c');
+    await clickSheet(page, a);
+    await clickSheet(page, b);
+    await page.getByLabel('true length').fill(text);
+    await page.keyboard.press('Enter');
+  };
+  // A wall's thickness: 8.504 points. The sheet is 1,458 points across.
+  await page.evaluate(() => (window as unknown as { calque: { table: { show(b: number[]): void } } }).calque.table.show([55, 85, 75, 100]));
+  await known([175.748, SHEET_01.height - 572.599], [184.252, SHEET_01.height - 572.599], '300');
+  await expect(field).toContainText('This is short for the sheet');
+  await expect(field).toContainText('Better: the 24600 printed on the sheet');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  expect(await checks(page)).toEqual([]);
+
+  await page.keyboard.press('0');
+  await known(corner.topLeft, corner.topRight, '246 km');
+  await expect(field).toContainText('Is the unit right?');
+  await page.getByLabel('true length').fill('24600');
+  await page.keyboard.press('Enter');
+  await allSaved(page);
+  expect((await underlay(page)).calibration!.fit).toMatchObject({ model: 'uniform', fitted: 1 });
+  await known(corner.topRight, corner.bottomRight, '13800');
+  await known(corner.bottomLeft, corner.bottomRight, '24600');
+  await known(corner.bottomLeft, corner.topLeft, '12800');
+  await allSaved(page);
+  await expect(page.getByTestId('evidence')).toContainText('12800 spoils the fit');
+  await page.getByRole('button', { name: 'Leave it out' }).click();
+  await allSaved(page);
+  const u = await underlay(page);
+  expect(u.calibration!.fit).toMatchObject({ model: 'uniform', fitted: 3 });
+  expect(lies(u.placement, corner.topLeft, corner.bottomRight)).toBeCloseTo(Math.hypot(24600, 13800), -1);
+  await expect(page.getByText('1 differs')).toBeVisible();
+});
+
+test('a scan without texts says so, and offers the way by hand', async ({ page }) => {
+  await laid(page, 'Scan', '08a_scan_200dpi.pdf');
+  await expect(page.getByTestId('found-none')).toContainText('no texts that can be read');
+  await expect(page.getByRole('button', { name: 'Pick a known dimension (C)' })).toBeEnabled();
+});
