@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { allSaved, attach, clickSheet, entities, newProject, sheetFile, SHEET_01, snapReady } from './bench.ts';
+import { allSaved, attach, clickSheet, dropFile, entities, newProject, sheetFile, SHEET_01, snapReady } from './bench.ts';
 
 interface UnderlayEntity { id: string; placement: number[]; scaleState: string; calibration: { fit: { model: string; wanted: string; fitted: number; across: number; tenMetres: number } } | null }
 interface CheckEntity { id: string; from: number[]; to: number[]; printed: number; typed: string; use?: string; origin?: string }
@@ -108,6 +108,7 @@ test('several known dimensions by hand: a short one warns, a leap asks, the one 
     await page.getByLabel('true length').fill(text);
     await page.keyboard.press('Enter');
   };
+  await expect(page.getByTestId('found')).toContainText('39 printed dimensions');
   // A wall's thickness: 8.504 points. The sheet is 1,458 points across.
   await page.evaluate(() => (window as unknown as { calque: { table: { show(b: number[]): void } } }).calque.table.show([55, 85, 75, 100]));
   await known([175.748, SHEET_01.height - 572.599], [184.252, SHEET_01.height - 572.599], '300');
@@ -141,4 +142,55 @@ test('a scan without texts says so, and offers the way by hand', async ({ page }
   await laid(page, 'Scan', '08a_scan_200dpi.pdf');
   await expect(page.getByTestId('found-none')).toContainText('no texts that can be read');
   await expect(page.getByRole('button', { name: 'Pick a known dimension (C)' })).toBeEnabled();
+});
+
+test('a sheet is laid onto another by itself, and by common points', async ({ page }) => {
+  await newProject(page, 'Aligning');
+  await attach(page, sheetFile(SHEET_01.file));
+  await page.getByLabel(/at a stated scale/).check();
+  await page.getByRole('button', { name: 'Lay at the origin' }).click();
+  await snapReady(page);
+  await page.keyboard.press('1');
+  const name = '06g_rotate270_crop_userunit15.pdf', card = page.locator(`section[aria-label="${name}"]`);
+  await dropFile(page, sheetFile(name));
+  await expect(card.getByText('PDF, 1 page')).toBeVisible({ timeout: 30000 });
+  const lay = card.getByRole('button', { name: 'Lay at the origin' });
+  if (!(await lay.isVisible())) await card.getByRole('button', { name: /06g_ro/ }).first().click();
+  await card.getByLabel(/not to scale yet/).check();
+  await lay.click();
+  await snapReady(page);
+  await page.keyboard.press('2');
+  const turned = async () => (await entities<UnderlayEntity>(page, 'underlay')).find((u) => u.scaleState !== 'stated' || u.placement[1] !== 0)!;
+  await page.getByLabel('Onto another sheet, by itself').click();
+  await page.getByRole('option').first().click();
+  await page.getByRole('button', { name: 'Align', exact: true }).click();
+  const found = page.getByTestId('align-found');
+  await expect(found).toContainText(/(9\d|100) % of its lines lie on/, { timeout: 30000 });
+  await expect(found).toContainText('It takes its scale from');
+  await found.getByRole('button', { name: 'Lay it there' }).click();
+  await allSaved(page);
+  // Turned by a quarter, drawn 1.5 times as large: the same millimetres.
+  const { placement } = await turned();
+  expect(Math.hypot(placement[0], placement[1]) * 1.5).toBeCloseTo((100 * 25.4) / 72, 3);
+  expect(Math.abs(placement[0])).toBeLessThan(1e-3);
+
+  await test.step('by a pair of points it is shifted, with its scale kept', async () => {
+    await page.keyboard.press('a');
+    const box = (await page.getByTestId('drawing').boundingBox())!;
+    await page.mouse.click(box.x + 0.45 * box.width, box.y + 0.5 * box.height);
+    await page.mouse.move(box.x + 0.5 * box.width, box.y + 0.5 * box.height);
+    await page.getByTestId('cursor-field').getByLabel('x', { exact: true }).fill('1000');
+    await page.getByTestId('cursor-field').getByLabel('y', { exact: true }).fill('2 m');
+    await page.keyboard.press('Enter');
+    await expect(page.getByTestId('align-pairs')).toContainText('One pair shifts the sheet');
+    await page.getByRole('button', { name: 'Lay it by this pair' }).click();
+    await allSaved(page);
+    const after = (await turned()).placement;
+    expect(after.slice(0, 4)).toEqual(placement.slice(0, 4));
+    expect(after[4]).not.toBe(placement[4]);
+    await page.keyboard.press('j');
+    await page.keyboard.press('ArrowRight');
+    await allSaved(page);
+    expect((await turned()).placement[4]).toBeGreaterThan(after[4]);
+  });
 });

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { applyTransform, compose, rotationAbout, scalingAbout, translation, type Transform } from '@calque/core/geometry';
-import { compareLines, fitSimilarity, groupDifferences, leansOnGone, placementOfNew, register, type Lines } from '@calque/core/registration';
+import { applyTransform, compose, rotationAbout, scalingAbout, translation, type Transform, fitSimilarity } from '@calque/core/geometry';
+import { compareLines, groupDifferences, leansOnGone, placementOfNew, register, type Lines } from '@calque/core/registration';
 
 /** A fixed sequence: the same plan in every run. */
 function chances(seed: number): () => number {

@@ -2,3 +2,4 @@ export * from './placement.ts';
 export * from './checks.ts';
 export * from './printed/index.ts';
 export * from './fit/index.ts';
+export * from './align.ts';

@@ -5,3 +5,4 @@ export * from './arcs.ts';
 export * from './bezier.ts';
 export * from './union.ts';
 export * from './groups.ts';
+export * from './similarity.ts';

@@ -4,7 +4,7 @@ export { PageInterpreter, type InterpretOptions } from './interpret.ts';
 export { flattenPath } from './flatten-path.ts';
 export { recogniseRun, isStraight, type Recognised } from './recognise-arcs.ts';
 export { isPaper } from './paint.ts';
-export { penKey, penUses, straightLines, type PenUse } from './pens.ts';
+export { linesOfKind, penKey, penUses, straightLines, type PenUse } from './pens.ts';
 export * from './switches.ts';
 export type { PageSummary } from './page-summary.ts';
 export { titleOf, type SheetTitle } from './title-block.ts';

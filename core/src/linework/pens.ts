@@ -1,6 +1,6 @@
-import { cubicLength } from '../geometry/index.ts';
+import { cubicLength, type Box } from '../geometry/index.ts';
 import { asCubic } from './collector.ts';
-import type { Linework, Pen } from './types.ts';
+import { kindCode, type Linework, type Pen, type SheetKind } from './types.ts';
 
 /** What is drawn with one pen: how many pieces and how long together, sheet points. */
 export interface PenUse { pen: number; items: number; length: number }
@@ -35,4 +35,15 @@ export function straightLines(l: Linework): Float64Array {
   all.set(l.segments.subarray(0, 4 * drawn));
   all.set(l.fillEdges, 4 * drawn);
   return all;
+}
+
+/** Straight strokes of one kind that lie within a box, x0, y0, x1, y1 each; without mark-ups. */
+export function linesOfKind(l: Linework, kind: SheetKind, [x0, y0, x1, y1]: Box): Float64Array {
+  const code = kindCode(kind), out: number[] = [];
+  for (let i = 0; i < l.segmentKind.length; i++) {
+    if (l.segmentKind[i] !== code || l.segmentObject[i] < 0) continue;
+    const line = l.segments.subarray(4 * i, 4 * i + 4);
+    if (Math.min(line[0], line[2]) >= x0 && Math.max(line[0], line[2]) <= x1 && Math.min(line[1], line[3]) >= y0 && Math.max(line[1], line[3]) <= y1) out.push(...line);
+  }
+  return Float64Array.from(out);
 }

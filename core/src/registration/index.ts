@@ -1,4 +1,3 @@
 export * from './types.ts';
 export * from './register.ts';
 export * from './compare.ts';
-export { fitSimilarity, type PointPair } from './similarity.ts';

@@ -1,5 +1,4 @@
-import { applyTransform, compose, invertTransform, type Transform } from '../geometry/index.ts';
-import { fitSimilarity, type PointPair } from './similarity.ts';
+import { applyTransform, compose, fitSimilarity, invertTransform, type PointPair, type Transform } from '../geometry/index.ts';
 import { LineFinder } from './line-finder.ts';
 import type { Lines, Progress } from './types.ts';
 

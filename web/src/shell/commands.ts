@@ -2,6 +2,8 @@ import type { ProjectSession } from '@/project/session';
 import type { Table } from '@/table/table';
 import { takeLineTool, takeWallTool, flipAlignment, takeThicknessTool } from '@/stages/trace/tools';
 import { takeMeasureTool } from '@/stages/check/measure';
+import { takeAdjustTool } from '@/stages/calibrate/adjust-tool';
+import { takeAlignTool } from '@/stages/calibrate/align-tool';
 import { takeCalibrateTool, takeCheckTool, takeLevelTool, takeOriginTool } from '@/stages/calibrate/tools';
 import { SelectTool } from '@/table/tools/select-tool';
 import type { StageId } from './stage-list';
@@ -40,6 +42,8 @@ export function makeCommands({ table, session, goTo, foldStack, foldCard, help }
     { id: 'measure', words: 'Measure a distance', group: 'Tools', key: 'm', run: inStage('check', () => takeMeasureTool(table)) },
     { id: 'calibrate', words: 'Calibrate the sheet by a known dimension', group: 'Tools', key: 'c', applies: hasUnderlay, run: inStage('calibrate', () => takeCalibrateTool(table)) },
     { id: 'known', words: 'Enter a known dimension as a check', group: 'Tools', key: 'k', applies: hasUnderlay, run: inStage('calibrate', () => takeCheckTool(table)) },
+    { id: 'align', words: 'Align the sheet by common points', group: 'Tools', key: 'a', applies: hasUnderlay, run: inStage('calibrate', () => takeAlignTool(table)) },
+    { id: 'adjust', words: 'Adjust where the sheet lies, by keys', group: 'Tools', key: 'j', applies: hasUnderlay, run: inStage('calibrate', () => takeAdjustTool(table)) },
     { id: 'level', words: 'Level the sheet by an edge', group: 'Tools', key: 'l', applies: hasUnderlay, run: inStage('calibrate', () => takeLevelTool(table)) },
     { id: 'origin', words: 'Put a point of the sheet on the origin', group: 'Tools', key: 'o', applies: hasUnderlay, run: inStage('calibrate', () => takeOriginTool(table)) },
     { id: 'undo', words: 'Undo the last step', group: 'Edit', key: 'Ctrl+z', run: () => session.undo() },

@@ -26,6 +26,8 @@ export interface SnapScope {
   storeyId: string;
   /** Only this underlay's own linework. */
   onlyUnderlay?: string;
+  /** Nothing of this one. */
+  notUnderlay?: string;
 }
 
 /** All that can be snapped to near a plane point, the best first. `scale` is CSS pixels per millimetre. */
@@ -56,5 +58,5 @@ export function findSnaps(model: Model, sheets: LineworkCache, looks: LookCache,
 
 function snapsTo(u: Underlay, scope: SnapScope): boolean {
   if (scope.onlyUnderlay) return u.id === scope.onlyUnderlay && u.visible;
-  return u.visible && u.snap && u.storeyId === scope.storeyId && u.fade < 1;
+  return u.id !== scope.notUnderlay && u.visible && u.snap && u.storeyId === scope.storeyId && u.fade < 1;
 }

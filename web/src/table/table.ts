@@ -213,7 +213,7 @@ export class Table {
     const bare = toPlane(this.view, screen);
     const { storeyId } = this.state.getState();
     this.candidates = this.tool.snaps
-      ? findSnaps(this.session.state.model, this.sheets, this.looks, this.traces, bare, this.view.scale, { storeyId, onlyUnderlay: this.tool.onlyUnderlay })
+      ? findSnaps(this.session.state.model, this.sheets, this.looks, this.traces, bare, this.view.scale, { storeyId, onlyUnderlay: this.tool.onlyUnderlay, notUnderlay: this.tool.notUnderlay })
       : [];
     this.chosen = 0;
     this.usePick(this.pickFrom(screen, shift, alt));

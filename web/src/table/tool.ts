@@ -46,6 +46,8 @@ export interface Tool {
   /** May picks snap, and to what? */
   readonly snaps: boolean;
   readonly onlyUnderlay?: string;
+  /** Picks find nothing of this underlay. */
+  readonly notUnderlay?: string;
   readonly cursor: string;
   /** What the next click does, in words. */
   words(): string;

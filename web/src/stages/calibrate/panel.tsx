@@ -16,6 +16,7 @@ import { isImperial, lengthStyle } from '@/project/views';
 import { useTable, useTableState } from '@/table/context';
 import { Figure } from '@/ui/figure';
 import { knownOn } from '@/project/known';
+import { AlignCard } from './align-card';
 import { FitCard } from './fit-card';
 import { FoundCard } from './found-card';
 import { useCalibrateState } from './state';
@@ -46,6 +47,7 @@ export function CalibratePanel() {
       <Typography variant="h2">{u.scaleState === 'calibrated' ? 'This sheet is to scale' : 'Bring this sheet to scale'}</Typography>
       <Typography color="text.secondary" sx={{ mb: 1.25 }}>{u.name}{u.locked ? ', locked: unlock it in the stack to change it' : ''}</Typography>
       <Calibrating underlay={u} active={tool === 'calibrate'} style={style} imperial={isImperial(model)} />
+      <AlignCard underlay={u} />
       <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>Turn and place</Typography>
       <TurnAndPlace underlay={u} />
       {traced > 0 && <CarryChoice traced={traced} />}

@@ -30,9 +30,9 @@ export function carriedChanges(table: Table, u: Underlay, placement: Transform):
 }
 
 /** Gives an underlay a new placement, with what was traced on it if the person wants that, and follows it with the view. */
-export function place(table: Table, u: Underlay, placement: Transform, label: string): void {
+export function place(table: Table, u: Underlay, placement: Transform, label: string, follow = true): void {
   const change = group([setFields(u, { placement: storedTransform(placement) }), ...carriedChanges(table, u, placement)]);
-  if (change && table.session.do(change, label)) showPlaced(table, u.id);
+  if (change && table.session.do(change, label) && follow) showPlaced(table, u.id);
 }
 
 /** The view follows what has been laid anew. */

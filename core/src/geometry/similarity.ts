@@ -1,12 +1,14 @@
-import type { Point, Transform } from '../geometry/index.ts';
+import type { Point } from './spaces.ts';
+import type { Transform } from './transform.ts';
 
 export interface PointPair { from: Point; to: Point; weight: number }
 
 /**
  * The similarity (turn, scale, shift; no mirror) that lays the first points onto the second with the least
- * weighted sum of squares, in closed form (Umeyama 1991, in two dimensions). Null when all points coincide.
+ * weighted sum of squares, in closed form (Umeyama 1991, in two dimensions). Without `scaled` a turn and a shift
+ * alone. Null when all points coincide.
  */
-export function fitSimilarity(pairs: readonly PointPair[]): { transform: Transform; residual: number } | null {
+export function fitSimilarity(pairs: readonly PointPair[], scaled = true): { transform: Transform; residual: number } | null {
   let w = 0, fx = 0, fy = 0, tx = 0, ty = 0;
   for (const { from, to, weight } of pairs) {
     w += weight;
@@ -28,7 +30,9 @@ export function fitSimilarity(pairs: readonly PointPair[]): { transform: Transfo
     spread += weight * (ax * ax + ay * ay);
   }
   if (spread === 0) return null;
-  const c = dot / spread, s = cross / spread;
+  const over = scaled ? spread : Math.hypot(dot, cross);
+  if (over === 0) return null;
+  const c = dot / over, s = cross / over;
   const transform: Transform = [c, s, -s, c, tx - c * fx + s * fy, ty - s * fx - c * fy];
   let squares = 0;
   for (const { from, to, weight } of pairs) {

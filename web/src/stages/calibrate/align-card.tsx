@@ -1,0 +1,149 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import LinearProgress from '@mui/material/LinearProgress';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useEffect, useRef, useState } from 'react';
+import { withoutScaling } from '@calque/core/calibration';
+import { compose, invertTransform, meanScale, type Transform } from '@calque/core/geometry';
+import { get, group, ofType, setFields, storedTransform, type Underlay } from '@calque/core/model';
+import { formatLengthWithUnit, formatNumber } from '@calque/core/units';
+import { lineworkUrl } from '@/project/addresses';
+import { useFromModel, useProject, useSession } from '@/project/context';
+import { lengthStyle } from '@/project/views';
+import { useTable, useTableState } from '@/table/context';
+import { sheetPath } from '@/table/painters/marked';
+import type { AlignResult, FromAlign, ToAlign } from '@/workers/align-protocol';
+import { takeAdjustTool } from './adjust-tool';
+import { middleOf, takeAlignTool } from './align-tool';
+import { carriedChanges, showPlaced } from './place';
+import { useCalibrateState } from './state';
+
+/** Laying a sheet where it belongs: by common points, onto another sheet by itself, by keys. */
+export function AlignCard({ underlay: u }: { underlay: Underlay }) {
+  const table = useTable();
+  const tool = useTableState((s) => s.toolId);
+  const { aligning, alignScaled } = useCalibrateState();
+  return (
+    <Box>
+      <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>Align</Typography>
+      <Box sx={{ display: 'flex', gap: 0.75, flexWrap: 'wrap' }}>
+        <Button variant="outlined" disabled={u.locked} onClick={() => takeAlignTool(table)}>By common points (A)</Button>
+        <Button variant="outlined" disabled={u.locked} onClick={() => takeAdjustTool(table)}>Adjust by keys (J)</Button>
+      </Box>
+      {tool === 'align' && aligning && <Pairs scaled={alignScaled} aligning={aligning} />}
+      <OntoSheet key={u.id} underlay={u} />
+    </Box>
+  );
+}
+
+function Pairs({ scaled, aligning: { pairs, alignment, accept, retell } }: { scaled: boolean; aligning: NonNullable<ReturnType<typeof useCalibrateState.getState>['aligning']> }) {
+  const style = useFromModel(lengthStyle);
+  const setScaled = (alignScaled: boolean) => {
+    useCalibrateState.setState({ alignScaled });
+    retell();
+  };
+  return (
+    <Box sx={{ p: 1, mt: 0.75, bgcolor: 'knownWash', borderLeft: 4, borderColor: 'now' }} data-testid="align-pairs">
+      <Typography>{pairs === 0 ? 'Pick a point of the sheet, then where it is to lie.' : `${pairs === 1 ? 'One pair shifts the sheet' : `${pairs} pairs shift and turn it`}${pairs > 1 && scaled ? ', and scale it' : ''}.`}</Typography>
+      {alignment && pairs > 1 && (
+        <Typography color="text.secondary">Turned by {formatNumber((alignment.radians * 180) / Math.PI, 3)}°{scaled ? `, scaled by ${formatNumber(alignment.scale, 5)}` : ''}; the pairs miss by {formatLengthWithUnit(alignment.rms, style)} (root mean square).</Typography>
+      )}
+      <FormControlLabel control={<Checkbox checked={scaled} onChange={(e) => setScaled(e.target.checked)} />} label="scale the sheet as well" />
+      <Button variant="contained" disabled={pairs === 0} onClick={accept}>Lay it by {pairs === 1 ? 'this pair' : 'these pairs'}</Button>
+    </Box>
+  );
+}
+
+/** Below this share of common lines a person should look twice. */
+const POOR_FIT = 0.5;
+/** As many lines are lit up to show how it would lie. */
+const MOST_SHOWN = 20000;
+
+function OntoSheet({ underlay: u }: { underlay: Underlay }) {
+  const table = useTable();
+  const session = useSession();
+  const model = useProject((s) => s.model);
+  const style = useFromModel(lengthStyle);
+  const others = ofType(model, 'underlay').filter((o) => o.id !== u.id && o.scaleState !== 'paper');
+  const [ontoId, setOntoId] = useState('');
+  const [share, setShare] = useState<number | null>(null);
+  const [why, setWhy] = useState<string | null>(null);
+  const [found, setFound] = useState<{ result: AlignResult; placement: Transform; drift: number; onto: Underlay } | null>(null);
+  const worker = useRef<Worker | null>(null);
+  const stop = () => {
+    worker.current?.terminate();
+    worker.current = null;
+    setShare(null);
+  };
+  useEffect(() => () => worker.current?.terminate(), []);
+  useEffect(() => {
+    if (!found) return;
+    const some = (lines: Float64Array) => Array.from({ length: Math.min(MOST_SHOWN, lines.length / 4) }, (_, i) => [...lines.subarray(4 * i, 4 * i + 4)]);
+    table.setMarked({ sets: [{ path: sheetPath(some(found.result.onto), found.onto.placement), colour: 'found', width: 3 }, { path: sheetPath(some(found.result.moving), found.placement), colour: 'now', width: 1.25 }] });
+    return () => table.setMarked(null);
+  }, [table, found]);
+  if (others.length === 0) return null;
+  const begin = () => {
+    const onto = get(model, 'underlay', ontoId);
+    if (!onto) return;
+    setWhy(null);
+    setFound(null);
+    setShare(0);
+    const next = new Worker(new URL('../../workers/align.worker.ts', import.meta.url), { type: 'module' });
+    worker.current = next;
+    next.onmessage = ({ data }: MessageEvent<FromAlign>) => {
+      if (data.type === 'progress') {
+        setShare(data.share);
+        return;
+      }
+      stop();
+      if (data.type === 'none') setWhy(data.why);
+      else setFound({ result: data, onto, ...laidOnto(u, onto, data) });
+    };
+    next.onerror = () => { stop(); setWhy('Aligning the two sheets failed. Try it again.'); };
+    const whole = (o: Underlay) => ({ url: new URL(lineworkUrl(o.fileId, o.page), window.location.href).href, crop: o.crop });
+    next.postMessage({ moving: whole(u), onto: whole(onto) } satisfies ToAlign);
+  };
+  const accept = () => {
+    if (!found) return;
+    const scaled = u.scaleState === 'paper' ? { scaleState: found.onto.scaleState === 'own' ? 'calibrated' as const : found.onto.scaleState } : {};
+    const change = group([setFields(u, { placement: storedTransform(found.placement), ...scaled }), ...carriedChanges(table, u, found.placement)]);
+    if (change && session.do(change, `Align ${u.name} onto ${found.onto.name}`)) {
+      setFound(null);
+      showPlaced(table, u.id);
+    }
+  };
+  return (
+    <Box sx={{ mt: 1 }}>
+      <Box sx={{ display: 'flex', gap: 1 }}>
+        <TextField select fullWidth label="Onto another sheet, by itself" value={ontoId} onChange={(e) => setOntoId(e.target.value)}>
+          {others.map((o) => <MenuItem key={o.id} value={o.id}>{o.name}</MenuItem>)}
+        </TextField>
+        <Button variant="outlined" disabled={u.locked || ontoId === '' || share !== null} onClick={begin}>Align</Button>
+      </Box>
+      {share !== null && <Box sx={{ mt: 0.75 }}><Box sx={{ display: 'flex', alignItems: 'center' }}><Typography sx={{ flex: 1 }}>Looking for what the two sheets share</Typography><Button onClick={stop}>Stop</Button></Box><LinearProgress variant="determinate" value={100 * share} aria-label="Aligning" /></Box>}
+      {why && <Typography sx={{ color: 'differs', mt: 0.75 }}>≠ {why}</Typography>}
+      {found && (
+        <Box sx={{ p: 1, mt: 0.75, bgcolor: 'knownWash', borderLeft: 4, borderColor: 'now' }} data-testid="align-found">
+          <Typography sx={{ fontWeight: 650, color: found.result.fit.found < POOR_FIT ? 'assumed' : undefined }}>{found.result.fit.found < POOR_FIT ? 'Look twice: ' : ''}{formatNumber(found.result.fit.found * 100, 0)} % of its lines lie on {found.onto.name}, within {formatLengthWithUnit(found.result.fit.residual * meanScale(found.onto.placement), style)}.</Typography>
+          <Typography color="text.secondary">{u.scaleState === 'paper' ? `It takes its scale from ${found.onto.name}.` : `It keeps its own scale; by its lines it would be ${formatNumber(Math.abs(found.drift - 1) * 100, 3)} % ${found.drift > 1 ? 'larger' : 'smaller'}.`} Its lines are shown over those of {found.onto.name}.</Typography>
+          <Box sx={{ display: 'flex', gap: 1, mt: 0.75 }}><Button variant="contained" onClick={accept}>Lay it there</Button><Button onClick={() => setFound(null)}>Leave it where it is</Button></Box>
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+/** Where the lines lay it: at the other's scale when it has none of its own, else turned and shifted alone. `drift`: the scale that its lines would give, against its own. */
+function laidOnto(u: Underlay, onto: Underlay, { fit }: AlignResult): { placement: Transform; drift: number } {
+  const byLines = compose(onto.placement, fit.transform);
+  const move = compose(byLines, invertTransform(u.placement));
+  const drift = meanScale(move);
+  return { placement: u.scaleState === 'paper' ? byLines : compose(withoutScaling(move, middleOf(u)), u.placement), drift };
+}

@@ -1,0 +1,28 @@
+/// <reference lib="webworker" />
+import { decodeLinework, linesOfKind } from '@calque/core/linework';
+import { register } from '@calque/core/registration';
+import type { AlignedSheet, FromAlign, ToAlign } from './align-protocol';
+import { fetchBytes } from './sheet-pictures';
+
+/** Finds how one sheet lies on another by walls, columns and grid: what is drawn with lines, without hatch, dimensions and mark-ups. */
+declare const self: DedicatedWorkerGlobalScope;
+const say = (message: FromAlign) => self.postMessage(message);
+
+async function linesOf({ url, crop }: AlignedSheet): Promise<Float64Array> {
+  return linesOfKind(decodeLinework(await fetchBytes(url)).linework, 'line', crop);
+}
+
+self.onmessage = async ({ data }: MessageEvent<ToAlign>) => {
+  try {
+    const [moving, onto] = await Promise.all([linesOf(data.moving), linesOf(data.onto)]);
+    if (moving.length === 0 || onto.length === 0) {
+      say({ type: 'none', why: `The ${moving.length === 0 ? 'sheet to be aligned' : 'other sheet'} has no lines to go by. Align them by common points instead.` });
+      return;
+    }
+    const fit = register(moving, onto, (share) => say({ type: 'progress', share }));
+    if (fit) say({ type: 'done', fit, moving, onto });
+    else say({ type: 'none', why: 'The two sheets have too few lines in common. Align them by common points instead.' });
+  } catch (error) {
+    say({ type: 'none', why: error instanceof Error ? error.message : String(error) });
+  }
+};
