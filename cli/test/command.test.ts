@@ -36,6 +36,42 @@ describe('calque compare', () => {
   });
 });
 
+describe('calque scale', () => {
+  interface Page { page: number; why?: string; views: Record<string, unknown>[]; dimensions: { text: string; millimetres: number; from: number[]; to: number[]; points: number; factor: number; view: number; agrees: boolean }[]; notes: { text: string; factor: number; view: number | null }[] }
+  it('prints the views, the dimensions and the notes of a page, as JSON of the agreed shape', () => {
+    const { status, out } = calque('scale', sheet('04_chromium_fit973_wrong_dim.pdf'), '--page', '1', '--json');
+    expect(status).toBe(0);
+    const page = JSON.parse(out) as Page;
+    expect(page.page).toBe(1);
+    expect(page.views).toHaveLength(1);
+    const [view] = page.views;
+    expect(Object.keys(view).sort()).toEqual(['agreeing', 'confidence', 'factor', 'outliers', 'region', 'stretched', 'uncertainty', 'x', 'y']);
+    expect(view).toMatchObject({ agreeing: 19, outliers: 1, stretched: false });
+    expect(view.factor).toBeCloseTo(102.7749, 3);
+    const wrong = page.dimensions.filter((d) => !d.agrees);
+    expect(wrong.map((d) => d.text)).toEqual(['4560']);
+    for (const d of page.dimensions) {
+      expect(Math.hypot(d.to[0] - d.from[0], d.to[1] - d.from[1])).toBeCloseTo(d.points, 6);
+      expect(d.factor).toBeCloseTo((d.millimetres / d.points) * (72 / 25.4), 6);
+    }
+    expect(page.notes).toEqual([{ text: 'Scale 1:100 @ A3', factor: 100, view: 0 }]);
+  });
+  it('goes through all pages, says why where there is nothing to tell, and takes the unit of bare figures', () => {
+    const { pages } = JSON.parse(calque('scale', sheet('09_tikz_set_3_pages.pdf'), '--json').out) as { pages: Page[] };
+    expect(pages.map((p) => p.views.map((v) => Math.round(v.factor as number)))).toEqual([[], [100], [50, 5]]);
+    expect(pages[0].why).toContain('No text of the page is a figure');
+    const centimetres = JSON.parse(calque('scale', sheet('01_cairo_plan_100.pdf'), '--units', 'cm', '--page', '1', '--json').out) as Page;
+    expect(centimetres.views[0].factor).toBeCloseTo(1000, 2);
+    expect(calque('scale', sheet('01_cairo_plan_100.pdf'), '--units', 'miles').status).toBe(2);
+  });
+  it('speaks plainly without --json', () => {
+    const { out } = calque('scale', sheet('08b_stretched_y1012.pdf'));
+    expect(out).toContain('39 of 39 dimensions agree');
+    expect(out).toContain('stretched: 100.0001 along the width, 98.8145 along the height');
+    expect(calque('scale', sheet('04_chromium_fit973_wrong_dim.pdf')).out).toMatch(/prints 4560, measures 5460 mm[\s\S]*not what its dimensions say/);
+  });
+});
+
 describe('calque read', () => {
   it('prints what the file and its pages hold, as JSON of the agreed shape', () => {
     const { status, out } = calque('read', sheet('01_cairo_plan_100.pdf'), '--linework', '--json');
