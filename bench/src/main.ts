@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { browserFigures, type FrameFigures } from './browser.ts';
 import { deskFigures, registrationTimes } from './desk.ts';
 import { medianRun } from './measure.ts';
+import { printedTimes } from './printed.ts';
 import { denseSheet } from './sheet.ts';
 import { snapTimes } from './snapping.ts';
 
@@ -54,6 +55,8 @@ if (url && !only('browser')) {
 }
 
 async function withoutBrowser(): Promise<void> {
+  const printed = printedTimes(SEGMENTS, 500);
+  console.log(`${SEGMENTS} segments, 500 dimensions: ${printed.found} found and agreeing in ${printed.seconds.toFixed(2)} s\n`);
   console.log(`A0 sheet, ${SEGMENTS} stroked segments, ${(pdf.length / 1e6).toFixed(1)} MB; median of ${RUNS}\n`);
   row('reading', 'seconds', 'peak MB');
   row('---', '---', '---');

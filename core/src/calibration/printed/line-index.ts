@@ -24,7 +24,8 @@ export class LineIndex {
   along(p: SheetPoint, q: SheetPoint, reach: number): number[] {
     const dx = q[0] - p[0], dy = q[1] - p[1];
     const slanted = Math.min(Math.abs(dx), Math.abs(dy)) > 4 * reach;
-    const pieces = slanted ? Math.ceil(Math.hypot(dx, dy) / SLANTED_PIECE) : 1;
+    if (!slanted) return this.inBox(Math.min(p[0], q[0]) - reach, Math.min(p[1], q[1]) - reach, Math.max(p[0], q[0]) + reach, Math.max(p[1], q[1]) + reach);
+    const pieces = Math.ceil(Math.hypot(dx, dy) / SLANTED_PIECE);
     const found = new Set<number>();
     for (let i = 0; i < pieces; i++) {
       const a = [p[0] + (dx * i) / pieces, p[1] + (dy * i) / pieces], b = [p[0] + (dx * (i + 1)) / pieces, p[1] + (dy * (i + 1)) / pieces];

@@ -17,6 +17,8 @@ const COLLINEAR = 0.3;
 const PARALLEL_SINE = 0.035;
 const MOST_GROWTH = 24;
 const MOST_STRETCHES = 8;
+/** In a thicket only the likeliest lines are looked at: those along the figure, the nearest first. */
+const MOST_AXES = 14, SLANTED_DOUBT = 3;
 /** A place ends a dimension surely from here on. */
 const SURE_END = 0.5;
 /** How many marks to each side of a figure may be its end. */
@@ -67,7 +69,7 @@ export class StretchFinder {
     const s = this.l.segments, h = text.height;
     const reach = LINE_REACH * h + text.width / 2 + 3 * h;
     const tx = Math.cos(text.radians), ty = Math.sin(text.radians);
-    const axes: (Axis & { length: number })[] = [];
+    const axes: (Axis & { length: number; doubt: number })[] = [];
     for (const i of this.lines.inBox(middle[0] - reach, middle[1] - reach, middle[0] + reach, middle[1] + reach)) {
       const [x0, y0, x1, y1] = [s[4 * i], s[4 * i + 1], s[4 * i + 2], s[4 * i + 3]];
       const length = Math.hypot(x1 - x0, y1 - y0);
@@ -82,10 +84,11 @@ export class StretchFinder {
       const beyond = Math.max(0, t0, -(t0 + length));
       if (beyond > text.width / 2 + 3 * h) continue;
       const same = axes.find((a) => Math.abs(a.ux * uy - a.uy * ux) < 0.004 && Math.abs(-(middle[0] - a.x) * a.uy + (middle[1] - a.y) * a.ux - Math.sign(a.ux * ux + a.uy * uy) * (-(middle[0] - x0) * uy + (middle[1] - y0) * ux)) < COLLINEAR);
-      if (!same) axes.push({ x: x0, y: y0, ux, uy, length });
+      const doubt = off / h + (sine < PARALLEL_SINE ? 0 : SLANTED_DOUBT);
+      if (!same) axes.push({ x: x0, y: y0, ux, uy, length, doubt });
       else if (length > same.length) Object.assign(same, { x: x0, y: y0, ux, uy, length });
     }
-    return axes;
+    return axes.sort((a, b) => a.doubt - b.doubt).slice(0, MOST_AXES);
   }
 
   private onAxis(text: PageText, middle: SheetPoint, axis: Axis): Stretch[] {
@@ -106,7 +109,7 @@ export class StretchFinder {
       const place = (t: number): SheetPoint => [axis.x + t * axis.ux, axis.y + t * axis.uy];
       out.push({ from: place(a.t), to: place(b.t), points, score: quality * endsMatch(marks, i, k) * nearness * (0.45 + 0.55 * centred), sure: Math.min(a.end, b.end) >= SURE_END });
     };
-    for (const [marks, quality] of [[stations.filter((m) => m.end > 0), 1], [stations, 0.45]] as const) {
+    for (const [marks, quality] of [[stations.filter((m) => m.end >= SURE_END), 1], [stations.filter((m) => m.end > 0), 0.8], [stations, 0.4]] as const) {
       const found = marks.findIndex((m) => m.t > tm), right = found < 0 ? marks.length : found;
       for (let i = Math.max(0, right - LOOK_BEYOND); i < right; i++) for (let k = right; k < Math.min(marks.length, right + LOOK_BEYOND); k++) offer(marks, i, k, quality);
       // A figure that does not fit between its ends stands beside them.
