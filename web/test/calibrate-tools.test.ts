@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Check, Underlay, Wall } from '@calque/core/model';
 import { scaleWords } from '../src/project/views.ts';
-import { takeCalibrateTool, takeCheckTool, takeLevelTool, takeOriginTool, turnCurrent } from '../src/stages/calibrate/tools.ts';
+import { takeCalibrateTool, takeCheckTool, takeLevelTool, takeOriginTool, takeUsualSizeTool, turnCurrent } from '../src/stages/calibrate/tools.ts';
 import { useCalibrateState } from '../src/stages/calibrate/state.ts';
 import { pick, tableWith, underlay, wall } from './given-table.ts';
 
@@ -126,5 +126,46 @@ describe('other ways to place a sheet', () => {
     const [a, b, c, d, e, f] = t.get<Underlay>('u').placement;
     expect([a * 50 + c * 50 + e, b * 50 + d * 50 + f].map((v) => Math.round(v * 1e9) / 1e9)).toEqual([50, 50]);
     expect(b).toBeCloseTo(1);
+  });
+});
+
+describe('usual sizes', () => {
+  const door = { id: 'door', name: 'Door leaf', millimetres: 800, spread: 60 };
+  const assume = (t: ReturnType<typeof given>) => {
+    takeUsualSizeTool(t.table, door);
+    t.tool().press(pick(10, 10));
+    t.tool().press(pick(18, 10));
+  };
+  const known = (t: ReturnType<typeof given>) => t.all().filter((e): e is Check => e.type === 'check');
+
+  it('give a scale that is assumed, with a wide error, and never proof', () => {
+    const t = given();
+    assume(t);
+    const u = t.get<Underlay>('u');
+    expect(u).toMatchObject({ scaleState: 'stated', placement: [100, 0, 0, 100, -990, -990] });
+    expect(known(t)).toMatchObject([{ origin: 'assumed', use: 'fit', printed: 800, spread: 60 }]);
+    // 7.5 % of a diagonal of some 13 m, two-sided 95 %.
+    expect(u.calibration!.fit!.across).toBeGreaterThan(1000);
+    expect(scaleWords(u, false)).toMatch(/assumed from usual sizes, within/);
+  });
+
+  it('beside a known dimension are only a check', () => {
+    const t = given();
+    takeCalibrateTool(t.table);
+    t.tool().press(pick(10, 10));
+    t.tool().press(pick(60, 10));
+    t.tool().submit!({ true: '50' });
+    assume(t);
+    expect(known(t).map((c) => [c.origin, c.use])).toEqual([['picked', 'fit'], ['assumed', 'check']]);
+    expect(t.get<Underlay>('u').scaleState).toBe('calibrated');
+  });
+
+  it('refuse picks on one another', () => {
+    const t = given();
+    takeUsualSizeTool(t.table, door);
+    t.tool().press(pick(10, 10));
+    t.tool().press(pick(10, 10));
+    expect(t.told[0]).toMatch(/lie on one another/);
+    expect(known(t)).toEqual([]);
   });
 });

@@ -3,3 +3,4 @@ export * from './checks.ts';
 export * from './printed/index.ts';
 export * from './fit/index.ts';
 export * from './align.ts';
+export * from './usual-sizes.ts';

@@ -109,6 +109,9 @@ export interface SavedLook { type: 'look'; id: string; name: string; switches: S
 /** Number and title of a page, as a person corrected what was read from its title block. */
 export interface SheetName { type: 'sheetName'; id: string; fileId: string; page: number; number: string; title: string }
 
+/** A size of one's own that things usually have, for sheets that print none; millimetres, `spread` a standard deviation. */
+export interface OwnSize { type: 'usualSize'; id: string; name: string; millimetres: number; spread: number }
+
 /** A mark-up's comment that has been dealt with. */
 export interface TickedComment { type: 'tick'; id: string; fileId: string; page: number; annotation: number }
 
@@ -186,7 +189,7 @@ export interface Line {
   source: Source;
 }
 
-export type Entity = Settings | Storey | Underlay | Check | Wall | Line | SavedLook | SheetName | TickedComment | CalibrationRecord;
+export type Entity = Settings | Storey | Underlay | Check | Wall | Line | SavedLook | SheetName | TickedComment | CalibrationRecord | OwnSize;
 export type EntityType = Entity['type'];
 export type Traced = Wall | Line;
 

@@ -80,6 +80,7 @@ const SCHEMAS = {
     height: positive(), heightAssumed: flag(), source,
   }).test('length', 'the wall has no length', apart),
   look: yup.object({ id: id(), name: text(), switches }),
+  usualSize: yup.object({ id: id(), name: text(), millimetres: positive(), spread: positive() }),
   sheetName: yup.object({ id: id(), fileId: id(), page: page(), number: note(), title: note() }),
   tick: yup.object({ id: id(), fileId: id(), page: page(), annotation: yup.number().strict().integer().min(0).required() }),
   line: yup.object({ id: id(), storeyId: id(), from: pair(), to: pair(), source }).test('length', 'the line has no length', apart),

@@ -16,8 +16,8 @@ export function scaleWords(u: Underlay, imperial: boolean): string {
   if (u.scaleState === 'paper') return 'not to scale yet';
   if (u.scaleState === 'own') return 'at true size, by its own units';
   const { text } = describeScale(scaleFactorOf(u.placement), imperial);
-  if (u.scaleState === 'stated') return `${text} as stated, not checked`;
   const fit = u.calibration?.fit;
+  if (u.scaleState === 'stated') return fit ? `${text} assumed from usual sizes, within ${acrossWords(fit.across, imperial)}` : `${text} as stated, not checked`;
   return fit ? `to scale, ${text}, within ${acrossWords(fit.across, imperial)}` : `to scale, ${text}`;
 }
 

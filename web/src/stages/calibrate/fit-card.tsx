@@ -79,7 +79,7 @@ function Evidence({ underlay: u, checks, wanted }: { underlay: Underlay; checks:
     if (!shown || !error) return;
     table.setMarked({ sets: [], ellipses: error.corners.map((c) => ({ ...c, at: applyTransform(u.placement, c.at) })), labels: error.corners.map((c) => ({ at: applyTransform(u.placement, inwards(c.at, u.crop)), text: `± ${acrossWords(c.radius, imperial)}`, colour: 'assumed' })) });
     return () => table.setMarked(null);
-  }, [table, shown, error, u.placement, imperial]);
+  }, [table, shown, error, u.placement, u.crop, imperial]);
   const spoiler = choice.spoiler && fitted[choice.spoiler.at];
   const stretch = stretchWords(found, fitted.length);
   return (

@@ -99,6 +99,9 @@ function knownChanges(model: Model, underlayId: string, next: readonly Check[]):
   ];
 }
 
+/** Usual sizes prove nothing: a sheet that rests on them alone is not to scale. */
+const restsOnAssumed = (checks: readonly Check[]): boolean => checks.filter(isFitted).every((c) => c.origin === 'assumed');
+
 const bare = ({ type: _, underlayId: __, ...known }: Check): KnownDimension => known;
 
 /** A new entry of the underlay's calibrations, in order. */
@@ -121,7 +124,7 @@ export function refit(table: Table, u: Underlay, next: readonly Check[], label: 
     const change = group(changes);
     return change === null || session.do(change, label);
   }
-  const state = { placement: storedTransform(placed.placement), scaleState: 'calibrated' as const, calibration: placed.calibration };
+  const state = { placement: storedTransform(placed.placement), scaleState: restsOnAssumed(next) ? 'stated' as const : 'calibrated' as const, calibration: placed.calibration };
   const change = group([...changes, setFields(u, state), ...carriedChanges(table, u, placed.placement), { type: 'add', entity: recordOf(model, u, label, state, next) }]);
   if (!change || !session.do(change, label)) return false;
   if (Math.abs(meanScale(placed.placement) / meanScale(u.placement) - 1) > 0.02) showPlaced(table, u.id);

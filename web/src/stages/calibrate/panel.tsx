@@ -20,6 +20,7 @@ import { AlignCard } from './align-card';
 import { FitCard } from './fit-card';
 import { FoundCard } from './found-card';
 import { useCalibrateState } from './state';
+import { UsualCard } from './usual-card';
 import { takeCalibrateTool, takeLevelTool, takeOriginTool, turnCurrent } from './tools';
 
 /** Brings the current sheet to true scale, turn and place. */
@@ -63,6 +64,7 @@ function Calibrating({ underlay: u, active, style, imperial }: { underlay: Under
     <>
       <FoundCard underlay={u} />
       <ByHand underlay={u} checks={checks.length} active={active} />
+      <UsualCard underlay={u} />
       {u.calibration && <Figures underlay={u} style={style} imperial={imperial} />}
       {!u.calibration && u.scaleState === 'stated' && <Figure label="Scale, as stated" value={describeScale(scaleFactorOf(u.placement), imperial).text} />}
       <FitCard underlay={u} checks={checks} />

@@ -1,4 +1,4 @@
-import { levellingTurn, measuredLength, movePointTo, turnPlacement } from '@calque/core/calibration';
+import { levellingTurn, measuredLength, movePointTo, turnPlacement, type UsualSize } from '@calque/core/calibration';
 import { applyTransform, invertTransform, meanScale, type Point } from '@calque/core/geometry';
 import { get, type Check, type Underlay } from '@calque/core/model';
 import { formatLengthWithUnit, formatNumber, parseLength } from '@calque/core/units';
@@ -77,6 +77,26 @@ export function takeCalibrateTool(table: Table): void {
       return null;
     },
     done: () => table.layDown(),
+  }));
+}
+
+/** Two picks across a thing of a usual size: a reference that is only assumed, with its wide spread. */
+export function takeUsualSizeTool(table: Table, size: UsualSize): void {
+  const start = currentUnderlay(table);
+  if (!start) return;
+  table.take(new PicksTool({
+    id: 'usual', onlyUnderlay: start.id, steps: [`${size.name}: pick one end`, 'Pick its other end · Shift holds the axis'],
+    measure: (a, b) => `taken as ${formatLengthWithUnit(size.millimetres, style(table))}, sheet says ${formatLengthWithUnit(Math.hypot(b.plane[0] - a.plane[0], b.plane[1] - a.plane[1]), style(table))}`,
+    done: (picks) => {
+      const u = get(table.session.state.model, 'underlay', start.id) ?? start;
+      const known = knownOn(table.session.state.model, u.id);
+      // Beside dimensions that are truly known an assumed one is only a check.
+      const proven = known.some((c) => isFitted(c) && c.origin !== 'assumed');
+      const entity: Check = { ...knownBy(table, u, picks, size.millimetres, size.name, proven ? 'check' : 'fit'), spread: size.spread, origin: 'assumed' };
+      if (apart(entity)) refit(table, u, [...known, entity], `Assume ${size.name} on ${u.name}`);
+      else table.session.tell(TOGETHER_WORDS, true);
+      table.layDown();
+    },
   }));
 }
 
