@@ -4,3 +4,4 @@ export * from './printed/index.ts';
 export * from './fit/index.ts';
 export * from './align.ts';
 export * from './usual-sizes.ts';
+export * from './homography.ts';

@@ -4,6 +4,7 @@ import { takeLineTool, takeWallTool, flipAlignment, takeThicknessTool } from '@/
 import { takeMeasureTool } from '@/stages/check/measure';
 import { takeAdjustTool } from '@/stages/calibrate/adjust-tool';
 import { takeAlignTool } from '@/stages/calibrate/align-tool';
+import { takeStraightenTool } from '@/stages/calibrate/straighten-tool';
 import { takeCalibrateTool, takeCheckTool, takeLevelTool, takeOriginTool } from '@/stages/calibrate/tools';
 import { SelectTool } from '@/table/tools/select-tool';
 import type { StageId } from './stage-list';
@@ -44,6 +45,7 @@ export function makeCommands({ table, session, goTo, foldStack, foldCard, help }
     { id: 'known', words: 'Enter a known dimension as a check', group: 'Tools', key: 'k', applies: hasUnderlay, run: inStage('calibrate', () => takeCheckTool(table)) },
     { id: 'align', words: 'Align the sheet by common points', group: 'Tools', key: 'a', applies: hasUnderlay, run: inStage('calibrate', () => takeAlignTool(table)) },
     { id: 'adjust', words: 'Adjust where the sheet lies, by keys', group: 'Tools', key: 'j', applies: hasUnderlay, run: inStage('calibrate', () => takeAdjustTool(table)) },
+    { id: 'straighten', words: 'Straighten a photo by four corners', group: 'Tools', key: 'r', applies: hasUnderlay, run: inStage('calibrate', () => takeStraightenTool(table)) },
     { id: 'level', words: 'Level the sheet by an edge', group: 'Tools', key: 'l', applies: hasUnderlay, run: inStage('calibrate', () => takeLevelTool(table)) },
     { id: 'origin', words: 'Put a point of the sheet on the origin', group: 'Tools', key: 'o', applies: hasUnderlay, run: inStage('calibrate', () => takeOriginTool(table)) },
     { id: 'undo', words: 'Undo the last step', group: 'Edit', key: 'Ctrl+z', run: () => session.undo() },

@@ -67,6 +67,16 @@ export class TileCache {
     this.dropUnwanted(`${source}:${sheet.page}:${look.key}:`, wanted);
   }
 
+  /** A part of a sheet (sheet points) as one picture, `scale` pixels to the point; null where it cannot be drawn. */
+  pictureOf(file: FileInfo, sheet: SheetInfo, [x0, y0, x1, y1]: Box, scale: number): Promise<ImageBitmap | null> {
+    const [key, source] = sourceOf(file, sheet, false);
+    this.openSource(key, source);
+    return this.client.render({
+      key, page: sheet.page, look: '', scale, x: Math.round(x0 * scale), y: Math.round((sheet.height - y1) * scale),
+      width: Math.round((x1 - x0) * scale), height: Math.round((y1 - y0) * scale), sheetWidth: sheet.width, sheetHeight: sheet.height,
+    }).bitmap;
+  }
+
   private formerLook(page: string, look: string): string | null {
     const known = this.looks.get(page);
     if (known?.now === look) return known.former;
@@ -129,10 +139,7 @@ export class TileCache {
   /** Tells the worker where the picture comes from and what of it is off, once each; returns the source's key. */
   private open(file: FileInfo, sheet: SheetInfo, look: ShownLook): string {
     const [key, source] = sourceOf(file, sheet, look.linesOnly);
-    if (!this.opened.has(key)) {
-      this.opened.add(key);
-      this.client.open(key, source);
-    }
+    this.openSource(key, source);
     const told = `${key}:${sheet.page}:${look.key}`;
     if (look.key !== '' && !this.opened.has(told)) {
       this.opened.add(told);
@@ -140,6 +147,12 @@ export class TileCache {
       this.client.tellLook({ key, page: sheet.page, look: look.key, objects, annotations, items });
     }
     return key;
+  }
+
+  private openSource(key: string, source: SheetSource): void {
+    if (this.opened.has(key)) return;
+    this.opened.add(key);
+    this.client.open(key, source);
   }
 
   private ask(key: string, source: string, sheet: SheetInfo, look: string, scale: number, c: number, r: number): Tile {

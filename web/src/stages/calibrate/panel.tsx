@@ -20,6 +20,7 @@ import { AlignCard } from './align-card';
 import { FitCard } from './fit-card';
 import { FoundCard } from './found-card';
 import { useCalibrateState } from './state';
+import { StraightenCard } from './straighten-card';
 import { UsualCard } from './usual-card';
 import { takeCalibrateTool, takeLevelTool, takeOriginTool, turnCurrent } from './tools';
 
@@ -60,11 +61,13 @@ export function CalibratePanel() {
 function Calibrating({ underlay: u, active, style, imperial }: { underlay: Underlay; active: boolean; style: LengthStyle; imperial: boolean }) {
   const model = useProject((s) => s.model);
   const checks = useMemo(() => knownOn(model, u.id), [model, u.id]);
+  const content = useProject((s) => s.files.find((f) => f.id === u.fileId)?.sheets.find((x) => x.page === u.page)?.content);
   return (
     <>
       <FoundCard underlay={u} />
       <ByHand underlay={u} checks={checks.length} active={active} />
       <UsualCard underlay={u} />
+      {content !== undefined && content !== 'vector' && <StraightenCard underlay={u} />}
       {u.calibration && <Figures underlay={u} style={style} imperial={imperial} />}
       {!u.calibration && u.scaleState === 'stated' && <Figure label="Scale, as stated" value={describeScale(scaleFactorOf(u.placement), imperial).text} />}
       <FitCard underlay={u} checks={checks} />

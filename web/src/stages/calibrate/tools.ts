@@ -15,7 +15,7 @@ import { useCalibrateState } from './state';
 const onSheet = (u: Underlay, p: Pick): [number, number] => applyTransform(invertTransform(u.placement), p.plane);
 const style = (table: Table) => lengthStyle(table.session.state.model);
 
-function typedLength(table: Table, text: string): { mm: number } | string {
+export function typedLength(table: Table, text: string): { mm: number } | string {
   const parsed = parseLength(text, style(table).units);
   if (parsed.ok && parsed.mm > 0) return { mm: parsed.mm };
   if (parsed.ok) return 'A length must be more than nothing.';
@@ -30,7 +30,7 @@ const EYE_PIXELS = 1.5;
 const LOOSE: readonly string[] = ['along'];
 
 /** How well a pick is known on the sheet: standard deviation, sheet points. */
-const sigmaOfPick = (table: Table, u: Underlay, p: Pick): number =>
+export const sigmaOfPick = (table: Table, u: Underlay, p: Pick): number =>
   (p.found && !LOOSE.includes(p.found.kind) ? SNAPPED_SIGMA : EYE_PIXELS / (table.view.scale * meanScale(u.placement)));
 
 /** The known dimension that two picks and a figure make. */

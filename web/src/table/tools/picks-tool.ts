@@ -27,15 +27,15 @@ export class PicksTool implements Tool {
   readonly snaps = true;
   readonly cursor = 'crosshair';
   readonly onlyUnderlay?: string;
-  private picks: Pick[] = [];
-  private hover: Pick | null = null;
+  protected picks: Pick[] = [];
+  protected hover: Pick | null = null;
 
   constructor(private readonly plan: PicksPlan) {
     this.id = plan.id;
     this.onlyUnderlay = plan.onlyUnderlay;
   }
 
-  private get complete(): boolean { return this.picks.length === this.plan.steps.length; }
+  protected get complete(): boolean { return this.picks.length === this.plan.steps.length; }
 
   words(): string {
     if (!this.complete) return this.plan.steps[this.picks.length];

@@ -1,0 +1,136 @@
+import { create } from 'zustand';
+import { straighten, type Straightening } from '@calque/core/calibration';
+import { applyTransform, type Point } from '@calque/core/geometry';
+import { get, group, ofType, PLAIN_LOOK, setFields, storedTransform, type Change, type Check, type Pair, type Underlay } from '@calque/core/model';
+import { upload } from '@/project/api';
+import { spreadOf } from '@/project/known';
+import type { FileInfo, SheetInfo } from '@/project/wire';
+import type { Table } from '@/table/table';
+import type { FromStraighten, ToStraighten } from '@/workers/straighten-protocol';
+import { placedBy, recordOf } from './fit';
+import { showPlaced } from './place';
+
+/** What straightening is at, in words; `why` where it failed. */
+interface StraightenState { doing: { words: string; share: number | null; stop(): void } | null; why: string | null }
+export const useStraighten = create<StraightenState>(() => ({ doing: null, why: null }));
+
+/** Sides of the photo as it is looked at, pixels. */
+const PHOTO_PIXELS = 4000;
+const WAIT_MS = 300;
+
+export interface Rectangle { corners: readonly Point[]; /** How well each corner was picked, sheet points. */ sigma: readonly number[]; width: number; height: number; typed: readonly [string, string] }
+
+class Stopped extends Error {}
+
+/** Pixels per sheet point, and a sheet point as a pixel of the cropped photo (y down). */
+function photoOf(u: Underlay): { scale: number; width: number; height: number; pixel(p: Point): [number, number] } {
+  const [x0, y0, x1, y1] = u.crop;
+  const scale = PHOTO_PIXELS / Math.max(x1 - x0, y1 - y0);
+  return { scale, width: Math.round((x1 - x0) * scale), height: Math.round((y1 - y0) * scale), pixel: ([x, y]) => [(x - x0) * scale, (y1 - y) * scale] };
+}
+
+/** Why four corners do not do, in words; null where they do. */
+export function cornersProblem(u: Underlay, { corners, width, height }: Rectangle): string | null {
+  const photo = photoOf(u);
+  const result = straighten(corners.map(photo.pixel), width, height, photo);
+  if (!('reason' in result)) return null;
+  return result.reason === 'cross' ? 'The four corners cross: pick them in their order round the rectangle.' : 'Three of the corners lie in one line: pick the four corners of a rectangle.';
+}
+
+/** Straightens a photo by four corners of a rectangle of known size: the picture becomes a file of its own, laid to scale in place of the photo. */
+export async function straightenUnderlay(table: Table, u: Underlay, rectangle: Rectangle): Promise<void> {
+  const { session } = table;
+  let stopped = false;
+  let stopWork = () => {};
+  const stop = () => {
+    stopped = true;
+    stopWork();
+  };
+  const tell = (words: string, share: number | null) => useStraighten.setState({ doing: { words, share, stop }, why: null });
+  try {
+    tell('Fetching the photo', null);
+    const photo = photoOf(u);
+    const result = straighten(rectangle.corners.map(photo.pixel), rectangle.width, rectangle.height, photo);
+    if ('reason' in result) return;
+    const file = session.state.files.find((f) => f.id === u.fileId), sheet = file?.sheets.find((s) => s.page === u.page);
+    const bitmap = file && sheet ? await table.tiles.pictureOf(file, sheet, u.crop, photo.scale) : null;
+    if (!bitmap) throw new Error('The photo cannot be fetched. Try it again.');
+    if (stopped) throw new Stopped();
+    const picture = await drawn(result, bitmap, (share) => tell('Straightening the photo', share), (end) => { stopWork = end; });
+    const sending = upload(`/api/projects/${session.projectId}/files?name=${encodeURIComponent(`${u.name}, straightened.jpg`)}`, picture, (share) => tell('Keeping the straightened picture', share));
+    stopWork = () => sending.cancel();
+    const { id } = await sending.done;
+    stopWork = () => {};
+    tell('Reading the straightened picture', null);
+    const [straight, page] = await readFile(table, id, () => stopped);
+    lay(table, u, rectangle, result, photo.scale, straight, page);
+    useStraighten.setState({ doing: null, why: null });
+  } catch (error) {
+    useStraighten.setState({ doing: null, why: error instanceof Stopped || stopped ? null : error instanceof Error ? error.message : String(error) });
+  }
+}
+
+function drawn({ photoFromPicture, width, height }: Straightening, photo: ImageBitmap, onProgress: (share: number) => void, onStop: (end: () => void) => void): Promise<Blob> {
+  return new Promise((resolve, reject) => {
+    const worker = new Worker(new URL('../../workers/straighten.worker.ts', import.meta.url), { type: 'module' });
+    const end = () => worker.terminate();
+    onStop(() => {
+      end();
+      reject(new Stopped());
+    });
+    worker.onmessage = ({ data }: MessageEvent<FromStraighten>) => {
+      if (data.type === 'progress') {
+        onProgress(data.share);
+        return;
+      }
+      end();
+      if (data.type === 'done') resolve(data.picture);
+      else reject(new Error(data.why));
+    };
+    worker.onerror = () => reject(new Error('Straightening the photo failed. Try it again with a smaller crop.'));
+    worker.postMessage({ photo, photoFromPicture, width, height } satisfies ToStraighten, [photo]);
+  });
+}
+
+/** Waits until a file has been read. */
+async function readFile(table: Table, fileId: string, stopped: () => boolean): Promise<[FileInfo, SheetInfo]> {
+  for (;;) {
+    if (stopped()) throw new Stopped();
+    await table.session.refreshFiles();
+    const file = table.session.state.files.find((f) => f.id === fileId);
+    if (file?.status === 'failed') throw new Error(file.message ?? 'The straightened picture cannot be read.');
+    if (file?.status === 'ready' && file.sheets[0]) return [file, file.sheets[0]];
+    await new Promise((resolve) => setTimeout(resolve, WAIT_MS));
+  }
+}
+
+/** Lays the straightened picture with its first corner where the photo's lay, and hides the photo: one step. */
+function lay(table: Table, u: Underlay, { corners, sigma, width, height, typed }: Rectangle, result: Straightening, scale: number, file: FileInfo, sheet: SheetInfo): void {
+  const { session } = table;
+  const { model } = session.state;
+  const perPixel = sheet.width / result.width;
+  const at = result.corners.map(([x, y]): Pair => [x * perPixel, sheet.height - y * perPixel]);
+  const s = result.millimetresPerPixel / perPixel;
+  const [px, py] = applyTransform(u.placement, corners[0]);
+  const id = crypto.randomUUID();
+  const known = at.map((from, i): Check => {
+    const [mm, words] = i % 2 === 0 ? [width, typed[0]] : [height, typed[1]];
+    return { type: 'check', id: crypto.randomUUID(), underlayId: id, from, to: at[(i + 1) % 4], printed: mm, typed: words, use: 'fit', sigma: [sigma[i] * scale * perPixel, sigma[(i + 1) % 4] * scale * perPixel], spread: spreadOf(words, mm), origin: 'picked' };
+  });
+  const laid: Underlay = {
+    ...u, id, name: `${u.name}, straightened`.slice(0, 200), fileId: file.id, page: sheet.page, crop: [0, 0, sheet.width, sheet.height], outline: null, former: null, look: PLAIN_LOOK, visible: true,
+    placement: storedTransform([s, 0, 0, s, px - s * at[0][0], py - s * at[0][1]]), scaleState: 'calibrated', calibration: null, order: Math.max(0, ...ofType(model, 'underlay').map((o) => o.order)) + 1,
+  };
+  const placed = placedBy(laid, known, 'auto');
+  const calibration = typeof placed === 'string' ? null : placed.calibration;
+  const label = `Straighten ${u.name}`;
+  const photo = get(model, 'underlay', u.id);
+  const add = (entity: Underlay | Check): Change => ({ type: 'add', entity });
+  const change = group([
+    add({ ...laid, calibration }), ...known.map(add), photo ? setFields(photo, { visible: false }) : null,
+    { type: 'add', entity: recordOf(model, laid, label, { placement: laid.placement, scaleState: 'calibrated', calibration }, known) },
+  ]);
+  if (!change || !session.do(change, label)) return;
+  table.setUnderlay(id);
+  showPlaced(table, id);
+}
