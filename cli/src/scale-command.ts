@@ -1,6 +1,6 @@
-import { readPrinted, type BareUnit, type PrintedReading } from '@calque/core/calibration';
+import { readPrinted, type PrintedReading } from '@calque/core/calibration';
 import { DEFAULT_MEMORY_MB, type ReadPage } from '@calque/reader';
-import { describeScale } from '@calque/core/units';
+import { describeScale, type BareUnit } from '@calque/core/units';
 import { readLimited } from './read-limited.ts';
 
 export interface ScaleFlags { page?: number; units: BareUnit | 'auto'; json?: boolean; password?: string; seconds: number }

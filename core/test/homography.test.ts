@@ -64,7 +64,7 @@ describe('straightening a photo', () => {
     if ('reason' in result) throw new Error(result.reason);
     const longest = Math.hypot(corners[1][0] - corners[0][0], corners[1][1] - corners[0][1]);
     expect(2400 / result.millimetresPerPixel).toBeGreaterThanOrEqual(longest * 0.99);
-    expect(result.width * result.height).toBeLessThanOrEqual(24.1e6);
+    expect(result.width * result.height).toBeLessThanOrEqual(12.1e6);
     expect(result.width * result.millimetresPerPixel).toBeGreaterThan(2400);
     expect(result.width * result.millimetresPerPixel).toBeLessThanOrEqual(3 * 2400 + 10);
   });

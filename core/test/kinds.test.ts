@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { makeRegion, type Point } from '@calque/core/geometry';
-import { decodeLinework, encodeLinework, kindCode, looksLikeFigure, PageInterpreter, penKey, penUses, Verb, type Linework, type PathObject } from '@calque/core/linework';
+import { decodeLinework, encodeLinework, kindCode, PageInterpreter, penKey, penUses, Verb, type Linework, type PathObject } from '@calque/core/linework';
+import { readFigure } from '@calque/core/units';
 
 const BLACK = { r: 0, g: 0, b: 0, a: 255 };
 type Stroke = readonly [number, number, number, number];
@@ -83,8 +84,8 @@ describe('dimensions', () => {
     expect(l.texts.map((t) => t.kind)).toEqual([TEXT, TEXT, TEXT]);
     expect(kinds(l)).toEqual(Array(4).fill(LINE));
   });
-  it.each(['5250', '5.25', '5,25', '3 650', '4,300', '12.5 m', "11'-4\"", "11' 4 1/2\"", '11′-4½″', "3'-6\"", '136"', '7 1/2"', 'Ø 125', 'R45', "20'"])('%s may be a figure', (text) => expect(looksLikeFigure(text)).toBe(true));
-  it.each(['A', 'Hall', 'Level 2', '17.3 m2', 'D-12', '1:100', 'see 4', '', '2024-11-23'])('%s may not', (text) => expect(looksLikeFigure(text)).toBe(false));
+  it.each(['5250', '5.25', '5,25', '3 650', '4,300', '12.5 m', "11'-4\"", "11' 4 1/2\"", '11′-4½″', "3'-6\"", '136"', '7 1/2"', 'Ø 125', 'R45', "20'"])('%s may be a figure', (text) => expect(readFigure(text)).not.toBeNull());
+  it.each(['A', 'Hall', 'Level 2', '17.3 m2', 'D-12', '1:100', 'see 4', '', '2024-11-23'])('%s may not', (text) => expect(readFigure(text)).toBeNull());
 });
 
 describe('pens', () => {

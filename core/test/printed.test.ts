@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { readFigure, readPrinted, type PrintedReading } from '@calque/core/calibration';
+import { readPrinted, type PrintedReading } from '@calque/core/calibration';
+import { readFigure } from '@calque/core/units';
 import { Drafting, drawPlan, drawTable, type PlanDimension, type PlanStyle } from './given-plan.ts';
 
 const STYLE: PlanStyle = { marks: 'tick', figures: 'above', write: String, scale: { x: 100, y: 100 }, joined: false, clutter: false, textHeight: 6 };

@@ -113,7 +113,7 @@ export interface Straightening {
 
 /** How far beyond the rectangle the straightened picture reaches, as a share of its sides. */
 const BEYOND = 1;
-const MOST_PIXELS = 24e6;
+const MOST_PIXELS = 12e6;
 /** Points of the photo's edge that are followed to find what it shows. */
 const EDGE_STEPS = 24;
 

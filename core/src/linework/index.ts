@@ -8,8 +8,8 @@ export { linesOfKind, penKey, penUses, straightLines, type PenUse } from './pens
 export * from './switches.ts';
 export type { PageSummary } from './page-summary.ts';
 export { titleOf, type SheetTitle } from './title-block.ts';
-export { looksLikeFigure } from './kinds/dimensions.ts';
 export { recogniseKinds } from './kinds/recognise.ts';
 export { joinTexts } from './texts.ts';
 export { scaleNotes, type ScaleNote } from './scale-notes.ts';
 export { encodeLinework, decodeLinework, LINEWORK_VERSION } from './binary.ts';
+export { LineIndex } from './line-index.ts';

@@ -2,3 +2,4 @@ export * from './length.ts';
 export * from './format.ts';
 export * from './scale.ts';
 export * from './angle.ts';
+export * from './figures.ts';

@@ -1,6 +1,6 @@
-import { readFigure, type KnownLength } from '@calque/core/calibration';
+import type { KnownLength } from '@calque/core/calibration';
 import { ofType, type Check, type KnownDimension, type Model } from '@calque/core/model';
-import { MM_PER } from '@calque/core/units';
+import { MM_PER, readFigure } from '@calque/core/units';
 
 /** Picks of which nothing is recorded: as good as a line's width. */
 const USUAL_SIGMA = 0.1;

@@ -1,4 +1,5 @@
-import type { BareUnit, PrintedReading } from '@calque/core/calibration';
+import type { PrintedReading } from '@calque/core/calibration';
+import type { BareUnit } from '@calque/core/units';
 
 /** Whose printed dimensions are to be read, by the address of its linework. */
 export interface ToPrinted { url: string; units: BareUnit | null }

@@ -25,10 +25,12 @@ async function draw({ photo, photoFromPicture: h, width, height }: ToStraighten)
   for (let top = 0; top < height; top += BAND) {
     const rows = Math.min(BAND, height - top);
     const band = new ImageData(width, rows);
+    const to = band.data;
     for (let r = 0; r < rows; r++) {
+      const y = top + r + 0.5, px = h[1] * y + h[2], py = h[4] * y + h[5], pw = h[7] * y + h[8];
       for (let c = 0; c < width; c++) {
-        const x = c + 0.5, y = top + r + 0.5, w = h[6] * x + h[7] * y + h[8];
-        takePixel(from, photo.width, photo.height, (h[0] * x + h[1] * y + h[2]) / w - 0.5, (h[3] * x + h[4] * y + h[5]) / w - 0.5, band.data, 4 * (r * width + c));
+        const x = c + 0.5, w = 1 / (h[6] * x + pw);
+        takePixel(from, photo.width, photo.height, (h[0] * x + px) * w - 0.5, (h[3] * x + py) * w - 0.5, to, 4 * (r * width + c));
       }
     }
     context.putImageData(band, 0, top);

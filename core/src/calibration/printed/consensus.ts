@@ -1,5 +1,5 @@
 import { MM_PER_POINT, type Box, type SheetPoint } from '../../geometry/index.ts';
-import { BARE_UNITS, lengthIn, roundingIn, type BareUnit, type Figure } from './figures.ts';
+import { BARE_UNITS, lengthIn, roundingIn, type BareUnit, type Figure } from '../../units/index.ts';
 import { alongX, alongY, fitView, lengthAt, type Sample, type ViewFit } from './fit-view.ts';
 import type { Stretch } from './line-pairs.ts';
 

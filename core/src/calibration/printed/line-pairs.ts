@@ -1,6 +1,5 @@
 import type { SheetPoint } from '../../geometry/index.ts';
-import { kindCode, STRIDE, type Linework, type PageText } from '../../linework/index.ts';
-import { LineIndex } from './line-index.ts';
+import { kindCode, LineIndex, STRIDE, type Linework, type PageText } from '../../linework/index.ts';
 
 /**
  * A stretch of a line that a figure may measure: its two ends in sheet points, and how well that

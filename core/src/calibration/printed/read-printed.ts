@@ -1,9 +1,8 @@
 import { MM_PER_POINT, type Box, type SheetPoint } from '../../geometry/index.ts';
 import type { Linework, PageText } from '../../linework/index.ts';
-import { scaleNote } from '../../units/index.ts';
+import { lengthIn, readFigure, roundingIn, scaleNote, type BareUnit, type Figure } from '../../units/index.ts';
 import { checkChains, type ChainCheck } from './chains.ts';
 import { agree, boxOf, tolerance, type Agreement, type Reading } from './consensus.ts';
-import { lengthIn, readFigure, roundingIn, type BareUnit, type Figure } from './figures.ts';
 import { lengthAt, type ViewFit } from './fit-view.ts';
 import { StretchFinder, type Stretch } from './line-pairs.ts';
 import { scaleBars } from './scale-bar.ts';

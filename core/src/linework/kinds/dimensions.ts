@@ -1,4 +1,5 @@
-import Flatbush from 'flatbush';
+import { readFigure } from '../../units/index.ts';
+import { LineIndex } from '../line-index.ts';
 import type { Linework, PageText } from '../types.ts';
 
 /**
@@ -6,14 +7,6 @@ import type { Linework, PageText } from '../types.ts';
  * ends of the figure's stretch a tick, an arrow or a witness line. Distances below are in heights of the figure.
  */
 export interface DimensionParts { segments: Uint8Array; circles: Uint8Array; fillEdges: Uint8Array; texts: Uint8Array; found: number }
-
-/** Bare and grouped numbers, decimals, feet and inches with fractions, a unit, a diameter or radius sign. */
-const FIGURE = /^(?:[RrØ⌀øÆ]|dia\.?|rad\.?)?\s*\d[\d\s.,'’\u2009\u202f]*(?:\s*(?:mm|cm|m|km|in|ft)\.?)?$/;
-const FEET_INCHES = /^(?:[RrØ⌀ø]\s*)?\d+\s*(?:['′’]|ft\.?)\s*-?\s*(?:\d+(?:[\s-]+\d+\s*[/⁄]\s*\d+)?\s*[½¼¾⅛⅜⅝⅞]?\s*(?:["″”]|in\.?|'')?)?$|^\d*(?:[\s-]*\d+\s*[/⁄]\s*\d+|[½¼¾⅛⅜⅝⅞])?\s*["″”]$/;
-const ROUND = /^(?:[RrØ⌀øÆ]|dia\.?|rad\.?)\s*\d/;
-
-/** Is the text a figure that could be a dimension's? */
-export const looksLikeFigure = (text: string): boolean => text.length <= 24 && (FIGURE.test(text.trim()) || FEET_INCHES.test(text.trim()));
 
 /** How far the line may lie from the middle of the figure. */
 const LINE_REACH = 2;
@@ -30,14 +23,14 @@ export function findDimensions(l: Linework, count: number, skip: Uint8Array): Di
   const parts: DimensionParts = {
     segments: new Uint8Array(count), circles: new Uint8Array(l.circles.length / 3), fillEdges: new Uint8Array(l.fillEdges.length / 4), texts: new Uint8Array(l.texts.length), found: 0,
   };
-  const figures = l.texts.flatMap((t, i) => (looksLikeFigure(t.text) ? [i] : []));
+  const figures = l.texts.flatMap((t, i) => { const figure = readFigure(t.text); return figure && figure.kind !== 'angle' ? [{ i, figure }] : []; });
   if (figures.length === 0) return parts;
   const finder = new Finder(l, count, skip, parts);
-  for (const i of figures) {
+  for (const { i, figure } of figures) {
     if (finder.take(l.texts[i])) {
       parts.texts[i] = 1;
       parts.found++;
-    } else if (ROUND.test(l.texts[i].text.trim())) parts.texts[i] = 1;
+    } else if (figure.kind !== 'length') parts.texts[i] = 1;
   }
   return parts;
 }
@@ -46,12 +39,12 @@ export function findDimensions(l: Linework, count: number, skip: Uint8Array): Di
 interface Mark { t: number; sure: boolean; take: () => void }
 
 class Finder {
-  private readonly lines: Lines;
-  private readonly edges: Lines;
+  private readonly lines: LineIndex;
+  private readonly edges: LineIndex;
 
   constructor(private readonly l: Linework, count: number, skip: Uint8Array, private readonly parts: DimensionParts) {
-    this.lines = new Lines(l.segments, count, skip);
-    this.edges = new Lines(l.fillEdges, l.fillEdges.length / 4);
+    this.lines = new LineIndex(l.segments, Int32Array.from({ length: count }, (_, i) => i).filter((i) => !skip[i]));
+    this.edges = new LineIndex(l.fillEdges, Int32Array.from({ length: l.fillEdges.length / 4 }, (_, i) => i));
   }
 
   take(text: PageText): boolean {
@@ -62,7 +55,7 @@ class Finder {
     const off = (x: number, y: number) => -(x - mx) * uy + (y - my) * ux;
     const reach = LINE_REACH * h + text.width;
     const beside: { i: number; a: number; b: number; v: number }[] = [];
-    for (const i of this.lines.search(mx - reach, my - reach, mx + reach, my + reach)) {
+    for (const i of this.lines.inBox(mx - reach, my - reach, mx + reach, my + reach)) {
       const [x0, y0, x1, y1] = [s[4 * i], s[4 * i + 1], s[4 * i + 2], s[4 * i + 3]];
       const length = Math.sqrt((x1 - x0) ** 2 + (y1 - y0) ** 2);
       if (length < h / 2 || Math.abs(-(x1 - x0) * uy + (y1 - y0) * ux) > SAME_DIRECTION * length) continue;
@@ -130,36 +123,13 @@ class Finder {
         if (same || upright) marks.push({ t, sure: same && crosses && beyond > 0.3 && beyond <= 3 * h, take });
       } else if (slope > 0.15 && length <= LONGEST_MARK * h) marks.push({ t, sure: true, take });
     };
-    for (const i of this.lines.search(...box)) if (!own.includes(i)) look(l.segments, i, false, () => { parts.segments[i] = 1; });
-    for (const i of this.edges.search(...box)) look(l.fillEdges, i, true, () => { parts.fillEdges[i] = 1; });
+    for (const i of this.lines.inBox(...box)) if (!own.includes(i)) look(l.segments, i, false, () => { parts.segments[i] = 1; });
+    for (const i of this.edges.inBox(...box)) look(l.fillEdges, i, true, () => { parts.fillEdges[i] = 1; });
     for (let i = 0; i < l.circles.length / 3; i++) {
       const x = l.circles[3 * i] - mx, y = l.circles[3 * i + 1] - my, r = l.circles[3 * i + 2];
       const t = x * ux + y * uy, w = -x * uy + y * ux - v;
       if (r <= h && Math.abs(w) <= TOUCH && t >= a - h && t <= b + h) marks.push({ t, sure: true, take: () => { parts.circles[i] = 1; } });
     }
     return marks;
-  }
-}
-
-/** Straight lines found by box; those to be skipped are not even looked at. */
-class Lines {
-  private readonly index: Flatbush | null;
-  private readonly ids: Int32Array;
-
-  constructor(lines: Float64Array, count: number, skip?: Uint8Array) {
-    const ids = new Int32Array(count);
-    let n = 0;
-    for (let i = 0; i < count; i++) if (!skip?.[i]) ids[n++] = i;
-    this.ids = ids.subarray(0, n);
-    this.index = n === 0 ? null : new Flatbush(n, 16, Float32Array);
-    for (const i of this.ids) {
-      const k = 4 * i;
-      this.index!.add(Math.min(lines[k], lines[k + 2]) - 0.1, Math.min(lines[k + 1], lines[k + 3]) - 0.1, Math.max(lines[k], lines[k + 2]) + 0.1, Math.max(lines[k + 1], lines[k + 3]) + 0.1);
-    }
-    this.index?.finish();
-  }
-
-  search(x0: number, y0: number, x1: number, y1: number): number[] {
-    return this.index ? this.index.search(x0, y0, x1, y1).map((k) => this.ids[k]) : [];
   }
 }

@@ -6,7 +6,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useEffect, useMemo, useState } from 'react';
-import { agreementTolerance, bestNext, evaluateCheck, FIT_MODELS, scaleFactorOf, type KnownLength } from '@calque/core/calibration';
+import { agreementTolerance, bestNext, evaluateCheck, FIT_MODELS, inflation, scaleFactorOf, type KnownLength } from '@calque/core/calibration';
 import { applyTransform, type Point } from '@calque/core/geometry';
 import { ofType, type Check, type Underlay } from '@calque/core/model';
 import { describeScale, formatLength, formatLengthWithUnit, formatNumber } from '@calque/core/units';
@@ -101,6 +101,7 @@ function Evidence({ underlay: u, checks, wanted }: { underlay: Underlay; checks:
         </Typography>
       )}
       {stretch && <Typography sx={{ color: 'assumed' }}>{stretch}</Typography>}
+      {!spoiler && !stretch && outcome.ok && inflation(outcome.fit) > 1 && <Typography sx={{ color: 'differs' }}>≠ These dimensions contradict one another by more than their picks explain, and none of them alone is to blame. Hold others against the sheet, to see which are right.</Typography>}
       {next && <Typography color="text.secondary">{next}</Typography>}
       <TextField select label="Model of the fit" value={wanted} disabled={u.locked} sx={{ minWidth: 230, mt: 1 }} onChange={(e) => refit(table, u, checks, `Fit ${u.name} by another model`, e.target.value as Wanted)}>
         <MenuItem value="auto">as the evidence says: {MODEL_WORDS[choice.model]}</MenuItem>

@@ -1,7 +1,8 @@
 import { create } from 'zustand';
-import type { BareUnit, PrintedReading } from '@calque/core/calibration';
+import type { PrintedReading } from '@calque/core/calibration';
 import { makeRegion, regionContains, type Point } from '@calque/core/geometry';
 import type { Underlay } from '@calque/core/model';
+import type { BareUnit } from '@calque/core/units';
 import { lineworkUrl } from '@/project/addresses';
 import { cropRing } from '@/table/look-cache';
 import type { FromPrinted, ToPrinted } from '@/workers/printed-protocol';

@@ -15,7 +15,7 @@ interface StraightenState { doing: { words: string; share: number | null; stop()
 export const useStraighten = create<StraightenState>(() => ({ doing: null, why: null }));
 
 /** Sides of the photo as it is looked at, pixels. */
-const PHOTO_PIXELS = 4000;
+const PHOTO_PIXELS = 3200;
 const WAIT_MS = 300;
 
 export interface Rectangle { corners: readonly Point[]; /** How well each corner was picked, sheet points. */ sigma: readonly number[]; width: number; height: number; typed: readonly [string, string] }

@@ -1,6 +1,6 @@
 import { bandOf } from '@calque/core/building';
 import { applyTransform, boxRing, invertTransform, MM_PER_POINT, meanScale, transformBox, type Point, type Transform } from '@calque/core/geometry';
-import { isTraced, setFields, storedTransform, type Model, type Pair, type Traced, type Underlay } from '@calque/core/model';
+import { isTraced, ofType, setFields, storedTransform, type Model, type Pair, type Traced, type Underlay } from '@calque/core/model';
 import { leansOnGone, placementOfNew, type Registration } from '@calque/core/registration';
 import { formatNumber } from '@calque/core/units';
 import { lineworkUrl } from '@/project/addresses';
@@ -64,10 +64,17 @@ export function withNewPage(u: Underlay, sheet: SheetInfo, { transform }: Regist
 /** Replaces the sheet of an underlay in one step, with the points of its known dimensions. */
 export function acceptIssue(session: ProjectSession, u: Underlay, sheet: SheetInfo, fit: Registration): boolean {
   const { model } = session.state;
-  const checks = [...model.values()].filter((e) => e.type === 'check' && e.underlayId === u.id);
+  const checks = ofType(model, 'check').filter((c) => c.underlayId === u.id);
+  // Earlier calibrations are of the old page: they are told in the new one's points, so that one can still go back to them.
+  const records = ofType(model, 'calibration').filter((r) => r.underlayId === u.id);
+  const at = (p: Pair): Pair => [...applyTransform(fit.transform, p)];
   const changes = [
     setFields(u, withNewPage(u, sheet, fit)),
-    ...checks.map((c) => (c.type === 'check' ? setFields(c, { from: [...applyTransform(fit.transform, c.from)] as Pair, to: [...applyTransform(fit.transform, c.to)] as Pair }) : null)),
+    ...records.map((r) => setFields(r, {
+      placement: storedTransform(placementOfNew(r.placement, fit.transform)), known: r.known.map((k) => ({ ...k, from: at(k.from), to: at(k.to) })),
+      calibration: r.calibration && { ...r.calibration, from: at(r.calibration.from), to: at(r.calibration.to) },
+    })),
+    ...checks.map((c) => setFields(c, { from: at(c.from), to: at(c.to) })),
   ].filter((c) => c !== null);
   return session.do({ type: 'group', changes }, `New issue of ${u.name}`);
 }

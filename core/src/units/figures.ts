@@ -1,4 +1,4 @@
-import { parseLength, parseNumber } from '../../units/index.ts';
+import { parseLength, parseNumber } from './length.ts';
 
 /** What a bare number on a sheet may be in. */
 export const BARE_UNITS = ['mm', 'cm', 'm', 'in', 'ft'] as const;

@@ -1,5 +1,5 @@
 import Flatbush from 'flatbush';
-import type { SheetPoint } from '../../geometry/index.ts';
+import type { SheetPoint } from '../geometry/index.ts';
 
 /** Straight lines (x0, y0, x1, y1 each) found by place. */
 export class LineIndex {
