@@ -41,7 +41,8 @@ test('the package opens again with nothing lost, files and history included', as
   await allSaved(page);
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Write .calque' }).click()]);
   const path = await download.path();
-  await page.goto('/');
+  // A file chosen before the page has come to life would be heard by nobody.
+  await page.goto('/', { waitUntil: 'networkidle' });
   await page.getByLabel('Package file').setInputFiles({ name: 'boathouse.calque', mimeType: 'application/zip', buffer: await (await import('node:fs/promises')).readFile(path) });
   await page.waitForURL('**/project/*');
   expect(page.url()).not.toBe(first);
@@ -51,7 +52,8 @@ test('the package opens again with nothing lost, files and history included', as
   await expect(page.getByRole('region', { name: 'Boathouse drawings.pdf' }).getByText('PDF, 4 pages')).toBeVisible({ timeout: 60000 });
   await page.keyboard.press('Control+z');
   await expect.poll(async () => (await entities(page, 'wall')).length).toBe(0);
-  await page.goto('/');
+  // A file chosen before the page has come to life would be heard by nobody.
+  await page.goto('/', { waitUntil: 'networkidle' });
   await page.getByLabel('Package file').setInputFiles({ name: 'x.calque', mimeType: 'application/zip', buffer: Buffer.from('no zip') });
   await expect(page.getByText('This is not a .calque package')).toBeVisible();
 });

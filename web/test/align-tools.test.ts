@@ -1,5 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Check, CalibrationRecord, Underlay, Wall } from '@calque/core/model';
+import type { PrintedReading } from '@calque/core/calibration';
+import { partViews, viewsWithin } from '../src/stages/calibrate/part-views.ts';
 import { goBackTo, placedBy, refit } from '../src/stages/calibrate/fit.ts';
 import { takeAdjustTool } from '../src/stages/calibrate/adjust-tool.ts';
 import { takeAlignTool } from '../src/stages/calibrate/align-tool.ts';
@@ -95,6 +97,22 @@ describe('adjusting by keys', () => {
     expect(t.tool().submit!({ dx: '12.5', dy: '' })).toBeNull();
     expect(at(t, [0, 50])[0]).toBeCloseTo(12.5, 9);
     expect(t.tool().submit!({ dx: 'much' })).toMatch(/how far/);
+  });
+});
+
+describe('a page with several views', () => {
+  const view = (region: [number, number, number, number], factor: number) => ({ region, factor, x: factor, y: factor, stretched: false, uncertainty: 1e-5, noise: 0, agreeing: 5, outliers: 0, confidence: 1 });
+  const reading: PrintedReading = { views: [view([0, 0, 60, 100], 50), view([60, 0, 100, 100], 5), view([200, 0, 300, 100], 20)], dimensions: [], notes: [], chains: [], why: null };
+  it('is parted in one step, each view a sheet of its own that is still to be brought to scale', () => {
+    const t = given();
+    const u = t.get<Underlay>('u');
+    expect(viewsWithin(u, reading)).toEqual([0, 1]);
+    t.table.session.do(partViews(t.table.session.state.model, u, reading, 0, false), 'Part');
+    const laid = t.all().filter((e): e is Underlay => e.type === 'underlay');
+    expect(laid.map((s) => [s.name, s.crop, s.order])).toEqual([['Sheet u', [0, 0, 60, 100], 1], ['Sheet u, 1:5', [60, 0, 100, 100], 2]]);
+    expect(laid[1]).toMatchObject({ scaleState: 'paper', calibration: null, placement: u.placement });
+    t.table.session.undo();
+    expect(t.get<Underlay>('u').crop).toEqual([0, 0, 100, 100]);
   });
 });
 

@@ -17,6 +17,7 @@ import { isImperial, lengthStyle } from '@/project/views';
 import { useTable } from '@/table/context';
 import { sheetPath, type Marked } from '@/table/painters/marked';
 import { refit } from './fit';
+import { partViews, viewsWithin } from './part-views';
 import { chooseUnits, onUnderlay, printedOf, sheetKey, startReading, usePrinted, type FoundOnUnderlay } from './printed';
 
 /** Ends of printed dimensions are as good as the file's own figures; recognised ones as good as a pixel. Sheet points. */
@@ -95,6 +96,7 @@ function Found({ underlay: u, found, chosen }: { underlay: Underlay; found: Foun
     // What was fitted by hand before gives way: it stays as a check.
     if (refit(table, u, [...read, ...kept.map((c): Check => (c.use === 'fit' ? { ...c, use: 'check' } : c))], `Calibrate ${u.name} from ${taken.length} printed dimensions`)) setAt(null);
   };
+  const several = viewsWithin(u, reading).length;
   const notes = reading.notes.filter((n) => !n.bar && n.view === v);
   const contradicting = notes.filter((n) => Math.abs(n.factor / view.factor - 1) > 0.005);
   return (
@@ -105,7 +107,12 @@ function Found({ underlay: u, found, chosen }: { underlay: Underlay; found: Foun
       {differing.length > 3 && <Typography sx={{ color: 'differs' }}>≠ and {differing.length - 3} more: walk through them.</Typography>}
       {contradicting.map((n) => <Typography key={n.text} sx={{ color: 'assumed' }}>The note “{n.text}” says otherwise: the dimensions win.</Typography>)}
       {reading.chains.filter((c) => !c.agrees && within.includes(c.total)).map((c) => <Typography key={c.total} sx={{ color: 'differs' }}>≠ {c.parts.map((p) => reading.dimensions[p].text).join(' + ')} does not make {reading.dimensions[c.total].text}.</Typography>)}
-      {reading.views.length > 1 && <Typography color="text.secondary">This page holds {reading.views.length} views at scales of their own: crop each as a sheet of its own.</Typography>}
+      {several > 1 && (
+        <Typography color="text.secondary">
+          This sheet shows {several} views at scales of their own.{' '}
+          <Button variant="outlined" disabled={u.locked} sx={{ py: 0 }} onClick={() => session.do(partViews(model, u, reading, v, imperial), `Part the views of ${u.name}`)}>Make each a sheet of its own</Button>
+        </Typography>
+      )}
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, mt: 1 }}>
         <Button variant={used ? 'outlined' : 'contained'} disabled={u.locked || taken.length === 0} onClick={accept}>{used ? 'Calibrate from them again' : `Calibrate from ${taken.length === 1 ? 'it' : 'them'}`}</Button>
         <Button variant="outlined" onClick={() => (at === null ? goTo(0) : setAt(null))}>{at === null ? 'Walk through them' : 'End the walk'}</Button>
