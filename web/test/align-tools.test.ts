@@ -140,6 +140,13 @@ describe('fitting to known dimensions', () => {
     expect(t.get<Check>('k2')).toBeDefined();
     expect(t.get<Underlay>('u').scaleState).toBe('paper');
   });
+  it('states no error any more when nothing is fitted', () => {
+    const t = given();
+    refit(t.table, t.get<Underlay>('u'), known, 'Calibrate');
+    const { placement } = t.get<Underlay>('u');
+    refit(t.table, t.get<Underlay>('u'), known.map((c) => ({ ...c, use: 'check' as const })), 'None');
+    expect(t.get<Underlay>('u')).toMatchObject({ placement, calibration: { trueLength: 2000, fit: null } });
+  });
   it('what was traced goes along where that is wanted', () => {
     const t = given();
     useCalibrateState.setState({ carry: true });

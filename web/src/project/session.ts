@@ -149,7 +149,7 @@ export class ProjectSession {
     this.store.setState({ notice: { text, bad, key: ++this.noticeKey } });
   }
 
-  /** A set being read tells of every page: the list is fetched at once for the first, then at most a few times a second. */
+  /** A set being read tells of every page: the list is fetched at once for the first pages, then once a second. */
   private refreshSoon(): void {
     if (this.refreshing) {
       this.refreshAgain = true;

@@ -1,10 +1,10 @@
-import { MM_PER_POINT, type Box, type SheetPoint } from '../../geometry/index.ts';
+import { MM_PER_POINT, type SheetPoint } from '../../geometry/index.ts';
 import { BARE_UNITS, lengthIn, roundingIn, type BareUnit, type Figure } from '../../units/index.ts';
 import { alongX, alongY, fitView, lengthAt, type Sample, type ViewFit } from './fit-view.ts';
 import type { Stretch } from './line-pairs.ts';
 
 /** A figure with the stretches that it may measure, the likeliest first. */
-export interface Reading { figure: Figure; at: SheetPoint; stretches: readonly Stretch[] }
+export interface Reading { figure: Figure; stretches: readonly Stretch[] }
 
 export interface Units { whole: BareUnit; decimal: BareUnit }
 
@@ -147,16 +147,5 @@ function settle(readings: ReadonlyMap<number, Reading>, units: Units, seed: { x:
   return { fit, units, chosen, distinct };
 }
 
-export const samplesOf = (readings: ReadonlyMap<number, Reading>, { whole, decimal }: Units, chosen: ReadonlyMap<number, Stretch>): Sample[] =>
+const samplesOf = (readings: ReadonlyMap<number, Reading>, { whole, decimal }: Units, chosen: ReadonlyMap<number, Stretch>): Sample[] =>
   [...chosen].map(([i, s]) => ({ from: s.from, to: s.to, millimetres: lengthIn(readings.get(i)!.figure, whole, decimal), half: roundingIn(readings.get(i)!.figure, whole, decimal) }));
-
-export const boxOf = (points: Iterable<SheetPoint>): Box => {
-  const box: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (const [x, y] of points) {
-    box[0] = Math.min(box[0], x);
-    box[1] = Math.min(box[1], y);
-    box[2] = Math.max(box[2], x);
-    box[3] = Math.max(box[3], y);
-  }
-  return box;
-};

@@ -1,8 +1,8 @@
-import { MM_PER_POINT, type Box, type SheetPoint } from '../../geometry/index.ts';
+import { boxOfPoints, MM_PER_POINT, type Box, type SheetPoint } from '../../geometry/index.ts';
 import type { Linework, PageText } from '../../linework/index.ts';
 import { lengthIn, readFigure, roundingIn, scaleNote, type BareUnit, type Figure } from '../../units/index.ts';
 import { checkChains, type ChainCheck } from './chains.ts';
-import { agree, boxOf, tolerance, type Agreement, type Reading } from './consensus.ts';
+import { agree, tolerance, type Agreement, type Reading } from './consensus.ts';
 import { lengthAt, type ViewFit } from './fit-view.ts';
 import { StretchFinder, type Stretch } from './line-pairs.ts';
 import { scaleBars } from './scale-bar.ts';
@@ -10,7 +10,7 @@ import { scaleBars } from './scale-bar.ts';
 /** A part of a page that is drawn at one scale, as its printed dimensions say. Region in sheet points. */
 export interface SheetView extends ViewFit { region: Box; /** True millimetres per paper millimetre. */ factor: number; agreeing: number; outliers: number; /** 0 to 1. */ confidence: number }
 
-/** A printed length with the stretch it stands for; `text` is its number among the texts that were given. */
+/** A printed length with the stretch it stands for; `index` is its number among the texts that were given. */
 export interface PrintedDimension {
   index: number;
   text: string;
@@ -64,7 +64,7 @@ export function readPrinted(l: Linework, { units = null, recognised = [], progre
     if (figure?.kind !== 'length') return;
     linear++;
     const stretches = finder.stretchesOf(t);
-    if (stretches.length > 0) readings.set(i, { figure, at: [t.x, t.y], stretches });
+    if (stretches.length > 0) readings.set(i, { figure, stretches });
     if (i % 64 === 0) progress(0.2 + (0.5 * i) / texts.length);
   });
   const notes = [
@@ -74,7 +74,7 @@ export function readPrinted(l: Linework, { units = null, recognised = [], progre
   progress(0.7);
   const agreements = views(readings, notes.map((n) => n.factor), units);
   progress(0.95);
-  const regions = regionsOf(agreements.map((a) => boxOf([...a.chosen.values()].flatMap((s) => [s.from, s.to]))), l);
+  const regions = regionsOf(agreements.map((a) => boxOfPoints([...a.chosen.values()].flatMap((s) => [s.from, s.to]))), l);
   const dimensions = dimensionsOf(readings, agreements, regions, texts, l.texts.length);
   return {
     views: agreements.map((a, i) => viewOf(a, regions[i], dimensions.filter((d) => d.view === i))),
@@ -116,7 +116,7 @@ function views(all: ReadonlyMap<number, Reading>, noted: readonly number[], give
 /** Another view is drawn at another scale, in another place; slips among the first view's figures are neither. */
 function standsApart(next: Agreement, found: readonly Agreement[]): boolean {
   const scale = Math.sqrt(next.fit.x * next.fit.y);
-  const [x0, y0, x1, y1] = boxOf([...next.chosen.values()].flatMap((s) => [s.from, s.to]));
+  const [x0, y0, x1, y1] = boxOfPoints([...next.chosen.values()].flatMap((s) => [s.from, s.to]));
   return found.every((other) => {
     const same = Math.abs(Math.log(scale / Math.sqrt(other.fit.x * other.fit.y))) < OTHER_SCALE;
     const middles = [...other.chosen.values()].map((s) => [(s.from[0] + s.to[0]) / 2, (s.from[1] + s.to[1]) / 2]);

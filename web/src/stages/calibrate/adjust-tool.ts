@@ -6,8 +6,7 @@ import { knownOn } from '@/project/known';
 import { boxOfUnderlay, lengthStyle } from '@/project/views';
 import type { Table } from '@/table/table';
 import type { FieldRequest, Pick, Tool } from '@/table/tool';
-import { middleOf } from './align-tool';
-import { currentUnderlay, place } from './place';
+import { currentUnderlay, middleOf, place } from './place';
 
 const ARROWS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
 const LONG_STEPS = 10;

@@ -20,8 +20,8 @@ import { useTable, useTableState } from '@/table/context';
 import { sheetPath } from '@/table/painters/marked';
 import type { AlignResult, FromAlign, ToAlign } from '@/workers/align-protocol';
 import { takeAdjustTool } from './adjust-tool';
-import { middleOf, takeAlignTool } from './align-tool';
-import { carriedChanges, showPlaced } from './place';
+import { takeAlignTool } from './align-tool';
+import { carriedChanges, middleOf, showPlaced } from './place';
 import { useCalibrateState } from './state';
 
 /** Laying a sheet where it belongs: by common points, onto another sheet by itself, by keys. */

@@ -1,5 +1,5 @@
 import { alignByPoints, type Alignment, type CommonPoints } from '@calque/core/calibration';
-import { applyTransform, compose } from '@calque/core/geometry';
+import { compose } from '@calque/core/geometry';
 import type { Underlay } from '@calque/core/model';
 import { formatLengthWithUnit } from '@calque/core/units';
 import { lengthStyle } from '@/project/views';
@@ -124,6 +124,3 @@ export function takeAlignTool(table: Table): void {
   const u = currentUnderlay(table);
   if (u) table.take(new AlignTool(table, u));
 }
-
-/** Far enough outside that a stretch about the middle is seen. */
-export const middleOf = (u: Underlay) => applyTransform(u.placement, [(u.crop[0] + u.crop[2]) / 2, (u.crop[1] + u.crop[3]) / 2]);

@@ -54,14 +54,14 @@ export function errorOf(u: Underlay, checks: readonly Check[], wanted: Wanted): 
 
 export const wantedOf = (u: Underlay): Wanted => u.calibration?.fit?.wanted ?? 'auto';
 
-/** Twice the scale of before is a slip; a thousand times is surely one. */
+/** A scale that leaps by this much most likely comes of a wrong unit. */
 const ASKS_FROM = 1000;
 export const isWild = (before: Transform, after: Transform): boolean => {
   const k = meanScale(after) / meanScale(before);
   return k > ASKS_FROM || k < 1 / ASKS_FROM;
 };
 
-export interface NewFit { placement: Transform; calibration: Calibration; fit: LengthFit }
+export interface NewFit { placement: Transform; calibration: Calibration }
 
 /** Where the fit lays the sheet: turned as it is, with the first fitted pick where it lies. */
 export function placedBy(u: Underlay, checks: readonly Check[], wanted: Wanted): NewFit | FitRefusal {
@@ -76,7 +76,7 @@ export function placedBy(u: Underlay, checks: readonly Check[], wanted: Wanted):
   const error = errorOf(u, checks, wanted)!;
   const oldLength = measuredLength(u.placement, main.from, main.to);
   return {
-    placement, fit,
+    placement,
     calibration: {
       from: main.from, to: main.to, trueLength: main.printed, oldLength, factor: main.printed / oldLength, typed: main.typed,
       fit: { model: found.model, wanted, fitted: fitted.length, tenMetres: error.tenMetres, across: error.across },
@@ -121,7 +121,9 @@ export function refit(table: Table, u: Underlay, next: readonly Check[], label: 
   const placed = placedBy(u, next, wanted);
   if (typeof placed === 'string') {
     if (placed !== 'none') session.tell(REFUSAL_WORDS[placed], true);
-    const change = group(changes);
+    // Where it rests on nothing any more, it lies as it did, but its error cannot be stated.
+    const unstated = placed === 'none' && u.calibration?.fit ? setFields(u, { calibration: { ...u.calibration, fit: null } }) : null;
+    const change = group([...changes, unstated]);
     return change === null || session.do(change, label);
   }
   const state = { placement: storedTransform(placed.placement), scaleState: restsOnAssumed(next) ? 'stated' as const : 'calibrated' as const, calibration: placed.calibration };

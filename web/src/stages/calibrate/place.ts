@@ -13,6 +13,9 @@ export function currentUnderlay(table: Table): Underlay | null {
   return u && !u.locked ? u : null;
 }
 
+/** The middle of what is laid, on the plane. */
+export const middleOf = (u: Underlay) => applyTransform(u.placement, [(u.crop[0] + u.crop[2]) / 2, (u.crop[1] + u.crop[3]) / 2]);
+
 /** Elements that were traced on this sheet. */
 export const tracedOn = (table: Table, underlayId: string): Traced[] =>
   [...table.session.state.model.values()].filter((e): e is Traced => isTraced(e) && e.source.underlayId === underlayId);

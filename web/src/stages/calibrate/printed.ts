@@ -42,7 +42,10 @@ export function startReading(u: Pick<Underlay, 'fileId' | 'page'>): void {
     worker.terminate();
     set(data.type === 'done' ? { state: 'read', reading: data.reading } : { state: 'failed', why: data.why });
   };
-  worker.onerror = () => set({ state: 'failed', why: 'Reading the printed dimensions failed. Try it again.' });
+  worker.onerror = () => {
+    worker.terminate();
+    set({ state: 'failed', why: 'Reading the printed dimensions failed. Try it again.' });
+  };
   worker.postMessage({ url: new URL(lineworkUrl(u.fileId, u.page), window.location.href).href, units } satisfies ToPrinted);
 }
 

@@ -87,7 +87,10 @@ function drawn({ photoFromPicture, width, height }: Straightening, photo: ImageB
       if (data.type === 'done') resolve(data.picture);
       else reject(new Error(data.why));
     };
-    worker.onerror = () => reject(new Error('Straightening the photo failed. Try it again with a smaller crop.'));
+    worker.onerror = () => {
+      end();
+      reject(new Error('Straightening the photo failed. Try it again with a smaller crop.'));
+    };
     worker.postMessage({ photo, photoFromPicture, width, height } satisfies ToStraighten, [photo]);
   });
 }

@@ -8,7 +8,7 @@ import type { Table } from '@/table/table';
 import type { Pick } from '@/table/tool';
 import { PicksTool } from '@/table/tools/picks-tool';
 import { isWild, placedBy, refit, wantedOf } from './fit';
-import { currentUnderlay, place, tracedOn } from './place';
+import { currentUnderlay, middleOf, place, tracedOn } from './place';
 import { onUnderlay, printedOf, usePrinted } from './printed';
 import { useCalibrateState } from './state';
 
@@ -192,6 +192,5 @@ export function takeOriginTool(table: Table): void {
 export function turnCurrent(table: Table, radians: number): void {
   const u = currentUnderlay(table);
   if (!u) return;
-  const middle = applyTransform(u.placement, [(u.crop[0] + u.crop[2]) / 2, (u.crop[1] + u.crop[3]) / 2]);
-  place(table, u, turnPlacement(u.placement, radians, middle), `Turn ${u.name}`);
+  place(table, u, turnPlacement(u.placement, radians, middleOf(u)), `Turn ${u.name}`);
 }
