@@ -12,6 +12,7 @@ module.exports = {
     forbid('geometry-on-units', { path: '^core/src/geometry' }, { path: '^core/src/(?!units|geometry)' }, 'geometry stands on units.'),
     forbid('model-below-building', { path: '^core/src/model' }, { path: '^core/src/(building|exchange|snapping)' }, 'building and exchange stand on the model.'),
     forbid('linework-low', { path: '^core/src/linework' }, { path: '^core/src/(?!units|geometry|linework)' }, 'linework stands on units and geometry.'),
+    forbid('ink-low', { path: '^core/src/ink' }, { path: '^core/src/(?!units|geometry|linework|ink)' }, 'ink stands on units, geometry and linework.'),
     forbid('stages-apart', { path: '^web/src/stages/([^/]+)/' }, { path: '^web/src/stages/', pathNot: '^web/src/stages/$1/' }, 'Stages never import each other.'),
     forbid('stages-below-shell', { path: '^web/src/stages/' }, { path: '^web/src/(app|shell|server)/' }, 'Stages know nothing of what is around them.'),
     forbid('table-knows-no-stages', { path: '^web/src/table/' }, { path: '^web/src/(app|shell|stages|server|ui)/' }, 'The surface knows no panels.'),

@@ -1,25 +1,53 @@
 import { readPrinted, type PrintedReading } from '@calque/core/calibration';
-import { DEFAULT_MEMORY_MB, type ReadPage } from '@calque/reader';
+import { readFileSync } from 'node:fs';
+import { pictureOffers, pixelsPerMillimetre, readPicture, type PictureReading, type Recogniser } from '@calque/core/ink';
+import { DEFAULT_MEMORY_MB, readRaster, type ReadPage } from '@calque/reader';
 import { describeScale, type BareUnit } from '@calque/core/units';
 import { readLimited } from './read-limited.ts';
 
-export interface ScaleFlags { page?: number; units: BareUnit | 'auto'; json?: boolean; password?: string; seconds: number }
+export interface ScaleFlags { page?: number; units: BareUnit | 'auto'; json?: boolean; password?: string; seconds: number; recognise: boolean }
+
+/** Large scans are drawn with four bytes a pixel before they are grey. */
+const RASTER_MEMORY_MB = 1024;
 
 /** Reads the printed dimensions of a page, or of every page, and tells the scales that they agree on. */
 export async function scaleCommand(file: string, flags: ScaleFlags): Promise<string> {
   const { pages } = await readLimited(file, { page: flags.page, password: flags.password, maxMegabytes: DEFAULT_MEMORY_MB }, flags.seconds);
   const units = flags.units === 'auto' ? null : flags.units;
-  const read = pages.map(({ page, linework }: ReadPage) => ({ page, reading: readPrinted(linework, { units }) }));
+  const pictures = new Pictures(file, flags);
+  const read: { page: number; reading: PrintedReading }[] = [];
+  for (const { page, linework } of pages) {
+    const own = readPrinted(linework, { units });
+    const picture = own.views.length === 0 && flags.recognise ? await pictures.read(page, linework) : null;
+    read.push({ page, reading: picture ? readPrinted(linework, { units, picture }) : own });
+  }
+  await pictures.close();
   if (!flags.json) return read.map(({ page, reading }) => words(page, reading)).join('\n');
   const all = read.map(({ page, reading }) => json(page, reading));
   return JSON.stringify(flags.page === undefined ? { pages: all } : all[0]);
+}
+
+/** Reads figures from the pictures of pages whose texts tell no scale; recognition starts with the first that needs it. */
+class Pictures {
+  private recogniser: { read: Recogniser; stop(): Promise<unknown> } | null = null;
+  constructor(private readonly file: string, private readonly flags: ScaleFlags) {}
+
+  async read(page: number, linework: ReadPage['linework']): Promise<PictureReading | null> {
+    const offers = pictureOffers(linework);
+    if (!offers || linework.reference) return null;
+    const { raster, isPicture } = await readRaster(new Uint8Array(readFileSync(this.file)), page, linework, { password: this.flags.password, maxMegabytes: RASTER_MEMORY_MB });
+    this.recogniser ??= await (await import('./recogniser.ts')).startRecogniser();
+    return readPicture(raster, { lines: offers === 'scan', perMillimetre: pixelsPerMillimetre(raster, isPicture), recogniser: this.recogniser.read });
+  }
+
+  close = async () => { await this.recogniser?.stop(); };
 }
 
 function json(page: number, { views, dimensions, notes, chains, why }: PrintedReading) {
   return {
     page,
     views: views.map(({ region, factor, x, y, stretched, uncertainty, agreeing, outliers, confidence }) => ({ region, factor, x, y, stretched, uncertainty, agreeing, outliers, confidence })),
-    dimensions: dimensions.map(({ text, millimetres, from, to, points, factor, view, agrees, measured }) => ({ text, millimetres, from, to, points, factor, view, agrees, measured })),
+    dimensions: dimensions.map(({ text, millimetres, from, to, points, factor, view, agrees, measured, recognised }) => ({ text, millimetres, from, to, points, factor, view, agrees, measured, ...(recognised && { recognised }) })),
     notes: notes.map(({ text, factor, view }) => ({ text, factor, view })),
     chains,
     ...(why !== null && { why }),
@@ -29,7 +57,7 @@ function json(page: number, { views, dimensions, notes, chains, why }: PrintedRe
 function words(page: number, { views, dimensions, notes, chains, why }: PrintedReading): string {
   const lines = [`Page ${page}: ${why ?? (views.length === 1 ? 'one scale' : `${views.length} views at scales of their own`)}`];
   views.forEach((v, i) => {
-    lines.push(`  view ${i + 1}: ${describeScale(v.factor, false).text} (${v.factor.toFixed(4)}, within ${(v.uncertainty * 100).toPrecision(2)} %), ${v.agreeing} of ${v.agreeing + v.outliers} dimensions agree`);
+    lines.push(`  view ${i + 1}: ${describeScale(v.factor, false).text} (${v.factor.toFixed(4)}, within ${(v.uncertainty * 100).toPrecision(2)} %), ${v.agreeing} of ${v.agreeing + v.outliers} dimensions agree${dimensions.some((d) => d.view === i && d.recognised) ? ', recognised from its picture' : ''}`);
     if (v.stretched) lines.push(`    stretched: ${v.x.toFixed(4)} along the width, ${v.y.toFixed(4)} along the height`);
     for (const d of dimensions) if (d.view === i && !d.agrees) lines.push(`    prints ${d.text}, measures ${d.measured.toFixed(0)} mm at that scale`);
   });

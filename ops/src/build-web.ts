@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, writeFileSync, cpSync, mkdirSync } from 'node:fs';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { mustRun, root } from './shell.ts';
 
 const SOURCES = ['core/src', 'store/src', 'web/src', 'web/next.config.ts', 'web/package.json', 'package-lock.json'];
@@ -23,16 +23,21 @@ function hashSources(): string {
   return hash.digest('hex');
 }
 
-/** The PDF engine's binary is served as a file of our own, so that the browser fetches nothing from elsewhere. */
-function publishEngine(): void {
+/** What recognition loads: its worker, its engine for what the processor can do, and the data of its language. */
+const RECOGNITION = ['tesseract.js/dist/worker.min.js', ...['relaxedsimd-', 'simd-', ''].map((kind) => `tesseract.js-core/tesseract-core-${kind}lstm.wasm.js`), '@tesseract.js-data/eng/4.0.0_best_int/eng.traineddata.gz'];
+
+/** The engines' binaries are served as files of our own, so that the browser fetches nothing from elsewhere. */
+function publishEngines(): void {
   const to = join(root, 'web/public/engine');
   mkdirSync(to, { recursive: true });
   cpSync(join(root, 'node_modules/@embedpdf/pdfium/dist/pdfium.wasm'), join(to, 'pdfium.wasm'));
+  mkdirSync(join(to, 'recognition'), { recursive: true });
+  for (const file of RECOGNITION) cpSync(join(root, 'node_modules', file), join(to, 'recognition', basename(file)));
 }
 
 /** Builds the web application unless the built one is of these very sources. */
 export function buildWeb(): void {
-  publishEngine();
+  publishEngines();
   const sources = hashSources();
   const stamp = join(root, STAMP);
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sources) return;

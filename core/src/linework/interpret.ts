@@ -144,7 +144,7 @@ export class PageInterpreter implements PageSink {
     const turned = Math.abs(ringArea(corners));
     this.note(order, object.layer, -1, PICTURE);
     if (!object.hidden || this.options.allLayers) this.images++;
-    this.pictures.push({ object: objectNumber(order), layer: object.layer, corners, area: Math.min(turned, (shown[2] - shown[0]) * (shown[3] - shown[1])) });
+    this.pictures.push({ object: objectNumber(order), layer: object.layer, corners, area: Math.min(turned, (shown[2] - shown[0]) * (shown[3] - shown[1])), ...(object.pixels && { pixels: object.pixels }) });
     if (!object.hidden) {
       // A picture may have holes that the engine does not tell of: it is ink for white lines, but hides nothing.
       this.covers.push({ order, regions: [makeRegion([corners], 'nonzero'), ...object.clips], box: shown, paper: false, opaque: false });

@@ -76,6 +76,8 @@ export interface RoundObject extends Placed {
 export interface ImageObject extends Placed {
   /** The unit square of object space is the picture. */
   transparent: boolean;
+  /** Its own width and height in pixels, where known. */
+  pixels?: readonly [number, number];
 }
 
 export interface PageSink {

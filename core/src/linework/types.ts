@@ -25,7 +25,7 @@ export interface PageText {
 }
 
 /** Pictures on the page: the corners of the unit square, and what they cover. */
-export interface PagePicture { object: number; layer: number; corners: readonly (readonly [number, number])[]; area: number }
+export interface PagePicture { object: number; layer: number; corners: readonly (readonly [number, number])[]; area: number; /** Its own size, where known. */ pixels?: readonly [number, number] }
 
 export interface LeftOut {
   clipped: number;

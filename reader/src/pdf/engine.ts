@@ -55,6 +55,7 @@ export interface PdfiumExports {
   FPDFAnnot_GetInkListPath(annotation: number, index: number, buffer: number, count: number): number;
   FPDFAnnot_GetStringValue(annotation: number, key: number, buffer: number, bytes: number): number;
   EPDFAnnot_GetColor(annotation: number, type: number, r: number, g: number, b: number): number;
+  FPDFImageObj_GetImagePixelSize(image: number, width: number, height: number): number;
   FPDFFormObj_CountObjects(form: number): number;
   FPDFFormObj_GetObject(form: number, index: number): number;
   FPDFText_LoadPage(page: number): number;

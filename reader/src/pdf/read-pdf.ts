@@ -1,4 +1,5 @@
 import type { Transform } from '@calque/core/geometry';
+import { greyFromRgba, type Raster } from '@calque/core/ink';
 import { PageInterpreter, type Linework } from '@calque/core/linework';
 import { ReadFailure } from '../failure.ts';
 import { cString, openDocument, startEngine, type Engine, type OpenDocument } from './engine.ts';
@@ -26,6 +27,8 @@ export interface PdfReader {
   readPage(page: number): PdfPage;
   /** RGBA picture of the page, its longer side at most `pixels`. */
   picture(page: number, pixels: number): { width: number; height: number; data: Uint8Array };
+  /** Grey picture of the page, `scale` pixels to the sheet point. */
+  raster(page: number, scale: number): Raster;
   close(): void;
 }
 
@@ -45,7 +48,8 @@ export async function openPdf(bytes: Uint8Array, options: PdfOptions): Promise<P
     repaired: isRepaired(text),
     readPage: (page) => guarded(() => readPage(engine, document.doc, page, table, keys, options)),
     drawing: table.bytes,
-    picture: (page, pixels) => guarded(() => drawPage(engine, (original ??= table.bytes ? openDocument(engine, bytes, options.password) : document).doc, page, pixels)),
+    picture: (page, pixels) => guarded(() => drawPage(engine, (original ??= table.bytes ? openDocument(engine, bytes, options.password) : document).doc, page, () => pixels)),
+    raster: (page, scale) => guarded(() => rasterOf(engine, document.doc, page, scale, table.userUnits[page - 1] ?? 1)),
     close: () => {
       if (original !== document) original?.close();
       document.close();
@@ -114,11 +118,17 @@ const BGRA = 4;
 const RENDER_ANNOTATIONS = 1;
 const RENDER_RGB_ORDER = 0x10;
 
-function drawPage(engine: Engine, doc: number, page: number, pixels: number) {
+function rasterOf(engine: Engine, doc: number, page: number, scale: number, unit: number): Raster {
+  const { width, height, data } = drawPage(engine, doc, page, (size) => scale * unit * Math.max(size.width, size.height));
+  return greyFromRgba(data, width, height, scale);
+}
+
+/** Draws a page; `pixels`: those of its longer side, from its size in points. */
+function drawPage(engine: Engine, doc: number, page: number, pixels: (size: { width: number; height: number }) => number) {
   const { pdfium } = engine;
   return withPage(engine, doc, page, (handle) => {
     const size = displayedPage(engine, handle, 1);
-    const scale = pixels / Math.max(size.width, size.height);
+    const scale = pixels(size) / Math.max(size.width, size.height);
     const width = Math.max(1, Math.round(size.width * scale)), height = Math.max(1, Math.round(size.height * scale));
     const bitmap = pdfium.FPDFBitmap_CreateEx(width, height, BGRA, 0, 0);
     if (bitmap === 0) throw new ReadFailure('too-large', 'There is not enough memory for a picture of this page.');

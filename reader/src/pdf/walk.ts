@@ -195,7 +195,8 @@ export class PageWalker {
   private image(object: number, own: Enclosing, ordinal: number): void {
     const matrix = compose(own.matrix, this.matrixOf(object));
     const colour = this.colour(object, 'FPDFPageObj_GetFillColor', own.alpha);
-    this.sink.image({ ordinal, matrix, clips: own.clips, layer: own.layer, hidden: own.hidden, transparent: own.alpha === 0 || colour?.a === 0 });
+    const pixels = this.pdfium.FPDFImageObj_GetImagePixelSize(object, this.at, this.at + 4) ? [this.i32[this.at >> 2], this.i32[(this.at >> 2) + 1]] as const : undefined;
+    this.sink.image({ ordinal, matrix, clips: own.clips, layer: own.layer, hidden: own.hidden, transparent: own.alpha === 0 || colour?.a === 0, pixels });
   }
 
   private form(object: number, own: Enclosing, depth: number): void {

@@ -1,3 +1,4 @@
+import type { Raster } from '@calque/core/ink';
 import { emptyLinework, kindCode, type Linework } from '@calque/core/linework';
 import { ReadFailure } from '../failure.ts';
 
@@ -30,7 +31,7 @@ export async function readPicture(bytes: Uint8Array, page = 1): Promise<{ linewo
     pixels: [w, h],
     linework: {
       ...emptyLinework(width, height),
-      pictures: [{ object: 0, layer: -1, corners: [[0, 0], [width, 0], [width, height], [0, height]], area: width * height }],
+      pictures: [{ object: 0, layer: -1, corners: [[0, 0], [width, 0], [width, height], [0, height]], area: width * height, pixels: [w, h] }],
       objects: Int32Array.of(-1, -1, kindCode('picture')), counts: { ...emptyLinework(0, 0).counts, images: 1 }, content: 'scan',
     },
   };
@@ -43,4 +44,11 @@ export async function thumbnail(source: { width: number; height: number; data: U
     ? sharp(source, { limitInputPixels: MOST_PIXELS, page: page - 1 }).rotate().toColourspace('srgb').resize(pixels, pixels, { fit: 'inside' })
     : sharp(source.data, { raw: { width: source.width, height: source.height, channels: 4 } });
   return image.flatten({ background: '#ffffff' }).png({ compressionLevel: 8, palette: true }).toBuffer();
+}
+
+/** A picture file as grey pixels, turned as it says, `width` pixels wide. */
+export async function greyPicture(bytes: Uint8Array, page: number, scale: number, width: number): Promise<Raster> {
+  const { default: sharp } = await import('sharp');
+  const { data, info } = await sharp(bytes, { limitInputPixels: MOST_PIXELS, page: page - 1 }).rotate().flatten({ background: '#ffffff' }).resize({ width }).greyscale().raw().toBuffer({ resolveWithObject: true });
+  return { width: info.width, height: info.height, grey: new Uint8Array(data.buffer, data.byteOffset, data.length), scale };
 }

@@ -4,7 +4,7 @@ import { alongX, alongY, fitView, lengthAt, type Sample, type ViewFit } from './
 import type { Stretch } from './line-pairs.ts';
 
 /** A figure with the stretches that it may measure, the likeliest first. */
-export interface Reading { figure: Figure; stretches: readonly Stretch[] }
+export interface Reading { figure: Figure; stretches: readonly Stretch[]; /** How far the figure itself is to be trusted, 0 to 1: those that were recognised less. */ trust: number; recognised: boolean }
 
 export interface Units { whole: BareUnit; decimal: BareUnit }
 
@@ -52,9 +52,9 @@ export function agree(readings: ReadonlyMap<number, Reading>, noted: readonly nu
 
 function votesOf(readings: ReadonlyMap<number, Reading>, units: Units): Vote[] {
   const votes: Vote[] = [];
-  for (const [reading, { figure, stretches }] of readings) {
+  for (const [reading, { figure, stretches, trust }] of readings) {
     const mm = lengthIn(figure, units.whole, units.decimal);
-    for (const stretch of stretches) votes.push({ reading, stretch, log: Math.log(mm / (stretch.points * MM_PER_POINT)), weight: stretch.score * (stretch.sure ? 1 : 0.4) });
+    for (const stretch of stretches) votes.push({ reading, stretch, log: Math.log(mm / (stretch.points * MM_PER_POINT)), weight: trust * stretch.score * (stretch.sure ? 1 : 0.4) });
   }
   return votes;
 }
@@ -121,6 +121,8 @@ const FINEST = 0.06, COARSEST = 0.6;
 const RELATIVE = 0.0004;
 /** A stretch may be chosen against a likelier one only if it is not much less likely. */
 const LEAST_LIKELY = 0.3;
+/** Of a picture marks are missed, and the likeliest stretch is one too long. */
+const LEAST_LIKELY_SEEN = 0.12;
 
 /** How far a length may be off and still agree, millimetres. */
 export const tolerance = (fit: ViewFit, half: number, millimetres: number): number =>
@@ -132,9 +134,9 @@ function settle(readings: ReadonlyMap<number, Reading>, units: Units, seed: { x:
   let chosen = new Map<number, Stretch>();
   for (let round = 0; round < 6; round++) {
     const next = new Map<number, Stretch>();
-    for (const [i, { figure, stretches }] of readings) {
+    for (const [i, { figure, stretches, recognised }] of readings) {
       const mm = lengthIn(figure, units.whole, units.decimal), half = roundingIn(figure, units.whole, units.decimal);
-      const fitting = stretches.filter((s) => Math.abs(lengthAt(fit, s.from, s.to) - mm) <= tolerance(fit, half, mm) && s.score >= LEAST_LIKELY * stretches[0].score);
+      const fitting = stretches.filter((s) => Math.abs(lengthAt(fit, s.from, s.to) - mm) <= tolerance(fit, half, mm) && s.score >= (recognised ? LEAST_LIKELY_SEEN : LEAST_LIKELY) * stretches[0].score);
       if (fitting.length > 0) next.set(i, fitting[0]);
     }
     if (next.size < 1) return null;

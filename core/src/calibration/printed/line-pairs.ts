@@ -18,6 +18,8 @@ const MOST_GROWTH = 24;
 const MOST_STRETCHES = 8;
 /** In a thicket only the likeliest lines are looked at: those along the figure, the nearest first. */
 const MOST_AXES = 14, SLANTED_DOUBT = 3;
+/** Lines drawn twice lie this near to one another, sheet points. */
+const SAME_PLACE = 0.1;
 /** A place ends a dimension surely from here on. */
 const SURE_END = 0.5;
 /** How many marks to each side of a figure may be its end. */
@@ -47,7 +49,8 @@ export class StretchFinder {
   private readonly edges: LineIndex;
   private readonly dots: { x: number; y: number; r: number }[] = [];
 
-  constructor(private readonly l: Linework) {
+  /** `slack`: how far lines may miss the truth beyond what files do, sheet points: those read from a scan. */
+  constructor(private readonly l: Linework, private readonly slack = 0) {
     const usable = (kinds: Uint8Array, objects: Int32Array) => Int32Array.from(Array.from(kinds, (kind, i) => (kind !== HATCH && objects[i] >= 0 ? i : -1)).filter((i) => i >= 0));
     this.lines = new LineIndex(l.segments, usable(l.segmentKind, l.segmentObject));
     this.edges = new LineIndex(l.fillEdges, Int32Array.from({ length: l.fillEdges.length / STRIDE.fillEdges }, (_, i) => i).filter((i) => l.fillEdgeObject[i] >= 0));
@@ -82,7 +85,7 @@ export class StretchFinder {
       const t0 = (x0 - middle[0]) * ux + (y0 - middle[1]) * uy;
       const beyond = Math.max(0, t0, -(t0 + length));
       if (beyond > text.width / 2 + 3 * h) continue;
-      const same = axes.find((a) => Math.abs(a.ux * uy - a.uy * ux) < 0.004 && Math.abs(-(middle[0] - a.x) * a.uy + (middle[1] - a.y) * a.ux - Math.sign(a.ux * ux + a.uy * uy) * (-(middle[0] - x0) * uy + (middle[1] - y0) * ux)) < COLLINEAR);
+      const same = axes.find((a) => Math.abs(a.ux * uy - a.uy * ux) < 0.004 && Math.abs(-(middle[0] - a.x) * a.uy + (middle[1] - a.y) * a.ux - Math.sign(a.ux * ux + a.uy * uy) * (-(middle[0] - x0) * uy + (middle[1] - y0) * ux)) < COLLINEAR + this.slack);
       const doubt = off / h + (sine < PARALLEL_SINE ? 0 : SLANTED_DOUBT);
       if (!same) axes.push({ x: x0, y: y0, ux, uy, length, doubt });
       else if (length > same.length) Object.assign(same, { x: x0, y: y0, ux, uy, length });
@@ -139,9 +142,9 @@ export class StretchFinder {
     const at = (t: number): SheetPoint => [axis.x + t * axis.ux, axis.y + t * axis.uy];
     const s = this.l.segments;
     const pieces: [number, number][] = [];
-    for (const i of this.lines.along(at(tm - reach), at(tm + reach), COLLINEAR)) {
+    for (const i of this.lines.along(at(tm - reach), at(tm + reach), COLLINEAR + this.slack)) {
       const [x0, y0, x1, y1] = [s[4 * i] - axis.x, s[4 * i + 1] - axis.y, s[4 * i + 2] - axis.x, s[4 * i + 3] - axis.y];
-      if (Math.abs(-x0 * axis.uy + y0 * axis.ux) > COLLINEAR || Math.abs(-x1 * axis.uy + y1 * axis.ux) > COLLINEAR) continue;
+      if (Math.abs(-x0 * axis.uy + y0 * axis.ux) > COLLINEAR + this.slack || Math.abs(-x1 * axis.uy + y1 * axis.ux) > COLLINEAR + this.slack) continue;
       const a = x0 * axis.ux + y0 * axis.uy, b = x1 * axis.ux + y1 * axis.uy;
       pieces.push([Math.min(a, b), Math.max(a, b)]);
     }
@@ -167,11 +170,11 @@ export class StretchFinder {
     const at = (t: number): SheetPoint => [axis.x + t * axis.ux, axis.y + t * axis.uy];
     const p = at(from - slack), q = at(to + slack);
     const marks: Mark[] = [];
-    for (const i of this.lines.along(p, q, TOUCH)) this.markOf(this.l.segments, i, axis, h, false, marks);
-    for (const i of this.edges.along(p, q, TOUCH)) this.markOf(this.l.fillEdges, i, axis, h, true, marks);
+    for (const i of this.lines.along(p, q, TOUCH + this.slack)) this.markOf(this.l.segments, i, axis, h, false, marks);
+    for (const i of this.edges.along(p, q, TOUCH + this.slack)) this.markOf(this.l.fillEdges, i, axis, h, true, marks);
     for (const { x, y, r } of this.dots) {
       const t = (x - axis.x) * axis.ux + (y - axis.y) * axis.uy, v = -(x - axis.x) * axis.uy + (y - axis.y) * axis.ux;
-      if (r <= h && Math.abs(v) <= TOUCH && t > from - slack && t < to + slack) marks.push({ t, what: 'dot', above: r, below: r, length: 2 * r, slope: 1 });
+      if (r <= h && Math.abs(v) <= TOUCH + this.slack && t > from - slack && t < to + slack) marks.push({ t, what: 'dot', above: r, below: r, length: 2 * r, slope: 1 });
     }
     return gathered(marks.filter((m) => m.t >= from - slack && m.t <= to + slack), Math.max(0.5, 0.14 * h));
   }
@@ -180,7 +183,8 @@ export class StretchFinder {
   private markOf(lines: Float64Array, i: number, axis: Axis, h: number, filled: boolean, marks: Mark[]): void {
     const [x0, y0, x1, y1] = [lines[4 * i] - axis.x, lines[4 * i + 1] - axis.y, lines[4 * i + 2] - axis.x, lines[4 * i + 3] - axis.y];
     const p = [x0 * axis.ux + y0 * axis.uy, -x0 * axis.uy + y0 * axis.ux], q = [x1 * axis.ux + y1 * axis.uy, -x1 * axis.uy + y1 * axis.ux];
-    if (Math.min(p[1], q[1]) > TOUCH || Math.max(p[1], q[1]) < -TOUCH) return;
+    const touch = TOUCH + this.slack;
+    if (Math.min(p[1], q[1]) > touch || Math.max(p[1], q[1]) < -touch) return;
     const length = Math.hypot(q[0] - p[0], q[1] - p[1]);
     if (length < 0.05) return;
     const slope = Math.abs(q[1] - p[1]) / length;
@@ -192,7 +196,7 @@ export class StretchFinder {
       return;
     }
     if (!short || slope < 0.06) return;
-    const touching = [p, q].filter((e) => Math.abs(e[1]) <= Math.min(TOUCH, 0.25 * Math.abs(q[1] - p[1])));
+    const touching = [p, q].filter((e) => Math.abs(e[1]) <= Math.min(touch, 0.25 * Math.abs(q[1] - p[1])));
     // A stroke across the line is a tick; one that ends on it is half an arrow.
     if (touching.length === 1 && Math.max(shape.above, shape.below) > LEAST_BARB) marks.push({ t: touching[0][0], what: 'barb', ...shape });
     else if (p[1] * q[1] < 0 && slope > 0.15 && slope < 0.985) marks.push({ t: crossing(p, q), what: 'tick', ...shape });
@@ -224,7 +228,9 @@ function gathered(marks: readonly Mark[], within: number): Station[] {
     const of = (...what: Mark['what'][]) => g.filter((m) => what.includes(m.what));
     const witnesses = of('witness'), uprights = of('upright'), ends = of('tick', 'barb', 'dot').map((m) => ({ m, sure: sureness(m, g) })).sort((p, q) => q.sure - p.sure);
     const best = ends[0] as { m: Mark; sure: number } | undefined;
-    const placed = witnesses.length > 0 ? witnesses : best ? ends.filter((e) => e.sure >= 0.9 * best.sure).map((e) => e.m) : uprights;
+    // Of several lines square to it, the one through the mark is its witness.
+    const nearest = best && Math.min(...witnesses.map((m) => Math.abs(m.t - best.m.t)));
+    const placed = witnesses.length > 0 ? witnesses.filter((m) => !best || Math.abs(m.t - best.m.t) <= nearest! + SAME_PLACE) : best ? ends.filter((e) => e.sure >= 0.9 * best.sure).map((e) => e.m) : uprights;
     return { t: mean(placed), end: best?.sure ?? 0, witness: witnesses.length + uprights.length > 0, look: best ? { length: best.m.length, slope: best.m.slope } : null };
   });
 }

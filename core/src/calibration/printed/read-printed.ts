@@ -1,4 +1,5 @@
 import { boxOfPoints, MM_PER_POINT, type Box, type SheetPoint } from '../../geometry/index.ts';
+import { withInkLines, type PictureReading, type RecognisedText } from '../../ink/index.ts';
 import type { Linework, PageText } from '../../linework/index.ts';
 import { lengthIn, readFigure, roundingIn, scaleNote, type BareUnit, type Figure } from '../../units/index.ts';
 import { checkChains, type ChainCheck } from './chains.ts';
@@ -36,10 +37,12 @@ export interface PrintedReading { views: SheetView[]; dimensions: PrintedDimensi
 export interface PrintedOptions {
   /** What bare numbers are in; found out where absent. */
   units?: BareUnit | null;
-  /** Texts that were recognised from outlines or pixels, beside those of the file. */
-  recognised?: readonly PageText[];
+  /** What was recognised from outlines or pixels, beside what the file holds. */
+  picture?: PictureReading | null;
   progress?: (share: number) => void;
 }
+
+type PrintedText = PageText & Partial<Pick<RecognisedText, 'clear' | 'confidence'>>;
 
 const MOST_VIEWS = 8;
 /** A view needs this many different lengths that agree; with a note that states the scale fewer do. */
@@ -48,13 +51,19 @@ const LEAST_DISTINCT = 3, LEAST_WITH_NOTE = 1;
 const OTHER_SCALE = 0.04;
 /** A disagreeing figure is only reported where it surely is a dimension. */
 const SURE_SCORE = 0.5;
+/** Without marks, a recognised figure's stretch must look at least so likely. */
+const LEAST_SCORE = 0.12;
+const SURE_CONFIDENCE = 88, LEAST_TRUST = 0.3, WELL_CENTRED = 0.08;
+/** A slip of a recognised figure: points on the paper, and share of its length. */
+const LEAST_SLIP = 3, LEAST_SLIP_SHARE = 0.02;
 /** Wilder figures are no slips, but no dimensions at all. */
 const WILDEST = Math.log(12);
 
 /** Reads the printed dimensions of a page and the scales that they agree on. */
-export function readPrinted(l: Linework, { units = null, recognised = [], progress = () => {} }: PrintedOptions = {}): PrintedReading {
-  const texts = [...l.texts, ...recognised];
-  const finder = new StretchFinder(l);
+export function readPrinted(page: Linework, { units = null, picture = null, progress = () => {} }: PrintedOptions = {}): PrintedReading {
+  const l = picture ? withInkLines(page, picture) : page;
+  const texts: PrintedText[] = [...l.texts, ...(picture?.texts ?? []).filter((t) => !l.texts.some((own) => overlap(own, t)))];
+  const finder = new StretchFinder(l, picture?.slack);
   progress(0.2);
   const figures = sameRounding(texts.map((t) => readFigure(t.text)));
   const readings = new Map<number, Reading>();
@@ -63,8 +72,9 @@ export function readPrinted(l: Linework, { units = null, recognised = [], progre
     const figure = figures[i];
     if (figure?.kind !== 'length') return;
     linear++;
+    const own = i < l.texts.length;
     const stretches = finder.stretchesOf(t);
-    if (stretches.length > 0) readings.set(i, { figure, stretches });
+    if (stretches.length > 0) readings.set(i, { figure, stretches, recognised: !own, trust: own ? 1 : Math.max(LEAST_TRUST, t.confidence! / 110) });
     if (i % 64 === 0) progress(0.2 + (0.5 * i) / texts.length);
   });
   const notes = [
@@ -83,6 +93,13 @@ export function readPrinted(l: Linework, { units = null, recognised = [], progre
     chains: checkChains(dimensions),
     why: agreements.length > 0 ? null : whyNone(texts, linear, readings.size),
   };
+}
+
+/** A text of the file stands where one was recognised. */
+function overlap(own: PageText, seen: PageText): boolean {
+  const middle = (t: PageText): [number, number] => [t.x + (Math.cos(t.radians) * t.width) / 2, t.y + (Math.sin(t.radians) * t.width) / 2];
+  const [ax, ay] = middle(own), [bx, by] = middle(seen);
+  return Math.hypot(ax - bx, ay - by) < Math.max(own.height, Math.min(own.width, seen.width) / 2);
 }
 
 /** Figures of one form on a sheet are rounded alike: the finest tells. */
@@ -128,8 +145,9 @@ function standsApart(next: Agreement, found: readonly Agreement[]): boolean {
 const middleOf = (s: Pick<Stretch, 'from' | 'to'>): SheetPoint => [(s.from[0] + s.to[0]) / 2, (s.from[1] + s.to[1]) / 2];
 const distanceTo = ([x0, y0, x1, y1]: Box, [x, y]: SheetPoint) => Math.hypot(Math.max(x0 - x, 0, x - x1), Math.max(y0 - y, 0, y - y1));
 
-function dimensionsOf(readings: ReadonlyMap<number, Reading>, agreements: readonly Agreement[], regions: readonly Box[], texts: readonly PageText[], own: number): PrintedDimension[] {
+function dimensionsOf(readings: ReadonlyMap<number, Reading>, agreements: readonly Agreement[], regions: readonly Box[], texts: readonly PrintedText[], own: number): PrintedDimension[] {
   const out: PrintedDimension[] = [];
+  const forms = agreements.map((a) => usualForm(a, readings));
   for (const [index, { figure, stretches }] of readings) {
     let view = agreements.findIndex((a) => a.chosen.has(index));
     const agrees = view >= 0;
@@ -140,6 +158,9 @@ function dimensionsOf(readings: ReadonlyMap<number, Reading>, agreements: readon
     const stretch = chosen.get(index) ?? stretches.find((s) => s.sure);
     if (!stretch) continue;
     const measured = lengthAt(fit, stretch.from, stretch.to);
+    // A number written otherwise than the sheet's dimensions, between lines without marks, is the number of something else.
+    if (agrees && index >= own && !stretch.sure && (stretch.score < LEAST_SCORE || figure.form !== forms[view])) continue;
+    if (!agrees && index >= own && !provesWrong(texts[index], stretch, Math.abs(millimetres - measured) / (MM_PER_POINT * Math.sqrt(fit.x * fit.y)))) continue;
     if (!agrees && (stretch.score < SURE_SCORE || Math.abs(Math.log(millimetres / measured)) > WILDEST)) continue;
     out.push({
       index, text: texts[index].text, millimetres, half, from: stretch.from, to: stretch.to, points: stretch.points, view, measured, recognised: index >= own,
@@ -147,6 +168,23 @@ function dimensionsOf(readings: ReadonlyMap<number, Reading>, agreements: readon
     });
   }
   return out;
+}
+
+/**
+ * Recognition misreads letters, and marks on a scan are missed: a recognised figure only shows an error where it is
+ * surely whole and well read, stands in the middle of its stretch, and is off by what no pixel explains.
+ */
+function provesWrong(t: PrintedText, { from, to, points }: Stretch, off: number): boolean {
+  if (!t.clear || t.confidence! < SURE_CONFIDENCE) return false;
+  const along = ((t.x + (Math.cos(t.radians) * t.width) / 2 - from[0]) * (to[0] - from[0]) + (t.y + (Math.sin(t.radians) * t.width) / 2 - from[1]) * (to[1] - from[1])) / points ** 2;
+  return Math.abs(along - 0.5) < WELL_CENTRED && off > Math.max(LEAST_SLIP, LEAST_SLIP_SHARE * points);
+}
+
+/** How most figures of a view are written. */
+function usualForm({ chosen }: Agreement, readings: ReadonlyMap<number, Reading>): Figure['form'] {
+  const counts = { said: 0, whole: 0, decimal: 0 };
+  for (const i of chosen.keys()) counts[readings.get(i)!.figure.form]++;
+  return (Object.keys(counts) as Figure['form'][]).reduce((a, b) => (counts[b] > counts[a] ? b : a));
 }
 
 function nearest(regions: readonly Box[], p: SheetPoint): number {

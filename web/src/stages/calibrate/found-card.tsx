@@ -30,8 +30,9 @@ const NO_VERDICTS: Verdicts = { out: new Set(), printed: new Map() };
 /** The printed dimensions that Calque has read on the sheet, and calibrating from them. */
 export function FoundCard({ underlay: u }: { underlay: Underlay }) {
   const store = usePrinted();
+  const table = useTable();
   const printed = printedOf(store, u);
-  useEffect(() => startReading(u), [u]);
+  useEffect(() => startReading(table, u), [table, u]);
   if (!printed || printed.state === 'reading') {
     return (
       <Box sx={{ mb: 1.25 }}>
@@ -40,13 +41,22 @@ export function FoundCard({ underlay: u }: { underlay: Underlay }) {
       </Box>
     );
   }
-  if (printed.state === 'failed') return <Typography sx={{ color: 'differs', mb: 1.25 }}>≠ {printed.why} <Button onClick={() => startReading(u)}>Try again</Button></Typography>;
+  if (printed.state === 'recognising') {
+    return (
+      <Box sx={{ mb: 1.25 }} data-testid="recognising">
+        <Typography color="text.secondary">Its figures are no texts: recognising them from the picture … <Button sx={{ py: 0 }} onClick={printed.stop}>Stop</Button></Typography>
+        <LinearProgress variant="determinate" value={100 * printed.share} aria-label="Recognising figures" />
+      </Box>
+    );
+  }
+  if (printed.state === 'failed') return <Typography sx={{ color: 'differs', mb: 1.25 }}>≠ {printed.why} <Button onClick={() => startReading(table, u)}>Try again</Button></Typography>;
   const found = onUnderlay(printed.reading, u);
   const bare = printed.reading.why?.includes('do not agree');
   if (!found) {
     return (
       <Box sx={{ mb: 1.25 }} data-testid="found-none">
         <Typography color="text.secondary">{printed.reading.why ?? 'No printed dimensions lie within this crop.'} Pick a dimension that you know instead.</Typography>
+        {printed.offer && <Button variant="outlined" sx={{ mt: 0.75 }} onClick={() => startReading(table, u, true)}>Recognise figures from the picture</Button>}
         {bare && <UnitChoice underlay={u} chosen={store.units[sheetKey(u)] ?? null} />}
       </Box>
     );
@@ -57,8 +67,9 @@ export function FoundCard({ underlay: u }: { underlay: Underlay }) {
 const UNIT_WORDS: Record<BareUnit, string> = { mm: 'millimetres', cm: 'centimetres', m: 'metres', in: 'inches', ft: 'feet' };
 
 function UnitChoice({ underlay: u, chosen }: { underlay: Underlay; chosen: BareUnit | null }) {
+  const table = useTable();
   return (
-    <TextField select label="Figures without a unit are in" value={chosen ?? 'auto'} onChange={(e) => chooseUnits(u, e.target.value === 'auto' ? null : (e.target.value as BareUnit))} sx={{ minWidth: 200, mt: 1 }}>
+    <TextField select label="Figures without a unit are in" value={chosen ?? 'auto'} onChange={(e) => chooseUnits(table, u, e.target.value === 'auto' ? null : (e.target.value as BareUnit))} sx={{ minWidth: 200, mt: 1 }}>
       <MenuItem value="auto">found out by Calque</MenuItem>
       {BARE_UNITS.map((unit) => <MenuItem key={unit} value={unit}>{UNIT_WORDS[unit]}</MenuItem>)}
     </TextField>
@@ -102,6 +113,7 @@ function Found({ underlay: u, found, chosen }: { underlay: Underlay; found: Foun
   return (
     <Box data-testid="found" sx={{ p: 1.25, bgcolor: 'knownWash', borderLeft: 4, borderColor: used ? 'known' : 'now', mb: 1.25 }}>
       <Typography sx={{ fontWeight: 650 }}>{foundWords(within.length, taken.length, view, imperial)}</Typography>
+      {within.some((i) => reading.dimensions[i].recognised) && <Typography color="text.secondary">Its figures were recognised from the picture, not read as texts: look at a few before you rely on them.</Typography>}
       {view.stretched && <Typography sx={{ color: 'assumed' }}>The paper is stretched: {describeScale(view.x, imperial).text} across, {describeScale(view.y, imperial).text} up. Width and height are scaled apart.</Typography>}
       {differing.slice(0, 3).map((i) => <Outlier key={i} d={reading.dimensions[i]} onFind={() => goTo(order.indexOf(i))} />)}
       {differing.length > 3 && <Typography sx={{ color: 'differs' }}>≠ and {differing.length - 3} more: walk through them.</Typography>}
@@ -152,7 +164,7 @@ function Walk({ d, out, corrected, place, onGo, onOut, onPrinted }: WalkProps) {
   };
   return (
     <Box sx={{ mt: 1, pt: 1, borderTop: 1, borderColor: 'edge' }} data-testid="walk">
-      <Typography>Prints <b>{d.text}</b>, measures {formatLength(d.measured, style)}{corrected !== null ? `, taken as ${corrected}` : d.agrees ? ', agrees' : ', disagrees'}{out ? ', left out' : ''}.</Typography>
+      <Typography>Prints <b>{d.text}</b>{d.recognised ? ' (recognised)' : ''}, measures {formatLength(d.measured, style)}{corrected !== null ? `, taken as ${corrected}` : d.agrees ? ', agrees' : ', disagrees'}{out ? ', left out' : ''}.</Typography>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, mt: 0.5 }}>
         <Button variant="outlined" onClick={() => onGo(-1)}>Before</Button>
         <Button variant="outlined" onClick={() => onGo(1)}>Next</Button>

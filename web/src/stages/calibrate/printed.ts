@@ -3,20 +3,29 @@ import type { PrintedReading } from '@calque/core/calibration';
 import { makeRegion, regionContains, type Point } from '@calque/core/geometry';
 import type { Underlay } from '@calque/core/model';
 import type { BareUnit } from '@calque/core/units';
+import type { PictureReading } from '@calque/core/ink';
 import { lineworkUrl } from '@/project/addresses';
 import { cropRing } from '@/table/look-cache';
+import type { Table } from '@/table/table';
 import type { FromPrinted, ToPrinted } from '@/workers/printed-protocol';
 
-export type PrintedState = { state: 'reading'; share: number } | { state: 'failed'; why: string } | { state: 'read'; reading: PrintedReading };
+export type PrintedState =
+  | { state: 'reading'; share: number }
+  | { state: 'recognising'; share: number; stop(): void }
+  | { state: 'failed'; why: string }
+  /** `offer`: figures might be recognised on the picture. */
+  | { state: 'read'; reading: PrintedReading; offer: boolean };
 
 interface PrintedStore {
   /** By sheet and by the unit that was chosen. */
   sheets: Record<string, PrintedState>;
   /** What a person said bare figures are in, by sheet. */
   units: Record<string, BareUnit | null>;
+  /** What was recognised on the picture of a sheet. */
+  pictures: Record<string, PictureReading>;
 }
 
-export const usePrinted = create<PrintedStore>(() => ({ sheets: {}, units: {} }));
+export const usePrinted = create<PrintedStore>(() => ({ sheets: {}, units: {}, pictures: {} }));
 
 export const sheetKey = (u: Pick<Underlay, 'fileId' | 'page'>) => `${u.fileId}:${u.page}`;
 const keyOf = (u: Pick<Underlay, 'fileId' | 'page'>, units: BareUnit | null) => `${sheetKey(u)}:${units ?? ''}`;
@@ -25,34 +34,56 @@ export function printedOf(store: PrintedStore, u: Pick<Underlay, 'fileId' | 'pag
   return store.sheets[keyOf(u, store.units[sheetKey(u)] ?? null)] ?? null;
 }
 
-/** Starts reading a sheet's printed dimensions in a worker, unless it is read or being read. */
-export function startReading(u: Pick<Underlay, 'fileId' | 'page'>): void {
-  const units = usePrinted.getState().units[sheetKey(u)] ?? null;
+/**
+ * Starts reading a sheet's printed dimensions in a worker, unless it is read or being read. Where its texts tell no
+ * scale, figures are recognised on its picture; `again` does that after it was stopped.
+ */
+export function startReading(table: Table, u: Pick<Underlay, 'fileId' | 'page'>, again = false): void {
+  const { units: chosen, sheets, pictures } = usePrinted.getState();
+  const units = chosen[sheetKey(u)] ?? null;
   const key = keyOf(u, units);
-  const known = usePrinted.getState().sheets[key];
-  if (known && known.state !== 'failed') return;
+  const known = sheets[key];
+  if (known && known.state !== 'failed' && !again) return;
   const set = (state: PrintedState) => usePrinted.setState((s) => ({ sheets: { ...s.sheets, [key]: state } }));
   set({ state: 'reading', share: 0 });
   const worker = new Worker(new URL('../../workers/printed.worker.ts', import.meta.url), { type: 'module' });
+  let before: PrintedState | null = null;
+  const end = (state: PrintedState) => {
+    worker.terminate();
+    set(state);
+  };
+  const recognising = (share: number): PrintedState => ({ state: 'recognising', share, stop: () => end(before!) });
   worker.onmessage = ({ data }: MessageEvent<FromPrinted>) => {
-    if (data.type === 'progress') {
-      set({ state: 'reading', share: data.share });
-      return;
+    if (data.type === 'progress') set(before ? recognising(data.share) : { state: 'reading', share: data.share });
+    else if (data.type === 'failed') end({ state: 'failed', why: data.why });
+    else if (data.offer) {
+      before = { state: 'read', reading: data.reading, offer: true };
+      set(recognising(0));
+      const { offer } = data;
+      void pictureOf(table, u, offer.scale).then((picture) => {
+        if (picture) worker.postMessage({ type: 'recognise', ...picture, scale: offer.scale, lines: offer.lines } satisfies ToPrinted, [picture.bitmap]);
+        else end(before!);
+      });
+    } else {
+      if (data.picture) usePrinted.setState((s) => ({ pictures: { ...s.pictures, [sheetKey(u)]: data.picture! } }));
+      end({ state: 'read', reading: data.reading, offer: false });
     }
-    worker.terminate();
-    set(data.type === 'done' ? { state: 'read', reading: data.reading } : { state: 'failed', why: data.why });
   };
-  worker.onerror = () => {
-    worker.terminate();
-    set({ state: 'failed', why: 'Reading the printed dimensions failed. Try it again.' });
-  };
-  worker.postMessage({ url: new URL(lineworkUrl(u.fileId, u.page), window.location.href).href, units } satisfies ToPrinted);
+  worker.onerror = () => end({ state: 'failed', why: 'Reading the printed dimensions failed. Try it again.' });
+  worker.postMessage({ type: 'read', url: new URL(lineworkUrl(u.fileId, u.page), window.location.href).href, units, picture: pictures[sheetKey(u)] ?? null } satisfies ToPrinted);
+}
+
+/** The whole sheet as one picture; null where it cannot be drawn. */
+async function pictureOf(table: Table, u: Pick<Underlay, 'fileId' | 'page'>, scale: number): Promise<{ bitmap: ImageBitmap; isPicture: boolean } | null> {
+  const file = table.session.state.files.find((f) => f.id === u.fileId), sheet = file?.sheets.find((s) => s.page === u.page);
+  const bitmap = file && sheet ? await table.tiles.pictureOf(file, sheet, [0, 0, sheet.width, sheet.height], scale) : null;
+  return bitmap && { bitmap, isPicture: file!.kind !== 'pdf' };
 }
 
 /** Reads the sheet again with figures that say no unit taken in this one; null finds it out. */
-export function chooseUnits(u: Pick<Underlay, 'fileId' | 'page'>, units: BareUnit | null): void {
+export function chooseUnits(table: Table, u: Pick<Underlay, 'fileId' | 'page'>, units: BareUnit | null): void {
   usePrinted.setState((s) => ({ units: { ...s.units, [sheetKey(u)]: units } }));
-  startReading(u);
+  startReading(table, u);
 }
 
 export interface FoundOnUnderlay { reading: PrintedReading; /** The view that the crop shows, by its number. */ view: number; /** Dimensions of that view within the crop, by their numbers. */ within: number[] }

@@ -1,0 +1,102 @@
+import { kindCode, type PageText } from '../../linework/index.ts';
+import { readFigure } from '../../units/index.ts';
+import type { Components } from '../components.ts';
+import { sheetFromPixel, type Raster } from '../raster.ts';
+import type { TextBlock } from './text-blocks.ts';
+import { textImage, type TextImage } from './text-image.ts';
+
+/** A text that was read from outlines or pixels. `clear`: no other ink stands where a further letter would, so it is surely whole. */
+export interface RecognisedText extends PageText { confidence: number; clear: boolean }
+
+/** Reads one line of text from a picture; confidence 0 to 100. `only`: the characters that it may consist of. */
+export type Recogniser = (image: TextImage, only: string | null) => Promise<{ text: string; confidence: number }>;
+
+/** What figures of lengths are written with. */
+const FIGURE_CHARACTERS = '0123456789.,\'"-/ ';
+
+/** What is read with less confidence is no text. */
+const LEAST_CONFIDENCE = 60;
+/** From here on the other way up need not be tried. */
+const GOOD_CONFIDENCE = 80;
+const MOST_BLOCKS = 2500;
+/** Height of digits and capitals as a share of the em. */
+const CAPITAL = 0.72;
+
+/** Recognises the texts of a page, one block after the other; what cannot be read at first is read again as a figure. */
+export async function recogniseTexts(raster: Raster, components: Components, blocks: readonly TextBlock[], recogniser: Recogniser, progress: (share: number) => void = () => {}): Promise<RecognisedText[]> {
+  const out: RecognisedText[] = [], unread: TextBlock[] = [];
+  const wanted = blocks.filter((b) => b.glyphs >= 2).slice(0, MOST_BLOCKS);
+  const owner = ownersOf(components, raster);
+  let done = 0;
+  const take = async (block: TextBlock, only: string | null) => {
+    progress(done++ / (wanted.length + unread.length));
+    const { text, confidence, turned } = await readUpright(raster, components, block, recogniser, only);
+    const read = corrected(text.trim());
+    // A figure is told by its form, however little recognition trusts its primes: it may agree, but proves nothing wrong.
+    if (only === null ? read === '' || confidence < LEAST_CONFIDENCE : !isFigure(read)) return false;
+    out.push(pageText(raster, block, read, turned, confidence, only === null && isClear(raster, block, owner)));
+    return true;
+  };
+  for (const block of wanted) if (!(await take(block, null))) unread.push(block);
+  for (const block of unread) await take(block, FIGURE_CHARACTERS);
+  progress(1);
+  return out;
+}
+
+/** A length of at least three digits, or one in feet and inches. */
+const isFigure = (text: string) => readFigure(text)?.kind === 'length' && ((text.match(/\d/g) ?? []).length >= 3 || /^\d+'-?\d+.*"$/.test(text));
+
+/** Upright text may be read from either side: the better reading counts. */
+async function readUpright(raster: Raster, components: Components, block: TextBlock, recogniser: Recogniser, only: string | null): Promise<{ text: string; confidence: number; turned: boolean }> {
+  const first = await recogniser(textImage(raster, components, block), only);
+  if (first.confidence >= GOOD_CONFIDENCE || Math.abs(Math.sin(block.radians)) < 0.7) return { ...first, turned: false };
+  const other = await recogniser(textImage(raster, components, block, true), only);
+  return other.confidence > first.confidence ? { ...other, turned: true } : { ...first, turned: false };
+}
+
+/** Letters that recognition takes for digits, or digits for letters, where all around them are digits. */
+export function corrected(text: string): string {
+  const digits = (text.match(/\d/g) ?? []).length, letters = (text.match(/[a-z]/gi) ?? []).length;
+  if (digits < 2 || letters > 2 || letters >= digits) return text;
+  return text.replace(/(?<=\d)[Oo](?=\d|$)|^[Oo](?=\d\d)/g, '0').replace(/(?<=\d)[lI|](?=\d|$)|^[lI|](?=\d\d)/g, '1').replace(/[‘’]/g, "'").replace(/[“”]/g, '"').replace(/''/g, '"')
+    // Feet lose their mark easily beside the dash: 19-0" is nothing else.
+    .replace(/^(\d+)\s*[°*^]?\s*[-–]\s*(\d{1,2}(?:\s+\d+\/\d+)?)"$/, '$1\'-$2"');
+}
+
+function pageText(raster: Raster, block: TextBlock, text: string, turned: boolean, confidence: number, clear: boolean): RecognisedText {
+  const radians = turned ? block.radians + Math.PI : block.radians;
+  const ux = Math.cos(radians), uy = -Math.sin(radians);
+  // From the middle back by half the length, and down by half the height (pixels: y down).
+  const [x, y] = sheetFromPixel(raster, block.x - (ux * block.length) / 2 - (uy * block.height) / 2, block.y - (uy * block.length) / 2 + (ux * block.height) / 2);
+  return { text, object: 0, kind: kindCode('text'), x, y, height: block.height / CAPITAL / raster.scale, radians, layer: -1, width: block.length / raster.scale, confidence, clear };
+}
+
+/** For each pixel the component that covers it, or -1. */
+function ownersOf({ runs, list }: Components, { width, height }: Raster): Int32Array {
+  const owner = new Int32Array(width * height).fill(-1);
+  list.forEach((c, i) => { for (const r of c.runs) owner.fill(i, runs[3 * r] * width + runs[3 * r + 1], runs[3 * r] * width + runs[3 * r + 2]); });
+  return owner;
+}
+
+/** Is there no ink of others where the row would go on? */
+function isClear({ width, height }: Raster, block: TextBlock, owner: Int32Array): boolean {
+  const own = new Set(block.members), ux = Math.cos(block.radians), uy = -Math.sin(block.radians), h = block.height;
+  for (const side of [1, -1]) {
+    for (let t = block.length / 2; t <= block.length / 2 + 0.5 * h; t++) {
+      for (let v = -0.42 * h; v <= 0.42 * h; v++) {
+        const x = Math.floor(block.x + side * t * ux - v * uy), y = Math.floor(block.y + side * t * uy + v * ux);
+        if (x >= 0 && y >= 0 && x < width && y < height && owner[y * width + x] >= 0 && !own.has(owner[y * width + x])) return false;
+      }
+    }
+  }
+  return true;
+}
+
+/** A picture as a binary grey map (PGM), which recognition takes. */
+export function pgmOf({ width, height, grey }: TextImage): Uint8Array {
+  const head = new TextEncoder().encode(`P5\n${width} ${height}\n255\n`);
+  const bytes = new Uint8Array(head.length + grey.length);
+  bytes.set(head);
+  bytes.set(grey, head.length);
+  return bytes;
+}
