@@ -21,6 +21,9 @@ const checks = (page: Page) => entities<CheckEntity>(page, 'check');
 /** Length of a stretch of the sheet as it lies, millimetres. */
 const lies = ([a, b, c, d]: number[], [x0, y0]: number[], [x1, y1]: number[]) => Math.hypot(a * (x1 - x0) + c * (y1 - y0), b * (x1 - x0) + d * (y1 - y0));
 
+/** The outermost lines of sheet 01, points: their middle and size. */
+const FRAME = { x: 595.2775, y: 420.945, width: 1133.859, height: 785.197 };
+
 test('a sheet calibrates itself from its printed dimensions, and the wrong figure is shown', async ({ page }) => {
   await laid(page, 'By itself', '04_chromium_fit973_wrong_dim.pdf');
   const found = page.getByTestId('found');
@@ -250,4 +253,48 @@ test('a photo at a slant is straightened by four corners, and lies to scale', as
   const disc = [((sx / n + 0.5) / info.width) * straight.crop[2], straight.crop[3] - ((sy / n + 0.5) / info.height) * straight.crop[3]];
   expect(Math.abs(lies(straight.placement, sides[0].from, disc) - Math.hypot(1800, 450))).toBeLessThan(20);
   expect(Math.abs(lies(straight.placement, sides[2].from, disc) - Math.hypot(600, 1350))).toBeLessThan(20);
+});
+
+test('a scan calibrates itself: its figures are recognised in a worker, marked so, and the far corner is true', async ({ page }) => {
+  await laid(page, 'A scan by itself', '08a_scan_200dpi.pdf');
+  await expect(page.getByTestId('recognising')).toContainText('recognising them from the picture');
+  await test.step('recognition can be stopped, and taken up again', async () => {
+    await page.getByTestId('recognising').getByRole('button', { name: 'Stop' }).click();
+    await page.getByRole('button', { name: 'Recognise figures from the picture' }).click();
+  });
+  const found = page.getByTestId('found');
+  await expect(found).toContainText(/This sheet has 3[789] printed dimensions\. All agree on 1:100/, { timeout: 60000 });
+  await expect(found).toContainText('recognised from the picture');
+  await found.getByRole('button', { name: 'Calibrate from them' }).click();
+  await allSaved(page);
+  const known = await checks(page);
+  expect(new Set(known.map((c) => c.origin))).toEqual(new Set(['recognised']));
+  // The longest length of the plan, by its true ends on the scan: within the error that is stated.
+  const u = await underlay(page);
+  const error = Math.abs(lies(u.placement, [169.327, 699.216], [866.47, 715.036]) - 24600);
+  expect(error).toBeLessThan(u.calibration!.fit.across);
+  expect(error).toBeLessThan(12);
+});
+
+test('the picture of a sheet lies on its lines to a tenth of a point, at the far corner too', async ({ page }) => {
+  await laid(page, 'Picture on lines', SHEET_01.file);
+  const ink = await page.evaluate(async () => {
+    const { table, session } = (window as unknown as { calque: { table: { tiles: { pictureOf(file: unknown, sheet: unknown, box: number[], scale: number): Promise<ImageBitmap> } }; session: { state: { files: { sheets: { width: number; height: number }[] }[] } } } }).calque;
+    const file = session.state.files[0], sheet = file.sheets[0], scale = 8;
+    const bitmap = await table.tiles.pictureOf(file, sheet, [0, 0, sheet.width, sheet.height], scale);
+    const context = new OffscreenCanvas(bitmap.width, bitmap.height).getContext('2d')!;
+    context.drawImage(bitmap, 0, 0);
+    const { data, width, height } = context.getImageData(0, 0, bitmap.width, bitmap.height);
+    let [x0, x1, y0, y1] = [width, 0, height, 0];
+    for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) {
+      if (data[4 * (y * width + x)] > 128) continue;
+      [x0, x1, y0, y1] = [Math.min(x0, x), Math.max(x1, x + 1), Math.min(y0, y), Math.max(y1, y + 1)];
+    }
+    return [(x0 + x1) / 2 / scale, (y0 + y1) / 2 / scale, (x1 - x0) / scale, (y1 - y0) / scale];
+  });
+  // The frame is the outermost of the ink; its pen is as wide on all sides.
+  const [mx, my, w, h] = ink, pen = w - FRAME.width;
+  expect(Math.abs(mx - FRAME.x)).toBeLessThan(0.1);
+  expect(Math.abs(SHEET_01.height - my - FRAME.y)).toBeLessThan(0.1);
+  expect(Math.abs(h - FRAME.height - pen)).toBeLessThan(0.15);
 });

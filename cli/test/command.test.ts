@@ -56,6 +56,21 @@ describe('calque scale', () => {
     }
     expect(page.notes).toEqual([{ text: 'Scale 1:100 @ A3', factor: 100, view: 0 }]);
   });
+  it('recognises figures drawn as outlines and those of a scan: none wrong, at least 95 of 100 with their ends, the scale within 0.05 %', () => {
+    type Truth = [string, number, number, number, number, number];
+    const truth = JSON.parse(readFileSync(sheet('recognised.json'), 'utf8')) as Record<string, Truth[]>;
+    for (const [file, dimensions] of Object.entries(truth)) {
+      const page = JSON.parse(calque('scale', sheet(file), '--page', '1', '--json').out) as Page & { dimensions: { recognised?: boolean }[] };
+      // A scan's ends are good to a pixel or two.
+      const near = (p: number[], x: number, y: number) => Math.hypot(p[0] - x, p[1] - y) < 1;
+      const right = page.dimensions.filter((d) => dimensions.some(([text, mm, x0, y0, x1, y1]) => d.text === text && d.millimetres === mm && d.agrees && d.recognised && ((near(d.from, x0, y0) && near(d.to, x1, y1)) || (near(d.from, x1, y1) && near(d.to, x0, y0)))));
+      expect(page.dimensions.length).toBe(right.length);
+      expect(right.length).toBeGreaterThanOrEqual(Math.floor(0.97 * dimensions.length));
+      expect(Math.abs((page.views[0].factor as number) / 100 - 1)).toBeLessThan(5e-4);
+    }
+    const plain = JSON.parse(calque('scale', sheet('08a_scan_200dpi.pdf'), '--page', '1', '--no-recognise', '--json').out) as Page;
+    expect([plain.views, plain.dimensions]).toEqual([[], []]);
+  });
   it('goes through all pages, says why where there is nothing to tell, and takes the unit of bare figures', () => {
     const { pages } = JSON.parse(calque('scale', sheet('09_tikz_set_3_pages.pdf'), '--json').out) as { pages: Page[] };
     expect(pages.map((p) => p.views.map((v) => Math.round(v.factor as number)))).toEqual([[], [100], [50, 5]]);

@@ -133,9 +133,8 @@ async function pdfTile(sheet: Extract<Sheet, { kind: 'pdf' }>, tile: RenderTile,
   const bitmap = pdfium.FPDFBitmap_CreateEx(width, height, FORMAT_BGRA, 0, 0);
   if (bitmap === 0) throw new Error('memory');
   pdfium.FPDFBitmap_FillRect(bitmap, 0, 0, width, height, 0xffffffff | 0);
-  // The engine lays the page into a box of whole points, top left at the origin: stretch that to the sheet's true size.
-  const kx = (tile.scale * tile.sheetWidth) / Math.trunc(pdfium.FPDF_GetPageWidthF(page.handle));
-  const ky = (tile.scale * tile.sheetHeight) / Math.trunc(pdfium.FPDF_GetPageHeightF(page.handle));
+  // The engine knows no UserUnit: what the sheet is larger by is scaled here.
+  const kx = (tile.scale * tile.sheetWidth) / pdfium.FPDF_GetPageWidthF(page.handle), ky = (tile.scale * tile.sheetHeight) / pdfium.FPDF_GetPageHeightF(page.handle);
   const scratch = pdfium.malloc(40);
   new Float32Array(pdfium.memory.buffer, scratch, 10).set([kx, 0, 0, ky, -tile.x, -tile.y, 0, 0, width, height]);
   pdfium.FPDF_RenderPageBitmapWithMatrix(bitmap, page.handle, scratch, scratch + 24, ANNOTATIONS | RGB_ORDER);

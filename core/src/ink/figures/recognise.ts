@@ -56,9 +56,9 @@ async function readUpright(raster: Raster, components: Components, block: TextBl
 
 /** Letters that recognition takes for digits, or digits for letters, where all around them are digits. */
 export function corrected(text: string): string {
-  const digits = (text.match(/\d/g) ?? []).length, letters = (text.match(/[a-z]/gi) ?? []).length;
-  if (digits < 2 || letters > 2 || letters >= digits) return text;
-  return text.replace(/(?<=\d)[Oo](?=\d|$)|^[Oo](?=\d\d)/g, '0').replace(/(?<=\d)[lI|](?=\d|$)|^[lI|](?=\d\d)/g, '1').replace(/[‘’]/g, "'").replace(/[“”]/g, '"').replace(/''/g, '"')
+  const digits = (text.match(/\d/g) ?? []).length, others = (text.match(/[a-hj-np-z]/gi) ?? []).filter((c) => c !== 'l').length;
+  if (digits < 2 || others > 2) return text;
+  return text.replace(/(?<=\d)[Oo](?=[\dOo]|$)|^[Oo](?=\d\d)/g, '0').replace(/(?<=\d)[lI|](?=\d|$)|^[lI|](?=\d\d)/g, '1').replace(/[‘’]/g, "'").replace(/[“”]/g, '"').replace(/''/g, '"')
     // Feet lose their mark easily beside the dash: 19-0" is nothing else.
     .replace(/^(\d+)\s*[°*^]?\s*[-–]\s*(\d{1,2}(?:\s+\d+\/\d+)?)"$/, '$1\'-$2"');
 }

@@ -209,7 +209,8 @@ function extents(row: Glyph[], radians: number): Row {
   }
   const a = (a0 + a1) / 2, v = (v0 + v1) / 2;
   const height = heights.sort((p, q) => p - q)[Math.floor(0.7 * (heights.length - 1))];
-  return { row, block: { members: row.map((g) => g.component), x: a * ux + v * uy, y: a * uy - v * ux, radians, length: a1 - a0, height: Math.max(height, v1 - v0 < 1.6 * height ? v1 - v0 : height), glyphs: lettersOf(row) } };
+  const across = Math.max(height, v1 - v0 < 1.6 * height ? v1 - v0 : height);
+  return { row, block: { members: row.map((g) => g.component), x: a * ux + v * uy, y: a * uy - v * ux, radians, length: a1 - a0, height: across, glyphs: row.length > 1 ? Math.max(row.length, Math.round((a1 - a0) / (LETTER * across))) : row[0].letters } };
 }
 
 /** Words that follow one another on a line are one text. */
