@@ -63,11 +63,13 @@ test('a sheet calibrates itself from its printed dimensions, and the wrong figur
   await expect(page.getByRole('button', { name: 'Hide the corners' })).toBeVisible();
 
   await test.step('one is left out and fitted again; every calibration is kept, and undo covers it', async () => {
+    await page.getByLabel('Your name, for the record').fill('Mo Keel');
     await page.getByRole('button', { name: 'Fitted: leave out' }).first().click();
     await allSaved(page);
     expect((await underlay(page)).calibration!.fit.fitted).toBe(19);
     const history = page.getByTestId('calibration-history');
     await history.getByRole('button', { name: 'Earlier calibrations (1)' }).click();
+    await expect(history).toContainText(/, Mo Keel · 1:102.8/);
     await history.getByRole('button', { name: 'Go back to this one' }).click();
     await allSaved(page);
     expect((await underlay(page)).calibration!.fit.fitted).toBe(20);
@@ -253,6 +255,27 @@ test('a photo at a slant is straightened by four corners, and lies to scale', as
   const disc = [((sx / n + 0.5) / info.width) * straight.crop[2], straight.crop[3] - ((sy / n + 0.5) / info.height) * straight.crop[3]];
   expect(Math.abs(lies(straight.placement, sides[0].from, disc) - Math.hypot(1800, 450))).toBeLessThan(20);
   expect(Math.abs(lies(straight.placement, sides[2].from, disc) - Math.hypot(600, 1350))).toBeLessThan(20);
+  await expect(page.getByTestId('evidence')).toContainText(/Within \d+ mm across the sheet/);
+
+  await test.step('by more points: each further one with its place, Enter straightens', async () => {
+    await page.keyboard.press('Control+z');
+    await expect.poll(async () => (await entities(page, 'underlay')).length).toBe(1);
+    await page.getByRole('button', { name: 'By more points' }).click();
+    for (const c of corners) await pickCorner(c);
+    await page.getByLabel('first side').fill('2400');
+    await page.getByLabel('second side').fill('1800');
+    await page.keyboard.press('Enter');
+    await pickCorner([dx, dy]);
+    await page.getByLabel('along').fill('somewhere');
+    await page.keyboard.press('Enter');
+    await expect(page.getByTestId('cursor-field')).toContainText('Type both lengths');
+    await page.getByLabel('along').fill('1800');
+    await page.getByLabel('away').fill('450');
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('Enter');
+    await expect(page.getByText('Straightened by 5 points')).toBeVisible({ timeout: 40000 });
+    expect(await entities(page, 'underlay')).toHaveLength(2);
+  });
 });
 
 test('a scan calibrates itself: its figures are recognised in a worker, marked so, and the far corner is true', async ({ page }) => {

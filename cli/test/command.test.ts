@@ -60,7 +60,7 @@ describe('calque scale', () => {
     type Truth = [string, number, number, number, number, number];
     const truth = JSON.parse(readFileSync(sheet('recognised.json'), 'utf8')) as Record<string, Truth[]>;
     for (const [file, dimensions] of Object.entries(truth)) {
-      const page = JSON.parse(calque('scale', sheet(file), '--page', '1', '--json').out) as Page & { dimensions: { recognised?: boolean }[] };
+      const page = JSON.parse(calque('scale', sheet(file), '--page', '1', '--json').out) as Omit<Page, 'dimensions'> & { dimensions: (Page['dimensions'][number] & { recognised?: boolean })[] };
       // A scan's ends are good to a pixel or two.
       const near = (p: number[], x: number, y: number) => Math.hypot(p[0] - x, p[1] - y) < 1;
       const right = page.dimensions.filter((d) => dimensions.some(([text, mm, x0, y0, x1, y1]) => d.text === text && d.millimetres === mm && d.agrees && d.recognised && ((near(d.from, x0, y0) && near(d.to, x1, y1)) || (near(d.from, x1, y1) && near(d.to, x0, y0)))));

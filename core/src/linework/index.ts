@@ -9,6 +9,7 @@ export * from './switches.ts';
 export type { PageSummary } from './page-summary.ts';
 export { titleOf, type SheetTitle } from './title-block.ts';
 export { recogniseKinds } from './kinds/recognise.ts';
+export { joinStackedFractions } from './stacked-fractions.ts';
 export { joinTexts } from './texts.ts';
 export { scaleNotes, type ScaleNote } from './scale-notes.ts';
 export { encodeLinework, decodeLinework, LINEWORK_VERSION } from './binary.ts';

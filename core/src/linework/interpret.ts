@@ -14,6 +14,7 @@ import { countPieces, flattenPath } from './flatten-path.ts';
 import { withMarkups } from './markup-items.ts';
 import { HIDDEN_BY_OTHERS } from './switches.ts';
 import { strokedTwins } from './stroked-twins.ts';
+import { joinStackedFractions } from './stacked-fractions.ts';
 import { joinTexts } from './texts.ts';
 import { kindCode, type LeftOut, type Linework, type PagePicture, type PageText } from './types.ts';
 import { prepareClip, showsWhole, visibleCurveIntervals, visibleIntervals, type Clip } from './visible-parts.ts';
@@ -232,14 +233,14 @@ export class PageInterpreter implements PageSink {
       if (layer >= 0 && listed && stores.segments.order.at(2 * i + 1) === 0) layerSegments[layer]++;
     }
     const hiddenObjects = new Set(this.texts.filter((t) => t.order < 0).map((t) => t.object));
-    const texts = joinTexts(this.texts.filter((t) => {
+    const texts = joinStackedFractions(joinTexts(this.texts.filter((t) => {
       if (t.order < 0) return this.keeps(t.layer);
       const [ux, uy] = [Math.cos(t.radians), Math.sin(t.radians)];
       const x = t.x - uy * t.height * 0.35, y = t.y + ux * t.height * 0.35;
       if (!covered || !later.hides(t.order, 0, x, y, x + ux * t.width, y + uy * t.width)) return true;
       this.leftOut.covered++;
       return false;
-    }));
+    })));
     const counts = {
       segments: segments.drawn, arcs: arcs.drawn, circles: circles.drawn, curves: curves.drawn, fills: this.fills, texts: options.allLayers ? texts.length : texts.filter((t) => !hiddenObjects.has(t.object)).length, images: this.images,
     };

@@ -101,6 +101,8 @@ export interface Underlay {
   former?: { fileId: string; page: number } | null;
   /** Absent: as printed, with everything on. */
   look?: SheetLook | null;
+  /** Drawn anew from a photo at a slant: how far off the picks of its corners may have left a place of it (95 %), millimetres. */
+  straightened?: { across: number } | null;
 }
 
 /** Switches kept under a name, for other sheets of the set. */
@@ -145,6 +147,8 @@ export interface CalibrationRecord {
   number: number;
   /** When, as an ISO date and time. */
   at: string;
+  /** Who, as they named themselves. */
+  by?: string;
   /** What was done, in words. */
   label: string;
   placement: Underlay['placement'];

@@ -69,10 +69,11 @@ const SCHEMAS = {
     calibration: calibration.nullable().defined(), visible: flag(), fade: finite().min(0).max(1), locked: flag(), snap: flag(), order: finite(),
     former: yup.object({ fileId: id(), page: page() }).noUnknown().strict().nullable().optional().default(undefined),
     outline: yup.array().of(pair()).min(3).max(MOST_CORNERS).nullable().optional(), look: look.nullable().optional().default(undefined),
+    straightened: yup.object({ across: finite().min(0) }).noUnknown().strict().nullable().optional().default(undefined),
   }),
   check: yup.object({ ...known, underlayId: id() }),
   calibration: yup.object({
-    id: id(), underlayId: id(), number: yup.number().strict().integer().min(1).required(), at: yup.string().strict().required().max(40), label: text(), placement: placement(), scaleState: scaleState(),
+    id: id(), underlayId: id(), number: yup.number().strict().integer().min(1).required(), at: yup.string().strict().required().max(40), label: text(), by: note().optional(), placement: placement(), scaleState: scaleState(),
     calibration: calibration.nullable().defined(), known: yup.array().of(yup.object(known).noUnknown().strict()).required().max(MOST_KNOWN),
   }),
   wall: yup.object({

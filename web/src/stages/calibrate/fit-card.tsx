@@ -13,6 +13,7 @@ import { describeScale, formatLength, formatLengthWithUnit, formatNumber } from 
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { isFitted, knownLength } from '@/project/known';
 import { acrossWords, isImperial, lengthStyle } from '@/project/views';
+import { nameMyself, whoIsIt } from '@/project/who';
 import { useTable } from '@/table/context';
 import { ChecksTable } from '@/ui/checks-table';
 import { Figure } from '@/ui/figure';
@@ -53,7 +54,8 @@ export function FitCard({ underlay: u, checks }: { underlay: Underlay; checks: r
       {checks.length >= CHART_FROM && <ResidualChart residuals={residuals} tolerance={tolerances[Math.floor(tolerances.length / 2)]} />}
       {checks.length > 0 && <ChecksTable checks={checks} onUse={setUse} onRemove={remove} />}
       {checks.length > 0 && (
-        <Box sx={{ display: 'flex', gap: 0.5, mt: 0.5 }}>
+        <Box sx={{ display: 'flex', gap: 0.5, mt: 0.75, alignItems: 'center', flexWrap: 'wrap' }}>
+          <Who />
           <Button onClick={() => exportRecord(session, u, checks)}>Export (CSV)</Button>
           <Button onClick={() => printRecord(session, u, checks)}>Print the record</Button>
         </Box>
@@ -131,6 +133,25 @@ function useNext(u: Underlay, checks: readonly Check[]): string | null {
   }, [printed, u, checks, imperial]);
 }
 
+/** Whose name stands in the record. */
+function Who() {
+  const [name, setName] = useState('');
+  useEffect(() => setName(whoIsIt()), []);
+  return (
+    <TextField label="Your name, for the record" value={name} sx={{ width: 190 }} onBlur={() => nameMyself(name)}
+      onChange={(e) => { setName(e.target.value); nameMyself(e.target.value); }} />
+  );
+}
+
+/** How far the corner of the crop that moved most lies from where it lay, millimetres. */
+function farthestMove(u: Underlay, now: Underlay['placement'], before: Underlay['placement']): number {
+  const [x0, y0, x1, y1] = u.crop;
+  return Math.max(...([[x0, y0], [x1, y0], [x1, y1], [x0, y1]] as Point[]).map((p) => {
+    const a = applyTransform(now, p), b = applyTransform(before, p);
+    return Math.hypot(a[0] - b[0], a[1] - b[1]);
+  }));
+}
+
 /** The calibrations of before, the latest first. */
 function History({ underlay: u }: { underlay: Underlay }) {
   const table = useTable();
@@ -150,7 +171,7 @@ function History({ underlay: u }: { underlay: Underlay }) {
           <Box key={r.id} sx={{ borderTop: 1, borderColor: 'edge', py: 0.5 }}>
             <Typography sx={{ fontWeight: i === 0 ? 650 : 500 }}>{r.number}. {r.label}</Typography>
             <Typography variant="caption" color="text.secondary" sx={{ display: 'block' }}>
-              {new Date(r.at).toLocaleString()} · {describeScale(factor, imperial).text} · {r.known.filter(isFitted).length} fitted, {r.known.filter((k) => !isFitted(k)).length} checks{before && Math.abs(change - 1) > 1e-9 ? ` · ${formatNumber((change - 1) * 100, 3)} % larger than before` : ''}
+              {new Date(r.at).toLocaleString()}{r.by ? `, ${r.by}` : ''} · {describeScale(factor, imperial).text} · {r.known.filter(isFitted).length} fitted, {r.known.filter((k) => !isFitted(k)).length} checks{before && Math.abs(change - 1) > 1e-9 ? ` · ${formatNumber((change - 1) * 100, 3)} % larger than before` : ''}{before && farthestMove(u, r.placement, before.placement) >= 0.1 ? ` · its corners moved by up to ${acrossWords(farthestMove(u, r.placement, before.placement), imperial)}` : ''}
             </Typography>
             {i > 0 && <Button disabled={u.locked} onClick={() => goBackTo(table, u, r)}>Go back to this one</Button>}
           </Box>

@@ -5,6 +5,7 @@ import { meanScale, type Transform } from '@calque/core/geometry';
 import { group, ofType, setFields, storedTransform, type Calibration, type CalibrationRecord, type Change, type Check, type KnownDimension, type Model, type Underlay } from '@calque/core/model';
 import { formatNumber } from '@calque/core/units';
 import { isFitted, knownLength, knownOn } from '@/project/known';
+import { whoIsIt } from '@/project/who';
 import type { Table } from '@/table/table';
 import { carriedChanges, showPlaced } from './place';
 
@@ -38,6 +39,16 @@ export function fitOf(checks: readonly Check[], wanted: Wanted): Fitted | null {
   return result;
 }
 
+/** A photo that was straightened carries the error of its four corners as well. */
+function withStraightening(error: StatedError, u: Underlay): StatedError {
+  const more = u.straightened?.across;
+  if (!more) return error;
+  const [x0, y0, x1, y1] = u.crop;
+  const diagonal = Math.hypot(x1 - x0, y1 - y0) * meanScale(u.placement);
+  const corners = error.corners.map((c) => ({ ...c, major: Math.hypot(c.major, more), minor: Math.hypot(c.minor, more), radius: Math.hypot(c.radius, more) }));
+  return { tenMetres: Math.hypot(error.tenMetres, (more / diagonal) * 10000), corners, across: Math.max(...corners.map((c) => c.radius)) };
+}
+
 const errorCache = new WeakMap<LengthFit, { crop: Underlay['crop']; error: StatedError }>();
 
 /** How far off the fit says that the sheet may be; null where nothing is fitted. The same answer for the same evidence. */
@@ -47,7 +58,7 @@ export function errorOf(u: Underlay, checks: readonly Check[], wanted: Wanted): 
   const { fit } = found.outcome;
   const cached = errorCache.get(fit);
   if (cached?.crop === u.crop) return cached.error;
-  const error = statedError(fit, anchorOf(checks.filter(isFitted).map(knownLength)), u.crop);
+  const error = withStraightening(statedError(fit, anchorOf(checks.filter(isFitted).map(knownLength)), u.crop), u);
   errorCache.set(fit, { crop: u.crop, error });
   return error;
 }
@@ -107,7 +118,7 @@ const bare = ({ type: _, underlayId: __, ...known }: Check): KnownDimension => k
 /** A new entry of the underlay's calibrations, in order. */
 export function recordOf(model: Model, u: Underlay, label: string, state: Pick<CalibrationRecord, 'placement' | 'scaleState' | 'calibration'>, known: readonly Check[]): CalibrationRecord {
   const number = Math.max(0, ...ofType(model, 'calibration').filter((r) => r.underlayId === u.id).map((r) => r.number)) + 1;
-  return { type: 'calibration', id: crypto.randomUUID(), underlayId: u.id, number, at: new Date().toISOString(), label, ...state, known: known.map(bare) };
+  return { type: 'calibration', id: crypto.randomUUID(), underlayId: u.id, number, at: new Date().toISOString(), label, ...(whoIsIt() && { by: whoIsIt() }), ...state, known: known.map(bare) };
 }
 
 /**

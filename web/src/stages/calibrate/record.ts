@@ -6,6 +6,7 @@ import { ofType, settingsOf, type Check, type Underlay } from '@calque/core/mode
 import { describeScale } from '@calque/core/units';
 import { isFitted } from '@/project/known';
 import type { ProjectSession } from '@/project/session';
+import { whoIsIt } from '@/project/who';
 import { isImperial } from '@/project/views';
 import { saveText } from '@/ui/save-text';
 
@@ -36,8 +37,8 @@ export function printRecord(session: ProjectSession, u: Underlay, checks: readon
     ['Project', settingsOf(model).name], ['Sheet', u.name], ['File', file ? `${file.name}, page ${u.page}` : 'no longer attached'],
     ['Scale', describeScale(scaleFactorOf(u.placement), isImperial(model)).text],
     ...(fit ? [['Fit', `${fit.fitted} dimensions, ${fit.model}`], ['Error, 95 %', `${fit.tenMetres.toFixed(1)} mm in 10 m; ${fit.across.toFixed(1)} mm across the sheet`]] as [string, string][] : []),
-    ...(latest ? [['Calibrated', `${new Date(latest.at).toLocaleString()} (${latest.label})`]] as [string, string][] : []),
-    ['Printed', new Date().toLocaleString()],
+    ...(latest ? [['Calibrated', `${new Date(latest.at).toLocaleString()}${latest.by ? ` by ${latest.by}` : ''} (${latest.label})`]] as [string, string][] : []),
+    ['Printed', `${new Date().toLocaleString()}${whoIsIt() ? ` by ${whoIsIt()}` : ''}`],
   ];
   const frame = document.createElement('iframe');
   frame.style.cssText = 'position:fixed;right:0;bottom:0;width:0;height:0;border:0';

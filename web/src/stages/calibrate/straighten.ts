@@ -2,6 +2,7 @@ import { create } from 'zustand';
 import { straighten, type Straightening } from '@calque/core/calibration';
 import { applyTransform, type Point } from '@calque/core/geometry';
 import { get, group, ofType, PLAIN_LOOK, setFields, storedTransform, type Change, type Check, type Pair, type Underlay } from '@calque/core/model';
+import { formatNumber } from '@calque/core/units';
 import { upload } from '@/project/api';
 import { spreadOf } from '@/project/known';
 import type { FileInfo, SheetInfo } from '@/project/wire';
@@ -18,7 +19,7 @@ export const useStraighten = create<StraightenState>(() => ({ doing: null, why: 
 const PHOTO_PIXELS = 3200;
 const WAIT_MS = 300;
 
-export interface Rectangle { corners: readonly Point[]; /** How well each corner was picked, sheet points. */ sigma: readonly number[]; width: number; height: number; typed: readonly [string, string] }
+export interface Rectangle { corners: readonly Point[]; /** How well each corner was picked, sheet points. */ sigma: readonly number[]; width: number; height: number; typed: readonly [string, string]; /** More points whose places are known, along the first side and away from it. */ further?: readonly { at: Point; sigma: number; along: number; away: number }[] }
 
 class Stopped extends Error {}
 
@@ -29,10 +30,14 @@ function photoOf(u: Underlay): { scale: number; width: number; height: number; p
   return { scale, width: Math.round((x1 - x0) * scale), height: Math.round((y1 - y0) * scale), pixel: ([x, y]) => [(x - x0) * scale, (y1 - y) * scale] };
 }
 
-/** Why four corners do not do, in words; null where they do. */
-export function cornersProblem(u: Underlay, { corners, width, height }: Rectangle): string | null {
+function straightened(u: Underlay, { corners, sigma, width, height, further = [] }: Rectangle): ReturnType<typeof straighten> {
   const photo = photoOf(u);
-  const result = straighten(corners.map(photo.pixel), width, height, photo);
+  return straighten(corners.map(photo.pixel), width, height, photo, further.map((f) => ({ at: photo.pixel(f.at), along: f.along, away: f.away })), [...sigma, ...further.map((f) => f.sigma)].map((s) => s * photo.scale));
+}
+
+/** Why four corners do not do, in words; null where they do. */
+export function cornersProblem(u: Underlay, rectangle: Rectangle): string | null {
+  const result = straightened(u, rectangle);
   if (!('reason' in result)) return null;
   return result.reason === 'cross' ? 'The four corners cross: pick them in their order round the rectangle.' : 'Three of the corners lie in one line: pick the four corners of a rectangle.';
 }
@@ -50,7 +55,7 @@ export async function straightenUnderlay(table: Table, u: Underlay, rectangle: R
   try {
     tell('Fetching the photo', null);
     const photo = photoOf(u);
-    const result = straighten(rectangle.corners.map(photo.pixel), rectangle.width, rectangle.height, photo);
+    const result = straightened(u, rectangle);
     if ('reason' in result) return;
     const file = session.state.files.find((f) => f.id === u.fileId), sheet = file?.sheets.find((s) => s.page === u.page);
     const bitmap = file && sheet ? await table.tiles.pictureOf(file, sheet, u.crop, photo.scale) : null;
@@ -122,7 +127,7 @@ function lay(table: Table, u: Underlay, { corners, sigma, width, height, typed }
   });
   const laid: Underlay = {
     ...u, id, name: `${u.name}, straightened`.slice(0, 200), fileId: file.id, page: sheet.page, crop: [0, 0, sheet.width, sheet.height], outline: null, former: null, look: PLAIN_LOOK, visible: true,
-    placement: storedTransform([s, 0, 0, s, px - s * at[0][0], py - s * at[0][1]]), scaleState: 'calibrated', calibration: null, order: Math.max(0, ...ofType(model, 'underlay').map((o) => o.order)) + 1,
+    placement: storedTransform([s, 0, 0, s, px - s * at[0][0], py - s * at[0][1]]), scaleState: 'calibrated', calibration: null, straightened: { across: result.across }, order: Math.max(0, ...ofType(model, 'underlay').map((o) => o.order)) + 1,
   };
   const placed = placedBy(laid, known, 'auto');
   const calibration = typeof placed === 'string' ? null : placed.calibration;
@@ -136,4 +141,5 @@ function lay(table: Table, u: Underlay, { corners, sigma, width, height, typed }
   if (!change || !session.do(change, label)) return;
   table.setUnderlay(id);
   showPlaced(table, id);
+  if (result.misses.length > 0) session.tell(`Straightened by ${4 + result.misses.length} points: the further ones miss their places by up to ${formatNumber(Math.max(...result.misses), 1)} mm.`);
 }

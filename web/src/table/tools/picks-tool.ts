@@ -17,6 +17,8 @@ export interface PicksPlan {
   submit?(picks: readonly Pick[], values: Record<string, string>): string | null;
   done(picks: readonly Pick[]): void;
   refused?(message: string): void;
+  /** What was picked stays in sight after the end. */
+  keeps?: boolean;
   /** Start again after the end, for measuring. */
   repeats?: boolean;
 }
@@ -66,7 +68,7 @@ export class PicksTool implements Tool {
 
   private finish(): void {
     const { picks } = this;
-    if (!this.plan.repeats) this.picks = [];
+    if (!this.plan.repeats && !this.plan.keeps) this.picks = [];
     this.plan.done(picks);
   }
 
