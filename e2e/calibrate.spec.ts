@@ -146,12 +146,6 @@ test('several known dimensions by hand: a short one warns, a leap asks, the one 
   await expect(page.getByText('1 differs')).toBeVisible();
 });
 
-test('a scan without texts says so, and offers the way by hand', async ({ page }) => {
-  await laid(page, 'Scan', '08a_scan_200dpi.pdf');
-  await expect(page.getByTestId('found-none')).toContainText('no texts that can be read');
-  await expect(page.getByRole('button', { name: 'Pick a known dimension (C)' })).toBeEnabled();
-});
-
 test('a sheet is laid onto another by itself, and by common points', async ({ page }) => {
   await newProject(page, 'Aligning');
   await attach(page, sheetFile(SHEET_01.file));
@@ -260,6 +254,7 @@ test('a photo at a slant is straightened by four corners, and lies to scale', as
   await test.step('by more points: each further one with its place, Enter straightens', async () => {
     await page.keyboard.press('Control+z');
     await expect.poll(async () => (await entities(page, 'underlay')).length).toBe(1);
+    await page.getByRole('button', { name: /^board/ }).first().click();
     await page.getByRole('button', { name: 'By more points' }).click();
     for (const c of corners) await pickCorner(c);
     await page.getByLabel('first side').fill('2400');
@@ -283,6 +278,8 @@ test('a scan calibrates itself: its figures are recognised in a worker, marked s
   await expect(page.getByTestId('recognising')).toContainText('recognising them from the picture');
   await test.step('recognition can be stopped, and taken up again', async () => {
     await page.getByTestId('recognising').getByRole('button', { name: 'Stop' }).click();
+    await expect(page.getByTestId('found-none')).toContainText('no texts that can be read');
+    await expect(page.getByRole('button', { name: 'Pick a known dimension (C)' })).toBeEnabled();
     await page.getByRole('button', { name: 'Recognise figures from the picture' }).click();
   });
   const found = page.getByTestId('found');
