@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { allSaved, drawing, entities, newProject, planeOnScreen } from './bench.ts';
+import { allSaved, attach, clickSheet, drawing, entities, newProject, onScreen, planeOnScreen, sheetFile, snapReady } from './bench.ts';
 
 interface WallEntity { id: string; from: [number, number]; to: [number, number]; thickness: number; height: number; heightAssumed: boolean; alignment: string }
 
@@ -145,4 +145,34 @@ test('commands are found by plain words, and every key is listed', async ({ page
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog')).toContainText('look through the trace');
   await page.keyboard.press('Escape');
+});
+
+test('on a scan lines are read from the ink, picks find them, and what is traced on them stays marked', async ({ page }) => {
+  await newProject(page, 'Ink');
+  await attach(page, sheetFile('08a_scan_200dpi.pdf'));
+  await page.getByRole('button', { name: 'Lay at the origin' }).click();
+  await snapReady(page);
+  await page.keyboard.press('3');
+  const ink = page.getByTestId('ink');
+  await expect(ink).toContainText('no lines to snap to');
+  await page.keyboard.press('g');
+  await expect(ink).toContainText(/\d+ lines read from the ink/, { timeout: 40000 });
+  await page.keyboard.press('i');
+  // Near the first wall face of the scan; the end that is found is good to a pixel or two.
+  const [x, y] = await onScreen(page, [170.42, 842.04 - 191.001]);
+  await page.mouse.wheel(0, 0);
+  await page.mouse.move(x, y);
+  for (let i = 0; i < 12; i++) await page.mouse.wheel(0, -200);
+  await clickSheet(page, [170.42, 842.04 - 191.001], [2, -2]);
+  await clickSheet(page, [217.18, 842.04 - 189.94], [1, -1]);
+  await allSaved(page);
+  await page.keyboard.press('Escape');
+  const [line] = await entities<{ from: number[]; source: { ink?: boolean; ends: string } }>(page, 'line');
+  expect(line.source).toMatchObject({ ink: true });
+  const [u] = await entities<{ placement: number[] }>(page, 'underlay');
+  const sheet = [(line.from[0] - u.placement[4]) / u.placement[0], (line.from[1] - u.placement[5]) / u.placement[3]];
+  expect(Math.hypot(sheet[0] - 170.42, sheet[1] - (842.04 - 191.001))).toBeLessThan(1);
+  await page.keyboard.press('s');
+  await page.keyboard.press('g');
+  await expect(ink.getByRole('button', { name: 'Show them (G)' })).toBeVisible();
 });

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { componentsOf, corrected, greyAt, inkLines, inkMask, readInk, recogniseTexts, type InkLine, type TextImage } from '@calque/core/ink';
+import { componentsOf, corrected, greyAt, inkLines, inkMask, meetEnds, readInk, recogniseTexts, type InkLine, type TextImage } from '@calque/core/ink';
 import { chanceFrom } from './given-plan.ts';
 import { Painting } from './given-raster.ts';
 
@@ -180,5 +180,29 @@ describe('recognition', () => {
     expect(corrected('13-4 1/2"')).toBe(`13'-4 1/2"`);
     expect(corrected('Oil store')).toBe('Oil store');
     expect(corrected('Room 12')).toBe('Room 12');
+  });
+});
+
+describe('ends of lines read from ink', () => {
+  const line = (from: Point, to: Point): InkLine => ({ from, to, width: 2, rms: 0.1 });
+  it('meet where the strokes cross, whether they ran through or stopped short', () => {
+    const [a, b, c] = meetEnds([line([0, 0], [101, 0]), line([100, -1], [100, 80]), line([20, 3], [20, 60])]);
+    expect(a.to).toEqual([100, 0]);
+    expect(b.from).toEqual([100, 0]);
+    expect(c.from[1]).toBeCloseTo(0, 9);
+    expect([a.from, b.to, c.to]).toEqual([[0, 0], [100, 80], [20, 60]]);
+  });
+  it('stay where nothing is near, where the other runs alongside, and where they would move too far', () => {
+    const lines = [line([0, 0], [100, 0]), line([0, 2], [100, 3]), line([50, 12], [50, 60])];
+    expect(meetEnds(lines)).toEqual(lines);
+    // A short stroke is not pulled out to twice its length.
+    const short = line([104.1, 1.5], [104.1, 3]);
+    expect(meetEnds([lines[0], short])[1].to).toEqual([104.1, 3]);
+    expect(meetEnds([])).toEqual([]);
+  });
+  it('of a drawn corner lie on it to a third of a pixel', () => {
+    const lines = meetEnds(inkLines(new Painting(SIZE, SIZE).line([40, 60], [200, 60], 3).line([200, 60], [190, 200], 3).raster()));
+    const nearest = Math.min(...lines.flatMap((l) => [l.from, l.to]).map((p) => Math.hypot(pixel(p)[0] - 200, pixel(p)[1] - 60)));
+    expect(nearest).toBeLessThan(0.33);
   });
 });

@@ -22,7 +22,8 @@ describe('snapping', () => {
     expect(best(s, 8, 0.4)).toMatchObject({ kind: 'along', x: 8, y: 0 });
     expect(best(s, 30.2, 30.1)).toMatchObject({ kind: 'centre', x: 30, y: 30 });
     expect(best(s, 65.2, 60.2)).toMatchObject({ kind: 'end', x: 65, y: 60 });
-    expect(best(s, 34.3, 30)).toMatchObject({ kind: 'along', y: 30 });
+    expect(best(s, 34.3, 30)).toMatchObject({ kind: 'quarter', x: 34, y: 30 });
+    expect(best(s, 32.9, 33)).toMatchObject({ kind: 'along' });
     expect(s.query(20, 20, 1)).toEqual([]);
   });
   it('prefers a corner to the lone end of a hatch a hair nearer', () => {
@@ -62,4 +63,50 @@ describe('snapping', () => {
     expect(best(s, 0.2, 0.1)).toMatchObject({ x: 0, y: 0 });
   });
   it('a page with nothing finds nothing', () => expect(snapper({}).query(0, 0, 10)).toEqual([]));
+});
+
+describe('what is seen from the point picked before', () => {
+  const kindsAt = (s: Snapper, x: number, y: number, anchor: [number, number], r = 1) => s.query(x, y, r, { anchor });
+  it('is square to a line where the line goes on that far', () => {
+    const s = snapper({ segments: [0, 0, 10, 2] });
+    fc.assert(fc.property(fc.double({ min: 1, max: 9, noNaN: true }), fc.double({ min: -8, max: 8, noNaN: true }).filter((d) => Math.abs(d) > 0.5), (t, d) => {
+      const k = Math.hypot(10, 2), foot: [number, number] = [t, t / 5], anchor: [number, number] = [foot[0] - (2 / k) * d, foot[1] + (10 / k) * d];
+      const found = kindsAt(s, foot[0] + 0.1, foot[1] + 0.1, anchor).find((c) => c.kind === 'square');
+      expect(found).toBeDefined();
+      expect(Math.hypot(found!.x - foot[0], found!.y - foot[1])).toBeLessThan(1e-9);
+    }));
+    expect(kindsAt(s, 0, 0, [-5, -4]).some((c) => c.kind === 'square')).toBe(false);
+  });
+  it('is tangent and square to circles and arcs', () => {
+    const circle = snapper({ circles: [0, 0, 3] });
+    fc.assert(fc.property(fc.double({ min: 3.2, max: 40, noNaN: true }), fc.double({ min: 0, max: 6.28, noNaN: true }), (away, turn) => {
+      const anchor: [number, number] = [away * Math.cos(turn), away * Math.sin(turn)];
+      for (const side of [1, -1]) {
+        const angle = turn + side * Math.acos(3 / away);
+        const t = kindsAt(circle, 3 * Math.cos(angle), 3 * Math.sin(angle), anchor, 0.05).find((c) => c.kind === 'tangent')!;
+        // The radius stands square on a tangent.
+        expect(Math.abs(t.x * (t.x - anchor[0]) + t.y * (t.y - anchor[1]))).toBeLessThan(1e-9 * away * away);
+      }
+      expect(kindsAt(circle, 3 * Math.cos(turn), 3 * Math.sin(turn), anchor, 0.05).some((c) => c.kind === 'square')).toBe(true);
+    }));
+    const arc = snapper({ arcs: [0, 0, 3, 0, Math.PI / 2] });
+    expect(kindsAt(arc, -3, 0, [-9, 0]).filter((c) => c.kind === 'square' || c.kind === 'tangent')).toEqual([]);
+    expect(kindsAt(circle, 3, 0, [1, 0]).some((c) => c.kind === 'tangent')).toBe(false);
+  });
+  it('without such a point nothing is', () => {
+    expect(snapper({ segments: [0, 0, 10, 0], circles: [5, 4, 4] }).query(5, 0.1, 2).some((c) => c.kind === 'square' || c.kind === 'tangent')).toBe(false);
+  });
+});
+
+describe('kinds', () => {
+  it('lines that stop short of one another meet where they would cross', () => {
+    const s = snapper({ segments: [0, 0, 9.6, 0, 10, 0.5, 10, 8] });
+    expect(best(s, 10.05, -0.02)).toMatchObject({ kind: 'meeting', x: 10, y: 0 });
+    expect(best(snapper({ segments: [0, 0, 9, 0, 0, 0.3, 9, 0.31] }), 9, 0.15).kind).not.toBe('meeting');
+  });
+  it('a pick limited to some finds nothing else', () => {
+    const s = snapper({ segments: [0, 0, 10, 0, 5, -5, 5, 5] });
+    expect(s.query(5.1, 0.1, 6, { kinds: new Set(['middle']) }).map((c) => [c.kind, c.x, c.y])).toEqual([['middle', 5, 0]]);
+    expect(s.query(5.1, 0.1, 6, { kinds: new Set() })).toEqual([]);
+  });
 });

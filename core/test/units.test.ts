@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { describeScale, formatLength, formatLengthWithUnit, formatNumber, parseAngle, parseLength, parseScale, scaleNote, typeableLength, UNIT_SYSTEMS, type UnitSystem } from '@calque/core/units';
+import { describeScale, formatLength, formatLengthWithUnit, formatNumber, parseAngle, parseLength, parsePlainLength, parseScale, readFigure, scaleNote, typeableLength, UNIT_SYSTEMS, type UnitSystem } from '@calque/core/units';
 
 const mm = (text: string, bare: UnitSystem = 'mm') => {
   const parsed = parseLength(text, bare);
@@ -77,4 +77,29 @@ it('reads angles in degrees', () => {
   expect(parseAngle('90')).toBeCloseTo(Math.PI / 2, 12);
   expect(parseAngle('24.5°')).toBeCloseTo((24.5 * Math.PI) / 180, 12);
   expect(parseAngle('north')).toBeNull();
+});
+
+describe('arithmetic in typed lengths', () => {
+  it.each([
+    ['3*1200+50', 3650], ['3 * 1200 + 50', 3650], ['(5250-300)/2', 2475], ['2*(1 m + 150 mm)', 2300], ['5.25 m - 30 cm', 4950], ["11'-4\" + 6\"", 142 * 25.4], ["3*2'-6\"", 90 * 25.4],
+    ['1 m/3', 1000 / 3], ['-(200+50)', -250], ['-200+50', -150], ['100--50', 150], ['7×120', 840], ['1/2"+1/4"', 19.05], ['2*3*4', 24], ['1000/2/5', 100], ['1 1/2 in * 2', 76.2],
+  ])('%s is %f mm', (text, expected) => { expect(mm(text)).toBeCloseTo(expected as number, 9); });
+  it('bare numbers are in the project\'s unit only where they end up lengths', () => {
+    expect(mm('3*2', 'm')).toBe(6000);
+    expect(mm('3*2+50 cm', 'm')).toBe(6500);
+    expect(mm('2*150 mm', 'm')).toBe(300);
+    expect(mm('4+1/2', 'ft')).toBeCloseTo(4.5 * 304.8, 9);
+  });
+  it.each(['2 m * 3 m', '1 m / 2 m', '5/0', '3*', '(2+3', '2+3)', '2**3', '3 4 5 6', '1200 x', '()', '+', '((((((((((((((((((((((((1))))))))))))))))))))))))'])('%s is none', (text) => { expect(mm(text)).toBe('unreadable'); });
+  it('is not read into what a sheet prints', () => {
+    expect(readFigure("2'-6\" - 1'-0\"")).toBeNull();
+    expect(parsePlainLength('3*1200', 'mm').ok).toBe(false);
+  });
+  it('gives what plain arithmetic gives', () => {
+    const n = fc.integer({ min: 1, max: 5000 });
+    fc.assert(fc.property(n, n, n, fc.constantFrom('+', '-', '*'), fc.constantFrom('+', '-'), (a, b, c, p, q) => {
+      const [x, y] = p === '*' ? [a * b, 0] : [a, p === '+' ? b : -b];
+      expect(mm(`${a}${p}${b}${q}${c}`)).toBeCloseTo(x + y + (q === '+' ? c : -c), 6);
+    }));
+  });
 });

@@ -3,9 +3,10 @@ import { describe, expect, it, vi } from 'vitest';
 import { emptyLinework, encodeLinework, type Linework } from '@calque/core/linework';
 import { modelOf } from '@calque/core/model';
 import { buildSheetIndex, indexBytes } from '@calque/core/snapping';
+import { InkCache } from '../src/table/ink-cache.ts';
 import { LookCache } from '../src/table/look-cache.ts';
 import { LineworkCache } from '../src/table/linework-cache.ts';
-import { findSnaps } from '../src/table/snapping.ts';
+import { findSnaps, foundWords } from '../src/table/snapping.ts';
 import { TraceCache } from '../src/table/trace-cache.ts';
 import { fitBox, LARGEST_SCALE, toPlane, toScreen, zoomAbout } from '../src/table/viewport.ts';
 import { underlay, wall } from './given-table.ts';
@@ -81,10 +82,31 @@ describe('snapping over everything on the table', () => {
   const at = async (underlays: Parameters<typeof underlay>[1][], x: number, y: number, limits: { storeyId: string; onlyUnderlay?: string } = scope) => {
     const sheets = await sheetsWith([0, 0, 50, 0]);
     const model = modelOf([...underlays.map((more, i) => underlay(`u${i}`, more)), wall('w', [500, 500], [900, 500])]);
-    return findSnaps(model, sheets, new LookCache(), new TraceCache(() => {}), [x, y], 1, limits);
+    return findSnaps(model, sheets, new LookCache(), new TraceCache(() => {}), inks, [x, y], 1, limits);
   };
+  const inks = new InkCache(null as never, null as never, () => {});
   vi.stubGlobal('Worker', class { postMessage(): void {} });
 
+  it('finds lines read from ink while they are shown, says how far the ink strays, and prefers the file where both are as near', async () => {
+    const worker: { onmessage?: (event: { data: unknown }) => void } = {};
+    vi.stubGlobal('Worker', class { constructor() { return worker as never; } });
+    Object.assign(worker, { postMessage(): void {}, terminate(): void {} });
+    const changes: number[] = [];
+    const own = new InkCache({ pictureOf: async () => ({}) } as never, { get: () => null } as never, () => changes.push(1));
+    await own.read({ id: 'f' } as never, { page: 1, width: 100, height: 100 } as never);
+    worker.onmessage!({ data: { type: 'progress', share: 0.5 } });
+    expect(own.of(underlay('u'))).toMatchObject({ state: 'reading', share: 0.5 });
+    worker.onmessage!({ data: { type: 'done', lines: new Float64Array([0, 40, 50, 40, 0, 0, 50, 0]), strays: new Float64Array([0.2, 0.1]) } });
+    const sheets = await sheetsWith([0, 0, 50, 0]);
+    const find = (x: number, y: number) => findSnaps(modelOf([underlay('u', { placement: [10, 0, 0, 10, 0, 0] })]), sheets, new LookCache(), new TraceCache(() => {}), own, [x, y], 1, scope);
+    expect(find(501, 399)[0]).toMatchObject({ kind: 'end', plane: [500, 400], stray: 2, underlayId: 'u' });
+    expect(foundWords(find(501, 399)[0])).toBe('end of line, from ink within 2.0 mm');
+    expect(find(501, 1)[0].stray).toBeUndefined();
+    own.show(underlay('u'), false);
+    expect(find(501, 399)).toEqual([]);
+    expect(changes.length).toBeGreaterThan(3);
+    vi.stubGlobal('Worker', class { postMessage(): void {} });
+  });
   it('finds the sheet through its placement, scaled and turned, and knows the point on the sheet', async () => {
     const [best] = await at([{ placement: [0, 10, -10, 0, 100, 200] }], 103, 702);
     expect(best).toMatchObject({ kind: 'end', plane: [100, 700], underlayId: 'u0', sheet: [50, 0] });

@@ -6,3 +6,4 @@ export * from './bezier.ts';
 export * from './union.ts';
 export * from './groups.ts';
 export * from './similarity.ts';
+export * from './mirror.ts';

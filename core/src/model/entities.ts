@@ -167,6 +167,8 @@ export interface Source {
   sheet?: string | null;
   ends: 'snapped' | 'free' | 'typed' | 'mixed';
   thickness: 'typed' | 'measured';
+  /** One of its ends at least was snapped to a line read from the ink of a scan, not to the author's own. */
+  ink?: boolean;
 }
 
 /** A straight wall; plane millimetres. */

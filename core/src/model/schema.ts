@@ -21,7 +21,7 @@ const source = yup.object({
   underlayId: id().nullable().defined() as yup.StringSchema<string | null>,
   sheet: yup.string().strict().max(LONGEST_TEXT).nullable().optional().default(undefined),
   ends: yup.string().oneOf(['snapped', 'free', 'typed', 'mixed']).required(),
-  thickness: yup.string().oneOf(['typed', 'measured']).required(),
+  thickness: yup.string().oneOf(['typed', 'measured']).required(), ink: yup.boolean().strict().optional().default(undefined),
 }).noUnknown().strict();
 
 const MODELS = ['uniform', 'directional', 'affine'] as const;

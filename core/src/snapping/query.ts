@@ -6,8 +6,12 @@ import { asCubic } from '../linework/collector.ts';
 import type { Linework } from '../linework/types.ts';
 import { itemOffsets, ITEM_KINDS, type ItemKind } from './items.ts';
 
-/** What a pick can find. */
-export type SnapKind = 'end' | 'crossing' | 'centre' | 'middle' | 'along';
+/**
+ * What a pick can find. 'meeting': where two lines would cross if they went on; 'quarter': a circle's points straight
+ * right, up, left and down; 'square' and 'tangent' are seen from the point that was picked before.
+ */
+export const SNAP_KINDS = ['end', 'crossing', 'meeting', 'middle', 'centre', 'quarter', 'square', 'tangent', 'along'] as const;
+export type SnapKind = (typeof SNAP_KINDS)[number];
 
 export interface SnapCandidate {
   kind: SnapKind;
@@ -19,6 +23,8 @@ export interface SnapCandidate {
   score: number;
   /** Polylines of the geometry that was found, to light up. */
   lit: readonly (readonly Point[])[];
+  /** Number of the item it belongs to, in the order of the index. */
+  item: number;
 }
 
 /** What can be snapped to: linework arrays (of a sheet, or of the trace) with their index. */
@@ -33,6 +39,8 @@ export interface SnapLimits {
   within?: (x: number, y: number) => boolean;
   /** Kinds that are wanted; all when absent. */
   kinds?: ReadonlySet<SnapKind>;
+  /** The point picked before: what lies square or tangent to it is found. */
+  anchor?: Point | null;
 }
 
 /** At most this many items near the cursor are looked at: more cannot be told apart by eye. */
@@ -45,7 +53,7 @@ const MOST_CROSSED = 10;
  * a line; among points an end wins over a middle that is not clearly nearer. Fixed, so that the choice
  * between two candidates does not flicker.
  */
-const HANDICAP: Record<SnapKind, number> = { end: 0, crossing: 0.1, centre: 0.15, middle: 0.25, along: 1.2 };
+const HANDICAP: Record<SnapKind, number> = { end: 0, crossing: 0.1, meeting: 0.3, centre: 0.15, middle: 0.25, quarter: 0.28, square: 0.2, tangent: 0.2, along: 1.2 };
 
 /** Handicap of an end where one line alone ends: hatches have hundreds, corners are what people mean. */
 const LONE_END = 0.18;
@@ -56,6 +64,8 @@ const SAME_PLACE = 2e-3;
 const KEY_STRIDE = 8192;
 /** More than these nobody steps through. */
 const MOST_CANDIDATES = 12;
+/** Among many lines most pairs would meet somewhere near: only the likeliest are offered. */
+const MOST_MEETINGS = 2;
 
 interface Near { item: number; kind: ItemKind; distance: number; foot: Point }
 interface Place { kind: SnapKind; x: number; y: number; distance: number; score: number; a: Near; b?: Near }
@@ -91,9 +101,11 @@ export class Snapper {
       if (!twin || HANDICAP[kind] < HANDICAP[twin.kind]) places.set(key, { kind, x: px, y: py, distance, score, a, b });
     };
     for (const n of near) this.pointsOf(n, add);
+    if (limits.anchor) for (const n of near) this.seenFrom(limits.anchor, n, add);
     this.crossings(near, add);
-    return [...places.values()].sort((p, q) => p.score - q.score || p.x - q.x || p.y - q.y).slice(0, MOST_CANDIDATES)
-      .map(({ kind, x: px, y: py, distance, score, a, b }) => ({ kind, x: px, y: py, distance, score, lit: b ? [this.outline(a), this.outline(b)] : [this.outline(a)] }));
+    let meetings = 0;
+    return [...places.values()].sort((p, q) => p.score - q.score || p.x - q.x || p.y - q.y).filter((p) => p.kind !== 'meeting' || meetings++ < MOST_MEETINGS).slice(0, MOST_CANDIDATES)
+      .map(({ kind, x: px, y: py, distance, score, a, b }) => ({ kind, x: px, y: py, distance, score, item: a.item, lit: b ? [this.outline(a), this.outline(b)] : [this.outline(a)] }));
   }
 
   /** Numbers of the nearest items within the radius, at most MOST_ITEMS, nearest first; equals in the order of the sheet. */
@@ -189,11 +201,35 @@ export class Snapper {
       return;
     }
     add('along', n.foot[0], n.foot[1], n);
+    for (let q = 0; q < 4; q++) if (arcHasAngle(c.start, c.end, (q * Math.PI) / 2)) add('quarter', c.cx + c.r * QUARTERS[q][0], c.cy + c.r * QUARTERS[q][1], n);
     if (n.kind === 'arc') {
       for (const a of [c.start, c.end]) add('end', c.cx + c.r * Math.cos(a), c.cy + c.r * Math.sin(a), n);
       const m = (c.start + c.end) / 2;
       add('middle', c.cx + c.r * Math.cos(m), c.cy + c.r * Math.sin(m), n);
     }
+  }
+
+  /** Where a line from the anchor would meet the item square or tangent to it. */
+  private seenFrom([ax, ay]: Point, n: Near, add: Add): void {
+    if (n.kind === 'segment' || n.kind === 'fillEdge') {
+      const [x0, y0, x1, y1] = this.segment(n.item);
+      const foot = footOnSegment(ax, ay, x0, y0, x1, y1);
+      // An end is nearest to what lies beyond it, but not square to it.
+      const t = (foot[0] - ax) * (x1 - x0) + (foot[1] - ay) * (y1 - y0);
+      if (Math.abs(t) <= 1e-9 * lengthOf(foot[0] - ax, foot[1] - ay) * lengthOf(x1 - x0, y1 - y0)) add('square', foot[0], foot[1], n);
+      return;
+    }
+    if (n.kind !== 'arc' && n.kind !== 'circle') return;
+    const { cx, cy, r, start, end } = this.round(n.item, n.kind);
+    const away = lengthOf(ax - cx, ay - cy), towards = Math.atan2(ay - cy, ax - cx);
+    if (away === 0) return;
+    const at = (kind: SnapKind, angle: number) => { if (arcHasAngle(start, end, angle)) add(kind, cx + r * Math.cos(angle), cy + r * Math.sin(angle), n); };
+    at('square', towards);
+    at('square', towards + Math.PI);
+    if (away <= r) return;
+    const half = Math.acos(r / away);
+    at('tangent', towards + half);
+    at('tangent', towards - half);
   }
 
   private crossings(near: readonly Near[], add: Add): void {
@@ -205,6 +241,10 @@ export class Snapper {
         if (straight(a) && straight(b)) {
           const p = crossSegments(this.segment(a.item), this.segment(b.item));
           if (p) add('crossing', p[0], p[1], a, b);
+          else {
+            const q = crossLines(this.segment(a.item), this.segment(b.item));
+            if (q) add('meeting', q[0], q[1], a, b);
+          }
         } else if (straight(a) !== straight(b)) {
           const line = straight(a) ? a : b, round = straight(a) ? b : a;
           if (round.kind !== 'arc' && round.kind !== 'circle') continue;
@@ -272,6 +312,21 @@ function footOnCubic(c: Cubic, x: number, y: number): Point {
 }
 
 type Line4 = readonly [number, number, number, number];
+
+/** Right, up, left, down; exact. */
+const QUARTERS = [[1, 0], [0, 1], [-1, 0], [0, -1]] as const;
+
+/** Lines that meet at a flatter angle do not say where, as the sine. */
+const LEAST_MEETING_SINE = 0.02;
+
+/** Where two lines would cross if they went on; null where they run (nearly) the same way. */
+function crossLines(a: Line4, b: Line4): Point | null {
+  const dx = a[2] - a[0], dy = a[3] - a[1], ex = b[2] - b[0], ey = b[3] - b[1];
+  const cross = dx * ey - dy * ex;
+  if (Math.abs(cross) <= LEAST_MEETING_SINE * lengthOf(dx, dy) * lengthOf(ex, ey)) return null;
+  const t = ((b[0] - a[0]) * ey - (b[1] - a[1]) * ex) / cross;
+  return [a[0] + t * dx, a[1] + t * dy];
+}
 
 /** Crossing of two segments; touching ends count. */
 export function crossSegments(a: Line4, b: Line4): Point | null {

@@ -1,4 +1,4 @@
-import { parseLength, parseNumber } from './length.ts';
+import { parsePlainLength, parseNumber } from './length.ts';
 
 /** What a bare number on a sheet may be in. */
 export const BARE_UNITS = ['mm', 'cm', 'm', 'in', 'ft'] as const;
@@ -59,7 +59,7 @@ function bareNumber(text: string): Pick<Figure, 'bare' | 'form' | 'half'> | null
 function saidLength(text: string): { millimetres: number; half: number } | null {
   const fraction = INCHES_BY_FRACTION.test(text);
   if (!fraction && (!SAID.test(text) || !HAS_UNIT.test(text))) return null;
-  const parsed = parseLength(text, fraction ? 'in' : 'mm');
+  const parsed = parsePlainLength(text, fraction ? 'in' : 'mm');
   if (!parsed.ok || parsed.mm <= 0) return null;
   const metric = /(mm|cm|m)\.?$/i.exec(text);
   if (metric && !/['"’″′]/.test(text)) {

@@ -1,3 +1,5 @@
+import { evaluate, type Value } from './expression.ts';
+
 /** Millimetres per unit; all exact by definition (international inch 25.4 mm, 1959). */
 export const MM_PER = { mm: 1, cm: 10, m: 1000, km: 1e6, in: 25.4, ft: 304.8, yd: 914.4 } as const;
 
@@ -55,15 +57,37 @@ const UNIT_WORDS: Record<string, keyof typeof MM_PER> = {
   mm: 'mm', cm: 'cm', m: 'm', km: 'km', in: 'in', inch: 'in', inches: 'in', ft: 'ft', foot: 'ft', feet: 'ft', yd: 'yd', yard: 'yd', yards: 'yd',
 };
 
-/** Reads a typed length in any unit into millimetres; a bare number is in the project's unit. */
-export function parseLength(input: string, bare: UnitSystem): ParsedLength {
+/** Reads one length as it is written, in any unit, into millimetres; a bare number is in the given unit. */
+export const parsePlainLength = (input: string, bare: UnitSystem): ParsedLength => read(input, bare, () => null);
+
+/** Reads a typed length in any unit, or simple arithmetic with lengths, into millimetres; a bare number is in the project's unit. */
+export const parseLength = (input: string, bare: UnitSystem): ParsedLength => read(input, bare, calculated);
+
+function read(input: string, bare: UnitSystem, otherwise: typeof calculated): ParsedLength {
   const text = tidy(input);
   if (text === '') return { ok: false, reason: 'empty' };
   const negative = text.startsWith('-');
-  const mm = magnitude(negative ? text.slice(1).trim() : text, bare);
+  // What reads as one length is one: 3-1/2 and 11'-4" are no sums.
+  const one = magnitude(negative ? text.slice(1).trim() : text, bare);
+  const mm = one ?? otherwise(negative ? text.slice(1).trim() : text, bare, negative);
   if (mm === null || !Number.isFinite(mm)) return { ok: false, reason: 'unreadable' };
   if (Math.abs(mm) > LONGEST_MM) return { ok: false, reason: 'too-large' };
   return { ok: true, mm: negative ? -mm : mm };
+}
+
+function calculated(text: string, bare: UnitSystem, negative: boolean): number | null {
+  const inUnit = (n: number) => n * MM_PER[BARE_UNIT[bare]];
+  const atom = (t: string): Value | null => {
+    const number = parseMixedNumber(t);
+    if (number !== null) return { kind: 'bare', number };
+    const mm = magnitude(t, bare);
+    return mm === null ? null : { kind: 'length', mm };
+  };
+  const value = evaluate(negative ? `-${text}` : text, atom, inUnit);
+  if (value === null) return null;
+  const mm = value.kind === 'length' ? value.mm : inUnit(value.number);
+  // The sign is put back by the caller.
+  return negative ? -mm : mm;
 }
 
 function magnitude(text: string, bare: UnitSystem): number | null {

@@ -1,6 +1,7 @@
 import type { ProjectSession } from '@/project/session';
 import type { Table } from '@/table/table';
-import { takeLineTool, takeWallTool, flipAlignment, takeThicknessTool } from '@/stages/trace/tools';
+import { readInk, takeLineTool, takeWallTool, flipAlignment, takeThicknessTool } from '@/stages/trace/tools';
+import { canEdit, takeEditTool } from '@/stages/trace/edit-tools';
 import { takeMeasureTool } from '@/stages/check/measure';
 import { takeAdjustTool } from '@/stages/calibrate/adjust-tool';
 import { takeAlignTool } from '@/stages/calibrate/align-tool';
@@ -40,6 +41,7 @@ export function makeCommands({ table, session, goTo, foldStack, foldCard, help }
     { id: 'select', words: 'Select and move', group: 'Tools', key: 's', run: () => table.layDown() },
     { id: 'thickness', words: 'Measure a wall thickness on the plan', group: 'Tools', key: 't', run: inStage('trace', () => takeThicknessTool(table)) },
     { id: 'flip', words: 'Flip the alignment of walls: centre, left face, right face', group: 'Tools', key: 'f', run: () => flipAlignment(table) },
+    { id: 'ink', words: 'Read the lines of a scan from its ink, show or hide them', group: 'Tools', key: 'g', applies: hasUnderlay, run: inStage('trace', () => readInk(table)) },
     { id: 'measure', words: 'Measure a distance', group: 'Tools', key: 'm', run: inStage('check', () => takeMeasureTool(table)) },
     { id: 'calibrate', words: 'Calibrate the sheet by a known dimension', group: 'Tools', key: 'c', applies: hasUnderlay, run: inStage('calibrate', () => takeCalibrateTool(table)) },
     { id: 'known', words: 'Enter a known dimension as a check', group: 'Tools', key: 'k', applies: hasUnderlay, run: inStage('calibrate', () => takeCheckTool(table)) },
@@ -48,6 +50,8 @@ export function makeCommands({ table, session, goTo, foldStack, foldCard, help }
     { id: 'straighten', words: 'Straighten a photo by four corners', group: 'Tools', key: 'r', applies: hasUnderlay, run: inStage('calibrate', () => takeStraightenTool(table)) },
     { id: 'level', words: 'Level the sheet by an edge', group: 'Tools', key: 'l', applies: hasUnderlay, run: inStage('calibrate', () => takeLevelTool(table)) },
     { id: 'origin', words: 'Put a point of the sheet on the origin', group: 'Tools', key: 'o', applies: hasUnderlay, run: inStage('calibrate', () => takeOriginTool(table)) },
+    ...([['move', 'Move what is selected', 'v'], ['copy', 'Copy what is selected, once or several times', 'd'], ['turn', 'Turn what is selected', 'u'], ['mirror', 'Mirror what is selected', 'y'], ['scale', 'Scale what is selected', 'e']] as const)
+      .map(([id, words, key]): Command => ({ id, words, group: 'Edit', key, applies: () => canEdit(table), run: () => takeEditTool(table, id) })),
     { id: 'undo', words: 'Undo the last step', group: 'Edit', key: 'Ctrl+z', run: () => session.undo() },
     { id: 'redo', words: 'Redo the step undone last', group: 'Edit', key: 'Ctrl+Shift+z', run: () => session.redo() },
     { id: 'remove', words: 'Delete what is selected', group: 'Edit', key: 'Delete', applies: () => table.currentTool.id !== 'select' && table.state.getState().selection.size > 0, run: () => new SelectTool(table, () => ({ units: 'mm', precision: 0 })).removeSelection() },
@@ -61,6 +65,6 @@ export function makeCommands({ table, session, goTo, foldStack, foldCard, help }
 /** Keys that the drawing itself takes. */
 export const SURFACE_KEYS: [string, string][] = [
   ['wheel', 'zoom about the cursor'], ['Shift + wheel', 'move sideways'], ['right or middle button, or Space', 'drag the view'],
-  ['hold X', 'look through the trace to the sheet beneath'], ['N', 'the next thing that lies under the cursor'], ['hold Shift', 'hold the axis'],
+  ['hold X', 'look through the trace to the sheet beneath'], ['N', 'the next thing that lies under the cursor'], ['H', 'limit the next pick to one kind: ends, crossings …'], ['hold Shift', 'hold the axis'],
   ['Backspace', 'one point back'], ['Esc', 'end, then lay the tool down'], ['arrows', 'nudge the selection; with Shift ten steps'], ['digits', 'type a figure at the cursor; Tab to the next field'],
 ];

@@ -8,7 +8,7 @@ import { useFromModel } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { useTable, useTableState } from '@/table/context';
 import { isTyping } from '@/table/table';
-import type { FieldRequest } from '@/table/tool';
+import type { Field, FieldRequest } from '@/table/tool';
 import { toScreen } from '@/table/viewport';
 
 const GAP = 22;
@@ -84,7 +84,7 @@ function Question({ request }: { request: FieldRequest }) {
             {f.label}
             <Box component="input" ref={(el: HTMLInputElement | null) => { inputs.current[f.id] = el; }} value={values[f.id] ?? ''} placeholder={f.live} aria-label={f.label} autoComplete="off" spellCheck={false}
               onChange={(e: React.ChangeEvent<HTMLInputElement>) => { setValues({ ...values, [f.id]: e.target.value }); setProblem(null); }} onKeyDown={(e: ReactKeyboardEvent) => onKeyDown(e, i)}
-              sx={{ width: f.unit === 'angle' ? 62 : 92, font: 'inherit', fontVariantNumeric: 'tabular-nums', border: 0, px: 0.75, py: 0.25, color: '#17273a', bgcolor: '#fffefa', '&::placeholder': { color: '#55616d', opacity: 1 } }} />
+              sx={{ width: f.unit === 'length' ? 92 : 62, font: 'inherit', fontVariantNumeric: 'tabular-nums', border: 0, px: 0.75, py: 0.25, color: '#17273a', bgcolor: '#fffefa', '&::placeholder': { color: '#55616d', opacity: 1 } }} />
           </Box>
         ))}
       </Box>
@@ -96,8 +96,9 @@ function Question({ request }: { request: FieldRequest }) {
 }
 
 /** What has been typed, read back, so that a unit is never misunderstood. */
-function read(unit: 'length' | 'angle', text: string | undefined, style: ReturnType<typeof lengthStyle>): string {
+function read(unit: Field['unit'], text: string | undefined, style: ReturnType<typeof lengthStyle>): string {
   if (!text?.trim()) return '';
+  if (unit === 'number') return '';
   if (unit === 'angle') return parseAngle(text) === null ? '' : `${text.trim().replace(/°$/, '')}°`;
   const parsed = parseLength(text, style.units);
   return parsed.ok ? `= ${formatLengthWithUnit(parsed.mm, style)}` : '';

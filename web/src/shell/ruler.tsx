@@ -7,6 +7,7 @@ import { MM_PER, formatLength, formatLengthWithUnit, type LengthStyle } from '@c
 import { get } from '@calque/core/model';
 import { useFromModel, useProject } from '@/project/context';
 import { isImperial, lengthStyle, scaleWords } from '@/project/views';
+import { SNAP_NAMES } from '@/table/snapping';
 import { useTableState } from '@/table/context';
 import type { Viewport } from '@/table/viewport';
 
@@ -34,6 +35,7 @@ export function Ruler() {
   const size = useTableState((s) => s.size);
   const pointer = useTableState((s) => s.pointer);
   const snap = useTableState((s) => s.snap);
+  const only = useTableState((s) => s.snapOnly);
   const words = useTableState((s) => s.toolWords);
   const underlayId = useTableState((s) => s.underlayId);
   const problem = useTableState((s) => s.sheetProblem);
@@ -71,7 +73,7 @@ export function Ruler() {
       <Box component="canvas" ref={canvas} aria-hidden sx={{ display: 'block', width: '100%', height: TICKS_HEIGHT, color: 'text.secondary' }} />
       <Box sx={{ display: 'flex', px: 2, gap: 2.5, fontSize: 12.5, alignItems: 'center', height: 24, whiteSpace: 'nowrap' }}>
         <Box component="b" data-testid="position" sx={{ minWidth: 150, fontWeight: 650 }}>{pointer ? <>x {formatLength(pointer[0], style)}&ensp;y {formatLength(pointer[1], style)}</> : 'x –  y –'}</Box>
-        <Box sx={{ color: 'found', fontWeight: 650, minWidth: 90 }} data-testid="snap">{snap ? `${snap.words}${snap.others > 0 ? ` · ${snap.others} more, N` : ''}` : ''}</Box>
+        <Box sx={{ color: 'found', fontWeight: 650, minWidth: 90 }} data-testid="snap">{only ? `this pick finds ${SNAP_NAMES[only]} alone · ` : ''}{snap ? `${snap.words}${snap.others > 0 ? ` · ${snap.others} more, N` : ''}` : ''}</Box>
         <Box sx={{ flex: 1, color: problem ? 'differs' : 'text.secondary', overflow: 'hidden', textOverflow: 'ellipsis' }} data-testid="tool-words" title={words}>{problem ?? words}</Box>
         <Box sx={{ color: 'text.secondary' }}>{underlay ? `${underlay.name}: ${scaleWords(underlay, isImperial(model))}` : ''}</Box>
         <Box component="b" sx={{ fontWeight: 650 }}>{formatLengthWithUnit(long, style)} = {Math.round(long * view.scale)} px</Box>

@@ -1,6 +1,7 @@
 import { applyTransform, invertTransform, meanScale, type Point } from '@calque/core/geometry';
 import { ofType, type Model, type Underlay } from '@calque/core/model';
-import type { SnapCandidate, SnapKind } from '@calque/core/snapping';
+import type { SnapCandidate, SnapKind, SnapLimits } from '@calque/core/snapping';
+import type { InkCache } from './ink-cache';
 import type { LineworkCache } from './linework-cache';
 import { withinOutline, type LookCache } from './look-cache';
 import type { TraceCache } from './trace-cache';
@@ -9,7 +10,12 @@ import type { TraceCache } from './trace-cache';
 export const SNAP_PIXELS = 11;
 
 export const SNAP_WORDS: Record<SnapKind, string> = {
-  end: 'end of line', crossing: 'crossing', centre: 'centre', middle: 'middle', along: 'on the line',
+  end: 'end of line', crossing: 'crossing', meeting: 'would meet here', centre: 'centre', middle: 'middle', quarter: 'quarter of the circle', square: 'square to it', tangent: 'tangent to it', along: 'on the line',
+};
+
+/** The kinds by name, where they are listed. */
+export const SNAP_NAMES: Record<SnapKind, string> = {
+  end: 'ends', crossing: 'crossings', meeting: 'where lines would meet', centre: 'centres', middle: 'middles', quarter: 'quarters of circles', square: 'square to', tangent: 'tangent to', along: 'along lines',
 };
 
 /** Something found under the cursor, in plane millimetres. */
@@ -20,7 +26,13 @@ export interface Found {
   underlayId: string | null;
   sheet: [number, number] | null;
   lit: readonly (readonly Point[])[];
+  /** Read from the ink of a scan: how far the ink strays from it, plane millimetres. Absent for what a file or a person drew. */
+  stray?: number;
 }
+
+/** What was found, in a few words. */
+export const foundWords = (found: Found): string =>
+  (found.stray === undefined ? SNAP_WORDS[found.kind] : `${SNAP_WORDS[found.kind]}, from ink within ${found.stray < 10 ? found.stray.toFixed(1) : Math.round(found.stray)} mm`);
 
 export interface SnapScope {
   storeyId: string;
@@ -28,10 +40,14 @@ export interface SnapScope {
   onlyUnderlay?: string;
   /** Nothing of this one. */
   notUnderlay?: string;
+  /** The point picked before, plane millimetres. */
+  anchor?: Point | null;
+  /** Kinds that picks find; all when absent. */
+  kinds?: ReadonlySet<SnapKind>;
 }
 
 /** All that can be snapped to near a plane point, the best first. `scale` is CSS pixels per millimetre. */
-export function findSnaps(model: Model, sheets: LineworkCache, looks: LookCache, traces: TraceCache, at: Point, scale: number, scope: SnapScope): Found[] {
+export function findSnaps(model: Model, sheets: LineworkCache, looks: LookCache, traces: TraceCache, inks: InkCache, at: Point, scale: number, scope: SnapScope): Found[] {
   const radius = SNAP_PIXELS / scale;
   const found: (Found & { score: number })[] = [];
   const take = (candidates: readonly SnapCandidate[], place: (p: Point) => [number, number], underlayId: string | null) => {
@@ -44,17 +60,24 @@ export function findSnaps(model: Model, sheets: LineworkCache, looks: LookCache,
   };
   for (const u of ofType(model, 'underlay')) {
     if (!snapsTo(u, scope)) continue;
+    for (const c of inks.near(u, at, radius, { within: withinOutline(u), ...limitsOn(u, scope) })) {
+      const place = (p: Point) => applyTransform(u.placement, p);
+      found.push({ kind: c.kind, plane: place([c.x, c.y]), underlayId: u.id, sheet: [c.x, c.y], lit: c.lit.map((line) => line.map(place)), score: c.score, stray: c.stray });
+    }
     const sheet = sheets.get(u.fileId, u.page);
     if (!sheet) continue;
     // Also where nothing has been switched: layers may be off by the file's own wish.
     const off = looks.of(u, sheet.linework, sheet.linework.layers.length > 0)?.visibility?.items ?? null;
     const unit = meanScale(u.placement);
     const [x, y] = applyTransform(invertTransform(u.placement), at);
-    take(sheet.snapper.query(x, y, radius / unit, { crop: u.crop, off, within: withinOutline(u) }), (p) => applyTransform(u.placement, p), u.id);
+    take(sheet.snapper.query(x, y, radius / unit, { crop: u.crop, off, within: withinOutline(u), ...limitsOn(u, scope) }), (p) => applyTransform(u.placement, p), u.id);
   }
-  if (!scope.onlyUnderlay) take(traces.of(model, scope.storeyId).snapper.query(at[0], at[1], radius), (p) => [p[0], p[1]], null);
+  if (!scope.onlyUnderlay) take(traces.of(model, scope.storeyId).snapper.query(at[0], at[1], radius, { anchor: scope.anchor, kinds: scope.kinds }), (p) => [p[0], p[1]], null);
   return found.sort((a, b) => a.score - b.score);
 }
+
+/** What the tool asks of a pick, in the space of the sheet. */
+const limitsOn = (u: Underlay, { anchor, kinds }: SnapScope): SnapLimits => ({ anchor: anchor && applyTransform(invertTransform(u.placement), anchor), kinds });
 
 function snapsTo(u: Underlay, scope: SnapScope): boolean {
   if (scope.onlyUnderlay) return u.id === scope.onlyUnderlay && u.visible;

@@ -1,4 +1,5 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
+import { SNAP_KINDS, type SnapKind } from '@calque/core/snapping';
 import type { FieldRequest } from './tool';
 import type { Insets, Viewport } from './viewport';
 
@@ -8,6 +9,9 @@ export interface TableState {
   pointer: [number, number] | null;
   /** What the pick has found, in words, and how many other things lie there. */
   snap: { words: string; others: number } | null;
+  /** Kinds that picks find, and the one that the next pick is limited to. */
+  snapKinds: ReadonlySet<SnapKind>;
+  snapOnly: SnapKind | null;
   toolId: string;
   toolWords: string;
   field: FieldRequest | null;
@@ -22,9 +26,11 @@ export interface TableState {
   sheetProblem: string | null;
   /** Goes up with each sheet whose linework has come. */
   sheetsLoaded: number;
+  /** Goes up with each change of what is read from ink. */
+  inksChanged: number;
 }
 
 export const createTableState = (): StoreApi<TableState> => createStore<TableState>(() => ({
-  view: { scale: 0.05, x: 400, y: 500 }, pointer: null, snap: null, toolId: 'select', toolWords: '', field: null, storeyId: 'ground',
-  underlayId: null, aloneId: null, selection: new Set(), lookThrough: false, insets: { left: 270, top: 48, right: 350, bottom: 40 }, size: { width: 0, height: 0 }, sheetProblem: null, sheetsLoaded: 0,
+  view: { scale: 0.05, x: 400, y: 500 }, pointer: null, snap: null, snapKinds: new Set(SNAP_KINDS), snapOnly: null, toolId: 'select', toolWords: '', field: null, storeyId: 'ground',
+  underlayId: null, aloneId: null, selection: new Set(), lookThrough: false, insets: { left: 270, top: 48, right: 350, bottom: 40 }, size: { width: 0, height: 0 }, sheetProblem: null, sheetsLoaded: 0, inksChanged: 0,
 }));

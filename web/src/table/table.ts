@@ -1,15 +1,18 @@
 import Konva from 'konva';
 import { applyTransform, boxesTouch, boxOfPoints, boxRing, unionBox, type Box, type Point } from '@calque/core/geometry';
 import { get, isTraced, ofType, type Underlay } from '@calque/core/model';
+import { SNAP_KINDS, type SnapKind } from '@calque/core/snapping';
 import type { ProjectSession } from '@/project/session';
+import { InkCache } from './ink-cache';
 import { DARK_INK, LIGHT_INK, type Ink } from './ink';
 import type { LineworkCache } from './linework-cache';
 import { LookCache } from './look-cache';
 import { paintMarked, type Marked } from './painters/marked';
+import { paintInks } from './painters/inks';
 import { paintFound, paintOrigin } from './painters/overlay';
 import { SheetPainter, type SheetScene } from './painters/sheets';
 import { paintTrace } from './painters/trace';
-import { findSnaps, SNAP_WORDS, type Found } from './snapping';
+import { findSnaps, foundWords, type Found } from './snapping';
 import { createTableState } from './state';
 import { TileCache } from './tile-cache';
 import type { Brush, Pick, Tool } from './tool';
@@ -34,6 +37,7 @@ export class Table {
   readonly traces = new TraceCache(() => this.repaint('trace'));
   readonly looks = new LookCache();
   readonly tiles: TileCache;
+  readonly inks: InkCache;
   private readonly sheetPainter: SheetPainter;
   private readonly stage: Konva.Stage;
   private readonly layers: Record<LayerName, Konva.Layer>;
@@ -58,6 +62,10 @@ export class Table {
       this.repaint('sheets', 'front', 'overlay');
     };
     this.tiles = new TileCache(() => this.repaint('sheets', 'front'), (_key, message) => this.state.setState({ sheetProblem: message }));
+    this.inks = new InkCache(this.tiles, this.sheets, () => {
+      this.state.setState((s) => ({ inksChanged: s.inksChanged + 1 }));
+      this.repaint('trace', 'overlay');
+    });
     this.sheetPainter = new SheetPainter(this.tiles, this.sheets, this.looks);
     this.idle = () => idle(this);
     this.tool = this.idle();
@@ -145,7 +153,7 @@ export class Table {
     this.candidates = [];
     this.container.style.cursor = tool.cursor;
     this.showTool();
-    if (this.lastPick) this.moveTo(this.lastPick.screen, this.lastPick.shift, this.lastPick.alt);
+    this.look();
     this.container.focus({ preventScroll: true });
   }
 
@@ -202,6 +210,13 @@ export class Table {
 
   // --- picks
 
+  /** Limits the next pick to the kind after the one it is limited to, and after the last to none. */
+  private nextLimit(): void {
+    if (!this.tool.snaps) return;
+    const at = SNAP_KINDS.indexOf(this.state.getState().snapOnly as SnapKind);
+    this.limitNextPick(SNAP_KINDS[at + 1] ?? null);
+  }
+
   /** The next of the things that lie under the cursor. */
   nextCandidate(): void {
     if (this.candidates.length < 2 || !this.lastPick) return;
@@ -209,11 +224,28 @@ export class Table {
     this.usePick(this.pickFrom(this.lastPick.screen, this.lastPick.shift, this.lastPick.alt));
   }
 
+  /** Limits the next pick to one kind; null lifts that. */
+  limitNextPick(snapOnly: SnapKind | null): void {
+    this.state.setState({ snapOnly });
+    this.look();
+  }
+
+  setSnapKinds(snapKinds: ReadonlySet<SnapKind>): void {
+    this.state.setState({ snapKinds });
+    this.look();
+  }
+
+  /** Looks again at what lies under the cursor. */
+  private look(): void {
+    if (this.lastPick) this.moveTo(this.lastPick.screen, this.lastPick.shift, this.lastPick.alt);
+  }
+
   private moveTo(screen: [number, number], shift: boolean, alt: boolean): void {
     const bare = toPlane(this.view, screen);
-    const { storeyId } = this.state.getState();
+    const { storeyId, snapKinds, snapOnly } = this.state.getState();
+    const kinds = snapOnly ? new Set([snapOnly]) : snapKinds;
     this.candidates = this.tool.snaps
-      ? findSnaps(this.session.state.model, this.sheets, this.looks, this.traces, bare, this.view.scale, { storeyId, onlyUnderlay: this.tool.onlyUnderlay, notUnderlay: this.tool.notUnderlay })
+      ? findSnaps(this.session.state.model, this.sheets, this.looks, this.traces, this.inks, bare, this.view.scale, { storeyId, onlyUnderlay: this.tool.onlyUnderlay, notUnderlay: this.tool.notUnderlay, anchor: this.tool.anchor?.() ?? null, kinds })
       : [];
     this.chosen = 0;
     this.usePick(this.pickFrom(screen, shift, alt));
@@ -224,7 +256,7 @@ export class Table {
     this.tool.move?.(pick);
     this.state.setState({
       pointer: pick.plane,
-      snap: pick.found ? { words: SNAP_WORDS[pick.found.kind], others: this.candidates.length - 1 } : null,
+      snap: pick.found ? { words: foundWords(pick.found), others: this.candidates.length - 1 } : null,
       field: this.tool.field?.() ?? null,
       toolWords: this.tool.words(),
     });
@@ -277,6 +309,7 @@ export class Table {
   private paintTraceLayer(context: CanvasRenderingContext2D): void {
     const { storeyId, selection, lookThrough } = this.state.getState();
     const brush = this.brush(context);
+    paintInks(brush, this.session.state.model, this.inks, storeyId);
     paintTrace(brush, this.traces.of(this.session.state.model, storeyId), selection, lookThrough);
     paintOrigin(brush);
   }
@@ -378,6 +411,7 @@ export class Table {
     this.moveTo(this.local(event), event.shiftKey, event.altKey);
     if (this.tool.drag) this.tool.release?.(this.lastPick!);
     else this.tool.press(this.lastPick!);
+    this.state.setState({ snapOnly: null });
     this.showTool();
   }
 
@@ -409,6 +443,7 @@ export class Table {
     }
     if (event.key.toLowerCase() === 'x') this.setLookThrough(true);
     else if (event.key.toLowerCase() === 'n') this.nextCandidate();
+    else if (event.key.toLowerCase() === 'h') this.nextLimit();
     else if (this.tool.key?.(event)) {
       event.preventDefault();
       this.showTool();

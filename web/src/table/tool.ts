@@ -18,7 +18,7 @@ export interface Pick {
 export interface Field {
   id: string;
   label: string;
-  unit: 'length' | 'angle';
+  unit: 'length' | 'angle' | 'number';
   /** What it is now, already in words; shown until something is typed. */
   live: string;
 }

@@ -1,7 +1,8 @@
 /// <reference lib="webworker" />
 import { readPrinted } from '@calque/core/calibration';
-import { greyFromRgba, pictureOffers, pixelsPerMillimetre, rasterScale, readPicture, type PictureReading, type Raster } from '@calque/core/ink';
+import { pictureOffers, pixelsPerMillimetre, rasterScale, readPicture, type PictureReading } from '@calque/core/ink';
 import { decodeLinework, type Linework } from '@calque/core/linework';
+import { greyOf } from './grey-of';
 import type { FromPrinted, Offer, ToPrinted, ToRead, ToRecognise } from './printed-protocol';
 import { startRecogniser } from './recogniser';
 import { fetchBytes } from './sheet-pictures';
@@ -40,20 +41,4 @@ async function recognise({ bitmap, scale, lines, isPicture }: ToRecognise): Prom
   const picture: PictureReading = await readPicture(raster, { lines, perMillimetre: pixelsPerMillimetre(raster, isPicture), recogniser: recogniser.read, progress: (share) => say({ type: 'progress', share: 0.95 * share }) });
   recogniser.stop();
   say({ type: 'done', reading: readPrinted(sheet.linework, { units: sheet.asked.units, picture }), offer: null, picture });
-}
-
-/** Rows taken out of the picture at once: all of a large scan with four bytes a pixel would be hundreds of megabytes. */
-const BAND = 512;
-
-function greyOf(bitmap: ImageBitmap, scale: number): Raster {
-  const { width, height } = bitmap;
-  const grey = new Uint8Array(width * height);
-  const canvas = new OffscreenCanvas(width, Math.min(BAND, height)), context = canvas.getContext('2d', { willReadFrequently: true })!;
-  for (let y = 0; y < height; y += BAND) {
-    const rows = Math.min(BAND, height - y);
-    context.drawImage(bitmap, 0, y, width, rows, 0, 0, width, rows);
-    grey.set(greyFromRgba(context.getImageData(0, 0, width, rows).data, width, rows, scale).grey, y * width);
-  }
-  bitmap.close();
-  return { width, height, grey, scale };
 }

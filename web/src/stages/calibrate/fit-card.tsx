@@ -135,11 +135,9 @@ function useNext(u: Underlay, checks: readonly Check[]): string | null {
 
 /** Whose name stands in the record. */
 function Who() {
-  const [name, setName] = useState('');
-  useEffect(() => setName(whoIsIt()), []);
+  const [name, setName] = useState(whoIsIt);
   return (
-    <TextField label="Your name, for the record" value={name} sx={{ width: 190 }} onBlur={() => nameMyself(name)}
-      onChange={(e) => { setName(e.target.value); nameMyself(e.target.value); }} />
+    <TextField label="Your name, for the record" value={name} sx={{ width: 190 }} onChange={(e) => { setName(e.target.value); nameMyself(e.target.value); }} />
   );
 }
 

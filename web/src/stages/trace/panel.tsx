@@ -9,6 +9,8 @@ import { get, setFields, type Change, type WallAlignment } from '@calque/core/mo
 import { useProject, useSession } from '@/project/context';
 import { useTable, useTableState } from '@/table/context';
 import { LengthField } from '@/ui/length-field';
+import { InkCard } from './ink-card';
+import { SnapCard } from './snap-card';
 import { SelectionCard } from './selection-card';
 import { useTraceState } from './state';
 import { ALIGNMENT_WORDS, takeLineTool, takeThicknessTool, takeWallTool } from './tools';
@@ -36,7 +38,9 @@ export function TracePanel() {
         {button('select', 'Select (S)', () => table.layDown())}
         <Button variant="outlined" aria-pressed={lookThrough} onPointerDown={() => table.setLookThrough(true)} onPointerUp={() => table.setLookThrough(false)} onPointerLeave={() => table.setLookThrough(false)}>Look through (hold X)</Button>
       </Box>
+      {u && <InkCard underlay={u} />}
       {selection.size > 0 ? <SelectionCard /> : <NextWall />}
+      <SnapCard />
       <StoreyHeight />
     </Box>
   );

@@ -11,6 +11,7 @@ import { useFromModel, useProject, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { useTable, useTableState } from '@/table/context';
 import { LengthField } from '@/ui/length-field';
+import { takeEditTool } from './edit-tools';
 import { ALIGNMENT_WORDS } from './tools';
 
 /** The value that all share, or null. */
@@ -25,6 +26,7 @@ export function SelectionCard() {
   const table = useTable();
   const model = useProject((s) => s.model);
   const selection = useTableState((s) => s.selection);
+  const tool = useTableState((s) => s.toolId);
   const style = useFromModel(lengthStyle);
   const chosen = [...selection].map((id) => model.get(id)).filter((e): e is Traced => !!e && isTraced(e));
   const walls = chosen.filter((e): e is Wall => e.type === 'wall');
@@ -42,7 +44,7 @@ export function SelectionCard() {
   return (
     <Box data-testid="selection" sx={{ borderTop: 1, borderColor: 'edge', pt: 1.25 }}>
       <Typography variant="h3">Selected: {words}</Typography>
-      <Typography color="text.secondary" sx={{ mb: 1.25 }}>{formatLengthWithUnit(total, style)} {chosen.length > 1 ? 'together' : 'long'}{from ? `, traced on ${from}` : ''}</Typography>
+      <Typography color="text.secondary" sx={{ mb: 1.25 }}>{formatLengthWithUnit(total, style)} {chosen.length > 1 ? 'together' : 'long'}{from ? `, traced on ${from}` : ''}{chosen.some((e) => e.source.ink) ? ', on lines read from its ink' : ''}</Typography>
       {walls.length > 0 && (
         <>
           <Box sx={{ display: 'flex', gap: 1, mb: 1.25, alignItems: 'flex-start' }}>
@@ -60,7 +62,10 @@ export function SelectionCard() {
           )}
         </>
       )}
-      <Box sx={{ mt: 0.5 }}><Button variant="outlined" onClick={remove}>Delete (Del)</Button></Box>
+      <Box sx={{ mt: 0.5, display: 'flex', flexWrap: 'wrap', gap: 0.5 }}>
+        {([['move', 'Move (V)'], ['copy', 'Copy (D)'], ['turn', 'Turn (U)'], ['mirror', 'Mirror (Y)'], ['scale', 'Scale (E)']] as const).map(([id, words]) => <Button key={id} variant={tool === id ? 'contained' : 'outlined'} aria-pressed={tool === id} onClick={() => takeEditTool(table, id)}>{words}</Button>)}
+        <Button variant="outlined" onClick={remove}>Delete (Del)</Button>
+      </Box>
     </Box>
   );
 }

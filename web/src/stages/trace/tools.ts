@@ -14,7 +14,7 @@ export const ALIGNMENT_WORDS: Record<WallAlignment, string> = { centre: 'centre'
 
 function sourceOf(table: Table, link: Link, thickness: Source['thickness']): Source {
   const ends = link.typed ? 'typed' : link.snappedFrom && link.snappedTo ? 'snapped' : link.snappedFrom || link.snappedTo ? 'mixed' : 'free';
-  return { underlayId: table.state.getState().underlayId, ends, thickness };
+  return { underlayId: table.state.getState().underlayId, ends, thickness, ...(link.ink && { ink: true }) };
 }
 
 const style = (table: Table) => lengthStyle(table.session.state.model);
@@ -78,6 +78,17 @@ export function takeLineTool(table: Table): void {
       context.restore();
     },
   }));
+}
+
+/** Reads the lines of the current scan; once read, shows them or hides them. */
+export function readInk(table: Table): void {
+  const { model, files } = table.session.state;
+  const u = get(model, 'underlay', table.state.getState().underlayId);
+  const file = files.find((f) => f.id === u?.fileId), sheet = file?.sheets.find((s) => s.page === u?.page);
+  if (!u || !file || !sheet) return;
+  const ink = table.inks.of(u);
+  if (ink?.state === 'read') table.inks.show(u, !ink.shown);
+  else if (ink?.state !== 'reading') void table.inks.read(file, sheet);
 }
 
 /** Flips the alignment: of the walls selected, or of the next wall to be drawn. */

@@ -1,5 +1,5 @@
 import type { Point } from '@calque/core/geometry';
-import { SNAP_WORDS, type Found } from '../snapping';
+import { foundWords, type Found } from '../snapping';
 import type { Brush } from '../tool';
 import { segmentPath } from './trace';
 
@@ -21,7 +21,7 @@ export function paintFound(brush: Brush, found: Found): void {
   context.arc(x, y, 4.5, 0, 2 * Math.PI);
   context.fill();
   context.stroke();
-  label(brush, SNAP_WORDS[found.kind], x + 12, y + 18, ink.found);
+  label(brush, foundWords(found), x + 12, y + 18, ink.found);
   context.restore();
 }
 

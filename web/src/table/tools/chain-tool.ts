@@ -3,7 +3,7 @@ import type { Brush, FieldRequest, Pick, Tool } from '../tool';
 import { angleOf, distance, pointAlong } from './geometry';
 
 /** One link of a chain as it is drawn: where it runs and how its ends were found. */
-export interface Link { from: [number, number]; to: [number, number]; snappedFrom: boolean; snappedTo: boolean; typed: boolean }
+export interface Link { from: [number, number]; to: [number, number]; snappedFrom: boolean; snappedTo: boolean; typed: boolean; /** An end was found on ink. */ ink: boolean }
 
 export interface ChainHost {
   style(): LengthStyle;
@@ -17,7 +17,7 @@ export interface ChainHost {
   paintLink(brush: Brush, from: [number, number], to: [number, number]): void;
 }
 
-interface Corner { plane: [number, number]; snapped: boolean }
+interface Corner { plane: [number, number]; snapped: boolean; ink: boolean }
 
 /** A click this near (CSS pixels) to the first point closes the chain. */
 const CLOSE_PIXELS = 9;
@@ -49,7 +49,7 @@ export class ChainTool implements Tool {
 
   press(pick: Pick): void {
     this.hover = pick;
-    this.addCorner(this.closes(pick) ? { plane: this.corners[0].plane, snapped: this.corners[0].snapped } : { plane: pick.plane, snapped: pick.found !== null }, false);
+    this.addCorner(this.closes(pick) ? this.corners[0] : { plane: pick.plane, snapped: pick.found !== null, ink: pick.found?.stray !== undefined }, false);
   }
 
   private closes(pick: Pick): boolean {
@@ -67,7 +67,7 @@ export class ChainTool implements Tool {
     }
     // A double click is not a wall of no length.
     if (distance(last.plane, corner.plane) < 1e-6) return;
-    if (!this.host.put({ from: last.plane, to: corner.plane, snappedFrom: last.snapped, snappedTo: corner.snapped, typed })) return;
+    if (!this.host.put({ from: last.plane, to: corner.plane, snappedFrom: last.snapped, snappedTo: corner.snapped, typed, ink: last.ink || corner.ink })) return;
     const closed = this.corners.length > 2 && distance(corner.plane, this.corners[0].plane) < 1e-6;
     this.corners = closed ? [] : [...this.corners, corner];
   }
@@ -99,7 +99,7 @@ export class ChainTool implements Tool {
       angle = parseAngle(typedAngle);
       if (angle === null) return `"${typedAngle}" is not an angle. Type degrees, such as 90 or 24.5.`;
     }
-    this.addCorner({ plane: pointAlong(last.plane, this.hover.plane, length, angle), snapped: length === null && angle === null && this.hover.found !== null }, length !== null);
+    this.addCorner({ plane: pointAlong(last.plane, this.hover.plane, length, angle), snapped: length === null && angle === null && this.hover.found !== null, ink: length === null && angle === null && this.hover.found?.stray !== undefined }, length !== null);
     return null;
   }
 

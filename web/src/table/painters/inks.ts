@@ -1,0 +1,37 @@
+import { ofType, type Model, type Underlay } from '@calque/core/model';
+import { rowsOf, type InkCache } from '../ink-cache';
+import type { Brush } from '../tool';
+import { sheetPath } from './marked';
+import type { PlanePath } from './plane-path';
+
+/** How much of a suggested line shows, and its width in CSS pixels. */
+const ALPHA = 0.55, WIDTH = 1.5;
+
+/** Lines that were read from the ink of scans, faint: they are suggestions. */
+export function paintInks(brush: Brush, model: Model, inks: InkCache, storeyId: string): void {
+  const { context, ink } = brush;
+  for (const u of ofType(model, 'underlay')) {
+    const path = u.storeyId === storeyId && u.visible ? pathOf(u, inks) : null;
+    if (!path) continue;
+    context.save();
+    context.strokeStyle = ink.found;
+    context.globalAlpha = ALPHA;
+    path.stroke(brush, WIDTH);
+    context.restore();
+  }
+}
+
+const paths = new WeakMap<Float64Array, { placement: Underlay['placement']; crop: Underlay['crop']; path: PlanePath }>();
+
+/** Those within the crop as a path of the plane, made anew when the sheet is moved. */
+function pathOf(u: Underlay, inks: InkCache): PlanePath | null {
+  const ink = inks.of(u);
+  if (ink?.state !== 'read' || !ink.shown) return null;
+  const known = paths.get(ink.lines);
+  if (known && known.placement === u.placement && known.crop === u.crop) return known.path;
+  const [x0, y0, x1, y1] = u.crop;
+  const inside = (x: number, y: number) => x >= x0 && x <= x1 && y >= y0 && y <= y1;
+  const path = sheetPath(rowsOf(ink.lines).filter(([a, b, c, d]) => inside(a, b) && inside(c, d)), u.placement);
+  paths.set(ink.lines, { placement: u.placement, crop: u.crop, path });
+  return path;
+}

@@ -1,0 +1,131 @@
+import type { Transform } from '@calque/core/geometry';
+import { movedBy, type Traced } from '@calque/core/model';
+import { bandOf, plainBody } from '@calque/core/building';
+import type { Brush, Field, FieldRequest, Pick, Tool } from '../tool';
+import { ringPath, segmentPath } from '../painters/trace';
+import { paintStretch } from '../painters/overlay';
+
+type Point = [number, number];
+
+export interface EditPlan {
+  id: string;
+  /** What it does, as it begins a sentence: "Move". */
+  verb: string;
+  /** Words for each pick in turn. */
+  steps: readonly string[];
+  /** From how many picks on the cursor says where everything would go. */
+  livesAfter: number;
+  /** The map for these points (picks, the last perhaps still at the cursor); null while there is none. */
+  map(points: readonly Point[]): Transform | null;
+  /** Figures that can be typed instead of the last pick. */
+  fields?(points: readonly Point[], live: Point): Field[];
+  /** The map by typed figures; words where they do not do. */
+  typed?(points: readonly Point[], values: Record<string, string>, live: Point): Transform | string;
+  /** May it leave the original where it is, once or several times in equal steps? */
+  keeps: boolean;
+}
+
+export interface EditHost {
+  chosen(): Traced[];
+  /** Carries it out; `copies` 0 moves the originals, more leaves them and adds as many. False where it was refused. */
+  apply(map: Transform, copies: number): boolean;
+  done(): void;
+}
+
+const MOST_COPIES = 999;
+
+/** Moves, turns, mirrors or scales what is selected by picked points or typed figures, with everything shown where it would go. */
+export class EditTool implements Tool {
+  readonly id: string;
+  readonly snaps = true;
+  readonly cursor = 'crosshair';
+  private picks: Point[] = [];
+  private hover: Pick | null = null;
+  private keep: boolean;
+
+  constructor(private readonly plan: EditPlan, private readonly host: EditHost, keep = false) {
+    this.id = plan.id;
+    this.keep = keep;
+  }
+
+  words(): string {
+    const original = this.plan.keeps ? ` · + ${this.keep ? 'moves the original' : 'keeps the original'}` : '';
+    return `${this.keep && this.plan.keeps ? `${this.plan.verb} a copy` : this.plan.verb}: ${this.plan.steps[this.picks.length]}${original} · Backspace: one back · Esc ends`;
+  }
+
+  anchor(): Point | null { return this.picks.at(-1) ?? null; }
+
+  move(pick: Pick): void { this.hover = pick; }
+
+  press(pick: Pick): void {
+    const points = [...this.picks, pick.plane];
+    if (points.length < this.plan.steps.length) {
+      // Two picks on one another say no direction.
+      if (this.picks.some((p) => p[0] === pick.plane[0] && p[1] === pick.plane[1])) return;
+      this.picks = points;
+      return;
+    }
+    const map = this.plan.map(points);
+    if (map) this.finish(map, 1);
+  }
+
+  private finish(map: Transform, copies: number): void {
+    if (!this.host.apply(map, this.keep ? copies : 0)) return;
+    this.picks = [];
+    this.host.done();
+  }
+
+  private live(): Transform | null {
+    return this.hover && this.picks.length >= this.plan.livesAfter ? this.plan.map([...this.picks, this.hover.plane]) : null;
+  }
+
+  field(): FieldRequest | null {
+    if (!this.hover || !this.plan.fields || this.picks.length < this.plan.livesAfter) return null;
+    const fields = this.plan.fields(this.picks, this.hover.plane);
+    if (fields.length === 0) return null;
+    const copies: Field[] = this.keep && this.plan.keeps ? [{ id: 'copies', label: 'copies', unit: 'number', live: '1' }] : [];
+    return { required: false, at: this.hover.plane, fields: [...fields, ...copies] };
+  }
+
+  submit(values: Record<string, string>): string | null {
+    if (!this.hover || !this.plan.typed) return null;
+    const copies = (values.copies ?? '').trim() === '' ? 1 : Number(values.copies);
+    if (!Number.isInteger(copies) || copies < 1 || copies > MOST_COPIES) return `"${values.copies}" is no number of copies. Type a whole number from 1 to ${MOST_COPIES}.`;
+    const map = this.plan.typed(this.picks, values, this.hover.plane);
+    if (typeof map === 'string') return map;
+    this.finish(map, copies);
+    return null;
+  }
+
+  key(event: KeyboardEvent): boolean {
+    if (event.key === '+' && this.plan.keeps) this.keep = !this.keep;
+    else if (event.key === 'Backspace' && this.picks.length > 0) this.picks = this.picks.slice(0, -1);
+    else return false;
+    return true;
+  }
+
+  cancel(): boolean {
+    const had = this.picks.length > 0;
+    this.picks = [];
+    return had;
+  }
+
+  paint(brush: Brush): void {
+    const { context, ink } = brush;
+    const last = this.picks.at(-1);
+    if (last && this.hover) paintStretch(brush, last, this.hover.plane, '', ink.soft, true);
+    const map = this.live();
+    if (!map) return;
+    context.save();
+    context.strokeStyle = ink.now;
+    context.lineWidth = 1.5;
+    context.beginPath();
+    for (const element of this.host.chosen()) {
+      const there = movedBy(element, map);
+      if (there.type === 'wall') ringPath(brush, plainBody(bandOf(there)));
+      else segmentPath(brush, there.from, there.to);
+    }
+    context.stroke();
+    context.restore();
+  }
+}
