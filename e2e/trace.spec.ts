@@ -160,9 +160,8 @@ test('on a scan lines are read from the ink, picks find them, and what is traced
   await page.keyboard.press('i');
   // Near the first wall face of the scan; the end that is found is good to a pixel or two.
   const [x, y] = await onScreen(page, [170.42, 842.04 - 191.001]);
-  await page.mouse.wheel(0, 0);
   await page.mouse.move(x, y);
-  for (let i = 0; i < 12; i++) await page.mouse.wheel(0, -200);
+  for (let i = 0; i < 5; i++) await page.mouse.wheel(0, -200);
   await clickSheet(page, [170.42, 842.04 - 191.001], [2, -2]);
   await clickSheet(page, [217.18, 842.04 - 189.94], [1, -1]);
   await allSaved(page);

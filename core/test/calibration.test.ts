@@ -73,3 +73,14 @@ it('a check says printed against measured', () => {
   expect(evaluateCheck(placement, [0, 0], [points, 0], 4300)).toMatchObject({ agrees: false, measured: expect.closeTo(3400, 6), difference: expect.closeTo(-900, 6), percent: expect.closeTo(-20.93, 2) });
   expect(evaluateCheck(placement, [0, 0], [points, 0], 3401).agrees).toBe(true);
 });
+
+describe('ends that were found on a scan', () => {
+  it('agree within what their pixels allow, and not beyond', () => {
+    const placement = [10, 0, 0, 10, 0, 0] as const;
+    const at = (length: number, sigma?: [number, number]) => evaluateCheck(placement, [0, 0], [length, 0], 1000, sigma).agrees;
+    expect(at(100.6)).toBe(false);
+    expect(at(100.6, [0.25, 0.25])).toBe(true);
+    expect(at(101.2, [0.25, 0.25])).toBe(false);
+    expect(at(100.4, [0.001, 0.001])).toBe(true);
+  });
+});

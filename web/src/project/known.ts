@@ -1,5 +1,5 @@
-import type { KnownLength } from '@calque/core/calibration';
-import { ofType, type Check, type KnownDimension, type Model } from '@calque/core/model';
+import { evaluateCheck, type CheckResult, type KnownLength } from '@calque/core/calibration';
+import { ofType, type Check, type KnownDimension, type Model, type Underlay } from '@calque/core/model';
 import { MM_PER, readFigure } from '@calque/core/units';
 
 /** Picks of which nothing is recorded: as good as a line's width. */
@@ -23,3 +23,6 @@ export function spreadOf(typed: string, mm: number): number {
 export const knownLength = (c: KnownDimension): KnownLength => ({
   from: c.from, to: c.to, millimetres: c.printed, sigma: c.sigma ?? [USUAL_SIGMA, USUAL_SIGMA], lengthSigma: c.spread ?? spreadOf(c.typed, c.printed),
 });
+
+/** A known dimension held against where its sheet lies. */
+export const checked = (u: Underlay, c: Check): CheckResult => evaluateCheck(u.placement, c.from, c.to, c.printed, c.origin === 'recognised' ? c.sigma : undefined);

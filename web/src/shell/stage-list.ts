@@ -1,6 +1,5 @@
-import { evaluateCheck } from '@calque/core/calibration';
 import { get, ofType, type Model } from '@calque/core/model';
-import { isFitted } from '@/project/known';
+import { checked, isFitted } from '@/project/known';
 
 export type StageId = 'sheets' | 'calibrate' | 'trace' | 'check' | 'deliver';
 export interface StageHead { id: StageId; name: string; key: string; state: string }
@@ -17,7 +16,7 @@ export function stageHeads(model: Model): StageHead[] {
   const evidence = known.filter((c) => !isFitted(c) || known.some((o) => o !== c && o.underlayId === c.underlayId && isFitted(o)));
   const differing = evidence.filter((c) => {
     const u = get(model, 'underlay', c.underlayId);
-    return u && !evaluateCheck(u.placement, c.from, c.to, c.printed).agrees;
+    return u && !checked(u, c).agrees;
   }).length;
   const checks = evidence.length;
   return [

@@ -9,12 +9,12 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { useState } from 'react';
 import { tracedLength } from '@calque/core/building';
-import { agreementTolerance, evaluateCheck } from '@calque/core/calibration';
+import { agreementTolerance } from '@calque/core/calibration';
 import { applyTransform, boxOfPoints } from '@calque/core/geometry';
 import { get, type Check } from '@calque/core/model';
 import { formatLength, formatNumber } from '@calque/core/units';
 import { useFromModel, useProject } from '@/project/context';
-import { isFitted } from '@/project/known';
+import { checked, isFitted } from '@/project/known';
 import { lengthStyle } from '@/project/views';
 import { useTable } from '@/table/context';
 
@@ -39,7 +39,7 @@ export function ChecksTable({ checks, onUse, onRemove }: Props) {
   const sign = (v: number, text: string) => (v > 0 && !/^0([.]0*)?$/.test(text) ? `+${text}` : text);
   const rows = checks.flatMap((check) => {
     const u = get(model, 'underlay', check.underlayId);
-    return u ? [{ check, u, result: evaluateCheck(u.placement, check.from, check.to, check.printed) }] : [];
+    return u ? [{ check, u, result: checked(u, check) }] : [];
   });
   const ordered = rows.length > ROWS ? [...rows].sort((a, b) => Math.abs(b.result.percent) - Math.abs(a.result.percent)) : rows;
   const shown = all ? ordered : ordered.slice(0, ROWS);

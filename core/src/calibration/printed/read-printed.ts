@@ -32,7 +32,7 @@ export interface PrintedDimension {
 
 export interface PrintedNote { text: string; factor: number; view: number | null; bar: boolean }
 
-export interface PrintedReading { views: SheetView[]; dimensions: PrintedDimension[]; notes: PrintedNote[]; chains: ChainCheck[]; /** Why there is no view. */ why: string | null }
+export interface PrintedReading { /** The ends of dimensions were found in the pixels of a scan, not among the file's own lines. */ endsFromInk: boolean; views: SheetView[]; dimensions: PrintedDimension[]; notes: PrintedNote[]; chains: ChainCheck[]; /** Why there is no view. */ why: string | null }
 
 export interface PrintedOptions {
   /** What bare numbers are in; found out where absent. */
@@ -87,6 +87,7 @@ export function readPrinted(page: Linework, { units = null, picture = null, prog
   const regions = regionsOf(agreements.map((a) => boxOfPoints([...a.chosen.values()].flatMap((s) => [s.from, s.to]))), l);
   const dimensions = dimensionsOf(readings, agreements, regions, texts, l.texts.length);
   return {
+    endsFromInk: (picture?.lines.length ?? 0) > 0,
     views: agreements.map((a, i) => viewOf(a, regions[i], dimensions.filter((d) => d.view === i))),
     dimensions,
     notes: notes.map(({ text, factor, at, bar }) => ({ text, factor, bar, view: viewOfNote(factor, at, agreements, regions) })),

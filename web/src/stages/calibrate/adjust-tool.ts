@@ -1,8 +1,8 @@
-import { evaluateCheck, stretchPlacement } from '@calque/core/calibration';
+import { stretchPlacement } from '@calque/core/calibration';
 import { compose, translation, type Transform } from '@calque/core/geometry';
 import { get, type Underlay } from '@calque/core/model';
 import { formatLengthWithUnit, formatNumber, parseLength } from '@calque/core/units';
-import { knownOn } from '@/project/known';
+import { checked, knownOn } from '@/project/known';
 import { boxOfUnderlay, lengthStyle } from '@/project/views';
 import type { Table } from '@/table/table';
 import type { FieldRequest, Pick, Tool } from '@/table/tool';
@@ -30,7 +30,7 @@ export class AdjustTool implements Tool {
     const u = this.u;
     const checks = u ? knownOn(this.table.session.state.model, u.id) : [];
     if (!u || checks.length === 0) return 'no known dimensions to follow';
-    const results = checks.map((c) => ({ c, r: evaluateCheck(u.placement, c.from, c.to, c.printed) }));
+    const results = checks.map((c) => ({ c, r: checked(u, c) }));
     const { c, r } = results.reduce((a, b) => (Math.abs(b.r.difference) > Math.abs(a.r.difference) ? b : a));
     return `worst of ${checks.length}: ${c.typed} ${r.difference >= 0 ? '+' : ''}${formatNumber(r.difference, 1)} mm`;
   }

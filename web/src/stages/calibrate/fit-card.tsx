@@ -6,12 +6,12 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useEffect, useMemo, useState } from 'react';
-import { agreementTolerance, bestNext, evaluateCheck, FIT_MODELS, inflation, scaleFactorOf, type KnownLength } from '@calque/core/calibration';
+import { agreementTolerance, bestNext, FIT_MODELS, inflation, scaleFactorOf, type KnownLength } from '@calque/core/calibration';
 import { applyTransform, type Point } from '@calque/core/geometry';
 import { ofType, type Check, type Underlay } from '@calque/core/model';
 import { describeScale, formatLength, formatLengthWithUnit, formatNumber } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
-import { isFitted, knownLength } from '@/project/known';
+import { checked, isFitted, knownLength } from '@/project/known';
 import { acrossWords, isImperial, lengthStyle } from '@/project/views';
 import { nameMyself, whoIsIt } from '@/project/who';
 import { useTable } from '@/table/context';
@@ -39,7 +39,7 @@ export function FitCard({ underlay: u, checks }: { underlay: Underlay; checks: r
     else session.do({ type: 'remove', entity: check }, 'Remove a known dimension');
   };
   const residuals = useMemo(() => checks.map((c) => {
-    const r = evaluateCheck(u.placement, c.from, c.to, c.printed);
+    const r = checked(u, c);
     return { label: c.typed || formatLength(c.printed, style), millimetres: r.difference, within: r.agrees, fitted: isFitted(c) };
   }), [checks, u.placement, style]);
   const tolerances = checks.map((c) => agreementTolerance(c.printed)).sort((a, b) => a - b);

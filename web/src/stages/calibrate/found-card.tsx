@@ -20,8 +20,8 @@ import { refit } from './fit';
 import { partViews, viewsWithin } from './part-views';
 import { chooseUnits, onUnderlay, printedOf, sheetKey, startReading, usePrinted, type FoundOnUnderlay } from './printed';
 
-/** Ends of printed dimensions are as good as the file's own figures; recognised ones as good as a pixel. Sheet points. */
-const READ_SIGMA = 0.05, RECOGNISED_SIGMA = 0.5;
+/** Ends of printed dimensions are as good as the file's own lines; on a scan as good as half a pixel or so. Sheet points. */
+const READ_SIGMA = 0.05, INK_SIGMA = 0.25;
 
 /** What a person said of single dimensions while walking through them, by their numbers. */
 interface Verdicts { out: ReadonlySet<number>; printed: ReadonlyMap<number, { mm: number; typed: string }> }
@@ -103,7 +103,7 @@ function Found({ underlay: u, found, chosen }: { underlay: Underlay; found: Foun
   };
   const accept = () => {
     const kept = knownOn(session.state.model, u.id).filter((c) => c.origin !== 'read' && c.origin !== 'recognised');
-    const read = within.filter((i) => !verdicts.out.has(i)).map((i) => checkOf(reading.dimensions[i], i, u, verdicts));
+    const read = within.filter((i) => !verdicts.out.has(i)).map((i) => checkOf(reading.dimensions[i], i, u, verdicts, reading.endsFromInk));
     // What was fitted by hand before gives way: it stays as a check.
     if (refit(table, u, [...read, ...kept.map((c): Check => (c.use === 'fit' ? { ...c, use: 'check' } : c))], `Calibrate ${u.name} from ${taken.length} printed dimensions`)) setAt(null);
   };
@@ -179,9 +179,9 @@ function Walk({ d, out, corrected, place, onGo, onOut, onPrinted }: WalkProps) {
   );
 }
 
-function checkOf(d: PrintedDimension, i: number, u: Underlay, verdicts: Verdicts): Check {
+function checkOf(d: PrintedDimension, i: number, u: Underlay, verdicts: Verdicts, endsFromInk: boolean): Check {
   const corrected = verdicts.printed.get(i);
-  const sigma = d.recognised ? RECOGNISED_SIGMA : READ_SIGMA;
+  const sigma = endsFromInk ? INK_SIGMA : READ_SIGMA;
   return {
     type: 'check', id: crypto.randomUUID(), underlayId: u.id, from: [d.from[0], d.from[1]], to: [d.to[0], d.to[1]], printed: corrected?.mm ?? d.millimetres, typed: corrected?.typed ?? d.text,
     use: fits(d, i, verdicts) ? 'fit' : 'check', sigma: [sigma, sigma], spread: d.half / Math.sqrt(3), origin: d.recognised ? 'recognised' : 'read',

@@ -1,10 +1,10 @@
-import { evaluateCheck, scaleFactorOf } from '@calque/core/calibration';
+import { scaleFactorOf } from '@calque/core/calibration';
 import { csvText } from '@calque/core/exchange';
 import { applyTransform } from '@calque/core/geometry';
 import { tracedLength } from '@calque/core/building';
 import { ofType, settingsOf, type Check, type Underlay } from '@calque/core/model';
 import { describeScale } from '@calque/core/units';
-import { isFitted } from '@/project/known';
+import { checked, isFitted } from '@/project/known';
 import type { ProjectSession } from '@/project/session';
 import { whoIsIt } from '@/project/who';
 import { isImperial } from '@/project/views';
@@ -16,7 +16,7 @@ function rowsOf(session: ProjectSession, u: Underlay, checks: readonly Check[]):
   const { model } = session.state;
   const mm = (v: number) => Number(v.toFixed(2));
   return checks.map((c) => {
-    const r = evaluateCheck(u.placement, c.from, c.to, c.printed);
+    const r = checked(u, c);
     const traced = tracedLength(model, u.storeyId, applyTransform(u.placement, c.from), applyTransform(u.placement, c.to));
     return [c.typed, mm(c.printed), mm(r.measured), mm(r.difference), Number(r.percent.toFixed(4)), traced === null ? '' : mm(traced), isFitted(c) ? 'fitted' : 'check', c.origin ?? 'picked', r.agrees ? 'yes' : 'no', ...[...c.from, ...c.to].map(mm)];
   });
