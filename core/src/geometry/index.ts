@@ -7,3 +7,4 @@ export * from './union.ts';
 export * from './groups.ts';
 export * from './similarity.ts';
 export * from './mirror.ts';
+export * from './straight-edits.ts';

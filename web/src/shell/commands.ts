@@ -1,6 +1,7 @@
 import type { ProjectSession } from '@/project/session';
 import type { Table } from '@/table/table';
 import { readInk, takeLineTool, takeWallTool, flipAlignment, takeThicknessTool } from '@/stages/trace/tools';
+import { takeCornerTool, takeOffsetTool, takeSplitTool, takeTrimTool } from '@/stages/trace/shape-tools';
 import { canEdit, takeEditTool } from '@/stages/trace/edit-tools';
 import { takeMeasureTool } from '@/stages/check/measure';
 import { takeAdjustTool } from '@/stages/calibrate/adjust-tool';
@@ -52,6 +53,10 @@ export function makeCommands({ table, session, goTo, foldStack, foldCard, help }
     { id: 'origin', words: 'Put a point of the sheet on the origin', group: 'Tools', key: 'o', applies: hasUnderlay, run: inStage('calibrate', () => takeOriginTool(table)) },
     ...([['move', 'Move what is selected', 'v'], ['copy', 'Copy what is selected, once or several times', 'd'], ['turn', 'Turn what is selected', 'u'], ['mirror', 'Mirror what is selected', 'y'], ['scale', 'Scale what is selected', 'e']] as const)
       .map(([id, words, key]): Command => ({ id, words, group: 'Edit', key, applies: () => canEdit(table), run: () => takeEditTool(table, id) })),
+    { id: 'trim', words: 'Trim elements to what crosses them, or extend them', group: 'Edit', key: 'z', run: inStage('trace', () => takeTrimTool(table)) },
+    { id: 'corner', words: 'Bring two elements to a corner, or cut it back (chamfer)', group: 'Edit', key: 'q', run: inStage('trace', () => takeCornerTool(table)) },
+    { id: 'offset', words: 'Offset: an element beside another', group: 'Edit', key: 'p', run: inStage('trace', () => takeOffsetTool(table)) },
+    { id: 'split', words: 'Split an element in two', group: 'Edit', key: 'b', run: inStage('trace', () => takeSplitTool(table)) },
     { id: 'undo', words: 'Undo the last step', group: 'Edit', key: 'Ctrl+z', run: () => session.undo() },
     { id: 'redo', words: 'Redo the step undone last', group: 'Edit', key: 'Ctrl+Shift+z', run: () => session.redo() },
     { id: 'remove', words: 'Delete what is selected', group: 'Edit', key: 'Delete', applies: () => table.currentTool.id !== 'select' && table.state.getState().selection.size > 0, run: () => new SelectTool(table, () => ({ units: 'mm', precision: 0 })).removeSelection() },

@@ -41,7 +41,7 @@ export function FitCard({ underlay: u, checks }: { underlay: Underlay; checks: r
   const residuals = useMemo(() => checks.map((c) => {
     const r = checked(u, c);
     return { label: c.typed || formatLength(c.printed, style), millimetres: r.difference, within: r.agrees, fitted: isFitted(c) };
-  }), [checks, u.placement, style]);
+  }), [checks, u, style]);
   const tolerances = checks.map((c) => agreementTolerance(c.printed)).sort((a, b) => a - b);
   return (
     <Box>

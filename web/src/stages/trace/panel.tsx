@@ -13,6 +13,7 @@ import { InkCard } from './ink-card';
 import { SnapCard } from './snap-card';
 import { SelectionCard } from './selection-card';
 import { useTraceState } from './state';
+import { takeCornerTool, takeOffsetTool, takeSplitTool, takeTrimTool } from './shape-tools';
 import { ALIGNMENT_WORDS, takeLineTool, takeThicknessTool, takeWallTool } from './tools';
 
 /** Draw walls and lines; edit what is selected. */
@@ -37,6 +38,12 @@ export function TracePanel() {
         {button('line', 'Line (I)', () => takeLineTool(table))}
         {button('select', 'Select (S)', () => table.layDown())}
         <Button variant="outlined" aria-pressed={lookThrough} onPointerDown={() => table.setLookThrough(true)} onPointerUp={() => table.setLookThrough(false)} onPointerLeave={() => table.setLookThrough(false)}>Look through (hold X)</Button>
+      </Box>
+      <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mb: 1.5 }}>
+        {button('trim', 'Trim, extend (Z)', () => takeTrimTool(table))}
+        {button('corner', 'Corner (Q)', () => takeCornerTool(table))}
+        {button('offset', 'Offset (P)', () => takeOffsetTool(table))}
+        {button('split', 'Split (B)', () => takeSplitTool(table))}
       </Box>
       {u && <InkCard underlay={u} />}
       {selection.size > 0 ? <SelectionCard /> : <NextWall />}

@@ -1,12 +1,12 @@
-import { boxOfPoints, distanceToSegment, regionContains, makeRegion, type Point } from '@calque/core/geometry';
+import { boxOfPoints, regionContains, makeRegion, type Point } from '@calque/core/geometry';
 import { group, isTraced, setFields, type Change, type Traced } from '@calque/core/model';
 import { formatLength, type LengthStyle } from '@calque/core/units';
+import { REACH_PIXELS, tracedAt, tracedHere } from '../hit';
 import type { Table } from '../table';
 import type { Brush, Pick, Tool } from '../tool';
 import { paintStretch } from '../painters/overlay';
 import { distance } from './geometry';
 
-const REACH_PIXELS = 7;
 /** Ends nearer than this (millimetres) are one corner and are dragged together. */
 const ONE_CORNER = 1;
 
@@ -89,26 +89,12 @@ export class SelectTool implements Tool {
     else this.table.setSelection(selection.has(hit) ? [...selection].filter((id) => id !== hit) : [...selection, hit]);
   }
 
-  private trace() {
-    return this.table.traces.of(this.table.session.state.model, this.table.state.getState().storeyId);
-  }
-
   private hit(at: Point): string | null {
-    const reach = REACH_PIXELS / this.table.view.scale;
-    const { walls, lines, cut } = this.trace();
-    let best: string | null = null, bestDistance = reach;
-    for (const e of [...walls, ...lines]) {
-      const d = distanceToSegment(at[0], at[1], e.from[0], e.from[1], e.to[0], e.to[1]);
-      if (d < bestDistance) [best, bestDistance] = [e.id, d];
-    }
-    if (best) return best;
-    for (const [id, body] of cut.bodies) if (regionContains(makeRegion([body], 'nonzero'), at[0], at[1])) return id;
-    return null;
+    return tracedAt(this.table, at)?.id ?? null;
   }
 
   private members(): Traced[] {
-    const { walls, lines } = this.trace();
-    return [...walls, ...lines];
+    return tracedHere(this.table);
   }
 
   private cornerAt(at: Point, selection: ReadonlySet<string>): Point | null {

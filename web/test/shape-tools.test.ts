@@ -1,0 +1,91 @@
+import { describe, expect, it } from 'vitest';
+import type { Line } from '@calque/core/model';
+import { takeCornerTool, takeOffsetTool, takeSplitTool, takeTrimTool } from '../src/stages/trace/shape-tools.ts';
+import { line, pick, tableWith, wall } from './given-table.ts';
+
+const lines = (t: ReturnType<typeof tableWith>) => (t.all() as Line[]).map((l) => [...l.from, ...l.to]);
+
+describe('trim and extend', () => {
+  it('a click takes the part between two crossings away and leaves the rest as two elements, in one step', () => {
+    const t = tableWith(line('a', [0, 0], [1000, 0]), line('b', [300, -100], [300, 100]), line('c', [700, -100], [700, 100]));
+    takeTrimTool(t.table);
+    t.tool().press(pick(500, 3));
+    expect(lines(t)).toEqual([[0, 0, 300, 0], [300, -100, 300, 100], [700, -100, 700, 100], [700, 0, 1000, 0]]);
+    t.table.session.undo();
+    expect(lines(t)[0]).toEqual([0, 0, 1000, 0]);
+  });
+  it('with Shift the nearer end goes on; where nothing crosses or lies ahead it says so and stays ready', () => {
+    const t = tableWith(line('a', [0, 0], [1000, 0]), line('b', [1500, -100], [1500, 100]));
+    takeTrimTool(t.table);
+    t.tool().press(pick(400, 2));
+    expect(t.told[0]).toContain('Nothing crosses this element');
+    t.tool().press(pick(100, 2, { shift: true }));
+    expect(t.told[1]).toContain('Nothing lies ahead');
+    t.tool().press(pick(900, 2, { shift: true }));
+    expect(lines(t)[0]).toEqual([0, 0, 1500, 0]);
+    t.tool().move!(pick(900, 2, { shift: true }));
+    expect(t.tool().words()).toContain('Extend');
+  });
+  it('plain lines are cut by the faces of walls, walls by drawn lines', () => {
+    const t = tableWith(line('a', [0, 0], [1000, 0]), wall('w', [500, -300], [500, 300], { thickness: 200 }));
+    takeTrimTool(t.table);
+    t.tool().press(pick(200, 2));
+    expect(lines(t)[0]).toEqual([400, 0, 1000, 0]);
+  });
+  it('a click on nothing does nothing', () => {
+    const t = tableWith(line('a', [0, 0], [1000, 0]));
+    takeTrimTool(t.table);
+    t.tool().press(pick(500, 400));
+    expect([t.told, t.labels()]).toEqual([[], []]);
+  });
+});
+
+describe('corners', () => {
+  it('two clicks join two elements, a typed size cuts the corner back', () => {
+    const t = tableWith(line('a', [0, 0], [800, 0]), line('b', [1000, 200], [1000, 900]));
+    takeCornerTool(t.table);
+    t.tool().move!(pick(100, 0));
+    expect(t.tool().submit!({ size: 'round' })).toContain('no size');
+    expect(t.tool().submit!({ size: '100' })).toBeNull();
+    expect(t.tool().words()).toContain('cut back by 100');
+    t.tool().press(pick(100, 0));
+    t.tool().press(pick(1000, 500));
+    expect(lines(t)).toEqual([[0, 0, 900, 0], [1000, 100, 1000, 900], [900, 0, 1000, 100]]);
+    expect(t.labels()).toEqual(['Cut a corner back']);
+  });
+  it('says why there is none, and keeps the first', () => {
+    const t = tableWith(line('a', [0, 0], [800, 0]), line('b', [0, 50], [800, 50]), line('c', [900, 10], [900, 60]));
+    takeCornerTool(t.table);
+    t.tool().press(pick(100, 0));
+    t.tool().press(pick(100, 50));
+    expect(t.told[0]).toContain('run the same way');
+    t.tool().submit!({ size: '200' });
+    t.tool().press(pick(900, 50));
+    expect(t.told[1]).toContain('too short');
+    expect(t.tool().cancel()).toBe(true);
+    expect(t.tool().cancel()).toBe(false);
+  });
+});
+
+describe('offset and split', () => {
+  it('an element runs beside another, at the cursor or at a typed distance, walls with their thickness', () => {
+    const t = tableWith(wall('w', [0, 0], [1000, 0], { thickness: 240 }));
+    takeOffsetTool(t.table);
+    t.tool().press(pick(500, 0));
+    t.tool().press(pick(400, 700));
+    expect(t.all()[1]).toMatchObject({ type: 'wall', from: [0, 700], to: [1000, 700], thickness: 240 });
+    t.tool().move!(pick(400, -50));
+    expect(t.tool().submit!({ distance: '-3' })).toContain('no distance');
+    expect(t.tool().submit!({ distance: '2*150' })).toBeNull();
+    t.tool().press(pick(400, -5));
+    expect(t.all()[2]).toMatchObject({ from: [0, -300], to: [1000, -300] });
+  });
+  it('a split parts an element where it is clicked, not at its end', () => {
+    const t = tableWith(line('a', [0, 0], [1000, 0]));
+    takeSplitTool(t.table);
+    t.tool().press(pick(0, 0));
+    expect(t.told[0]).toContain('its end already');
+    t.tool().press(pick(250, 0));
+    expect(lines(t)).toEqual([[0, 0, 250, 0], [250, 0, 1000, 0]]);
+  });
+});
