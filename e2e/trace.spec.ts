@@ -175,3 +175,78 @@ test('on a scan lines are read from the ink, picks find them, and what is traced
   await page.keyboard.press('g');
   await expect(ink.getByRole('button', { name: 'Show them (G)' })).toBeVisible();
 });
+
+test('drawn lines are trimmed, copied in a row and offset; picks are limited to one kind; all is undone step by step', async ({ page }) => {
+  await newProject(page, 'Edits');
+  const lines = async () => (await entities<{ from: number[]; to: number[] }>(page, 'line')).map((l) => [...l.from, ...l.to].map(Math.round));
+  const at = async (x: number, y: number) => page.mouse.click(...(await planeOnScreen(page, [x, y])));
+  const hover = async (x: number, y: number) => page.mouse.move(...(await planeOnScreen(page, [x, y])));
+  /** A line from a place by typed figures. */
+  const draw = async (x: number, y: number, length: string, angle: string) => {
+    await page.keyboard.press('i');
+    await at(x, y);
+    await hover(x + 300, y + 300);
+    await page.keyboard.type(length.replace(/^(\d)/, '$1'));
+    await page.keyboard.press('Tab');
+    await page.keyboard.type(angle);
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Escape');
+  };
+  await draw(0, 0, '2*2000', '0');
+  await draw(1500, -1000, '2000', '90');
+  await allSaved(page);
+  const first = await lines();
+  expect(first.map((l) => Math.hypot(l[2] - l[0], l[3] - l[1]))).toEqual([4000, 2000]);
+  const [x0, y0] = first[0], cross = first[1][0];
+
+  await test.step('trim takes what is pointed at, up to the crossing', async () => {
+    await page.keyboard.press('z');
+    await at(x0 + 3500, y0);
+    await allSaved(page);
+    expect((await lines())[0]).toEqual([x0, y0, cross, y0]);
+  });
+  await test.step('a copy three times, by typed figures', async () => {
+    await page.keyboard.press('s');
+    await at(x0 + 500, y0);
+    await expect(page.getByTestId('selection')).toContainText('one line');
+    await page.keyboard.press('d');
+    await at(x0 + 500, y0 + 300);
+    await hover(x0 + 600, y0 + 400);
+    await page.keyboard.type('0');
+    await page.keyboard.press('Tab');
+    await page.keyboard.type('700');
+    await page.keyboard.press('Tab');
+    await page.keyboard.type('3');
+    await page.keyboard.press('Enter');
+    await allSaved(page);
+    expect((await lines()).slice(2).map((l) => l[1] - y0)).toEqual([700, 1400, 2100]);
+    await expect(page.getByTestId('selection')).toContainText('3 lines');
+  });
+  await test.step('an offset at a typed distance, on the side that is clicked', async () => {
+    await page.keyboard.press('p');
+    await at(x0 + 400, y0 + 2100);
+    await hover(x0 + 400, y0 + 2300);
+    await page.keyboard.type('250');
+    await page.keyboard.press('Enter');
+    await at(x0 + 400, y0 + 2500);
+    await allSaved(page);
+    expect((await lines()).at(-1)![1] - y0).toBe(2350);
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Escape');
+  });
+  await test.step('H limits a pick to middles', async () => {
+    await page.keyboard.press('m');
+    await page.keyboard.press('h');
+    await expect(page.getByTestId('snap')).toContainText('finds ends alone');
+    for (let i = 0; i < 3; i++) await page.keyboard.press('h');
+    await hover((x0 + cross) / 2 + 40, y0 + 20);
+    await expect(page.getByTestId('snap')).toContainText('middle');
+    await page.keyboard.press('Escape');
+  });
+  await test.step('every step is undone', async () => {
+    for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
+    await allSaved(page);
+    expect(await lines()).toEqual(first);
+  });
+});

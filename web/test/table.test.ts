@@ -6,7 +6,8 @@ import { buildSheetIndex, indexBytes } from '@calque/core/snapping';
 import { InkCache } from '../src/table/ink-cache.ts';
 import { LookCache } from '../src/table/look-cache.ts';
 import { LineworkCache } from '../src/table/linework-cache.ts';
-import { findSnaps, foundWords } from '../src/table/snapping.ts';
+import { placesAreClose } from '../src/table/painters/loupe.ts';
+import { findSnaps, foundWords, type Found } from '../src/table/snapping.ts';
 import { TraceCache } from '../src/table/trace-cache.ts';
 import { fitBox, LARGEST_SCALE, toPlane, toScreen, zoomAbout } from '../src/table/viewport.ts';
 import { underlay, wall } from './given-table.ts';
@@ -125,5 +126,17 @@ describe('snapping over everything on the table', () => {
     const only = { storeyId: 'ground', onlyUnderlay: 'u1' };
     expect((await at([{}, { snap: false }], 1, 1, only)).every((f) => f.underlayId === 'u1')).toBe(true);
     expect(await at([{}, { snap: false }], 901, 500, only)).toEqual([]);
+  });
+});
+
+describe('the loupe', () => {
+  const place = (x: number, y: number, kind: Found['kind'] = 'end'): Found => ({ kind, plane: [x, y], underlayId: null, sheet: null, lit: [] });
+  it('comes by itself where two places lie closer than can be told apart, and not for one place or a place along a line', () => {
+    expect(placesAreClose([place(0, 0), place(4, 0)], 1)).toBe(true);
+    expect(placesAreClose([place(0, 0), place(9, 0)], 1)).toBe(false);
+    expect(placesAreClose([place(0, 0), place(4, 0)], 2)).toBe(false);
+    expect(placesAreClose([place(0, 0), place(0.1, 0)], 1)).toBe(false);
+    expect(placesAreClose([place(0, 0), place(4, 0, 'along')], 1)).toBe(false);
+    expect(placesAreClose([], 1)).toBe(false);
   });
 });

@@ -70,6 +70,6 @@ export function makeCommands({ table, session, goTo, foldStack, foldCard, help }
 /** Keys that the drawing itself takes. */
 export const SURFACE_KEYS: [string, string][] = [
   ['wheel', 'zoom about the cursor'], ['Shift + wheel', 'move sideways'], ['right or middle button, or Space', 'drag the view'],
-  ['hold X', 'look through the trace to the sheet beneath'], ['N', 'the next thing that lies under the cursor'], ['H', 'limit the next pick to one kind: ends, crossings …'], ['hold Shift', 'hold the axis'],
+  ['hold X', 'look through the trace to the sheet beneath'], ['N', 'the next thing that lies under the cursor'], ['H', 'limit the next pick to one kind: ends, crossings …'], ['=', 'the loupe: every pick at eight times, or only where places lie close'], ['hold Shift', 'hold the axis'],
   ['Backspace', 'one point back'], ['Esc', 'end, then lay the tool down'], ['arrows', 'nudge the selection; with Shift ten steps'], ['digits', 'type a figure at the cursor; Tab to the next field'],
 ];

@@ -13,6 +13,8 @@ import { toScreen } from '@/table/viewport';
 
 const GAP = 22;
 const WIDTH = 272;
+/** A third field needs this much more. */
+const FIELD_WIDTH = 130;
 
 /** The figure being asked for, at the work. Typing a digit anywhere on the drawing goes into it. */
 export function CursorField() {
@@ -74,10 +76,11 @@ function Question({ request }: { request: FieldRequest }) {
     event.stopPropagation();
   };
   const [sx, sy] = toScreen(view, request.at);
-  const x = Math.min(Math.max(sx + GAP, insets.left), size.width - insets.right - WIDTH), y = Math.min(Math.max(sy - 56, insets.top + 8), size.height - insets.bottom - 90);
+  const width = WIDTH + FIELD_WIDTH * Math.max(0, request.fields.length - 2);
+  const x = Math.min(Math.max(sx + GAP, insets.left), size.width - insets.right - width), y = Math.min(Math.max(sy - 56, insets.top + 8), size.height - insets.bottom - 90);
   const readBack = request.fields.map((f) => read(f.unit, values[f.id], style)).filter(Boolean).join(', ');
   return (
-    <Box data-testid="cursor-field" sx={{ position: 'absolute', left: x, top: y, bgcolor: '#17273a', color: '#fffefa', px: 1, py: 0.75, boxShadow: '0 3px 12px rgba(23,39,58,.3)', maxWidth: 300 }}>
+    <Box data-testid="cursor-field" sx={{ position: 'absolute', left: x, top: y, bgcolor: '#17273a', color: '#fffefa', px: 1, py: 0.75, boxShadow: '0 3px 12px rgba(23,39,58,.3)', maxWidth: width + 28 }}>
       <Box sx={{ display: 'flex', gap: 1 }}>
         {request.fields.map((f, i) => (
           <Box key={f.id} component="label" sx={{ display: 'flex', alignItems: 'center', gap: 0.75, fontSize: 13 }}>

@@ -8,6 +8,7 @@ import { DARK_INK, LIGHT_INK, type Ink } from './ink';
 import type { LineworkCache } from './linework-cache';
 import { LookCache } from './look-cache';
 import { paintMarked, type Marked } from './painters/marked';
+import { paintLoupe, placesAreClose } from './painters/loupe';
 import { paintInks } from './painters/inks';
 import { paintFound, paintOrigin } from './painters/overlay';
 import { SheetPainter, type SheetScene } from './painters/sheets';
@@ -235,6 +236,12 @@ export class Table {
     this.look();
   }
 
+  /** Shows every pick at eight times; otherwise only where places lie close together. */
+  setLoupe(loupe: boolean): void {
+    this.state.setState({ loupe });
+    this.repaint('overlay');
+  }
+
   /** Looks again at what lies under the cursor. */
   private look(): void {
     if (this.lastPick) this.moveTo(this.lastPick.screen, this.lastPick.shift, this.lastPick.alt);
@@ -319,7 +326,11 @@ export class Table {
     if (this.marked) paintMarked(brush, this.marked);
     this.tool.paint?.(brush);
     const found = this.lastPick?.found;
-    if (found && this.tool.snaps) paintFound(brush, found);
+    if (!this.lastPick || !this.tool.snaps) return;
+    const { loupe, size } = this.state.getState();
+    const magnified = loupe || placesAreClose(this.candidates, this.view.scale);
+    if (found && !magnified) paintFound(brush, found);
+    if (magnified) paintLoupe(brush, found ? brush.at(found.plane) : this.lastPick.screen, LAYERS.slice(0, 3).map((name) => this.layers[name].getNativeCanvasElement()), this.candidates, found ?? null, size);
   }
 
   // --- input
@@ -444,6 +455,7 @@ export class Table {
     if (event.key.toLowerCase() === 'x') this.setLookThrough(true);
     else if (event.key.toLowerCase() === 'n') this.nextCandidate();
     else if (event.key.toLowerCase() === 'h') this.nextLimit();
+    else if (event.key === '=') this.setLoupe(!this.state.getState().loupe);
     else if (this.tool.key?.(event)) {
       event.preventDefault();
       this.showTool();

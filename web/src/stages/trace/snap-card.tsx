@@ -22,6 +22,7 @@ export function SnapCard() {
   return (
     <Box data-testid="snap-kinds" sx={{ borderTop: 1, borderColor: 'edge', pt: 1, mt: 1.5 }}>
       <Button aria-expanded={open} onClick={() => setOpen(!open)}>{off.length === 0 ? 'Picks find everything' : off.length === SNAP_KINDS.length ? 'Picks find nothing' : `Picks find all but ${off.map((k) => SNAP_NAMES[k]).join(', ')}`}</Button>
+      <LoupeChoice />
       {open && (
         <>
           <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5, my: 0.75 }}>
@@ -32,4 +33,10 @@ export function SnapCard() {
       )}
     </Box>
   );
+}
+
+function LoupeChoice() {
+  const table = useTable();
+  const loupe = useTableState((s) => s.loupe);
+  return <Button aria-pressed={loupe} onClick={() => table.setLoupe(!loupe)}>{loupe ? 'Loupe at every pick (=)' : 'Loupe where places lie close (=)'}</Button>;
 }
