@@ -7,7 +7,7 @@ import { parseAngle, parseLength, formatLengthWithUnit } from '@calque/core/unit
 import { useFromModel } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { useTable, useTableState } from '@/table/context';
-import { isTyping } from '@/table/table';
+import { isTyping } from '@/table/input';
 import type { Field, FieldRequest } from '@/table/tool';
 import { toScreen } from '@/table/viewport';
 

@@ -10,7 +10,7 @@ import { TracePanel } from '@/stages/trace/panel';
 import { isTraced } from '@calque/core/model';
 import { useProject, useSession } from '@/project/context';
 import { useTable, useTableState } from '@/table/context';
-import { isTyping } from '@/table/table';
+import { isTyping } from '@/table/input';
 import { CommandSearch } from './command-search';
 import { makeCommands } from './commands';
 import { CursorField } from './cursor-field';

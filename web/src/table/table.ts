@@ -5,6 +5,7 @@ import { SNAP_KINDS, type SnapKind } from '@calque/core/snapping';
 import type { ProjectSession } from '@/project/session';
 import { InkCache } from './ink-cache';
 import { DARK_INK, LIGHT_INK, type Ink } from './ink';
+import { TableInput } from './input';
 import type { LineworkCache } from './linework-cache';
 import { LookCache } from './look-cache';
 import { paintMarked, type Marked } from './painters/marked';
@@ -18,16 +19,13 @@ import { createTableState } from './state';
 import { TileCache } from './tile-cache';
 import type { Brush, Pick, Tool } from './tool';
 import { TraceCache } from './trace-cache';
-import { fitBox, toPlane, toScreen, zoomAbout, type Viewport } from './viewport';
+import { fitBox, toPlane, toScreen, type Viewport } from './viewport';
 
 type LayerName = 'sheets' | 'trace' | 'front' | 'overlay';
 const LAYERS: readonly LayerName[] = ['sheets', 'trace', 'front', 'overlay'];
 
-const WHEEL_STEP = 0.0016;
 /** So long after its last step a movement of the view has ended, milliseconds. */
 const SETTLE_MS = 110;
-/** A press that moves less than this many pixels is a click. */
-const CLICK_SLACK = 4;
 
 /**
  * The drawing surface: view, painting, pointer and keys. Holds no React state; tells the panels through
@@ -47,14 +45,11 @@ export class Table {
   private ink: Ink = LIGHT_INK;
   private candidates: Found[] = [];
   private chosen = 0;
-  private lastPick: Pick | null = null;
+  lastPick: Pick | null = null;
   private marked: Marked | null = null;
   private movedAt = -Infinity;
   private settle: ReturnType<typeof setTimeout> | null = null;
-  private shiftHeld = false;
-  private pan: { id: number; x: number; y: number } | null = null;
-  private pressed: { id: number; x: number; y: number; dragging: boolean } | null = null;
-  private spaceHeld = false;
+  private readonly input: TableInput;
   private readonly stops: (() => void)[] = [];
 
   constructor(private readonly container: HTMLDivElement, readonly session: ProjectSession, readonly sheets: LineworkCache, idle: (table: Table) => Tool) {
@@ -75,6 +70,8 @@ export class Table {
     // What lies in front of the trace adds its ink, as tracing paper does; its paper hides nothing.
     this.layers.front.getNativeCanvasElement().style.mixBlendMode = 'multiply';
     this.prefetch();
+    this.input = new TableInput(this.container, this);
+    this.stops.push(() => this.input.close());
     this.listen();
     this.resize();
     this.showTool();
@@ -212,7 +209,7 @@ export class Table {
   // --- picks
 
   /** Limits the next pick to the kind after the one it is limited to, and after the last to none. */
-  private nextLimit(): void {
+  nextLimit(): void {
     if (!this.tool.snaps) return;
     const at = SNAP_KINDS.indexOf(this.state.getState().snapOnly as SnapKind);
     this.limitNextPick(SNAP_KINDS[at + 1] ?? null);
@@ -247,7 +244,8 @@ export class Table {
     if (this.lastPick) this.moveTo(this.lastPick.screen, this.lastPick.shift, this.lastPick.alt);
   }
 
-  private moveTo(screen: [number, number], shift: boolean, alt: boolean): void {
+  /** The pointer has come to a place on the screen: what lies there is found. */
+  moveTo(screen: [number, number], shift: boolean, alt: boolean): void {
     const bare = toPlane(this.view, screen);
     const { storeyId, snapKinds, snapOnly } = this.state.getState();
     const kinds = snapOnly ? new Set([snapOnly]) : snapKinds;
@@ -256,6 +254,17 @@ export class Table {
       : [];
     this.chosen = 0;
     this.usePick(this.pickFrom(screen, shift, alt));
+  }
+
+  /** A click or the end of a press has been carried out. */
+  picked(): void {
+    this.state.setState({ snapOnly: null });
+    this.showTool();
+  }
+
+  /** Shift was pressed or let go while the pointer rests. */
+  holdAxis(held: boolean): void {
+    if (this.lastPick && this.tool.anchor?.()) this.usePick(this.pickFrom(this.lastPick.screen, held, this.lastPick.alt));
   }
 
   private usePick(pick: Pick): void {
@@ -333,26 +342,11 @@ export class Table {
     if (magnified) paintLoupe(brush, found ? brush.at(found.plane) : this.lastPick.screen, LAYERS.slice(0, 3).map((name) => this.layers[name].getNativeCanvasElement()), this.candidates, found ?? null, size);
   }
 
-  // --- input
-
-  private on<K extends keyof HTMLElementEventMap>(target: HTMLElement | Window, name: K, handler: (event: HTMLElementEventMap[K]) => void, options?: AddEventListenerOptions): void {
-    target.addEventListener(name, handler as EventListener, options);
-    this.stops.push(() => target.removeEventListener(name, handler as EventListener, options));
-  }
+  // --- what it hears
 
   private listen(): void {
-    const { container } = this;
-    this.on(container, 'pointerdown', (e) => this.pointerDown(e));
-    this.on(container, 'pointermove', (e) => this.pointerMove(e));
-    this.on(container, 'pointerup', (e) => this.pointerUp(e));
-    this.on(container, 'pointercancel', () => { this.pan = null; this.pressed = null; });
-    this.on(container, 'contextmenu', (e) => e.preventDefault());
-    this.on(container, 'wheel', (e) => this.wheel(e), { passive: false });
-    this.on(window, 'keydown', (e) => this.keyDown(e));
-    this.on(window, 'keyup', (e) => this.keyUp(e));
-    this.on(window, 'blur' as 'focus', () => { this.spaceHeld = false; this.setLookThrough(false); });
     const sizes = new ResizeObserver(() => this.resize());
-    sizes.observe(container);
+    sizes.observe(this.container);
     this.stops.push(() => sizes.disconnect());
     let { model, files } = this.session.state;
     this.stops.push(this.session.store.subscribe((s) => {
@@ -375,107 +369,6 @@ export class Table {
     if (aloneId && !get(model, 'underlay', aloneId)) this.state.setState({ aloneId: null });
   }
 
-  private local(event: PointerEvent | WheelEvent): [number, number] {
-    const box = this.container.getBoundingClientRect();
-    return [event.clientX - box.left, event.clientY - box.top];
-  }
-
-  private pointerDown(event: PointerEvent): void {
-    this.container.focus({ preventScroll: true });
-    const [x, y] = this.local(event);
-    this.container.setPointerCapture(event.pointerId);
-    if (event.button !== 0 || this.spaceHeld) {
-      this.pan = { id: event.pointerId, x, y };
-      this.container.style.cursor = 'grabbing';
-      return;
-    }
-    this.pressed = { id: event.pointerId, x, y, dragging: false };
-    this.moveTo([x, y], event.shiftKey, event.altKey);
-    if (this.tool.drag) this.tool.press(this.lastPick!);
-  }
-
-  private pointerMove(event: PointerEvent): void {
-    const [x, y] = this.local(event);
-    if (this.pan) {
-      const v = this.view;
-      this.setView({ ...v, x: v.x + x - this.pan.x, y: v.y + y - this.pan.y });
-      this.pan = { ...this.pan, x, y };
-      return;
-    }
-    this.moveTo([x, y], event.shiftKey, event.altKey);
-    if (!this.pressed) return;
-    if (Math.hypot(x - this.pressed.x, y - this.pressed.y) > CLICK_SLACK) this.pressed.dragging = true;
-    if (this.pressed.dragging && this.tool.drag) {
-      this.tool.drag(this.lastPick!);
-      this.showTool();
-    }
-  }
-
-  private pointerUp(event: PointerEvent): void {
-    if (this.pan) {
-      this.pan = null;
-      this.container.style.cursor = this.spaceHeld ? 'grab' : this.tool.cursor;
-      return;
-    }
-    if (!this.pressed || event.button !== 0) return;
-    this.pressed = null;
-    this.moveTo(this.local(event), event.shiftKey, event.altKey);
-    if (this.tool.drag) this.tool.release?.(this.lastPick!);
-    else this.tool.press(this.lastPick!);
-    this.state.setState({ snapOnly: null });
-    this.showTool();
-  }
-
-  private wheel(event: WheelEvent): void {
-    event.preventDefault();
-    const screen = this.local(event);
-    const unit = event.deltaMode === WheelEvent.DOM_DELTA_LINE ? 30 : 1;
-    if (event.shiftKey && !event.ctrlKey) {
-      const v = this.view;
-      this.setView({ ...v, x: v.x - (event.deltaX || event.deltaY) * unit });
-    } else this.setView(zoomAbout(this.view, Math.exp(-event.deltaY * unit * (event.ctrlKey ? 4 : 1) * WHEEL_STEP), screen));
-    this.moveTo(screen, event.shiftKey, event.altKey);
-  }
-
-  private keyDown(event: KeyboardEvent): void {
-    if (isTyping(event.target) || event.defaultPrevented) return;
-    if (event.key === 'Shift' && !this.shiftHeld) this.holdShift(true);
-    if (event.key === ' ' && document.activeElement === this.container) {
-      event.preventDefault();
-      this.spaceHeld = true;
-      this.container.style.cursor = 'grab';
-      return;
-    }
-    if (event.ctrlKey || event.metaKey) return;
-    if (event.key === 'Escape') {
-      if (!this.tool.cancel()) this.layDown();
-      this.showTool();
-      return;
-    }
-    if (event.key.toLowerCase() === 'x') this.setLookThrough(true);
-    else if (event.key.toLowerCase() === 'n') this.nextCandidate();
-    else if (event.key.toLowerCase() === 'h') this.nextLimit();
-    else if (event.key === '=') this.setLoupe(!this.state.getState().loupe);
-    else if (this.tool.key?.(event)) {
-      event.preventDefault();
-      this.showTool();
-    }
-  }
-
-  private keyUp(event: KeyboardEvent): void {
-    if (event.key === 'Shift') this.holdShift(false);
-    if (event.key.toLowerCase() === 'x') this.setLookThrough(false);
-    if (event.key === ' ') {
-      this.spaceHeld = false;
-      this.container.style.cursor = this.tool.cursor;
-    }
-  }
-
-  private holdShift(held: boolean): void {
-    this.shiftHeld = held;
-    if (this.lastPick && this.tool.anchor?.()) this.usePick(this.pickFrom(this.lastPick.screen, held, this.lastPick.alt));
-  }
-
   private resize(): void {
     const { clientWidth: width, clientHeight: height } = this.container;
     if (width === 0 || height === 0) return;
@@ -491,10 +384,6 @@ export class Table {
     this.traces.close();
     this.stage.destroy();
   }
-}
-
-export function isTyping(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
 }
 
 export type { Point };

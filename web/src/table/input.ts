@@ -1,0 +1,164 @@
+import type { Pick, Tool } from './tool';
+import { zoomAbout, type Viewport } from './viewport';
+
+const WHEEL_STEP = 0.0016;
+/** A press that moves less than this many pixels is a click. */
+const CLICK_SLACK = 4;
+
+/** What is driven by the input: the surface, as far as pointer and keys need to know it. */
+interface Driven {
+  readonly view: Viewport;
+  readonly currentTool: Tool;
+  readonly lastPick: Pick | null;
+  readonly state: { getState(): { loupe: boolean } };
+  setView(view: Viewport): void;
+  moveTo(screen: [number, number], shift: boolean, alt: boolean): void;
+  picked(): void;
+  holdAxis(held: boolean): void;
+  showTool(): void;
+  layDown(): void;
+  nextCandidate(): void;
+  nextLimit(): void;
+  setLoupe(loupe: boolean): void;
+  setLookThrough(lookThrough: boolean): void;
+}
+
+/** Pointer, wheel and keys of the drawing surface, as steps of its view and of the tool in hand. */
+export class TableInput {
+  private shiftHeld = false;
+  private pan: { id: number; x: number; y: number } | null = null;
+  private pressed: { id: number; x: number; y: number; dragging: boolean } | null = null;
+  private spaceHeld = false;
+  private readonly stops: (() => void)[] = [];
+
+  constructor(private readonly container: HTMLDivElement, private readonly table: Driven) {
+    this.on(container, 'pointerdown', (e) => this.pointerDown(e));
+    this.on(container, 'pointermove', (e) => this.pointerMove(e));
+    this.on(container, 'pointerup', (e) => this.pointerUp(e));
+    this.on(container, 'pointercancel', () => { this.pan = null; this.pressed = null; });
+    this.on(container, 'contextmenu', (e) => e.preventDefault());
+    this.on(container, 'wheel', (e) => this.wheel(e), { passive: false });
+    this.on(window, 'keydown', (e) => this.keyDown(e));
+    this.on(window, 'keyup', (e) => this.keyUp(e));
+    this.on(window, 'blur' as 'focus', () => { this.spaceHeld = false; table.setLookThrough(false); });
+  }
+
+  close(): void {
+    this.stops.forEach((stop) => stop());
+  }
+
+  private on<K extends keyof HTMLElementEventMap>(target: HTMLElement | Window, name: K, handler: (event: HTMLElementEventMap[K]) => void, options?: AddEventListenerOptions): void {
+    target.addEventListener(name, handler as EventListener, options);
+    this.stops.push(() => target.removeEventListener(name, handler as EventListener, options));
+  }
+
+  private local(event: PointerEvent | WheelEvent): [number, number] {
+    const box = this.container.getBoundingClientRect();
+    return [event.clientX - box.left, event.clientY - box.top];
+  }
+
+  private pointerDown(event: PointerEvent): void {
+    const { table } = this;
+    this.container.focus({ preventScroll: true });
+    const [x, y] = this.local(event);
+    this.container.setPointerCapture(event.pointerId);
+    if (event.button !== 0 || this.spaceHeld) {
+      this.pan = { id: event.pointerId, x, y };
+      this.container.style.cursor = 'grabbing';
+      return;
+    }
+    this.pressed = { id: event.pointerId, x, y, dragging: false };
+    table.moveTo([x, y], event.shiftKey, event.altKey);
+    if (table.currentTool.drag) table.currentTool.press(table.lastPick!);
+  }
+
+  private pointerMove(event: PointerEvent): void {
+    const { table } = this;
+    const [x, y] = this.local(event);
+    if (this.pan) {
+      const v = table.view;
+      table.setView({ ...v, x: v.x + x - this.pan.x, y: v.y + y - this.pan.y });
+      this.pan = { ...this.pan, x, y };
+      return;
+    }
+    table.moveTo([x, y], event.shiftKey, event.altKey);
+    if (!this.pressed) return;
+    if (Math.hypot(x - this.pressed.x, y - this.pressed.y) > CLICK_SLACK) this.pressed.dragging = true;
+    if (this.pressed.dragging && table.currentTool.drag) {
+      table.currentTool.drag(table.lastPick!);
+      table.showTool();
+    }
+  }
+
+  private pointerUp(event: PointerEvent): void {
+    const { table } = this;
+    if (this.pan) {
+      this.pan = null;
+      this.container.style.cursor = this.spaceHeld ? 'grab' : table.currentTool.cursor;
+      return;
+    }
+    if (!this.pressed || event.button !== 0) return;
+    this.pressed = null;
+    table.moveTo(this.local(event), event.shiftKey, event.altKey);
+    if (table.currentTool.drag) table.currentTool.release?.(table.lastPick!);
+    else table.currentTool.press(table.lastPick!);
+    table.picked();
+  }
+
+  private wheel(event: WheelEvent): void {
+    const { table } = this;
+    event.preventDefault();
+    const screen = this.local(event);
+    const unit = event.deltaMode === WheelEvent.DOM_DELTA_LINE ? 30 : 1;
+    if (event.shiftKey && !event.ctrlKey) {
+      const v = table.view;
+      table.setView({ ...v, x: v.x - (event.deltaX || event.deltaY) * unit });
+    } else table.setView(zoomAbout(table.view, Math.exp(-event.deltaY * unit * (event.ctrlKey ? 4 : 1) * WHEEL_STEP), screen));
+    table.moveTo(screen, event.shiftKey, event.altKey);
+  }
+
+  private keyDown(event: KeyboardEvent): void {
+    const { table } = this;
+    if (isTyping(event.target) || event.defaultPrevented) return;
+    if (event.key === 'Shift' && !this.shiftHeld) this.holdShift(true);
+    if (event.key === ' ' && document.activeElement === this.container) {
+      event.preventDefault();
+      this.spaceHeld = true;
+      this.container.style.cursor = 'grab';
+      return;
+    }
+    if (event.ctrlKey || event.metaKey) return;
+    if (event.key === 'Escape') {
+      if (!table.currentTool.cancel()) table.layDown();
+      table.showTool();
+      return;
+    }
+    const key = event.key.toLowerCase();
+    if (key === 'x') table.setLookThrough(true);
+    else if (key === 'n') table.nextCandidate();
+    else if (key === 'h') table.nextLimit();
+    else if (key === '=') table.setLoupe(!table.state.getState().loupe);
+    else if (table.currentTool.key?.(event)) {
+      event.preventDefault();
+      table.showTool();
+    }
+  }
+
+  private keyUp(event: KeyboardEvent): void {
+    if (event.key === 'Shift') this.holdShift(false);
+    if (event.key.toLowerCase() === 'x') this.table.setLookThrough(false);
+    if (event.key === ' ') {
+      this.spaceHeld = false;
+      this.container.style.cursor = this.table.currentTool.cursor;
+    }
+  }
+
+  private holdShift(held: boolean): void {
+    this.shiftHeld = held;
+    this.table.holdAxis(held);
+  }
+}
+
+export function isTyping(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
+}
