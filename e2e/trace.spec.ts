@@ -244,6 +244,22 @@ test('drawn lines are trimmed, copied in a row and offset; picks are limited to 
     await expect(page.getByTestId('snap')).toContainText('middle');
     await page.keyboard.press('Escape');
   });
+  await test.step('the whole chain is selected, copied, and pasted into another project', async () => {
+    await page.keyboard.press('s');
+    await at(x0 + 400, y0 + 700);
+    await page.getByRole('button', { name: /all of this kind/ }).click();
+    await expect(page.getByTestId('selection')).toContainText('6 lines');
+    await page.keyboard.press('Control+c');
+    const here = page.url();
+    await newProject(page, 'Edits, elsewhere');
+    await page.keyboard.press('Control+v');
+    await page.mouse.click(500, 500);
+    await allSaved(page);
+    expect(await lines()).toHaveLength(6);
+    await page.goto(here);
+    await page.getByTestId('saved').waitFor();
+    await allSaved(page);
+  });
   await test.step('every step is undone', async () => {
     for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
     await allSaved(page);

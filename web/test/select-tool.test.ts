@@ -34,6 +34,17 @@ describe('selecting', () => {
     expect(t.selected()).toEqual([]);
   });
 
+  it('with Alt a box takes only what lies wholly within, and says so', () => {
+    const t = room();
+    drag(t, [3900, -500], [4500, 3500], { alt: true });
+    expect(t.selected()).toEqual(['east']);
+    t.tool.press(pick(1000, -500));
+    t.tool.drag(pick(2000, 500, { alt: true }));
+    expect(t.tool.words()).toContain('only what lies wholly within');
+    t.tool.drag(pick(2000, 500));
+    expect(t.tool.words()).toContain('all that the box touches');
+  });
+
   it('a box takes all that it touches, also what only passes through', () => {
     const t = room();
     drag(t, [1000, -500], [2000, 5500]);

@@ -6,5 +6,5 @@ export { meetEnds } from './lines/meet-ends.ts';
 export { readInk, type InkReading } from './figures/read-ink.ts';
 export { textBlocks, type TextBlock } from './figures/text-blocks.ts';
 export { textImage, type TextImage } from './figures/text-image.ts';
-export { corrected, pgmOf, recogniseTexts, type RecognisedText, type Recogniser } from './figures/recognise.ts';
+export { corrected, recogniserOf, recogniseTexts, type RecognisedText, type Recogniser } from './figures/recognise.ts';
 export { pictureOffers, pixelsPerMillimetre, rasterScale, readPicture, withInkLines, type PictureReading } from './picture.ts';

@@ -2,6 +2,7 @@ import type { ProjectSession } from '@/project/session';
 import type { Table } from '@/table/table';
 import { readInk, takeLineTool, takeWallTool, flipAlignment, takeThicknessTool } from '@/stages/trace/tools';
 import { takeCornerTool, takeOffsetTool, takeSplitTool, takeTrimTool } from '@/stages/trace/shape-tools';
+import { copySelection, cutSelection, takePasteTool } from '@/stages/trace/clipboard';
 import { canEdit, takeEditTool } from '@/stages/trace/edit-tools';
 import { takeMeasureTool } from '@/stages/check/measure';
 import { takeAdjustTool } from '@/stages/calibrate/adjust-tool';
@@ -21,6 +22,9 @@ export interface Command {
   applies?(): boolean;
   run(): void;
 }
+
+/** Words that are marked on the page are what Ctrl C means. */
+const hasMarkedText = () => (window.getSelection()?.toString() ?? '') !== '';
 
 interface Hands { table: Table; session: ProjectSession; goTo(stage: StageId): void; foldStack(): void; foldCard(): void; help(): void }
 
@@ -57,6 +61,9 @@ export function makeCommands({ table, session, goTo, foldStack, foldCard, help }
     { id: 'corner', words: 'Bring two elements to a corner, or cut it back (chamfer)', group: 'Edit', key: 'q', run: inStage('trace', () => takeCornerTool(table)) },
     { id: 'offset', words: 'Offset: an element beside another', group: 'Edit', key: 'p', run: inStage('trace', () => takeOffsetTool(table)) },
     { id: 'split', words: 'Split an element in two', group: 'Edit', key: 'b', run: inStage('trace', () => takeSplitTool(table)) },
+    { id: 'clip', words: 'Copy what is selected for pasting, also in another project', group: 'Edit', key: 'Ctrl+c', applies: () => canEdit(table) && !hasMarkedText(), run: () => void copySelection(table) },
+    { id: 'cut', words: 'Cut what is selected for pasting', group: 'Edit', key: 'Ctrl+x', applies: () => canEdit(table), run: () => cutSelection(table) },
+    { id: 'paste', words: 'Paste what was copied', group: 'Edit', key: 'Ctrl+v', run: inStage('trace', () => takePasteTool(table)) },
     { id: 'undo', words: 'Undo the last step', group: 'Edit', key: 'Ctrl+z', run: () => session.undo() },
     { id: 'redo', words: 'Redo the step undone last', group: 'Edit', key: 'Ctrl+Shift+z', run: () => session.redo() },
     { id: 'remove', words: 'Delete what is selected', group: 'Edit', key: 'Delete', applies: () => table.currentTool.id !== 'select' && table.state.getState().selection.size > 0, run: () => new SelectTool(table, () => ({ units: 'mm', precision: 0 })).removeSelection() },

@@ -11,6 +11,19 @@ export interface RecognisedText extends PageText { confidence: number; clear: bo
 /** Reads one line of text from a picture; confidence 0 to 100. `only`: the characters that it may consist of. */
 export type Recogniser = (image: TextImage, only: string | null) => Promise<{ text: string; confidence: number }>;
 
+/** A recogniser from an engine that takes grey maps and can be held to some characters: it is only told when that changes. */
+export function recogniserOf(holdTo: (only: string) => Promise<unknown>, recognise: (pgm: Uint8Array) => Promise<{ text: string; confidence: number }>): Recogniser {
+  let now: string | null = null;
+  return async (image, only) => {
+    if (only !== now) {
+      now = only;
+      await holdTo(only ?? '');
+    }
+    const { text, confidence } = await recognise(pgmOf(image));
+    return { text, confidence };
+  };
+}
+
 /** What figures of lengths are written with. */
 const FIGURE_CHARACTERS = '0123456789.,\'"-/ ';
 

@@ -5,11 +5,13 @@ import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
-import { get, group, isTraced, setFields, type Traced, type Wall, type WallAlignment } from '@calque/core/model';
+import { chainOf, get, group, isTraced, setFields, type Traced, type Wall, type WallAlignment } from '@calque/core/model';
 import { formatLengthWithUnit } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { useTable, useTableState } from '@/table/context';
+import { tracedHere } from '@/table/hit';
+import type { Table } from '@/table/table';
 import { LengthField } from '@/ui/length-field';
 import { takeEditTool } from './edit-tools';
 import { ALIGNMENT_WORDS } from './tools';
@@ -18,6 +20,17 @@ import { ALIGNMENT_WORDS } from './tools';
 function shared<T, V>(items: readonly T[], of: (item: T) => V): V | null {
   const first = of(items[0]);
   return items.every((i) => of(i) === first) ? first : null;
+}
+
+/** Other elements of the storey that are like the selected ones in some way, those included. */
+function likeThese(table: Table, chosen: readonly Traced[]): { words: string; ids: string[] }[] {
+  const here = tracedHere(table);
+  const by = (same: (e: Traced) => unknown) => { const wanted = new Set(chosen.map(same)); return here.filter((e) => wanted.has(same(e))).map((e) => e.id); };
+  return [
+    { words: 'the whole chain', ids: [...chainOf(here, chosen.map((e) => e.id))] },
+    { words: 'all of this kind', ids: by((e) => e.type) },
+    { words: 'all from this sheet', ids: by((e) => e.source.underlayId ?? e.source.sheet ?? null) },
+  ];
 }
 
 /** What is selected, with its figures; one entry changes all of them. */
@@ -65,6 +78,10 @@ export function SelectionCard() {
       <Box sx={{ mt: 0.5, display: 'flex', flexWrap: 'wrap', gap: 0.5 }}>
         {([['move', 'Move (V)'], ['copy', 'Copy (D)'], ['turn', 'Turn (U)'], ['mirror', 'Mirror (Y)'], ['scale', 'Scale (E)']] as const).map(([id, words]) => <Button key={id} variant={tool === id ? 'contained' : 'outlined'} aria-pressed={tool === id} onClick={() => takeEditTool(table, id)}>{words}</Button>)}
         <Button variant="outlined" onClick={remove}>Delete (Del)</Button>
+      </Box>
+      <Typography color="text.secondary" sx={{ mt: 1 }}>Select as well</Typography>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5 }}>
+        {likeThese(table, chosen).map(({ words, ids }) => <Button key={words} disabled={ids.length <= chosen.length} onClick={() => table.setSelection(ids)}>{words} ({ids.length})</Button>)}
       </Box>
     </Box>
   );

@@ -1,4 +1,4 @@
-import type { Transform } from '@calque/core/geometry';
+import { IDENTITY, type Transform } from '@calque/core/geometry';
 import { movedBy, type Traced } from '@calque/core/model';
 import { bandOf, plainBody } from '@calque/core/building';
 import type { Brush, Field, FieldRequest, Pick, Tool } from '../tool';
@@ -23,6 +23,8 @@ export interface EditPlan {
   typed?(points: readonly Point[], values: Record<string, string>, live: Point): Transform | string;
   /** May it leave the original where it is, once or several times in equal steps? */
   keeps: boolean;
+  /** Enter carries it out without a pick, everything where it is. */
+  inPlace?: boolean;
 }
 
 export interface EditHost {
@@ -98,7 +100,8 @@ export class EditTool implements Tool {
   }
 
   key(event: KeyboardEvent): boolean {
-    if (event.key === '+' && this.plan.keeps) this.keep = !this.keep;
+    if (event.key === 'Enter' && this.plan.inPlace) this.finish(IDENTITY, 0);
+    else if (event.key === '+' && this.plan.keeps) this.keep = !this.keep;
     else if (event.key === 'Backspace' && this.picks.length > 0) this.picks = this.picks.slice(0, -1);
     else return false;
     return true;

@@ -11,7 +11,7 @@ import { distance } from './geometry';
 const ONE_CORNER = 1;
 
 type Hold =
-  | { kind: 'box'; from: Point; to: Point; add: boolean }
+  | { kind: 'box'; from: Point; to: Point; add: boolean; /** Only what lies wholly within. */ inside: boolean }
   | { kind: 'end'; corner: Point; to: Point }
   | { kind: 'move'; from: Point; to: Point };
 
@@ -28,7 +28,7 @@ export class SelectTool implements Tool {
   get snaps(): boolean { return this.hold?.kind === 'end' || this.hold?.kind === 'move'; }
 
   words(): string {
-    if (this.hold?.kind === 'box') return 'Takes all that the box touches';
+    if (this.hold?.kind === 'box') return this.hold.inside ? 'Takes only what lies wholly within the box' : 'Takes all that the box touches · Alt: only what lies within';
     if (this.hold?.kind === 'end') return 'Drag the end to its place · Shift holds the axis, Alt leaves its neighbours';
     if (this.hold?.kind === 'move') return 'Drag the selection to its place · Shift holds the axis';
     const n = this.table.state.getState().selection.size;
@@ -50,7 +50,7 @@ export class SelectTool implements Tool {
   drag(pick: Pick): void {
     if (!this.pressedOn) return;
     this.hold ??= this.begin(this.pressedOn.pick, this.pressedOn.hit);
-    if (this.hold.kind === 'box') this.hold = { ...this.hold, to: pick.bare };
+    if (this.hold.kind === 'box') this.hold = { ...this.hold, to: pick.bare, inside: pick.alt };
     else this.hold = { ...this.hold, to: pick.plane };
     this.table.repaint('overlay');
   }
@@ -63,7 +63,7 @@ export class SelectTool implements Tool {
       if (!selection.has(hit)) this.table.setSelection([hit]);
       return { kind: 'move', from: this.nearestCorner(pick.bare, hit) ?? pick.bare, to: pick.bare };
     }
-    return { kind: 'box', from: pick.bare, to: pick.bare, add: pick.shift };
+    return { kind: 'box', from: pick.bare, to: pick.bare, add: pick.shift, inside: pick.alt };
   }
 
   release(pick: Pick): void {
@@ -116,7 +116,9 @@ export class SelectTool implements Tool {
     const [x0, y0, x1, y1] = boxOfPoints([hold.from, hold.to]);
     const region = makeRegion([[[x0, y0], [x1, y0], [x1, y1], [x0, y1]]], 'nonzero');
     const touched = this.members().filter((e) => {
-      if ([e.from, e.to].some(([x, y]) => regionContains(region, x, y))) return true;
+      const ends = [e.from, e.to].filter(([x, y]) => regionContains(region, x, y)).length;
+      if (hold.inside) return ends === 2;
+      if (ends > 0) return true;
       return region.rings[0].some((p, i) => {
         const q = region.rings[0][(i + 1) % 4];
         return segmentsCross(p, q, e.from, e.to);

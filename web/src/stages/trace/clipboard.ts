@@ -1,0 +1,71 @@
+import { boxOfPoints, translation } from '@calque/core/geometry';
+import { get, group, isTraced, movedBy, parseEntity, type Change, type Traced } from '@calque/core/model';
+import type { Table } from '@/table/table';
+import { EditTool } from '@/table/tools/edit-tool';
+
+/** Where copied elements wait, also for other projects of this browser. */
+const KEY = 'calque-elements';
+const MOST = 20000;
+
+const chosenOn = (table: Table): Traced[] => [...table.state.getState().selection].map((id) => table.session.state.model.get(id)).filter((e): e is Traced => !!e && isTraced(e));
+
+/** Keeps what is selected for pasting, here or in another project; false where nothing is. */
+export function copySelection(table: Table): boolean {
+  const chosen = chosenOn(table);
+  if (chosen.length === 0) return false;
+  const { model } = table.session.state;
+  // Another project has not this sheet: its name goes along.
+  const kept = chosen.map((e): Traced => ({ ...e, source: { ...e.source, sheet: get(model, 'underlay', e.source.underlayId)?.name ?? e.source.sheet ?? null } }));
+  try {
+    localStorage.setItem(KEY, JSON.stringify(kept));
+  } catch {
+    table.session.tell('This is too much for the browser to keep: copy less at a time.', true);
+    return false;
+  }
+  table.session.tell(`${chosen.length === 1 ? 'One element' : `${chosen.length} elements`} copied: Ctrl V pastes, here or in another project.`);
+  return true;
+}
+
+export function cutSelection(table: Table): void {
+  const chosen = chosenOn(table);
+  if (!copySelection(table)) return;
+  table.session.do(group(chosen.map((entity): Change => ({ type: 'remove', entity }))), chosen.length === 1 ? 'Cut an element' : `Cut ${chosen.length} elements`);
+  table.setSelection([]);
+}
+
+/** What waits, checked as anything from outside; empty where there is nothing or it cannot be read. */
+function waiting(): Traced[] {
+  try {
+    const value: unknown = JSON.parse(localStorage.getItem(KEY) ?? '[]');
+    return Array.isArray(value) && value.length <= MOST ? value.map(parseEntity).filter(isTraced) : [];
+  } catch {
+    return [];
+  }
+}
+
+/** Lets a click say where what was copied goes, by its lower left corner; Enter pastes it where it was. */
+export function takePasteTool(table: Table): void {
+  const copied = waiting();
+  if (copied.length === 0) {
+    table.session.tell('Nothing has been copied yet: select elements and press Ctrl C.', true);
+    return;
+  }
+  const [x0, y0] = boxOfPoints(copied.flatMap((e) => [e.from, e.to]));
+  let added: Traced[] = [];
+  table.take(new EditTool({
+    id: 'paste', verb: 'Paste', steps: [`click where ${copied.length === 1 ? 'its' : 'their'} lower left corner goes · Enter pastes in the old place`], livesAfter: 0, keeps: false, inPlace: true,
+    map: ([p]) => translation(p[0] - x0, p[1] - y0),
+  }, {
+    chosen: () => copied,
+    apply: (map) => {
+      const { model } = table.session.state;
+      const { storeyId } = table.state.getState();
+      added = copied.map((e) => ({ ...movedBy(e, map), id: crypto.randomUUID(), storeyId, source: { ...e.source, underlayId: get(model, 'underlay', e.source.underlayId) ? e.source.underlayId : null } }));
+      return table.session.do(group(added.map((entity): Change => ({ type: 'add', entity }))), added.length === 1 ? 'Paste an element' : `Paste ${added.length} elements`);
+    },
+    done: () => {
+      table.layDown();
+      table.setSelection(added.map((e) => e.id));
+    },
+  }));
+}
