@@ -245,7 +245,7 @@ test('drawn lines are trimmed, copied in a row and offset; picks are limited to 
     await page.keyboard.press('Escape');
   });
   await test.step('the whole chain is selected, copied, and pasted into another project', async () => {
-    await page.keyboard.press('s');
+    await page.keyboard.press('3');
     await at(x0 + 400, y0 + 700);
     await page.getByRole('button', { name: /all of this kind/ }).click();
     await expect(page.getByTestId('selection')).toContainText('6 lines');

@@ -45,7 +45,7 @@ export const pixelsPerMillimetre = (raster: Raster, isPicture: boolean): number 
 
 /** Reads texts (`perMillimetre`: see pixelsPerMillimetre), and on scans lines as well, from the picture of a page. */
 export async function readPicture(raster: Raster, { lines, perMillimetre, recogniser, progress = () => {} }: { lines: boolean; perMillimetre: number; recogniser: Recogniser; progress?: (share: number) => void }): Promise<PictureReading> {
-  const ink = readInk(raster, perMillimetre, (share) => progress(0.4 * share));
+  const ink = readInk(raster, perMillimetre, (share) => progress(0.4 * share), lines);
   const texts = await recogniseTexts(raster, ink.components, ink.blocks, recogniser, (share) => progress(0.4 + 0.6 * share));
   return { texts, lines: lines ? [...ink.lines, ...ink.marks] : [], dots: lines ? ink.dots : [], slack: lines ? 0.6 / raster.scale : 0 };
 }

@@ -1,3 +1,4 @@
+import Flatbush from 'flatbush';
 import { componentsOf, type Components } from '../components.ts';
 import { Crossings, marksOn } from '../lines/marks.ts';
 import { inkMask } from '../ink-mask.ts';
@@ -22,16 +23,20 @@ export interface InkDotOnSheet { at: readonly [number, number]; r: number }
 /** What was found on a picture before its texts are recognised. */
 export interface InkReading { lines: InkLine[]; /** Ticks and the edges of arrows on lines beside texts. */ marks: InkLine[]; dots: InkDotOnSheet[]; components: Components; blocks: TextBlock[] }
 
-/** Reads lines and finds what may be texts. `perMillimetre`: pixels per millimetre of paper. */
-export function readInk(raster: Raster, perMillimetre: number, progress: (share: number) => void = () => {}): InkReading {
+/**
+ * Reads lines and finds what may be texts. `perMillimetre`: pixels per millimetre of paper; `marks`: those of dimension
+ * lines as well; without them only long lines are read, by which letters are turned and freed.
+ */
+export function readInk(raster: Raster, perMillimetre: number, progress: (share: number) => void = () => {}, marks = true): InkReading {
   const mask = inkMask(raster);
   const ink = framedInk(mask, raster);
-  const refined = straightLines(raster, ink, (share) => progress(0.8 * share));
+  const refined = straightLines(raster, ink, (share) => progress(0.8 * share), marks ? 0 : LONGEST_STROKE * perMillimetre);
   const whole = componentsOf(mask, raster.width, raster.height);
   const touching = freed(whole, raster, refined.filter((l) => l.to - l.from > LONGEST_STROKE * perMillimetre), perMillimetre);
   const { components, blocks } = textBlocks(whole, touching, perMillimetre, directionsOf(refined));
-  const crossings = new Crossings(refined);
-  const found = refined.filter((l) => l.to - l.from > LEAST_DIMENSION * perMillimetre && l.width < THICKEST * perMillimetre && blocks.some((b) => isBeside(l, b))).map((l) => marksOn(l, crossings, raster, perMillimetre));
+  const crossings = new Crossings(marks ? refined : []);
+  const beside = new Beside(marks ? blocks : []);
+  const found = refined.filter((l) => l.to - l.from > LEAST_DIMENSION * perMillimetre && l.width < THICKEST * perMillimetre && beside.any(l)).map((l) => marksOn(l, crossings, raster, perMillimetre));
   progress(1);
   return {
     lines: refined.map((l) => toInkLine(raster, l)), components, blocks,
@@ -40,10 +45,30 @@ export function readInk(raster: Raster, perMillimetre: number, progress: (share:
   };
 }
 
+/** Texts found by place: is there one that a line might be the dimension line of? */
+class Beside {
+  private readonly tree: Flatbush | null;
+  constructor(private readonly blocks: readonly TextBlock[]) {
+    this.tree = blocks.length === 0 ? null : new Flatbush(blocks.length, 16, Float32Array);
+    for (const b of blocks) {
+      const r = reachOf(b);
+      this.tree!.add(b.x - r, b.y - r, b.x + r, b.y + r);
+    }
+    this.tree?.finish();
+  }
+
+  any(line: Refined): boolean {
+    const [x0, y0, x1, y1] = [line.x + line.from * line.ux, line.y + line.from * line.uy, line.x + line.to * line.ux, line.y + line.to * line.uy];
+    return this.tree !== null && this.tree.search(Math.min(x0, x1), Math.min(y0, y1), Math.max(x0, x1), Math.max(y0, y1)).some((i) => isBeside(line, this.blocks[i]));
+  }
+}
+
+const reachOf = ({ length, height }: TextBlock) => length / 2 + BESIDE * height;
+
 /** Could the line be what the text measures? */
-function isBeside(line: Refined, { x, y, length, height }: TextBlock): boolean {
+function isBeside(line: Refined, block: TextBlock): boolean {
+  const { x, y } = block, reach = reachOf(block);
   const along = (x - line.x) * line.ux + (y - line.y) * line.uy, off = Math.abs(-(x - line.x) * line.uy + (y - line.y) * line.ux);
-  const reach = length / 2 + BESIDE * height;
   return off < reach && along > line.from - reach && along < line.to + reach;
 }
 

@@ -221,7 +221,7 @@ function joinWords(rows: readonly Row[], marks: readonly Glyph[], directions: re
   const left = [...rows].sort((a, b) => a.block.x - b.block.x);
   for (let changed = true; changed;) {
     changed = false;
-    outer: for (let i = 0; i < left.length; i++) {
+    for (let i = 0; i < left.length; i++) {
       for (let k = i + 1; k < left.length; k++) {
         const a = left[i], b = left[k];
         const far = (a.block.length + b.block.length) / 2 + 2 * WORD_GAP * Math.max(a.block.height, b.block.height);
@@ -234,7 +234,8 @@ function joinWords(rows: readonly Row[], marks: readonly Glyph[], directions: re
         left[i] = blockOf([...a.row, ...b.row], directions);
         left.splice(k, 1);
         changed = true;
-        break outer;
+        // The longer row may reach what the shorter did not.
+        k = i;
       }
     }
   }

@@ -33,14 +33,14 @@ export const toInkLine = (raster: Raster, { x, y, ux, uy, from, to, width, rms }
   from: sheetFromPixel(raster, x + from * ux, y + from * uy), to: sheetFromPixel(raster, x + to * ux, y + to * uy), width: width / raster.scale, rms: rms / raster.scale,
 });
 
-/** The same in pixels of the raster. */
-export function straightLines(raster: Raster, ink: InkGrid, progress: (share: number) => void = () => {}): Refined[] {
+/** The same in pixels of the raster, those of at least `shortest` pixels. */
+export function straightLines(raster: Raster, ink: InkGrid, progress: (share: number) => void = () => {}, shortest = 0): Refined[] {
   progress(0.2);
   const thinned = thin(ink.mask, ink.width);
   progress(0.5);
   const pieces = piecesOf(chainsOf(thinned, ink.width), ink.width);
   progress(0.6);
-  const grown = growLines(pieces, ink);
+  const grown = growLines(pieces, ink).filter((l) => l.to - l.from >= shortest);
   progress(0.8);
   // The frame shifts everything by one pixel.
   const lines = grown.map((line) => ({ ...line, x: line.x - 1, y: line.y - 1 }));
