@@ -138,6 +138,15 @@ describe('printed dimensions', () => {
     expect(readPrinted(schedule.linework())).toMatchObject({ views: [], dimensions: [], why: expect.stringContaining('do not agree') });
   });
 
+  it('two that agree are told, and are too few to prove a scale', () => {
+    const page = new Drafting(800, 600);
+    page.dimension([100, 100], [241.732, 100], '5000', { marks: 'tick', figures: 'above', textHeight: 6 });
+    page.dimension([100, 300], [184.039, 300], '2965', { marks: 'tick', figures: 'above', textHeight: 6 });
+    const { views, why } = readPrinted(page.linework());
+    expect(views).toEqual([]);
+    expect(why).toContain('2 figures agree on 1:100, which is too few to prove a scale');
+  });
+
   it('a table beside a plan adds nothing', () => {
     const { page, dimensions } = drawPlan(STYLE, 6, new Drafting(1500, 842));
     drawTable(page, 1000, 300, [['D1', '900', '2100', '1'], ['D2', '800', '2100', '3'], ['D3', '1000', '2100', '2'], ['D4', '900', '2135', '1']]);

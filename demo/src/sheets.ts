@@ -202,8 +202,11 @@ export async function drawOldPlan(): Promise<Uint8Array> {
     { from: [6250, 9650], to: [6250, D - H], thickness: 150 },
   ]);
   nameRooms(d, [{ name: 'Boats', area: '', at: [7000, 4900] }, { name: 'Workshop', area: '', at: [2900, 11600] }]);
-  d.dimension([0, 0], [14400, 0], -1500);
-  d.dimension([0, 0], [0, D], 1600);
+  d.dimension([0, 0], [14400, 0], -2400);
+  d.chain([0, 2000, 6200, 8200, 12400, 14400], 'x', 0, -1200);
+  d.dimension([0, 0], [0, D], 2600);
+  d.chain([0, 9650, D], 'y', 0, 1300);
+  d.chain([0, 6325, 14400], 'x', D, 1300);
   d.text('Old boathouse, ground floor, before the extension', [20500, 18500], 11, { bold: true });
   return d.save();
 }

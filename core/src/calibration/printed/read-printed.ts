@@ -1,7 +1,7 @@
 import { boxOfPoints, MM_PER_POINT, type Box, type SheetPoint } from '../../geometry/index.ts';
 import { withInkLines, type PictureReading, type RecognisedText } from '../../ink/index.ts';
 import type { Linework, PageText } from '../../linework/index.ts';
-import { lengthIn, readFigure, roundingIn, scaleNote, type BareUnit, type Figure } from '../../units/index.ts';
+import { describeScale, lengthIn, readFigure, roundingIn, scaleNote, type BareUnit, type Figure } from '../../units/index.ts';
 import { checkChains, type ChainCheck } from './chains.ts';
 import { agree, tolerance, type Agreement, type Reading } from './consensus.ts';
 import { lengthAt, type ViewFit } from './fit-view.ts';
@@ -47,6 +47,8 @@ type PrintedText = PageText & Partial<Pick<RecognisedText, 'clear' | 'confidence
 const MOST_VIEWS = 8;
 /** A view needs this many different lengths that agree; with a note that states the scale fewer do. */
 const LEAST_DISTINCT = 3, LEAST_WITH_NOTE = 1;
+/** From here on agreement is worth telling, though it proves nothing. */
+const FEW = 2;
 /** Views at scales nearer than this are one. */
 const OTHER_SCALE = 0.04;
 /** A disagreeing figure is only reported where it surely is a dimension. */
@@ -82,7 +84,7 @@ export function readPrinted(page: Linework, { units = null, picture = null, prog
     ...scaleBars(texts).map((b) => ({ ...b, bar: true })),
   ];
   progress(0.7);
-  const agreements = views(readings, notes.map((n) => n.factor), units);
+  const { found: agreements, tooFew } = views(readings, notes.map((n) => n.factor), units);
   progress(0.95);
   const regions = regionsOf(agreements.map((a) => boxOfPoints([...a.chosen.values()].flatMap((s) => [s.from, s.to]))), l);
   const dimensions = dimensionsOf(readings, agreements, regions, texts, l.texts.length);
@@ -92,7 +94,7 @@ export function readPrinted(page: Linework, { units = null, picture = null, prog
     dimensions,
     notes: notes.map(({ text, factor, at, bar }) => ({ text, factor, bar, view: viewOfNote(factor, at, agreements, regions) })),
     chains: checkChains(dimensions),
-    why: agreements.length > 0 ? null : whyNone(texts, linear, readings.size),
+    why: agreements.length > 0 ? null : whyNone(texts, linear, readings.size, tooFew),
   };
 }
 
@@ -112,9 +114,10 @@ function sameRounding(figures: readonly (Figure | null)[]): (Figure | null)[] {
 }
 
 /** The scales on a page, the best supported first, each with the readings that agree on it. */
-function views(all: ReadonlyMap<number, Reading>, noted: readonly number[], given: BareUnit | null): Agreement[] {
+function views(all: ReadonlyMap<number, Reading>, noted: readonly number[], given: BareUnit | null): { found: Agreement[]; /** The first that agree, where they are too few to prove a scale. */ tooFew: Agreement | null } {
   const rest = new Map(all);
   const found: Agreement[] = [];
+  let tooFew: Agreement | null = null;
   while (found.length < MOST_VIEWS && rest.size > 0) {
     const next = agree(rest, noted, given);
     if (!next) break;
@@ -124,11 +127,12 @@ function views(all: ReadonlyMap<number, Reading>, noted: readonly number[], give
     const first = found.length === 0;
     // Without ticks or arrows, lines of a table could be taken for witness lines: more of them must agree.
     const enough = sure >= (stated ? (first ? LEAST_WITH_NOTE : 2) : LEAST_DISTINCT) || next.distinct >= LEAST_DISTINCT + 2;
+    if (!enough && first && sure >= FEW) tooFew = next;
     if (!enough || (!first && !standsApart(next, found))) break;
     found.push(next);
     for (const i of next.chosen.keys()) rest.delete(i);
   }
-  return found;
+  return { found, tooFew };
 }
 
 /** Another view is drawn at another scale, in another place; slips among the first view's figures are neither. */
@@ -227,9 +231,10 @@ function viewOfNote(factor: number, at: SheetPoint, agreements: readonly Agreeme
   return regions.length === 0 ? null : nearest(regions, at);
 }
 
-function whyNone(texts: readonly PageText[], figures: number, paired: number): string {
+function whyNone(texts: readonly PageText[], figures: number, paired: number, tooFew: Agreement | null): string {
   if (texts.length === 0) return 'The page has no texts that can be read: they are drawn as outlines or pixels, or there are none.';
   if (figures === 0) return 'No text of the page is a figure of a length.';
   if (paired === 0) return `${figures === 1 ? 'One text is a figure' : `${figures} texts are figures`}, but none stands at a dimension line.`;
+  if (tooFew) return `${tooFew.distinct} figures agree on ${describeScale(Math.sqrt(tooFew.fit.x * tooFew.fit.y), false).text}, which is too few to prove a scale: take one of them as known and hold the other against it.`;
   return `${paired === 1 ? 'One figure stands' : `${paired} figures stand`} at what could be a dimension line, but they do not agree on a scale.`;
 }
