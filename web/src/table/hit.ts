@@ -1,9 +1,12 @@
 import { distanceToSegment, makeRegion, regionContains, type Point } from '@calque/core/geometry';
-import type { Traced } from '@calque/core/model';
+import { isTraced, type Traced } from '@calque/core/model';
 import type { Table } from './table';
 
 /** How near to a line a click must be to mean it, CSS pixels. */
 export const REACH_PIXELS = 7;
+
+/** What is selected of the trace. */
+export const chosenTraced = (table: Table): Traced[] => [...table.state.getState().selection].map((id) => table.session.state.model.get(id)).filter((e): e is Traced => !!e && isTraced(e));
 
 /** What has been traced on the storey in hand. */
 export function tracedHere(table: Table): Traced[] {

@@ -32,12 +32,11 @@ export function textImage(raster: Raster, { runs, list }: Components, block: Tex
   const width = Math.ceil(block.length * k) + 2 * MARGIN, height = Math.ceil(1.5 * HEIGHT) + 2 * MARGIN;
   const ux = Math.cos(radians), uy = -Math.sin(radians);
   const grey = new Uint8Array(width * height).fill(255);
-  const cut: Raster = { width: raster.width, height: raster.height, scale: raster.scale, grey: raster.grey };
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const a = (x + 0.5 - width / 2) / k, v = (y + 0.5 - height / 2) / k;
       const px = block.x + a * ux - v * uy, py = block.y + a * uy + v * ux;
-      const value = masked(cut, own, px, py, brightest);
+      const value = masked(raster, own, px, py, brightest);
       // Stretched to full contrast.
       grey[y * width + x] = Math.max(0, Math.min(255, (255 * (value - darkest)) / Math.max(1, brightest - darkest)));
     }

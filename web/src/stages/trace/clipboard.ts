@@ -1,5 +1,6 @@
 import { boxOfPoints, translation } from '@calque/core/geometry';
 import { get, group, isTraced, movedBy, parseEntity, type Change, type Traced } from '@calque/core/model';
+import { chosenTraced } from '@/table/hit';
 import type { Table } from '@/table/table';
 import { EditTool } from '@/table/tools/edit-tool';
 
@@ -7,11 +8,9 @@ import { EditTool } from '@/table/tools/edit-tool';
 const KEY = 'calque-elements';
 const MOST = 20000;
 
-const chosenOn = (table: Table): Traced[] => [...table.state.getState().selection].map((id) => table.session.state.model.get(id)).filter((e): e is Traced => !!e && isTraced(e));
-
 /** Keeps what is selected for pasting, here or in another project; false where nothing is. */
 export function copySelection(table: Table): boolean {
-  const chosen = chosenOn(table);
+  const chosen = chosenTraced(table);
   if (chosen.length === 0) return false;
   const { model } = table.session.state;
   // Another project has not this sheet: its name goes along.
@@ -27,7 +26,7 @@ export function copySelection(table: Table): boolean {
 }
 
 export function cutSelection(table: Table): void {
-  const chosen = chosenOn(table);
+  const chosen = chosenTraced(table);
   if (!copySelection(table)) return;
   table.session.do(group(chosen.map((entity): Change => ({ type: 'remove', entity }))), chosen.length === 1 ? 'Cut an element' : `Cut ${chosen.length} elements`);
   table.setSelection([]);

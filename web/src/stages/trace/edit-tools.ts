@@ -1,16 +1,15 @@
 import { compose, mirrorIn, rotationAbout, scalingAbout, translation, type Point, type Transform } from '@calque/core/geometry';
-import { group, isTraced, movedBy, setFields, type Change, type Traced } from '@calque/core/model';
+import { group, movedBy, setFields, type Change, type Traced } from '@calque/core/model';
 import { formatLength, formatNumber, parseAngle, parseLength } from '@calque/core/units';
 import { lengthStyle } from '@/project/views';
+import { chosenTraced } from '@/table/hit';
 import type { Table } from '@/table/table';
 import { EditTool, type EditPlan } from '@/table/tools/edit-tool';
 import { angleOf, distance } from '@/table/tools/geometry';
 
 type Edit = 'move' | 'copy' | 'turn' | 'mirror' | 'scale';
 
-const chosenOn = (table: Table): Traced[] => [...table.state.getState().selection].map((id) => table.session.state.model.get(id)).filter((e): e is Traced => !!e && isTraced(e));
-
-export const canEdit = (table: Table): boolean => chosenOn(table).length > 0;
+export const canEdit = (table: Table): boolean => chosenTraced(table).length > 0;
 
 const LABELS: Record<Edit, string> = { move: 'Move', copy: 'Copy', turn: 'Turn', mirror: 'Mirror', scale: 'Scale' };
 
@@ -28,9 +27,9 @@ export function takeEditTool(table: Table, edit: Edit): void {
   };
   let after = selection;
   table.take(new EditTool(planOf(table, edit), {
-    chosen: () => chosenOn(table),
+    chosen: () => chosenTraced(table),
     apply: (map, copies) => {
-      const chosen = chosenOn(table);
+      const chosen = chosenTraced(table);
       const things = chosen.length === 1 ? 'an element' : `${chosen.length} elements`;
       if (copies === 0) return table.session.do(group(chosen.map((e) => moved(e, map))), `${LABELS[edit]} ${things}`);
       const added: Traced[] = [];

@@ -1,7 +1,7 @@
 import { boxOfPoints, regionContains, makeRegion, type Point } from '@calque/core/geometry';
-import { group, isTraced, setFields, type Change, type Traced } from '@calque/core/model';
+import { group, setFields, type Change, type Traced } from '@calque/core/model';
 import { formatLength, type LengthStyle } from '@calque/core/units';
-import { REACH_PIXELS, tracedAt, tracedHere } from '../hit';
+import { chosenTraced, REACH_PIXELS, tracedAt, tracedHere } from '../hit';
 import type { Table } from '../table';
 import type { Brush, Pick, Tool } from '../tool';
 import { paintStretch } from '../painters/overlay';
@@ -155,9 +155,7 @@ export class SelectTool implements Tool {
   }
 
   removeSelection(): void {
-    const { selection } = this.table.state.getState();
-    const { model } = this.table.session.state;
-    const gone = [...selection].map((id) => model.get(id)).filter((e): e is Traced => !!e && isTraced(e));
+    const gone = chosenTraced(this.table);
     if (gone.length === 0) return;
     this.table.session.do(group(gone.map((entity): Change => ({ type: 'remove', entity }))), gone.length === 1 ? 'Delete an element' : `Delete ${gone.length} elements`);
     this.table.setSelection([]);
