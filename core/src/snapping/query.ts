@@ -235,16 +235,13 @@ export class Snapper {
   private crossings(near: readonly Near[], add: Add): void {
     const solid = near.filter((n) => n.kind !== 'arcCentre' && n.kind !== 'circleCentre').sort((a, b) => a.distance - b.distance).slice(0, MOST_CROSSED);
     const straight = (n: Near) => n.kind === 'segment' || n.kind === 'fillEdge';
+    const lines = solid.map((n) => (straight(n) ? this.segment(n.item) : null));
     for (let i = 0; i < solid.length; i++) {
       for (let j = i + 1; j < solid.length; j++) {
         const a = solid[i], b = solid[j];
         if (straight(a) && straight(b)) {
-          const p = crossSegments(this.segment(a.item), this.segment(b.item));
-          if (p) add('crossing', p[0], p[1], a, b);
-          else {
-            const q = crossLines(this.segment(a.item), this.segment(b.item));
-            if (q) add('meeting', q[0], q[1], a, b);
-          }
+          const met = whereLinesMeet(lines[i]!, lines[j]!);
+          if (met) add(met.within ? 'crossing' : 'meeting', met.x, met.y, a, b);
         } else if (straight(a) !== straight(b)) {
           const line = straight(a) ? a : b, round = straight(a) ? b : a;
           if (round.kind !== 'arc' && round.kind !== 'circle') continue;
@@ -319,24 +316,17 @@ const QUARTERS = [[1, 0], [0, 1], [-1, 0], [0, -1]] as const;
 /** Lines that meet at a flatter angle do not say where, as the sine. */
 const LEAST_MEETING_SINE = 0.02;
 
-/** Where two lines would cross if they went on; null where they run (nearly) the same way. */
-function crossLines(a: Line4, b: Line4): Point | null {
+/** Where two lines cross, or would cross if they went on; touching ends count as crossing. Null where they run (nearly) the same way. */
+function whereLinesMeet(a: Line4, b: Line4): { x: number; y: number; within: boolean } | null {
   const dx = a[2] - a[0], dy = a[3] - a[1], ex = b[2] - b[0], ey = b[3] - b[1];
-  const cross = dx * ey - dy * ex;
-  if (Math.abs(cross) <= LEAST_MEETING_SINE * lengthOf(dx, dy) * lengthOf(ex, ey)) return null;
-  const t = ((b[0] - a[0]) * ey - (b[1] - a[1]) * ex) / cross;
-  return [a[0] + t * dx, a[1] + t * dy];
-}
-
-/** Crossing of two segments; touching ends count. */
-export function crossSegments(a: Line4, b: Line4): Point | null {
-  const dx = a[2] - a[0], dy = a[3] - a[1], ex = b[2] - b[0], ey = b[3] - b[1];
-  const cross = dx * ey - dy * ex;
-  if (Math.abs(cross) <= 1e-9 * lengthOf(dx, dy) * lengthOf(ex, ey)) return null;
+  const cross = dx * ey - dy * ex, size = lengthOf(dx, dy) * lengthOf(ex, ey);
+  if (Math.abs(cross) <= 1e-9 * size) return null;
   const t = ((b[0] - a[0]) * ey - (b[1] - a[1]) * ex) / cross;
   const u = ((b[0] - a[0]) * dy - (b[1] - a[1]) * dx) / cross;
   const slack = 1e-9;
-  return t >= -slack && t <= 1 + slack && u >= -slack && u <= 1 + slack ? [a[0] + t * dx, a[1] + t * dy] : null;
+  const within = t >= -slack && t <= 1 + slack && u >= -slack && u <= 1 + slack;
+  if (!within && Math.abs(cross) <= LEAST_MEETING_SINE * size) return null;
+  return { x: a[0] + t * dx, y: a[1] + t * dy, within };
 }
 
 function crossRound(line: Line4, c: { cx: number; cy: number; r: number; start: number; end: number }): Point[] {
