@@ -16,12 +16,16 @@ export async function scaleCommand(file: string, flags: ScaleFlags): Promise<str
   const units = flags.units === 'auto' ? null : flags.units;
   const pictures = new Pictures(file, flags);
   const read: { page: number; reading: PrintedReading }[] = [];
-  for (const { page, linework } of pages) {
-    const own = readPrinted(linework, { units });
-    const picture = own.views.length === 0 && flags.recognise ? await pictures.read(page, linework) : null;
-    read.push({ page, reading: picture ? readPrinted(linework, { units, picture }) : own });
+  try {
+    for (const { page, linework } of pages) {
+      const own = readPrinted(linework, { units });
+      // A page whose picture cannot be drawn still tells what its texts tell, and why that is nothing.
+      const picture = own.views.length === 0 && flags.recognise ? await pictures.read(page, linework).catch(() => null) : null;
+      read.push({ page, reading: picture ? readPrinted(linework, { units, picture }) : own });
+    }
+  } finally {
+    await pictures.close();
   }
-  await pictures.close();
   if (!flags.json) return read.map(({ page, reading }) => words(page, reading)).join('\n');
   const all = read.map(({ page, reading }) => json(page, reading));
   return JSON.stringify(flags.page === undefined ? { pages: all } : all[0]);

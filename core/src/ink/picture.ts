@@ -9,9 +9,11 @@ export interface PictureReading { texts: RecognisedText[]; lines: InkLine[]; dot
 
 /** Figures are recognised well from this resolution on; more pixels than that many take too long. */
 const WANTED_DPI = 300, MOST_PIXELS = 36e6;
-/** Paper larger than this is a picture that does not know its size: it is taken to be a sheet of the other length (A3). */
+/** A picture file seldom knows its true size: its longer side is taken to be that of a sheet of A3, millimetres. */
 const USUAL_SIDE = 420;
 
+/** Lines of a scan may miss the truth by this, pixels. */
+const INK_SLACK = 0.6;
 /** A picture that covers this share of a page is what the page shows. */
 const COVERING = 0.4;
 const MOST_DPI = 600;
@@ -47,7 +49,7 @@ export const pixelsPerMillimetre = (raster: Raster, isPicture: boolean): number 
 export async function readPicture(raster: Raster, { lines, perMillimetre, recogniser, progress = () => {} }: { lines: boolean; perMillimetre: number; recogniser: Recogniser; progress?: (share: number) => void }): Promise<PictureReading> {
   const ink = readInk(raster, perMillimetre, (share) => progress(0.4 * share), lines);
   const texts = await recogniseTexts(raster, ink.components, ink.blocks, recogniser, (share) => progress(0.4 + 0.6 * share));
-  return { texts, lines: lines ? [...ink.lines, ...ink.marks] : [], dots: lines ? ink.dots : [], slack: lines ? 0.6 / raster.scale : 0 };
+  return { texts, lines: lines ? [...ink.lines, ...ink.marks] : [], dots: lines ? ink.dots : [], slack: lines ? INK_SLACK / raster.scale : 0 };
 }
 
 /** A page's linework with the lines that were read from its picture beside its own. */

@@ -84,7 +84,7 @@ function freed({ runs, list }: Components, { width, height }: Raster, lines: rea
 }
 
 /** The directions that most of the sheet's lines run in, radians counter-clockwise with y up, each and what is square to it once. */
-export function directionsOf(lines: readonly Refined[]): number[] {
+function directionsOf(lines: readonly Refined[]): number[] {
   const bins = new Float64Array(Math.round(Math.PI / 2 / TURN_STEP));
   let total = 0;
   for (const l of lines) {

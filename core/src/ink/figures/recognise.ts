@@ -106,7 +106,7 @@ function isClear({ width, height }: Raster, block: TextBlock, owner: Int32Array)
 }
 
 /** A picture as a binary grey map (PGM), which recognition takes. */
-export function pgmOf({ width, height, grey }: TextImage): Uint8Array {
+function pgmOf({ width, height, grey }: TextImage): Uint8Array {
   const head = new TextEncoder().encode(`P5\n${width} ${height}\n255\n`);
   const bytes = new Uint8Array(head.length + grey.length);
   bytes.set(head);

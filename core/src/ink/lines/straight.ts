@@ -1,6 +1,3 @@
-/** A straight line through points by least squares across it (total least squares): its middle, direction, spread across, and reach along. */
-export interface StraightFit { x: number; y: number; ux: number; uy: number; rms: number; from: number; to: number }
-
 /** Sums of points, weight by weight, that can be added up before a line is fitted. */
 export interface Sums { n: number; x: number; y: number; xx: number; xy: number; yy: number }
 
@@ -17,7 +14,7 @@ export function addPoint(s: Sums, x: number, y: number, w = 1): void {
 
 export const joined = (a: Sums, b: Sums): Sums => ({ n: a.n + b.n, x: a.x + b.x, y: a.y + b.y, xx: a.xx + b.xx, xy: a.xy + b.xy, yy: a.yy + b.yy });
 
-/** Middle, direction (the main axis of the scatter) and the spread across it. */
+/** The straight line through points by least squares across it: its middle, direction (the main axis of the scatter) and the spread across. */
 export function axisOf({ n, x, y, xx, xy, yy }: Sums): { x: number; y: number; ux: number; uy: number; rms: number } {
   const mx = x / n, my = y / n, a = xx / n - mx * mx, b = xy / n - mx * my, c = yy / n - my * my;
   const angle = 0.5 * Math.atan2(2 * b, a - c);
