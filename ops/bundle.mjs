@@ -11,6 +11,7 @@ const ENTRIES = {
   ops: 'ops/src/main.ts',
   demo: 'demo/src/main.ts',
   bench: 'bench/src/main.ts',
+  faults: 'bench/src/faults.ts',
 };
 const SOURCES = ['core/src', 'reader/src', 'store/src', 'cli/src', 'ops', 'demo/src', 'bench/src'];
 

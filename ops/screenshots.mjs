@@ -42,6 +42,34 @@ async function issue() {
   await page.getByRole('button', { name: 'Leave the old one' }).click();
 }
 
+/** A wall taken from the plan, an area and dimensions beside it; then the card of a conversion. Everything is taken back. */
+async function draw() {
+  const steps = await page.evaluate(() => window.calque.session.state.history.done.length);
+  await page.keyboard.press('Shift+H');
+  for (const [x, y] of [[14350, 300], [18650, 300], [18650, 5050], [14350, 5050]]) await clickPlane(x, y);
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Shift+D');
+  for (const [x, y] of [[14350, 300], [18650, 300], [16500, 1200]]) await clickPlane(x, y);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Shift+L');
+  await page.mouse.move(...(await onPlane(18690, 2450)), { steps: 3 });
+  await page.waitForTimeout(900);
+  await page.mouse.move(...(await onPlane(18695, 2500)), { steps: 3 });
+  await page.waitForTimeout(300);
+  await page.screenshot({ path: out('draw') });
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('0');
+  await page.keyboard.press('Shift+V');
+  await settled();
+  await page.screenshot({ path: out('convert') });
+  await page.getByRole('button', { name: 'Leave it' }).click();
+  await page.evaluate((before) => { while (window.calque.session.state.history.done.length > before) window.calque.session.undo(); }, steps);
+  await page.evaluate(() => window.calque.table.show([13000, -400, 25200, 6200]));
+  await settled();
+}
+
 await page.goto(url);
 await page.waitForSelector('article img');
 await page.waitForTimeout(1200);
@@ -68,6 +96,8 @@ await page.mouse.move(...(await onPlane(18700, 5150)), { steps: 4 });
 await page.waitForTimeout(300);
 await page.screenshot({ path: out('trace') });
 await page.keyboard.press('Escape');
+await page.keyboard.press('Escape');
+await draw();
 await page.keyboard.press('m');
 await clickPlane(14350, 5100);
 await clickPlane(18650, 300);

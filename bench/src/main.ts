@@ -7,6 +7,8 @@ import { medianRun } from './measure.ts';
 import { printedTimes } from './printed.ts';
 import { denseSheet } from './sheet.ts';
 import { snapTimes } from './snapping.ts';
+import { conversionTime } from './conversion.ts';
+import { traceFigures } from './trace.ts';
 
 /** Prints the figures of docs/performance.md. `BENCH_URL`: a running application for the browser's part. */
 const SEGMENTS = 250000;
@@ -18,12 +20,12 @@ const pdf = denseSheet(SEGMENTS);
 writeFileSync(file, pdf);
 const row = (...cells: (string | number)[]) => console.log(`| ${cells.join(' | ')} |`);
 
-// `./calque bench --browser` leaves out the long comparison with other extractors, `--desk` all but the sheet desk.
+// `./calque bench --browser` leaves out the long comparison with other extractors, `--desk` all but the sheet desk, `--trace` all but tracing.
 const only = (name: string) => process.argv.includes(`--${name}`);
-if (!only('browser') && !only('desk')) await withoutBrowser();
+if (!only('browser') && !only('desk') && !only('trace')) await withoutBrowser();
 
 const url = process.env.BENCH_URL;
-if (url && !only('desk')) {
+if (url && !only('desk') && !only('trace')) {
   const b = await browserFigures(url, pdf);
   console.log();
   row('in the browser, with 2,000 walls', 'ms');
@@ -35,7 +37,7 @@ if (url && !only('desk')) {
   row('our own handling of one move, median / worst', `${b.ownMedian.toFixed(1)} / ${b.ownWorst.toFixed(1)}`);
 }
 
-if (url && !only('browser')) {
+if (url && !only('browser') && !only('trace')) {
   const frames = (f: FrameFigures) => `${f.frameMedian.toFixed(1)} / ${f.frame99.toFixed(1)} / ${f.frameWorst.toFixed(1)}`;
   const d = await deskFigures(url);
   const r = registrationTimes(100000);
@@ -52,6 +54,20 @@ if (url && !only('browser')) {
   row('a kind switched on one of them, to the last tile', d.switched.toFixed(0));
   row('100,000 segments, turned: registering', (r.register * 1000).toFixed(0));
   row('the same: comparing', (r.compare * 1000).toFixed(0));
+}
+
+if (url && !only('browser') && !only('desk')) {
+  const t = await traceFigures(url), [plan, strewn] = [false, true].map((s) => conversionTime(100000, s));
+  console.log();
+  row('tracing', 'ms');
+  row('---', '---');
+  row('50,000 traced elements, navigation to drawn', t.open.toFixed(0));
+  row('20,000: a move of the pointer with snap, median / 99th', `${t.pick.toFixed(2)} / ${t.pick99.toFixed(2)}`);
+  row('20,000: a changed element followed by drawing and index, median / 95th', `${t.seen.toFixed(1)} / ${t.seenWorst.toFixed(1)}`);
+  row('10,000 dragged: frame median / 99th', `${t.dragMedian.toFixed(1)} / ${t.drag99.toFixed(1)}`);
+  row(`undo of a step over ${t.undoCount} elements`, t.undo.toFixed(0));
+  row(`100,000 segments of a plan converted, to ${plan.elements} elements`, (plan.seconds * 1000).toFixed(0));
+  row(`100,000 strewn segments, to ${strewn.elements}`, (strewn.seconds * 1000).toFixed(0));
 }
 
 async function withoutBrowser(): Promise<void> {

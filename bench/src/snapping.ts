@@ -1,5 +1,4 @@
-import type { Linework } from '@calque/core/linework';
-import { buildSheetIndex, Snapper, type SnapGeometry } from '@calque/core/snapping';
+import { buildSheetIndex, sheetSnapper, type SnapGeometry } from '@calque/core/snapping';
 import { quantile } from './measure.ts';
 
 const QUERIES = 20000;
@@ -21,7 +20,7 @@ export function snapTimes(count: number): { build: number; median: number; p99: 
   const none = new Float64Array(0);
   const geometry: SnapGeometry = { segments, fillEdges: none, arcs: none, circles: none, curves: none };
   const began = performance.now();
-  const snapper = new Snapper(geometry, buildSheetIndex(geometry as Linework));
+  const snapper = sheetSnapper(geometry, buildSheetIndex(geometry));
   const build = performance.now() - began;
   const radius = 11 / (1280 / 1685);
   const times: number[] = [];

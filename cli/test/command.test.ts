@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { decodeLinework } from '@calque/core/linework';
-import { indexFromBytes, Snapper } from '@calque/core/snapping';
+import { indexFromBytes, sheetSnapper } from '@calque/core/snapping';
 
 const root = new URL('../../', import.meta.url).pathname;
 const sheet = (name: string) => join(root, 'reader/test/sheets', name);
@@ -113,7 +113,7 @@ describe('calque read', () => {
     expect(calque('read', sheet('01_cairo_plan_100.pdf'), '--arrays', file).status).toBe(0);
     const bytes = readFileSync(file);
     const { linework, index } = decodeLinework(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length));
-    expect(new Snapper(linework, indexFromBytes(index)).query(175.9, 841.89 - 181.3, 2)[0]).toMatchObject({ kind: 'end', x: expect.closeTo(175.748, 2) });
+    expect(sheetSnapper(linework, indexFromBytes(index)).query(175.9, 841.89 - 181.3, 2)[0]).toMatchObject({ kind: 'end', x: expect.closeTo(175.748, 2) });
   });
   it('tells pens, hatches, dimensions and mark-ups; lines of mark-ups are not the drawing', () => {
     const [page] = (JSON.parse(calque('read', sheet('12_mupdf_annotations.pdf'), '--linework', '--json').out) as { pages: { counts: Record<string, number>; pens: { width: number; colour: string; length: number }[]; hatches: number; markups: { kind: string; lines: number[][] }[]; segments: number[][] }[] }).pages;

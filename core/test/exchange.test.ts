@@ -6,7 +6,7 @@ import { strToU8, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { wallSchedule } from '@calque/core/building';
 import { drawingOfModel, PackageError, plainNumber, readPackage, writeDxf, writePackage, writeSvg, writeWallsCsv, type Drawing } from '@calque/core/exchange';
-import { groundStorey, modelOf, type Entity, type LogStep, type Wall } from '@calque/core/model';
+import { groundStorey, modelOf, newLayer, type Entity, type LogStep, type Wall } from '@calque/core/model';
 
 const wall = (id: string, from: [number, number], to: [number, number]): Wall => ({
   type: 'wall', id, storeyId: 'ground', from, to, thickness: 200, alignment: 'centre', height: 2700, heightAssumed: true, source: { underlayId: null, ends: 'typed', thickness: 'typed' },
@@ -27,9 +27,11 @@ print(json.dumps({'errors': [e.message for e in a.errors], 'fixes': [f.message f
  'lines': [[*e.dxf.start, *e.dxf.end] for e in doc.modelspace().query('LINE')],
  'arcs': [[*e.dxf.center, e.dxf.radius, e.dxf.start_angle, e.dxf.end_angle] for e in doc.modelspace().query('ARC')],
  'texts': [[decode_dxf_unicode(e.dxf.text), e.dxf.height, e.dxf.rotation] for e in doc.modelspace().query('TEXT')],
+ 'bulges': [[p[4] for p in e] for e in doc.modelspace().query('LWPOLYLINE')], 'off': [l.dxf.name for l in doc.layers if l.is_off()],
+ 'dashes': [[t.value for t in l.pattern_tags.tags if t.code == 49] for l in doc.linetypes],
  'closed': [e.closed for e in doc.modelspace().query('LWPOLYLINE')]}))`;
 
-interface Audit { errors: string[]; fixes: string[]; units: number; version: string; types: string[]; layers: string[]; lines: number[][]; arcs: number[][]; texts: [string, number, number][]; closed: boolean[] }
+interface Audit { errors: string[]; fixes: string[]; units: number; version: string; types: string[]; layers: string[]; lines: number[][]; arcs: number[][]; texts: [string, number, number][]; closed: boolean[]; bulges: number[][]; off: string[]; dashes: number[][] }
 function audit(dxf: string): Audit {
   const file = join(mkdtempSync(join(tmpdir(), 'calque-dxf-')), 'x.dxf');
   writeFileSync(file, dxf);
@@ -61,6 +63,28 @@ describe('DXF, read by an independent reader', () => {
     expect(read.lines[0]).toEqual([0, 0, 0, 1, -10, 0].map((v) => expect.closeTo(v, 9)));
     expect(read.arcs[0]).toEqual([1, 0, 0, 2, 90, 180].map((v) => expect.closeTo(v, 9)));
     expect(read.texts[0]).toEqual(['Größe 5′', 1, 90]);
+  });
+  it('all that can be traced arrives: bends, dashes, curves, texts, dimensions, hatches, on the layers of the trace', () => {
+    const base = (id: string) => ({ id, storeyId: 'ground', source: { underlayId: null, ends: 'typed', thickness: 'typed' } as const });
+    const traced: Entity[] = [
+      { ...newLayer('joinery', 'Joinery', 1), lineType: 'dashed', weight: 0.35 }, { ...newLayer('off', 'Old', 2), visible: false },
+      { type: 'path', ...base('p'), points: [[0, 0], [100, 0], [100, 50]], bulges: [0, 1], closed: false, layerId: 'joinery' }, { type: 'arc', ...base('c'), centre: [0, 0], radius: 40, start: 0, sweep: 2 * Math.PI, dash: [10, 5] },
+      { type: 'spline', ...base('s'), controls: [[0, 0], [10, 10], [20, 10], [30, 0]], layerId: 'off' }, { type: 'text', ...base('t'), at: [5, 5], angle: 0, height: 20, text: 'Rack' },
+      { type: 'dimension', ...base('d'), measures: 'aligned', points: [[0, 0], [100, 0]], on: [null, null], at: [50, -40], height: 20 },
+      { type: 'area', ...base('a'), rings: [{ points: [[0, 0], [1000, 0], [1000, 1000]], bulges: [0, 0, 0] }], fill: { kind: 'hatch', angle: 0, spacing: 250, crossed: false }, name: 'Bay', figure: true },
+    ];
+    const drawing = drawingOfModel(modelOf([...entities, ...traced]));
+    const read = audit(writeDxf(drawing, 'mm'));
+    expect([read.errors, read.fixes]).toEqual([[], []]);
+    expect(read.layers).toEqual(expect.arrayContaining(['Joinery', 'Old', 'Lines', 'Texts', 'Dimensions', 'Areas']));
+    expect(read.texts.map(([words]) => words).sort()).toEqual(['0.50\u2009m²', '100', 'Bay', 'Rack']);
+    expect(read.bulges).toContainEqual([0, 1, 0]);
+    expect(read.dashes).toEqual(expect.arrayContaining([[10, -5], [150, -75]]));
+    expect(read.off).toEqual(['Old']);
+    const svg = writeSvg(drawing, { scale: 50, title: 't' });
+    expect(svg).toContain('stroke-dasharray="3 1.5"');
+    expect(svg).toContain('display="none"');
+    expect(svg).toMatch(/A0\.5 0\.5 0 \d 0 /);
   });
   it('an empty drawing is a valid file', () => expect(audit(writeDxf({ layers: [], shapes: [] }, 'm')).errors).toEqual([]));
   it('refuses what is not finite', () => {

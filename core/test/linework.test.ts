@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { makeRegion, type Cubic, type Point, type Region, type Transform } from '@calque/core/geometry';
 import { CLOSE, decodeLinework, encodeLinework, PageInterpreter, recogniseRun, Verb, type Colour, type Linework, type PathObject } from '@calque/core/linework';
-import { buildSheetIndex, indexBytes, indexFromBytes, Snapper } from '@calque/core/snapping';
+import { buildSheetIndex, indexBytes, indexFromBytes, sheetSnapper } from '@calque/core/snapping';
 
 const BLACK: Colour = { r: 0, g: 0, b: 0, a: 255 }, WHITE: Colour = { r: 255, g: 255, b: 255, a: 255 }, GREY: Colour = { r: 128, g: 128, b: 128, a: 255 };
 const IDENTITY: Transform = [1, 0, 0, 1, 0, 0];
@@ -127,7 +127,7 @@ it('stored linework comes back the same, with its index; other bytes are refused
   const bytes = encodeLinework(l, indexBytes(buildSheetIndex(l)));
   const back = decodeLinework(bytes.buffer);
   expect(back.linework).toEqual(l);
-  expect(new Snapper(back.linework, indexFromBytes(back.index)).query(1.1, 2, 1)[0]).toMatchObject({ kind: 'end', x: 1, y: 2 });
+  expect(sheetSnapper(back.linework, indexFromBytes(back.index)).query(1.1, 2, 1)[0]).toMatchObject({ kind: 'end', x: 1, y: 2 });
   expect(() => decodeLinework(new ArrayBuffer(4))).toThrow(/CQLW/);
   const newer = bytes.slice();
   newer[4] = 99;

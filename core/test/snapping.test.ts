@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { buildSheetIndex, nearestSegmentDistance, Snapper, traceSnapper, type SnapGeometry } from '@calque/core/snapping';
-import type { Linework } from '@calque/core/linework';
+import { arcPiece, segmentPiece, TAU } from '@calque/core/geometry';
+import { buildSheetIndex, crossingsBetween, LiveItems, lineSnapper, nearestSegmentDistance, sheetSnapper, Snapper, type SnapGeometry } from '@calque/core/snapping';
 
 const geometry = (parts: Partial<Record<keyof SnapGeometry, number[]>>): SnapGeometry => {
   const of = (k: keyof SnapGeometry) => new Float64Array(parts[k] ?? []);
@@ -9,7 +9,7 @@ const geometry = (parts: Partial<Record<keyof SnapGeometry, number[]>>): SnapGeo
 };
 const snapper = (parts: Parameters<typeof geometry>[0]) => {
   const g = geometry(parts);
-  return new Snapper(g, buildSheetIndex(g as Linework));
+  return sheetSnapper(g, buildSheetIndex(g));
 };
 const best = (s: Snapper, x: number, y: number, r = 1) => s.query(x, y, r)[0];
 
@@ -49,7 +49,7 @@ describe('snapping', () => {
     const coordinate = fc.integer({ min: 0, max: 40000 }).map((n) => n / 40);
     fc.assert(fc.property(fc.array(fc.tuple(coordinate, coordinate, coordinate, coordinate), { minLength: 1, maxLength: 400 }), coordinate, coordinate, (lines, x, y) => {
       const g = geometry({ segments: lines.flat() });
-      const found = new Snapper(g, buildSheetIndex(g as Linework)).query(x, y, 15);
+      const found = sheetSnapper(g, buildSheetIndex(g)).query(x, y, 15);
       const nearest = nearestSegmentDistance(g, x, y);
       const nearestFound = Math.min(...found.map((c) => c.distance));
       if (nearest > 15) expect(found).toEqual([]);
@@ -58,7 +58,7 @@ describe('snapping', () => {
     }));
   });
   it('offers what has been traced', () => {
-    const s = traceSnapper([[0, 0, 100, 0], [0, 5, 100, 5], [100, -5, 100, 5]]);
+    const s = lineSnapper([[0, 0, 100, 0], [0, 5, 100, 5], [100, -5, 100, 5]]);
     expect(best(s, 100.3, 5.2)).toMatchObject({ kind: 'end', x: 100, y: 5 });
     expect(best(s, 0.2, 0.1)).toMatchObject({ x: 0, y: 0 });
   });
@@ -108,5 +108,35 @@ describe('kinds', () => {
     const s = snapper({ segments: [0, 0, 10, 0, 5, -5, 5, 5] });
     expect(s.query(5.1, 0.1, 6, { kinds: new Set(['middle']) }).map((c) => [c.kind, c.x, c.y])).toEqual([['middle', 5, 0]]);
     expect(s.query(5.1, 0.1, 6, { kinds: new Set() })).toEqual([]);
+  });
+  it('finds where a line of a sheet and a traced one cross, and nothing that is too far', () => {
+    const sheet = snapper({ segments: [0, 0, 10, 0] }), items = new LiveItems();
+    items.fill([['a', { pieces: [segmentPiece([4, -5], [4, 5])] }], ['c', { pieces: [arcPiece({ cx: 8, cy: 0, r: 2, start: 0, end: TAU })], bases: [[7, 7]] }]]);
+    const trace = new Snapper(items);
+    const near = (s: Snapper, x: number, y: number) => s.query(x, y, 1).filter((c) => c.kind === 'along').map((c) => ({ piece: s.piece(c.item)!, lit: c.lit[0] }));
+    expect(crossingsBetween([near(sheet, 4.3, 0.2), near(trace, 4.3, 0.2)], [4.3, 0.2], 1)).toMatchObject([{ x: 4, y: 0 }]);
+    expect(crossingsBetween([near(sheet, 9.8, 0.1), near(trace, 9.8, 0.1)], [9.8, 0.1], 1)).toMatchObject([{ x: 10, y: 0 }]);
+    expect(crossingsBetween([near(sheet, 2, 0.2), near(trace, 2, 0.2)], [2, 0.2], 1)).toEqual([]);
+    expect(trace.query(7.1, 7, 1)[0]).toMatchObject({ kind: 'base', x: 7, y: 7 });
+  });
+  it('follows elements that come, change and go, as an index made anew would', () => {
+    fc.assert(fc.property(fc.array(fc.tuple(fc.nat(9), fc.nat(100), fc.nat(100), fc.boolean()), { minLength: 1, maxLength: 40 }), fc.nat(100), fc.nat(100), (steps, x, y) => {
+      const live = new LiveItems(), now = new Map<string, ReturnType<typeof segmentPiece>>();
+      for (const [n, px, py, gone] of steps) {
+        const id = `e${n}`, piece = segmentPiece([px, py], [px + 9, py + n]);
+        if (gone) {
+          live.remove(id);
+          now.delete(id);
+        } else {
+          live.set(id, { pieces: [piece] });
+          now.set(id, piece);
+        }
+      }
+      const fresh = new LiveItems();
+      fresh.fill([...now].map(([id, piece]) => [id, { pieces: [piece] }] as const));
+      const places = (items: LiveItems) => new Snapper(items).query(x, y, 12).map((c) => [c.kind, c.x, c.y].join()).sort();
+      expect(places(live)).toEqual(places(fresh));
+      expect(live.owners).toBe(now.size);
+    }));
   });
 });

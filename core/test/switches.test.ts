@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import {
   emptyLinework, kindCode, layerKeys, layerStates, NO_SWITCHES, switchLayer, textShows, titleOf, visibility, type Linework, type PageText, type SheetLayer,
 } from '@calque/core/linework';
-import { buildSheetIndex, Snapper } from '@calque/core/snapping';
+import { buildSheetIndex, sheetSnapper } from '@calque/core/snapping';
 
 const layer = (name: string, on = true, more: Partial<SheetLayer> = {}): SheetLayer => ({ name, on, segments: 0, ...more });
 
@@ -53,7 +53,7 @@ describe('what is off', () => {
   });
   it('is never snapped to', () => {
     const l = sheet();
-    const snapper = new Snapper(l, buildSheetIndex(l));
+    const snapper = sheetSnapper(l, buildSheetIndex(l));
     const at = (y: number, more: Partial<typeof NO_SWITCHES> = {}) => snapper.query(20, y, 2, { off: visibility(l, { ...NO_SWITCHES, ...more }).items }).length;
     expect(at(10)).toBeGreaterThan(0);
     expect(at(10, { pens: ['1.4|000000'] })).toBe(0);

@@ -1,6 +1,7 @@
 import { serve } from './serve.ts';
 import { test } from './test.ts';
 import { bench } from './bench.ts';
+import { faults } from './faults.ts';
 
 const DEFAULT_PORT = 4400;
 
@@ -33,7 +34,7 @@ async function start(): Promise<void> {
   }
 }
 
-const commands: Record<string, () => Promise<void>> = { start, test, bench };
+const commands: Record<string, () => Promise<void>> = { start, test, bench, faults };
 try {
   await commands[process.argv[2]]();
 } catch (error) {

@@ -7,7 +7,7 @@ import { claim, mustBeFree } from './claim.ts';
 import { dataFolder, startPostgres } from './postgres.ts';
 import { mustRun, root } from './shell.ts';
 
-export interface Serving { url: string; databaseUrl: string; stop(): Promise<void>; ended: Promise<string> }
+export interface Serving { url: string; databaseUrl: string; stop(): Promise<void>; ended: Promise<string>; /** Kills the web server as a power cut would, and starts it again. */ crashWeb(): Promise<void> }
 
 /** Starts database, reader and web server; everything is stopped together. */
 export async function serve(name: string, port: number, demo: boolean): Promise<Serving> {
@@ -28,15 +28,23 @@ export async function serve(name: string, port: number, demo: boolean): Promise<
     if (demo) mustRun(process.execPath, [join(root, '.build/demo.mjs')], { env });
     buildWeb();
     const reader = spawn(process.execPath, [join(root, '.build/reader-service.mjs')], { env, stdio: 'inherit', detached: true });
-    const web = spawn(process.execPath, [join(root, 'node_modules/next/dist/bin/next'), 'start', '-H', '127.0.0.1', '-p', String(port)], {
+    const startWeb = () => spawn(process.execPath, [join(root, 'node_modules/next/dist/bin/next'), 'start', '-H', '127.0.0.1', '-p', String(port)], {
       cwd: join(root, 'web'), env, stdio: ['ignore', 'ignore', 'inherit'], detached: true,
     });
+    let web = startWeb();
     children.push(reader, web);
     const ended = Promise.race([['reader', reader] as const, ['web server', web] as const].map(([what, child]) =>
       new Promise<string>((resolve) => child.once('exit', () => resolve(what)))));
     const url = `http://127.0.0.1:${port}`;
     await Promise.race([untilAnswers(url), ended.then((what) => { throw new Error(`The ${what} ended while starting. Is port ${port} taken? PORT=4500 ./calque start uses another.`); })]);
-    return { url, databaseUrl: database.url, ended, stop: () => stopAll(children, stopDatabase) };
+    const crashWeb = async () => {
+      const gone = new Promise((resolve) => web.once('exit', resolve));
+      signal(web, 'SIGKILL');
+      await gone;
+      children.splice(children.indexOf(web), 1, web = startWeb());
+      await untilAnswers(url);
+    };
+    return { url, databaseUrl: database.url, ended, crashWeb, stop: () => stopAll(children, stopDatabase) };
   } catch (error) {
     await stopAll(children, stopDatabase);
     throw error;

@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import type { Line, Wall } from '@calque/core/model';
+import type { Line, TracedPath, Wall } from '@calque/core/model';
+import { nextWay } from '../src/stages/trace/draw/index.ts';
 import { canEdit, takeEditTool } from '../src/stages/trace/edit-tools.ts';
+import { joinChosen } from '../src/stages/trace/join.ts';
 import { key, line, pick, tableWith, wall } from './given-table.ts';
 
 const selected = (...entities: Parameters<typeof tableWith>) => {
@@ -71,6 +73,27 @@ describe('changing what is selected', () => {
     t.tool().press(pick(0, 500));
     t.tool().press(pick(10, 500));
     expect(t.get<Wall>('w')).toMatchObject({ from: [0, 1000], to: [1000, 1000], alignment: 'right', thickness: 100 });
+  });
+  it('aligns two points onto two others, by F scaled as well', () => {
+    const t = selected(line('a', [0, 0], [1000, 0]));
+    takeEditTool(t.table, 'align');
+    for (const [x, y] of [[0, 0], [500, 500], [1000, 0], [500, 900]] as const) t.tool().press(pick(x, y));
+    near(t.get<Line>('a').from, [500, 500]);
+    near(t.get<Line>('a').to, [500, 1500]);
+    takeEditTool(t.table, 'align');
+    expect(nextWay(t.table)).toBe(true);
+    expect(t.tool().words()).toContain('Align and scale');
+    for (const [x, y] of [[500, 500], [0, 0], [500, 1500], [300, 0]] as const) t.tool().press(pick(x, y));
+    near(t.get<Line>('a').to, [300, 0]);
+  });
+  it('joins what meets end on end, lines in line as one, and says where nothing meets', () => {
+    const t = selected(line('a', [0, 0], [1000, 0]), line('b', [2000, 0], [1000, 0]), line('c', [2000, 0], [2000, 500]), line('d', [9000, 0], [9000, 500]));
+    joinChosen(t.table);
+    expect(t.all().map((e) => e.type)).toEqual(['path', 'line']);
+    expect((t.all()[0] as TracedPath).points.map((p) => [...p]).sort()).toEqual([[0, 0], [2000, 0], [2000, 500]]);
+    expect(t.labels()).toEqual(['Join 4 elements']);
+    joinChosen(t.table);
+    expect(t.told[0]).toContain('None of these meet');
   });
   it('scales by a factor or to a length, and refuses what is none', () => {
     const t = selected(line('a', [0, 0], [1000, 0]));

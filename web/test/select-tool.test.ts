@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { Line, Wall } from '@calque/core/model';
+import type { Dimension, Line, Wall } from '@calque/core/model';
 import { SelectTool } from '../src/table/tools/select-tool.ts';
 import { key, line, pick, tableWith, wall } from './given-table.ts';
 
@@ -57,7 +57,7 @@ describe('selecting', () => {
 
   it('says what it does', () => {
     const t = room();
-    expect(t.tool.words()).toContain('Click a wall or line');
+    expect(t.tool.words()).toContain('Click anything drawn');
     click(t, 2000, 0);
     expect(t.tool.words()).toContain('1 selected');
   });
@@ -103,6 +103,18 @@ describe('changing by dragging', () => {
     expect(t.tool.anchor()).toEqual([4000, 0]);
     expect(t.tool.cancel()).toBe(true);
     expect(t.get<Wall>('south').to).toEqual([4000, 0]);
+  });
+});
+
+describe('dimensions that rest on what was moved', () => {
+  it('are taken hold of where they are now, and keep what the other end rests on', () => {
+    const d: Dimension = { type: 'dimension', id: 'd', storeyId: 'ground', source: { underlayId: null, ends: 'typed', thickness: 'typed' }, measures: 'aligned', points: [[0, 0], [1000, 0]], on: [{ id: 'l', grip: 0 }, { id: 'l', grip: 1 }], at: [500, -400], height: 100 };
+    const t = given(line('l', [0, 0], [1000, 0]), d);
+    t.table.session.do({ type: 'set', id: 'l', before: { to: [1000, 0] }, after: { to: [3000, 0] } }, 'x');
+    t.table.setSelection(['d']);
+    drag(t, [3000, 0], [3000, 700]);
+    expect(t.get<Dimension>('d')).toMatchObject({ points: [[0, 0], [3000, 700]], on: [{ id: 'l', grip: 0 }, null] });
+    expect(t.get<Line>('l').to).toEqual([3000, 0]);
   });
 });
 

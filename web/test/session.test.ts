@@ -195,4 +195,23 @@ describe('an open project', () => {
     expect(s.state.notice?.bad).toBe(true);
     expect(server.posts).toBe(0);
   });
+
+  it('steps kept from before lose nothing when the server takes some of them while the page opens', async () => {
+    const step = (id: string, change: Change): SentStep => ({ id, label: id, kind: 'do', of: null, change });
+    const [one, two] = [step('one', { type: 'add', entity: wall('a') }), step('two', set('a', 100, 240))];
+    kept.set('p', [one, two]);
+    // The request of the page that was closed is still under way: it is taken right after the project has been fetched.
+    const plain = server.fetch;
+    vi.stubGlobal('fetch', async (url: string, init?: { method?: string; body?: string }) => {
+      const answer = await plain(url, init);
+      if (url.endsWith('/projects/p') && !init?.body) server.take(one, 'me');
+      return answer;
+    });
+    const session = await open();
+    await settle();
+    expect(session.state.model.get('a')).toMatchObject({ thickness: 240 });
+    expect(server.model.get('a')).toMatchObject({ thickness: 240 });
+    expect(session.state.history.done.map((d) => d.label)).toEqual(['one', 'two']);
+    expect(session.state.saved).toBe('saved');
+  });
 });

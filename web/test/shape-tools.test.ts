@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import type { Line } from '@calque/core/model';
-import { takeCornerTool, takeOffsetTool, takeSplitTool, takeTrimTool } from '../src/stages/trace/shape-tools.ts';
+import type { Line, TracedArc, TracedPath } from '@calque/core/model';
+import { takeCornerTool, takeOffsetTool, takeSplitTool, takeTrimTool } from '../src/stages/trace/shape/index.ts';
 import { line, pick, tableWith, wall } from './given-table.ts';
 
 const lines = (t: ReturnType<typeof tableWith>) => (t.all() as Line[]).map((l) => [...l.from, ...l.to]);
@@ -53,6 +53,24 @@ describe('corners', () => {
     expect(lines(t)).toEqual([[0, 0, 900, 0], [1000, 100, 1000, 900], [900, 0, 1000, 100]]);
     expect(t.labels()).toEqual(['Cut a corner back']);
   });
+  it('rounds lines into an arc, two walls too, and two stretches of a path within it', () => {
+    const t = tableWith(line('a', [0, 0], [1000, 0]), line('b', [1000, 0], [1000, 900]), { type: 'path', id: 'p', storeyId: 'ground', source: { underlayId: null, ends: 'typed', thickness: 'typed' }, points: [[0, 2000], [1000, 2000], [1000, 3000]], bulges: [0, 0], closed: false } as TracedPath);
+    takeCornerTool(t.table);
+    t.tool().move!(pick(100, 0));
+    expect(t.tool().submit!({ size: '50', radius: '200' })).toContain('not both');
+    expect(t.tool().submit!({ size: '0', radius: '200' })).toBeNull();
+    expect(t.tool().words()).toContain('rounded by 200');
+    t.tool().press(pick(100, 0));
+    t.tool().press(pick(1000, 500));
+    expect(t.get<Line>('a').to).toEqual([800, 0]);
+    expect(t.all().at(-1)).toMatchObject({ type: 'arc', radius: 200 });
+    t.tool().press(pick(1000, 2600));
+    t.tool().press(pick(400, 2000));
+    const path = t.get<TracedPath>('p');
+    expect(path.points).toEqual([[0, 2000], [800, 2000], [1000, 2200], [1000, 3000]]);
+    expect(path.bulges[1]).toBeCloseTo(Math.tan(Math.PI / 8), 9);
+    expect(t.labels()).toEqual(['Round a corner', 'Round a corner']);
+  });
   it('says why there is none, and keeps the first', () => {
     const t = tableWith(line('a', [0, 0], [800, 0]), line('b', [0, 50], [800, 50]), line('c', [900, 10], [900, 60]));
     takeCornerTool(t.table);
@@ -79,6 +97,15 @@ describe('offset and split', () => {
     expect(t.tool().submit!({ distance: '2*150' })).toBeNull();
     t.tool().press(pick(400, -5));
     expect(t.all()[2]).toMatchObject({ from: [0, -300], to: [1000, -300] });
+  });
+  it('circles and rectangles get one within or without, on the side that is clicked', () => {
+    const t = tableWith({ type: 'arc', id: 'c', storeyId: 'ground', source: { underlayId: null, ends: 'typed', thickness: 'typed' }, centre: [0, 0], radius: 400, start: 0, sweep: 2 * Math.PI } as TracedArc);
+    takeOffsetTool(t.table);
+    t.tool().press(pick(400, 0));
+    t.tool().press(pick(100, 0));
+    expect(t.all()[1]).toMatchObject({ type: 'arc', radius: 100 });
+    t.tool().press(pick(0, 650));
+    expect(t.all()[2]).toMatchObject({ type: 'arc', radius: 650 });
   });
   it('a split parts an element where it is clicked, not at its end', () => {
     const t = tableWith(line('a', [0, 0], [1000, 0]));

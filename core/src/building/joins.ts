@@ -20,8 +20,8 @@ export interface CutWalls {
   bodies: Map<string, Ring>;
   /** Pieces that fill cut-off corners between bodies. */
   wedges: Ring[];
-  /** The two long faces of each wall as they show, and its ends where they are free: x0, y0, x1, y1. */
-  faces: (readonly [number, number, number, number])[];
+  /** The two long faces of each wall as they show, and its ends where they are free: x0, y0, x1, y1; by the wall's id. */
+  faces: Map<string, (readonly [number, number, number, number])[]>;
 }
 
 export interface JoinedWalls {
@@ -60,14 +60,14 @@ export function cutWalls(walls: readonly Wall[]): CutWalls {
     else if (ends.length > 1) joinNode(ends, setCut, wedges);
   }
   const bodies = new Map<string, Ring>();
-  const faces: CutWalls['faces'] = [];
+  const faces: CutWalls['faces'] = new Map();
   for (const band of bands) {
     const { start, end } = cuts.get(band.id)!;
     // Seen along the band, the far end's left is its right: its direction leads back.
     const ring = [start.right, end.left, ...(end.node ? [end.node] : []), end.right, start.left, ...(start.node ? [start.node] : [])];
     bodies.set(band.id, withoutRepeats(ring));
-    faces.push([...start.right, ...end.left] as const, [...end.right, ...start.left] as const);
-    for (const cut of [start, end]) if (!cut.node) faces.push([...cut.left, ...cut.right] as const);
+    const long = [[...start.right, ...end.left] as const, [...end.right, ...start.left] as const];
+    faces.set(band.id, [...long, ...[start, end].filter((cut) => !cut.node).map((cut) => [...cut.left, ...cut.right] as const)]);
   }
   return { bodies, wedges, faces };
 }

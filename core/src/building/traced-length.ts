@@ -1,5 +1,5 @@
 import type { Point } from '../geometry/index.ts';
-import { isTraced, type Model } from '../model/index.ts';
+import { isTraced, piecesOf, type Model } from '../model/index.ts';
 import { bandOf } from './wall-geometry.ts';
 
 /** An edge this far from a dimension's end, millimetres, is what it was meant to lie on. */
@@ -21,21 +21,26 @@ export function tracedLength(model: Model, storeyId: string, from: Point, to: Po
     if (Math.abs(t - length) <= NEAR && (end === null || Math.abs(t - length) < Math.abs(end - length))) end = t;
   };
   for (const e of model.values()) {
-    if (!isTraced(e) || e.storeyId !== storeyId) continue;
-    const dx = e.to[0] - e.from[0], dy = e.to[1] - e.from[1], own = Math.hypot(dx, dy);
-    if (own === 0) continue;
-    const along = (p: Point) => (p[0] - from[0]) * ux + (p[1] - from[1]) * uy;
-    const cosine = (dx * ux + dy * uy) / own, sine = (dx * uy - dy * ux) / own;
-    if (Math.abs(cosine) <= UPRIGHT) {
-      const { left, right } = e.type === 'wall' ? bandOf(e) : { left: 0, right: 0 };
-      // The normal to the left of the element, seen along the dimension.
-      const normal = (-dy * ux + dx * uy) / own;
-      offer(along(e.from) + normal * left);
-      offer(along(e.from) - normal * right);
-    } else if (Math.abs(sine) <= UPRIGHT) {
-      offer(along(e.from));
-      offer(along(e.to));
-    }
+    // What is only told of the drawing (texts, dimensions) is no edge of it.
+    if (!isTraced(e) || e.storeyId !== storeyId || e.type === 'dimension') continue;
+    const { left, right } = e.type === 'wall' ? bandOf(e) : { left: 0, right: 0 };
+    for (const piece of piecesOf(e)) if (piece.kind === 'segment') offerEdge(piece.from, piece.to, left, right);
   }
   return start === null || end === null ? null : end - start;
+
+  function offerEdge(p: Point, q: Point, left: number, right: number): void {
+    const dx = q[0] - p[0], dy = q[1] - p[1], own = Math.hypot(dx, dy);
+    if (own === 0) return;
+    const along = (r: Point) => (r[0] - from[0]) * ux + (r[1] - from[1]) * uy;
+    const cosine = (dx * ux + dy * uy) / own, sine = (dx * uy - dy * ux) / own;
+    if (Math.abs(cosine) <= UPRIGHT) {
+      // The normal to the left of the edge, seen along the dimension.
+      const normal = (-dy * ux + dx * uy) / own;
+      offer(along(p) + normal * left);
+      offer(along(p) - normal * right);
+    } else if (Math.abs(sine) <= UPRIGHT) {
+      offer(along(p));
+      offer(along(q));
+    }
+  }
 }

@@ -1,23 +1,90 @@
 import { joinWalls } from '../building/index.ts';
-import { ofType, type Model } from '../model/index.ts';
+import { isFullTurn, type Piece } from '../geometry/index.ts';
+import {
+  areaHatch, areaLabelPlace, areaRings, areaWords, dimensionWords, figurePlace, isTraced, KIND_LAYERS, layerOf, LINE_TYPES, noteWidth, piecesOf, resolvedDimension, settingsOf,
+  type Model, type Traced, type Wall,
+} from '../model/index.ts';
+import type { LengthStyle } from '../units/index.ts';
 import type { Drawing, DrawingLayer, Shape } from './drawing.ts';
+import { nearestDxfColour } from './dxf/colours.ts';
 
-const WALLS: DrawingLayer = { name: 'Walls', colour: 0x17273a, index: 7 };
+/** The drawn lines of walls lie on a layer of their own beside the outlines. */
 const AXES: DrawingLayer = { name: 'Wall lines', colour: 0xd4451f, index: 1 };
-const LINES: DrawingLayer = { name: 'Lines', colour: 0x55616d, index: 8 };
+/** Length of a dash where a layer, not the element, says that its lines are dashed: 3 mm of paper at 1:50, millimetres. */
+const LAYER_DASH = 150;
+/** Height of what is written in an area, millimetres: 2.5 mm of paper at 1:50. */
+const AREA_TEXT = 125;
 
-/** What has been traced on one storey, or on all: joined outlines, the drawn lines of walls, plain lines. */
+/** What has been traced on one storey, or on all, on the layers of the trace; what is on none lies on one by its kind. */
 export function drawingOfModel(model: Model, storeyId?: string): Drawing {
-  const on = (e: { storeyId: string }) => storeyId === undefined || e.storeyId === storeyId;
-  const walls = ofType(model, 'wall').filter(on);
-  const lines = ofType(model, 'line').filter(on);
-  const storeys = [...new Set(walls.map((w) => w.storeyId))];
-  // Walls of different storeys lie over one another on paper but never join.
-  const outlines = storeys.flatMap((id) => joinWalls(walls.filter((w) => w.storeyId === id)).outlines);
-  const shapes: Shape[] = [
-    ...outlines.map((rings): Shape => ({ kind: 'region', layer: WALLS.name, rings })),
-    ...walls.map((w): Shape => ({ kind: 'line', layer: AXES.name, from: w.from, to: w.to })),
-    ...lines.map((l): Shape => ({ kind: 'line', layer: LINES.name, from: l.from, to: l.to })),
-  ];
-  return { layers: [WALLS, AXES, LINES], shapes };
+  const elements = [...model.values()].filter((e): e is Traced => isTraced(e) && (storeyId === undefined || e.storeyId === storeyId));
+  const layers = new Map<string, DrawingLayer>();
+  const put = (layer: DrawingLayer): string => {
+    if (!layers.has(layer.name)) layers.set(layer.name, layer);
+    return layer.name;
+  };
+  const nameOf = (e: Traced): string => put(drawingLayer(model, e));
+  const style: LengthStyle = settingsOf(model);
+  const walls = elements.filter((e): e is Wall => e.type === 'wall');
+  const shapes: Shape[] = outlinesOf(walls, nameOf);
+  for (const w of walls) shapes.push({ kind: 'line', layer: put(AXES), from: w.from, to: w.to });
+  for (const e of elements) if (e.type !== 'wall') shapes.push(...shapesOf(e, nameOf(e), model, style));
+  return { layers: [...layers.values()], shapes };
+}
+
+/** Joined outlines. Walls of different storeys or layers lie over one another on paper but never join. */
+function outlinesOf(walls: readonly Wall[], nameOf: (e: Traced) => string): Shape[] {
+  const together = new Map<string, Wall[]>();
+  for (const w of walls) {
+    const key = `${w.storeyId}\n${nameOf(w)}`;
+    const known = together.get(key);
+    if (known) known.push(w);
+    else together.set(key, [w]);
+  }
+  return [...together.values()].flatMap((members) => joinWalls(members).outlines.map((rings): Shape => ({ kind: 'region', layer: nameOf(members[0]), rings })));
+}
+
+function drawingLayer(model: Model, e: Traced): DrawingLayer {
+  const own = layerOf(model, e);
+  if (!own) {
+    const { name, colour } = KIND_LAYERS[e.type];
+    return { name, colour, index: nearestDxfColour(colour) };
+  }
+  const shares = LINE_TYPES[own.lineType];
+  return {
+    name: own.name, colour: own.colour, index: nearestDxfColour(own.colour), weight: own.weight, ...(shares.length > 0 && { dash: shares.map((s) => s * LAYER_DASH) }), ...(!own.visible && { off: true }),
+  };
+}
+
+function shapesOf(e: Exclude<Traced, Wall>, layer: string, model: Model, style: LengthStyle): Shape[] {
+  const text = (words: string, middle: readonly [number, number], angle: number, height: number): Shape => {
+    const half = noteWidth({ text: words, height }) / 2;
+    return { kind: 'text', layer, x: middle[0] - half * Math.cos(angle), y: middle[1] - half * Math.sin(angle), height, radians: angle, text: words };
+  };
+  const dash = 'dash' in e && e.dash ? { dash: e.dash } : {};
+  switch (e.type) {
+    case 'text': return [{ kind: 'text', layer, x: e.at[0], y: e.at[1], height: e.height, radians: e.angle, text: e.text }];
+    case 'path': return [{ kind: 'polyline', layer, points: e.points, bulges: e.bulges, closed: e.closed, ...dash }];
+    case 'area': {
+      const outlines: Shape[] = e.fill.kind === 'solid' ? [{ kind: 'region', layer, rings: areaRings(e) }] : e.rings.map((r) => ({ kind: 'polyline', layer, ...r, closed: true }));
+      const hatch = areaHatch(e).map(([from, to]): Shape => ({ kind: 'line', layer, from, to }));
+      const at = areaLabelPlace(e);
+      return [...outlines, ...hatch, ...areaWords(e, style).map((words, i) => text(words, [at[0], at[1] - 1.4 * i * AREA_TEXT], 0, AREA_TEXT))];
+    }
+    case 'dimension': {
+      const now = resolvedDimension(e, model), { at, angle } = figurePlace(now);
+      return [...piecesOf(now).map((p) => shapeOfPiece(p, layer, {})), text(dimensionWords(now, style), at, angle, e.height)];
+    }
+    default: return piecesOf(e).map((p) => shapeOfPiece(p, layer, dash));
+  }
+}
+
+function shapeOfPiece(piece: Piece, layer: string, dash: { dash?: readonly number[] }): Shape {
+  if (piece.kind === 'segment') return { kind: 'line', layer, from: piece.from, to: piece.to, ...dash };
+  if (piece.kind === 'cubic') {
+    const c = piece.cubic;
+    return { kind: 'cubic', layer, points: [[c[0], c[1]], [c[2], c[3]], [c[4], c[5]], [c[6], c[7]]], ...dash };
+  }
+  const { cx, cy, r, start, end } = piece.arc;
+  return isFullTurn(piece.arc) ? { kind: 'circle', layer, cx, cy, r, ...dash } : { kind: 'arc', layer, cx, cy, r, start, end, ...dash };
 }

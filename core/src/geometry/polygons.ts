@@ -35,6 +35,9 @@ export function boxContains(outer: Box, inner: Box): boolean {
   return outer[0] <= inner[0] && outer[1] <= inner[1] && outer[2] >= inner[2] && outer[3] >= inner[3];
 }
 
+/** A box larger by so much on each side. */
+export const grownBox = ([x0, y0, x1, y1]: Box, by: number): Box => [x0 - by, y0 - by, x1 + by, y1 + by];
+
 export const unionBox = (a: Box, b: Box): Box =>
   [Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.max(a[2], b[2]), Math.max(a[3], b[3])];
 

@@ -14,3 +14,5 @@ export { joinTexts } from './texts.ts';
 export { scaleNotes, type ScaleNote } from './scale-notes.ts';
 export { encodeLinework, decodeLinework, LINEWORK_VERSION } from './binary.ts';
 export { LineIndex } from './line-index.ts';
+export { asCubic } from './collector.ts';
+export { prepareClip, visibleCurveIntervals, visibleIntervals } from './visible-parts.ts';

@@ -73,6 +73,7 @@ export function visibility(l: Linework, switches: Switches): Visibility {
   const parts = [
     [l.segmentStyle, l.segmentObject, l.segmentKind], [l.fillEdgeStyle, l.fillEdgeObject, l.fillEdgeKind], [l.arcStyle, l.arcObject, l.arcKind],
     [l.circleStyle, l.circleObject, l.circleKind], [l.curveStyle, l.curveObject, l.curveKind], [l.arcStyle, l.arcObject, l.arcKind], [l.circleStyle, l.circleObject, l.circleKind],
+    [l.texts.flatMap((t) => [t.layer, -1]), l.texts.map((t) => t.object), l.texts.map((t) => t.kind)],
   ] as const;
   const items = new Uint8Array(parts.reduce((n, [, object]) => n + object.length, 0));
   let at = 0, any = false;

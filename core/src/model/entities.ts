@@ -171,36 +171,128 @@ export interface Source {
   ink?: boolean;
 }
 
-/** A straight wall; plane millimetres. */
-export interface Wall {
-  type: 'wall';
+/** What every traced element has. Its layer decides how it is drawn; without one it is drawn by its kind. */
+interface Drawn {
   id: string;
   storeyId: string;
+  source: Source;
+  layerId?: string | null;
+}
+
+/** Dashes of a line and the gaps between, in turn, plane millimetres; absent: as its layer has it. */
+interface Dashed { dash?: number[] | null }
+
+/** A straight wall; plane millimetres. */
+export interface Wall extends Drawn {
+  type: 'wall';
   from: Pair;
   to: Pair;
   thickness: number;
   alignment: WallAlignment;
   height: number;
   heightAssumed: boolean;
-  source: Source;
 }
 
 /** A plain line; plane millimetres. */
-export interface Line {
+export interface Line extends Drawn, Dashed {
   type: 'line';
-  id: string;
-  storeyId: string;
   from: Pair;
   to: Pair;
-  source: Source;
 }
 
-export type Entity = Settings | Storey | Underlay | Check | Wall | Line | SavedLook | SheetName | TickedComment | CalibrationRecord | OwnSize;
+/** An arc, counter-clockwise from `start` (radians) through `sweep`; a circle where that is a full turn. */
+export interface TracedArc extends Drawn, Dashed {
+  type: 'arc';
+  centre: Pair;
+  radius: number;
+  start: number;
+  sweep: number;
+}
+
+/** A path of lines and arcs (see BulgePath): a chain, a rectangle, a slot, a regular shape. */
+export interface TracedPath extends Drawn, Dashed {
+  type: 'path';
+  points: Pair[];
+  /** One to each stretch. */
+  bulges: number[];
+  closed: boolean;
+}
+
+/** A smooth curve by the control points of its Béziers: point, handle, handle, point … */
+export interface Spline extends Drawn, Dashed {
+  type: 'spline';
+  controls: Pair[];
+}
+
+/** A line of text that begins at a point; height of its capitals and small letters together (em), millimetres. */
+export interface Note extends Drawn {
+  type: 'text';
+  at: Pair;
+  angle: number;
+  height: number;
+  text: string;
+}
+
+/** What a dimension's point rests on: a grip (see gripsOf) of another element. */
+export interface Anchor { id: string; grip: number }
+
+/**
+ * A dimension whose figure follows the geometry. Points: the two ends of what is measured; for 'radius' the centre and a
+ * point of the arc; for 'angle' the corner and a point on each leg. `on` says what each point rests on, null where on nothing.
+ */
+export interface Dimension extends Drawn {
+  type: 'dimension';
+  measures: 'aligned' | 'horizontal' | 'vertical' | 'radius' | 'angle';
+  points: Pair[];
+  on: (Anchor | null)[];
+  /** A point of the dimension line. */
+  at: Pair;
+  /** Height of its figure, millimetres. */
+  height: number;
+}
+
+/** How an area is filled: not at all, evenly, or with lines at an angle (radians) and a spacing, perhaps crossed by others. */
+export type AreaFill = { kind: 'none' } | { kind: 'solid' } | { kind: 'hatch'; angle: number; spacing: number; crossed: boolean };
+
+/** An area within a closed path of lines and arcs, perhaps with holes. */
+export interface Area extends Drawn {
+  type: 'area';
+  rings: { points: Pair[]; bulges: number[] }[];
+  fill: AreaFill;
+  name: string;
+  /** Is its figure written in it? */
+  figure: boolean;
+}
+
+export type LineType = 'solid' | 'dashed' | 'dotted' | 'dash-dot';
+
+/** A layer of the trace. */
+export interface TraceLayer {
+  type: 'layer';
+  id: string;
+  name: string;
+  /** 0xRRGGBB */
+  colour: number;
+  lineType: LineType;
+  /** Of its lines on paper, millimetres. */
+  weight: number;
+  visible: boolean;
+  locked: boolean;
+  /** 0 shows it fully, 1 not at all. */
+  fade: number;
+}
+
+export type Traced = Wall | Line | TracedArc | TracedPath | Spline | Note | Dimension | Area;
+export type Entity = Settings | Storey | Underlay | Check | Traced | TraceLayer | SavedLook | SheetName | TickedComment | CalibrationRecord | OwnSize;
 export type EntityType = Entity['type'];
-export type Traced = Wall | Line;
 
 export const SETTINGS_ID = 'settings';
-export const isTraced = (e: Entity): e is Traced => e.type === 'wall' || e.type === 'line';
+
+export const TRACED_TYPES = ['wall', 'line', 'arc', 'path', 'spline', 'text', 'dimension', 'area'] as const satisfies readonly Traced['type'][];
+const TRACED: ReadonlySet<string> = new Set(TRACED_TYPES);
+export const isTraced = (e: Entity): e is Traced => TRACED.has(e.type);
+/** An element that is a straight line from one point to another. */
+export const isStraightElement = (e: Traced): e is Wall | Line => e.type === 'wall' || e.type === 'line';
 
 export const asBox = (crop: Underlay['crop']): Box => crop;
 export const asTransform = (placement: Underlay['placement']): Transform => placement;

@@ -12,7 +12,10 @@ const positive = () => finite().moreThan(0);
 const id = () => yup.string().strict().required().matches(/^[A-Za-z0-9_-]{1,64}$/, '${path} is not an id');
 const text = () => yup.string().strict().required().trim().max(LONGEST_TEXT);
 const flag = () => yup.boolean().strict().required();
-const numbers = (n: number) => yup.array().of(finite()).required().length(n);
+/** Rows of numbers are checked in one go: a schema to each number would take a converted sheet seconds. */
+const isFigure = (v: unknown): boolean => typeof v === 'number' && Number.isFinite(v) && Math.abs(v) <= FARTHEST;
+const isRow = (v: unknown, n: number): v is number[] => Array.isArray(v) && v.length === n && v.every(isFigure);
+const numbers = (n: number) => yup.mixed<number[]>().required().test('numbers', `\${path} must be ${n} finite numbers`, (v) => isRow(v, n));
 const pair = () => numbers(2);
 
 const apart = (v: { from?: number[]; to?: number[] }) => Math.hypot((v.to?.[0] ?? 0) - (v.from?.[0] ?? 0), (v.to?.[1] ?? 0) - (v.from?.[1] ?? 0)) > 1e-9;
@@ -58,6 +61,19 @@ const page = () => yup.number().strict().integer().min(1).required();
 const note = () => yup.string().strict().defined().max(LONGEST_TEXT);
 const MOST_CORNERS = 1000;
 
+/** More points than a path of one element needs, and more rings than an area has. */
+const MOST_POINTS = 20000, MOST_RINGS = 1000;
+const points = (least: number) => yup.mixed<number[][]>().required().test('points', `\${path} must be ${least} to ${MOST_POINTS} pairs of finite numbers`, (v) => Array.isArray(v) && v.length >= least && v.length <= MOST_POINTS && v.every((p) => isRow(p, 2)));
+const bulges = () => yup.mixed<number[]>().required().test('bulges', '${path} must be finite numbers', (v) => Array.isArray(v) && v.length <= MOST_POINTS && v.every(isFigure));
+const drawn = { id: id(), storeyId: id(), source, layerId: id().nullable().optional().default(undefined) as yup.StringSchema<string | null | undefined> };
+const dash = yup.array().of(positive()).min(2).max(12).nullable().optional().default(undefined);
+/** A closed path needs an area: three corners, or two with a bend between them. */
+const closes = (v: { points?: unknown[]; bulges?: (number | undefined)[] }) => (v.points?.length ?? 0) >= 3 || ((v.points?.length ?? 0) === 2 && (v.bulges ?? []).some((b) => b !== 0));
+const stretches = (v: { points?: unknown[]; bulges?: unknown[]; closed?: boolean }) => v.bulges?.length === (v.points?.length ?? 0) - (v.closed === false ? 1 : 0);
+const anchor = yup.object({ id: id(), grip: yup.number().strict().integer().min(0).required() }).noUnknown().strict().nullable().defined();
+const POINTS_OF = { aligned: 2, horizontal: 2, vertical: 2, radius: 2, angle: 3 } as const;
+const TURN = 2 * Math.PI + 1e-9;
+
 const SCHEMAS = {
   settings: yup.object({ id: id(), name: text(), units: yup.string().oneOf([...UNIT_SYSTEMS]).required(), precision: yup.number().strict().integer().min(0).max(64).required() }),
   storey: yup.object({ id: id(), name: text(), elevation: finite(), height: positive(), heightAssumed: flag() }),
@@ -77,14 +93,32 @@ const SCHEMAS = {
     calibration: calibration.nullable().defined(), known: yup.array().of(yup.object(known).noUnknown().strict()).required().max(MOST_KNOWN),
   }),
   wall: yup.object({
-    id: id(), storeyId: id(), from: pair(), to: pair(), thickness: positive(), alignment: yup.string().oneOf(['centre', 'left', 'right']).required(),
-    height: positive(), heightAssumed: flag(), source,
+    ...drawn, from: pair(), to: pair(), thickness: positive(), alignment: yup.string().oneOf(['centre', 'left', 'right']).required(),
+    height: positive(), heightAssumed: flag(),
   }).test('length', 'the wall has no length', apart),
   look: yup.object({ id: id(), name: text(), switches }),
   usualSize: yup.object({ id: id(), name: text(), millimetres: positive(), spread: positive() }),
   sheetName: yup.object({ id: id(), fileId: id(), page: page(), number: note(), title: note() }),
   tick: yup.object({ id: id(), fileId: id(), page: page(), annotation: yup.number().strict().integer().min(0).required() }),
-  line: yup.object({ id: id(), storeyId: id(), from: pair(), to: pair(), source }).test('length', 'the line has no length', apart),
+  line: yup.object({ ...drawn, dash, from: pair(), to: pair() }).test('length', 'the line has no length', apart),
+  arc: yup.object({ ...drawn, dash, centre: pair(), radius: positive(), start: finite(), sweep: positive().max(TURN) }),
+  path: yup.object({ ...drawn, dash, points: points(2), bulges: bulges(), closed: flag() })
+    .test('stretches', 'a path needs one bulge to each stretch', stretches).test('closed', 'a closed path needs three corners', (v) => !v.closed || closes(v)),
+  spline: yup.object({ ...drawn, dash, controls: points(4) }).test('controls', 'a curve needs three control points for each piece and one more', (v) => v.controls.length % 3 === 1),
+  text: yup.object({ ...drawn, at: pair(), angle: finite(), height: positive(), text: yup.string().strict().required().max(2000) }),
+  dimension: yup.object({
+    ...drawn, measures: yup.string().oneOf(['aligned', 'horizontal', 'vertical', 'radius', 'angle']).required(), points: points(2), on: yup.array().of(anchor).required().max(3), at: pair(), height: positive(),
+  }).test('points', 'the dimension has not the points that it measures between', (v) => v.points.length === POINTS_OF[v.measures] && v.on.length === v.points.length),
+  area: yup.object({
+    ...drawn, rings: yup.array().of(yup.object({ points: points(2), bulges: bulges() }).noUnknown().strict().test('ring', 'an outline needs three corners', (v) => closes(v) && stretches(v))).required().min(1).max(MOST_RINGS),
+    fill: yup.object({ kind: yup.string().oneOf(['none', 'solid', 'hatch']).required(), angle: yup.number().strict().optional(), spacing: yup.number().strict().moreThan(0).max(FARTHEST).optional(), crossed: yup.boolean().strict().optional() }).noUnknown().strict()
+      .test('hatch', 'a hatch needs its angle and spacing', (f) => f.kind !== 'hatch' || (f.angle !== undefined && f.spacing !== undefined && f.crossed !== undefined)),
+    name: note(), figure: flag(),
+  }),
+  layer: yup.object({
+    id: id(), name: text(), colour: yup.number().strict().integer().min(0).max(0xffffff).required(), lineType: yup.string().oneOf(['solid', 'dashed', 'dotted', 'dash-dot']).required(),
+    weight: positive().max(10), visible: flag(), locked: flag(), fade: finite().min(0).max(1),
+  }),
 } as const;
 
 for (const [type, schema] of Object.entries(SCHEMAS)) {
@@ -92,16 +126,23 @@ for (const [type, schema] of Object.entries(SCHEMAS)) {
     .shape({ type: yup.string().oneOf([type]).required() }).noUnknown().strict();
 }
 
+/** What has been found sound: entities are never changed in place, so that a second look at one costs nothing. */
+const sound = new WeakSet<object>();
+
 /** Checks one entity that came from outside; throws yup's ValidationError with words. */
 export function parseEntity(value: unknown): Entity {
+  if (typeof value === 'object' && value !== null && sound.has(value)) return value as Entity;
   const type = (value as { type?: string } | null)?.type;
   const schema = type !== undefined && Object.hasOwn(SCHEMAS, type) ? SCHEMAS[type as keyof typeof SCHEMAS] : null;
   if (!schema) throw new yup.ValidationError(`There is no entity of the type ${JSON.stringify(type)}.`);
-  return schema.validateSync(value, { strict: true }) as unknown as Entity;
+  const entity = schema.validateSync(value, { strict: true }) as unknown as Entity;
+  sound.add(entity);
+  return entity;
 }
 
 const DEEPEST_GROUP = 4;
-const LARGEST_GROUP = 20000;
+/** A converted sheet comes as one step. */
+const LARGEST_GROUP = 250000;
 
 /** Checks a change that came from outside. Entities that a `set` makes are checked when it is applied. */
 export function parseChange(value: unknown, depth = 0): Change {

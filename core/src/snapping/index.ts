@@ -1,3 +1,5 @@
 export * from './items.ts';
+export * from './sheet-items.ts';
 export * from './query.ts';
-export * from './trace-geometry.ts';
+export * from './live-items.ts';
+export * from './snappers.ts';

@@ -1,16 +1,14 @@
-import type Flatbush from 'flatbush';
 import {
-  arcHasAngle, cubicAt, distanceToSegment, normalAngle, TAU, type Box, type Cubic, type Point,
+  arcHasAngle, arcPiece, crossLines, crossPieces, crossSegmentArc, cubicAt, cubicPiece, distanceToSegment, footOnArc, footOnCubic, footOnSegment, segmentPiece, type Box, type Line4, type Piece, type Point,
 } from '../geometry/index.ts';
-import { asCubic } from '../linework/collector.ts';
-import type { Linework } from '../linework/types.ts';
-import { itemOffsets, ITEM_KINDS, type ItemKind } from './items.ts';
+import type { ItemKind, SnapItems } from './items.ts';
+import type { SnapGeometry } from './sheet-items.ts';
 
 /**
  * What a pick can find. 'meeting': where two lines would cross if they went on; 'quarter': a circle's points straight
- * right, up, left and down; 'square' and 'tangent' are seen from the point that was picked before.
+ * right, up, left and down; 'square' and 'tangent' are seen from the point that was picked before; 'base': where a text begins.
  */
-export const SNAP_KINDS = ['end', 'crossing', 'meeting', 'middle', 'centre', 'quarter', 'square', 'tangent', 'along'] as const;
+export const SNAP_KINDS = ['end', 'crossing', 'meeting', 'middle', 'centre', 'quarter', 'square', 'tangent', 'base', 'along'] as const;
 export type SnapKind = (typeof SNAP_KINDS)[number];
 
 export interface SnapCandidate {
@@ -26,9 +24,6 @@ export interface SnapCandidate {
   /** Number of the item it belongs to, in the order of the index. */
   item: number;
 }
-
-/** What can be snapped to: linework arrays (of a sheet, or of the trace) with their index. */
-export type SnapGeometry = Pick<Linework, 'segments' | 'fillEdges' | 'arcs' | 'circles' | 'curves'>;
 
 export interface SnapLimits {
   /** Nothing outside this box is found. */
@@ -53,7 +48,7 @@ const MOST_CROSSED = 10;
  * a line; among points an end wins over a middle that is not clearly nearer. Fixed, so that the choice
  * between two candidates does not flicker.
  */
-const HANDICAP: Record<SnapKind, number> = { end: 0, crossing: 0.1, meeting: 0.3, centre: 0.15, middle: 0.25, quarter: 0.28, square: 0.2, tangent: 0.2, along: 1.2 };
+const HANDICAP: Record<SnapKind, number> = { end: 0, crossing: 0.1, meeting: 0.3, centre: 0.15, middle: 0.25, quarter: 0.28, square: 0.2, tangent: 0.2, base: 0.2, along: 1.2 };
 
 /** Handicap of an end where one line alone ends: hatches have hundreds, corners are what people mean. */
 const LONE_END = 0.18;
@@ -73,15 +68,10 @@ type Add = (kind: SnapKind, x: number, y: number, a: Near, b?: Near) => void;
 
 /** Answers snap queries on one source. */
 export class Snapper {
-  private readonly offsets: number[];
-
-  constructor(private readonly geometry: SnapGeometry, private readonly index: Flatbush | null) {
-    this.offsets = itemOffsets(geometry as Linework);
-  }
+  constructor(private readonly items: SnapItems) {}
 
   /** Candidates within the radius, the best first. */
   query(x: number, y: number, radius: number, limits: SnapLimits = {}): SnapCandidate[] {
-    if (!this.index) return [];
     // One walk of the index and plain distances first: only the nearest few become objects.
     const near = this.nearest(x, y, radius, limits.off ?? null).map((item) => this.measure(item, x, y));
     const places = new Map<number, Place>();
@@ -111,7 +101,7 @@ export class Snapper {
   /** Numbers of the nearest items within the radius, at most MOST_ITEMS, nearest first; equals in the order of the sheet. */
   private nearest(x: number, y: number, radius: number, off: Uint8Array | null): number[] {
     const kept: number[] = [], distances: number[] = [];
-    for (const item of this.index!.search(x - radius, y - radius, x + radius, y + radius)) {
+    for (const item of this.items.search(x - radius, y - radius, x + radius, y + radius)) {
       if (off?.[item]) continue;
       const distance = this.distanceTo(item, x, y);
       if (distance > radius) continue;
@@ -128,52 +118,37 @@ export class Snapper {
     return kept;
   }
 
-  private distanceTo(item: number, x: number, y: number): number {
-    if (item >= this.offsets[2]) return this.measure(item, x, y).distance;
-    const fill = item >= this.offsets[1];
-    const array = fill ? this.geometry.fillEdges : this.geometry.segments;
-    const at = 4 * (fill ? item - this.offsets[1] : item);
-    return distanceToSegment(x, y, array[at], array[at + 1], array[at + 2], array[at + 3]);
-  }
-
-  private kindOf(item: number): ItemKind {
-    let k = 0;
-    while (item >= this.offsets[k + 1]) k++;
-    return ITEM_KINDS[k];
-  }
-
-  private segment(item: number): [number, number, number, number] {
-    const fill = item >= this.offsets[1];
-    const array = fill ? this.geometry.fillEdges : this.geometry.segments;
-    const at = 4 * (fill ? item - this.offsets[1] : item);
-    return [array[at], array[at + 1], array[at + 2], array[at + 3]];
-  }
-
-  private round(item: number, kind: ItemKind): { cx: number; cy: number; r: number; start: number; end: number } {
-    if (kind === 'arc' || kind === 'arcCentre') {
-      const at = 5 * (item - this.offsets[kind === 'arc' ? 2 : 5]), a = this.geometry.arcs;
-      return { cx: a[at], cy: a[at + 1], r: a[at + 2], start: a[at + 3], end: a[at + 4] };
+  /** The geometry of an item; null for a centre or a text. */
+  piece(item: number): Piece | null {
+    const kind = this.items.kindOf(item);
+    if (kind === 'segment' || kind === 'fillEdge') {
+      const [x0, y0, x1, y1] = this.items.segment(item);
+      return segmentPiece([x0, y0], [x1, y1]);
     }
-    const at = 3 * (item - this.offsets[kind === 'circle' ? 3 : 6]), c = this.geometry.circles;
-    return { cx: c[at], cy: c[at + 1], r: c[at + 2], start: 0, end: TAU };
+    if (kind === 'curve') return cubicPiece(this.items.curve(item));
+    return kind === 'arc' || kind === 'circle' ? arcPiece(this.items.round(item)) : null;
   }
 
-  private curve(item: number): Cubic {
-    return asCubic(this.geometry.curves, 8 * (item - this.offsets[4]));
+  private distanceTo(item: number, x: number, y: number): number {
+    return this.items.straightDistance(item, x, y) ?? this.measure(item, x, y).distance;
   }
 
   private measure(item: number, x: number, y: number): Near {
-    const kind = this.kindOf(item);
+    const kind = this.items.kindOf(item);
     if (kind === 'segment' || kind === 'fillEdge') {
-      const [x0, y0, x1, y1] = this.segment(item);
+      const [x0, y0, x1, y1] = this.items.segment(item);
       const foot = footOnSegment(x, y, x0, y0, x1, y1);
       return { item, kind, foot, distance: lengthOf(foot[0] - x, foot[1] - y) };
     }
     if (kind === 'curve') {
-      const foot = footOnCubic(this.curve(item), x, y);
+      const foot = footOnCubic(this.items.curve(item), x, y);
       return { item, kind, foot, distance: lengthOf(foot[0] - x, foot[1] - y) };
     }
-    const c = this.round(item, kind);
+    if (kind === 'text') {
+      const foot = this.items.base(item);
+      return { item, kind, foot, distance: lengthOf(foot[0] - x, foot[1] - y) };
+    }
+    const c = this.items.round(item);
     if (kind === 'arcCentre' || kind === 'circleCentre') return { item, kind, foot: [c.cx, c.cy], distance: Math.hypot(c.cx - x, c.cy - y) };
     const foot = footOnArc(c, x, y);
     return { item, kind, foot, distance: lengthOf(foot[0] - x, foot[1] - y) };
@@ -181,7 +156,7 @@ export class Snapper {
 
   private pointsOf(n: Near, add: Add): void {
     if (n.kind === 'segment' || n.kind === 'fillEdge') {
-      const [x0, y0, x1, y1] = this.segment(n.item);
+      const [x0, y0, x1, y1] = this.items.segment(n.item);
       add('end', x0, y0, n);
       add('end', x1, y1, n);
       add('middle', (x0 + x1) / 2, (y0 + y1) / 2, n);
@@ -189,13 +164,17 @@ export class Snapper {
       return;
     }
     if (n.kind === 'curve') {
-      const c = this.curve(n.item);
+      const c = this.items.curve(n.item);
       add('end', c[0], c[1], n);
       add('end', c[6], c[7], n);
       add('along', n.foot[0], n.foot[1], n);
       return;
     }
-    const c = this.round(n.item, n.kind);
+    if (n.kind === 'text') {
+      add('base', n.foot[0], n.foot[1], n);
+      return;
+    }
+    const c = this.items.round(n.item);
     if (n.kind === 'arcCentre' || n.kind === 'circleCentre') {
       add('centre', c.cx, c.cy, n);
       return;
@@ -212,7 +191,7 @@ export class Snapper {
   /** Where a line from the anchor would meet the item square or tangent to it. */
   private seenFrom([ax, ay]: Point, n: Near, add: Add): void {
     if (n.kind === 'segment' || n.kind === 'fillEdge') {
-      const [x0, y0, x1, y1] = this.segment(n.item);
+      const [x0, y0, x1, y1] = this.items.segment(n.item);
       const foot = footOnSegment(ax, ay, x0, y0, x1, y1);
       // An end is nearest to what lies beyond it, but not square to it.
       const t = (foot[0] - ax) * (x1 - x0) + (foot[1] - ay) * (y1 - y0);
@@ -220,7 +199,7 @@ export class Snapper {
       return;
     }
     if (n.kind !== 'arc' && n.kind !== 'circle') return;
-    const { cx, cy, r, start, end } = this.round(n.item, n.kind);
+    const { cx, cy, r, start, end } = this.items.round(n.item);
     const away = lengthOf(ax - cx, ay - cy), towards = Math.atan2(ay - cy, ax - cx);
     if (away === 0) return;
     const at = (kind: SnapKind, angle: number) => { if (arcHasAngle(start, end, angle)) add(kind, cx + r * Math.cos(angle), cy + r * Math.sin(angle), n); };
@@ -233,9 +212,9 @@ export class Snapper {
   }
 
   private crossings(near: readonly Near[], add: Add): void {
-    const solid = near.filter((n) => n.kind !== 'arcCentre' && n.kind !== 'circleCentre').sort((a, b) => a.distance - b.distance).slice(0, MOST_CROSSED);
+    const solid = near.filter((n) => n.kind !== 'arcCentre' && n.kind !== 'circleCentre' && n.kind !== 'text').sort((a, b) => a.distance - b.distance).slice(0, MOST_CROSSED);
     const straight = (n: Near) => n.kind === 'segment' || n.kind === 'fillEdge';
-    const lines = solid.map((n) => (straight(n) ? this.segment(n.item) : null));
+    const lines = solid.map((n) => (straight(n) ? this.items.segment(n.item) : null));
     for (let i = 0; i < solid.length; i++) {
       for (let j = i + 1; j < solid.length; j++) {
         const a = solid[i], b = solid[j];
@@ -245,7 +224,7 @@ export class Snapper {
         } else if (straight(a) !== straight(b)) {
           const line = straight(a) ? a : b, round = straight(a) ? b : a;
           if (round.kind !== 'arc' && round.kind !== 'circle') continue;
-          for (const p of crossRound(this.segment(line.item), this.round(round.item, round.kind))) add('crossing', p[0], p[1], a, b);
+          for (const p of crossSegmentArc(this.items.segment(line.item), this.items.round(round.item))) add('crossing', p[0], p[1], a, b);
         }
       }
     }
@@ -253,14 +232,15 @@ export class Snapper {
 
   private outline(n: Near): readonly Point[] {
     if (n.kind === 'segment' || n.kind === 'fillEdge') {
-      const [x0, y0, x1, y1] = this.segment(n.item);
+      const [x0, y0, x1, y1] = this.items.segment(n.item);
       return [[x0, y0], [x1, y1]];
     }
     if (n.kind === 'curve') {
-      const c = this.curve(n.item);
+      const c = this.items.curve(n.item);
       return Array.from({ length: 17 }, (_, i) => cubicAt(c, i / 16));
     }
-    const c = this.round(n.item, n.kind);
+    if (n.kind === 'text') return [n.foot, n.foot];
+    const c = this.items.round(n.item);
     return Array.from({ length: 49 }, (_, i): Point => {
       const a = c.start + ((c.end - c.start) * i) / 48;
       return [c.cx + c.r * Math.cos(a), c.cy + c.r * Math.sin(a)];
@@ -273,43 +253,6 @@ const lengthOf = (dx: number, dy: number) => Math.sqrt(dx * dx + dy * dy);
 
 const inside = (box: Box | undefined, x: number, y: number) => !box || (x >= box[0] && x <= box[2] && y >= box[1] && y <= box[3]);
 
-function footOnSegment(x: number, y: number, x0: number, y0: number, x1: number, y1: number): Point {
-  const dx = x1 - x0, dy = y1 - y0;
-  const len2 = dx * dx + dy * dy;
-  const t = len2 === 0 ? 0 : Math.max(0, Math.min(1, ((x - x0) * dx + (y - y0) * dy) / len2));
-  return [x0 + t * dx, y0 + t * dy];
-}
-
-function footOnArc(c: { cx: number; cy: number; r: number; start: number; end: number }, x: number, y: number): Point {
-  const angle = Math.atan2(y - c.cy, x - c.cx);
-  const at = (a: number): Point => [c.cx + c.r * Math.cos(a), c.cy + c.r * Math.sin(a)];
-  if (arcHasAngle(c.start, c.end, angle)) return at(angle);
-  const toStart = normalAngle(c.start - angle), fromEnd = normalAngle(angle - c.end);
-  return at(toStart < fromEnd ? c.start : c.end);
-}
-
-/** Nearest point of a Bézier: the best of a row of samples, refined by halving around it. */
-function footOnCubic(c: Cubic, x: number, y: number): Point {
-  let best = 0, bestDistance = Infinity;
-  const distanceAt = (t: number) => {
-    const p = cubicAt(c, t);
-    return Math.hypot(p[0] - x, p[1] - y);
-  };
-  for (let i = 0; i <= 16; i++) {
-    const d = distanceAt(i / 16);
-    if (d < bestDistance) [best, bestDistance] = [i / 16, d];
-  }
-  for (let step = 1 / 32; step > 1e-7; step /= 2) {
-    for (const t of [Math.max(0, best - step), Math.min(1, best + step)]) {
-      const d = distanceAt(t);
-      if (d < bestDistance) [best, bestDistance] = [t, d];
-    }
-  }
-  return cubicAt(c, best);
-}
-
-type Line4 = readonly [number, number, number, number];
-
 /** Right, up, left, down; exact. */
 const QUARTERS = [[1, 0], [0, 1], [-1, 0], [0, -1]] as const;
 
@@ -318,27 +261,35 @@ const LEAST_MEETING_SINE = 0.02;
 
 /** Where two lines cross, or would cross if they went on; touching ends count as crossing. Null where they run (nearly) the same way. */
 function whereLinesMeet(a: Line4, b: Line4): { x: number; y: number; within: boolean } | null {
-  const dx = a[2] - a[0], dy = a[3] - a[1], ex = b[2] - b[0], ey = b[3] - b[1];
-  const cross = dx * ey - dy * ex, size = lengthOf(dx, dy) * lengthOf(ex, ey);
-  if (Math.abs(cross) <= 1e-9 * size) return null;
-  const t = ((b[0] - a[0]) * ey - (b[1] - a[1]) * ex) / cross;
-  const u = ((b[0] - a[0]) * dy - (b[1] - a[1]) * dx) / cross;
-  const slack = 1e-9;
+  const met = crossLines(a, b);
+  if (!met) return null;
+  const { x, y, t, u, sine } = met, slack = 1e-9;
   const within = t >= -slack && t <= 1 + slack && u >= -slack && u <= 1 + slack;
-  if (!within && Math.abs(cross) <= LEAST_MEETING_SINE * size) return null;
-  return { x: a[0] + t * dx, y: a[1] + t * dy, within };
+  return within || sine > LEAST_MEETING_SINE ? { x, y, within } : null;
 }
 
-function crossRound(line: Line4, c: { cx: number; cy: number; r: number; start: number; end: number }): Point[] {
-  const [x0, y0, x1, y1] = line;
-  const dx = x1 - x0, dy = y1 - y0, fx = x0 - c.cx, fy = y0 - c.cy;
-  const a = dx * dx + dy * dy, b = 2 * (fx * dx + fy * dy), k = fx * fx + fy * fy - c.r * c.r;
-  const disc = b * b - 4 * a * k;
-  if (a === 0 || disc < 0) return [];
-  return [-1, 1].map((sign) => (-b + sign * Math.sqrt(disc)) / (2 * a))
-    .filter((t) => t >= 0 && t <= 1)
-    .map((t): Point => [x0 + t * dx, y0 + t * dy])
-    .filter(([px, py]) => arcHasAngle(c.start, c.end, Math.atan2(py - c.cy, px - c.cx)));
+/** Score of a crossing at a distance, to be ranked among candidates of the same radius. */
+const crossingScore = (distance: number, radius: number): number => distance / radius + HANDICAP.crossing;
+
+/**
+ * Where lines of different sources (two sheets, or a sheet and the trace) cross near a point; all in one space. What one source
+ * alone crosses, its own query tells.
+ */
+export function crossingsBetween(sources: readonly (readonly { piece: Piece; lit: readonly Point[] }[])[], [x, y]: Point, radius: number): { x: number; y: number; score: number; lit: readonly (readonly Point[])[] }[] {
+  const out: { x: number; y: number; score: number; lit: readonly (readonly Point[])[] }[] = [];
+  for (let i = 0; i < sources.length; i++) {
+    for (let j = i + 1; j < sources.length; j++) {
+      for (const a of sources[i]) {
+        for (const b of sources[j]) {
+          for (const p of crossPieces(a.piece, b.piece)) {
+            const distance = lengthOf(p[0] - x, p[1] - y);
+            if (distance <= radius) out.push({ x: p[0], y: p[1], score: crossingScore(distance, radius), lit: [a.lit, b.lit] });
+          }
+        }
+      }
+    }
+  }
+  return out;
 }
 
 /** Plain check of a query by going through every segment: used by tests against the index. */

@@ -16,7 +16,9 @@ export const browserPending: PendingStore = {
   },
   async save(projectId, steps) {
     const db = await open();
-    if (steps.length === 0) await db.delete('pending', projectId);
-    else await db.put('pending', [...steps], projectId);
+    // Strict: kept means on the disk, also when the browser is killed right after.
+    const transaction = db.transaction('pending', 'readwrite', { durability: 'strict' });
+    void (steps.length === 0 ? transaction.store.delete(projectId) : transaction.store.put([...steps], projectId));
+    await transaction.done;
   },
 };

@@ -55,6 +55,9 @@ export class ProjectSession {
   private events: EventSource | null = null;
   private retry: ReturnType<typeof setTimeout> | null = null;
   private closed = false;
+  /** How often what is pending was given to be kept, and how far that has come. */
+  private keeping = 0;
+  private keptTurn = 0;
   private noticeKey = 0;
   private refreshing: Promise<void> | null = null;
   private refreshAgain = false;
@@ -72,7 +75,11 @@ export class ProjectSession {
       if (kept.length > 0) {
         // What was kept may have been taken by the server when the page was closed: the log tells.
         const sent = await this.history;
-        this.pending = kept.filter((s) => !sent.has(s.id));
+        // The server may have taken more of them since the project was fetched, and the rest stand on those: they come first.
+        const since = await this.untilAnswered(() => api.steps(this.projectId, this.seq)) ?? [];
+        for (const step of since) this.confirm(step);
+        const taken = new Set([...sent, ...since.map((s) => s.id)]);
+        this.pending = kept.filter((s) => !taken.has(s.id));
       }
       this.store.setState({ loaded: true, failure: null, files: project.files });
       this.rebuild();
@@ -89,18 +96,22 @@ export class ProjectSession {
    * the ids of all steps that the server has had lately. Tries until it succeeds or the page is closed.
    */
   private async loadHistory(): Promise<ReadonlySet<string>> {
+    const steps = await this.untilAnswered(() => api.steps(this.projectId, FIRST_STEP, HISTORY_STEPS)) ?? [];
+    this.confirmedHistory = historyOf([...steps.filter((s) => s.seq <= this.openedAt), ...this.sinceOpening]);
+    this.sinceOpening = [];
+    this.historyLoaded = true;
+    this.rebuild();
+    return new Set(steps.map((s) => s.id));
+  }
+
+  /** Asks until there is an answer; null when the page is closed before. */
+  private async untilAnswered<T>(ask: () => Promise<T>): Promise<T | null> {
     for (let failures = 0; !this.closed; failures++) {
-      const steps = await api.steps(this.projectId, FIRST_STEP, HISTORY_STEPS).catch(() => null);
-      if (steps) {
-        this.confirmedHistory = historyOf([...steps.filter((s) => s.seq <= this.openedAt), ...this.sinceOpening]);
-        this.sinceOpening = [];
-        this.historyLoaded = true;
-        this.rebuild();
-        return new Set(steps.map((s) => s.id));
-      }
+      const answer = await ask().catch(() => null);
+      if (answer !== null) return answer;
       await new Promise((resolve) => setTimeout(resolve, RETRY_MS[Math.min(failures, RETRY_MS.length - 1)]));
     }
-    return new Set();
+    return null;
   }
 
   close(): void {
@@ -120,16 +131,22 @@ export class ProjectSession {
     return this.step({ id: this.newId(), label, kind: 'do', of: null, change });
   }
 
-  undo(): void {
-    if (!this.historyLoaded) return void this.history?.then(() => { if (!this.closed) this.undo(); });
+  /** Takes the last step back; false where there is none or it no longer applies. */
+  undo(): boolean {
+    if (!this.historyLoaded) return this.whenHistory(() => this.undo());
     const last = this.state.history.done.at(-1);
-    if (last) this.step({ id: this.newId(), label: last.label, kind: 'undo', of: last.id, change: last.inverse });
+    return last !== undefined && this.step({ id: this.newId(), label: last.label, kind: 'undo', of: last.id, change: last.inverse });
   }
 
-  redo(): void {
-    if (!this.historyLoaded) return void this.history?.then(() => { if (!this.closed) this.redo(); });
+  redo(): boolean {
+    if (!this.historyLoaded) return this.whenHistory(() => this.redo());
     const next = this.state.history.undone.at(-1);
-    if (next) this.step({ id: this.newId(), label: next.label, kind: 'redo', of: next.id, change: next.again });
+    return next !== undefined && this.step({ id: this.newId(), label: next.label, kind: 'redo', of: next.id, change: next.again });
+  }
+
+  private whenHistory(act: () => boolean): false {
+    void this.history?.then(() => { if (!this.closed) act(); });
+    return false;
   }
 
   /** Resolves when the server has taken every step; rejects when it does not answer. */
@@ -176,10 +193,25 @@ export class ProjectSession {
       return false;
     }
     this.pending.push(step);
-    this.store.setState({ model: applied.model, history: remember(this.state.history, step), pendingCount: this.pending.length, saved: this.failures > 0 ? 'waiting' : 'saving' });
-    void this.kept.save(this.projectId, this.pending).catch(() => {});
+    this.store.setState({ model: applied.model, history: remember(this.state.history, step), pendingCount: this.pending.length });
+    void this.keep();
     void this.flush();
     return true;
+  }
+
+  /** Keeps what is pending in the browser. */
+  private async keep(): Promise<void> {
+    const turn = ++this.keeping;
+    this.showSaved();
+    await this.kept.save(this.projectId, this.pending).then(() => { this.keptTurn = Math.max(this.keptTurn, turn); }, () => {});
+    this.showSaved();
+  }
+
+  /** Only what is kept on this machine is shown as waiting: until then it is being saved. */
+  private showSaved(): void {
+    if (this.closed) return;
+    const saved = this.pending.length === 0 ? 'saved' : this.failures > 0 && this.keptTurn === this.keeping ? 'waiting' : 'saving';
+    if (saved !== this.state.saved) this.store.setState({ saved });
   }
 
   /** The shown model from the confirmed one and what is pending; pending steps that no longer fit are dropped and told. */
@@ -197,9 +229,11 @@ export class ProjectSession {
       history = remember(history, step);
       kept.push(step);
     }
-    if (kept.length !== this.pending.length) void this.kept.save(this.projectId, kept).catch(() => {});
+    const dropped = kept.length !== this.pending.length;
     this.pending = kept;
-    this.store.setState({ model, history, pendingCount: kept.length, saved: kept.length === 0 ? 'saved' : this.failures > 0 ? 'waiting' : 'saving' });
+    this.store.setState({ model, history, pendingCount: kept.length });
+    if (dropped) void this.keep();
+    else this.showSaved();
   }
 
   private async flush(): Promise<void> {
@@ -224,7 +258,7 @@ export class ProjectSession {
       this.sending = false;
     }
     if (this.pending.length > 0 && this.failures === 0) void this.flush();
-    else if (this.pending.length === 0) void this.kept.save(this.projectId, []).catch(() => {});
+    else if (this.pending.length === 0) void this.keep();
   }
 
   private failed(error: unknown): void {
@@ -239,7 +273,7 @@ export class ProjectSession {
       return;
     }
     this.failures++;
-    this.store.setState({ saved: 'waiting' });
+    void this.keep();
     if (this.retry) clearTimeout(this.retry);
     this.retry = setTimeout(() => void this.flush(), RETRY_MS[Math.min(this.failures, RETRY_MS.length) - 1]);
   }

@@ -1,20 +1,23 @@
 import 'server-only';
-import { boxRing, boxOfPoints, applyTransform, ringArea, type Point } from '@calque/core/geometry';
+import { applyTransform, boxOfPoints, boxRing, flattenPiece, ringArea, type Point } from '@calque/core/geometry';
 import { cutWalls } from '@calque/core/building';
-import { modelOf, ofType, type Entity, type Underlay } from '@calque/core/model';
+import { isTraced, modelOf, ofType, piecesOf, type Entity, type Underlay } from '@calque/core/model';
 import { findSheet, type Database } from '@calque/store';
 
+/** Chords of bends stray by no more than this, millimetres: far less than a pixel of the picture. */
+const CHORDS = 5;
 const WIDTH = 640, HEIGHT = 400, MARGIN = 14;
 
 /** A project at a glance: its lowest visible sheet with the trace over it, as SVG. */
 export async function projectPicture(database: Database, entities: readonly Entity[]): Promise<string> {
   const model = modelOf(entities);
   const underlay = ofType(model, 'underlay').filter((u) => u.visible).sort((a, b) => b.order - a.order)[0] ?? null;
-  const walls = ofType(model, 'wall'), lines = ofType(model, 'line');
+  const walls = ofType(model, 'wall');
+  const lines = entities.flatMap((e) => (isTraced(e) && e.type !== 'wall' ? piecesOf(e).map((piece) => flattenPiece(piece, CHORDS)) : []));
   const storey = walls[0]?.storeyId;
   const { bodies, wedges } = cutWalls(walls.filter((w) => w.storeyId === storey));
   const rings = [...bodies.values(), ...wedges];
-  const extent: Point[] = [...rings.flat(), ...lines.flatMap((l) => [l.from, l.to])];
+  const extent: Point[] = [...rings.flat(), ...lines.flat()];
   if (underlay) extent.push(...boxRing(underlay.crop).map((p) => applyTransform(underlay.placement, p)));
   const head = `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" viewBox="0 0 ${WIDTH} ${HEIGHT}"><rect width="${WIDTH}" height="${HEIGHT}" fill="#dfe3e0"/>`;
   if (extent.length === 0) {
@@ -27,7 +30,7 @@ export async function projectPicture(database: Database, entities: readonly Enti
   const path = (rings: readonly (readonly Point[])[]) => rings.map((r) => `M${r.map(at).join('L')}Z`).join('');
   const parts = [underlay ? await underlayPart(database, underlay, k, ox, oy, path) : ''];
   if (rings.length > 0) parts.push(`<path d="${path(rings.map((r) => (ringArea(r) < 0 ? [...r].reverse() : r)))}" fill="#d4451f" fill-opacity=".55"/>`);
-  for (const l of lines) parts.push(`<path d="M${at(l.from)}L${at(l.to)}" stroke="#d4451f" stroke-width="1.2"/>`);
+  if (lines.length > 0) parts.push(`<path d="${lines.map((l) => `M${l.map(at).join('L')}`).join('')}" fill="none" stroke="#d4451f" stroke-width="1.2"/>`);
   return `${head}${parts.join('')}</svg>`;
 }
 

@@ -1,15 +1,20 @@
 import type { ProjectSession } from '@/project/session';
 import type { Table } from '@/table/table';
 import { readInk, takeLineTool, takeWallTool, flipAlignment, takeThicknessTool } from '@/stages/trace/tools';
-import { takeCornerTool, takeOffsetTool, takeSplitTool, takeTrimTool } from '@/stages/trace/shape-tools';
+import { takeCornerTool, takeOffsetTool, takeSplitTool, takeTrimTool } from '@/stages/trace/shape';
+import { DRAWINGS } from '@/stages/trace/draw';
+import { openConvert } from '@/stages/trace/convert/convert';
 import { copySelection, cutSelection, takePasteTool } from '@/stages/trace/clipboard';
+import { takeTakeTool } from '@/stages/trace/take/take-tool';
+import { joinChosen } from '@/stages/trace/join';
+import { takeMatchTool } from '@/stages/trace/match-tool';
 import { canEdit, takeEditTool } from '@/stages/trace/edit-tools';
 import { takeMeasureTool } from '@/stages/check/measure';
 import { takeAdjustTool } from '@/stages/calibrate/adjust-tool';
 import { takeAlignTool } from '@/stages/calibrate/align-tool';
 import { takeStraightenTool } from '@/stages/calibrate/straighten-tool';
 import { takeCalibrateTool, takeCheckTool, takeLevelTool, takeOriginTool } from '@/stages/calibrate/tools';
-import { SelectTool } from '@/table/tools/select-tool';
+import { removeChosen } from '@/table/removal';
 import type { StageId } from './stage-list';
 
 /** Something that can be run by its key, from the search, or by a button. */
@@ -43,10 +48,13 @@ export function makeCommands({ table, session, goTo, foldStack, foldCard, help }
     stage('deliver', 'Go to Deliver: DXF, SVG, CSV, package', '5'),
     { id: 'wall', words: 'Draw walls', group: 'Tools', key: 'w', run: inStage('trace', () => takeWallTool(table)) },
     { id: 'line', words: 'Draw plain lines', group: 'Tools', key: 'i', run: inStage('trace', () => takeLineTool(table)) },
+    ...DRAWINGS.map(({ id, words, key, take }): Command => ({ id, words, group: 'Tools', key, run: inStage('trace', () => take(table)) })),
     { id: 'select', words: 'Select and move', group: 'Tools', key: 's', run: () => table.layDown() },
     { id: 'thickness', words: 'Measure a wall thickness on the plan', group: 'Tools', key: 't', run: inStage('trace', () => takeThicknessTool(table)) },
-    { id: 'flip', words: 'Flip the alignment of walls: centre, left face, right face', group: 'Tools', key: 'f', run: () => flipAlignment(table) },
+    { id: 'flip', words: 'Another way of the drawing tool in hand; or flip the alignment of walls: centre, left face, right face', group: 'Tools', key: 'f', run: () => flipAlignment(table) },
     { id: 'ink', words: 'Read the lines of a scan from its ink, show or hide them', group: 'Tools', key: 'g', applies: hasUnderlay, run: inStage('trace', () => readInk(table)) },
+    { id: 'take', words: 'Take from the plan: a wall by both faces, a line, a run, an outline', group: 'Tools', key: 'Shift+l', applies: hasUnderlay, run: inStage('trace', () => takeTakeTool(table)) },
+    { id: 'convert', words: 'Convert a region of the sheet into linework', group: 'Tools', key: 'Shift+v', applies: hasUnderlay, run: inStage('trace', () => openConvert(table)) },
     { id: 'measure', words: 'Measure a distance', group: 'Tools', key: 'm', run: inStage('check', () => takeMeasureTool(table)) },
     { id: 'calibrate', words: 'Calibrate the sheet by a known dimension', group: 'Tools', key: 'c', applies: hasUnderlay, run: inStage('calibrate', () => takeCalibrateTool(table)) },
     { id: 'known', words: 'Enter a known dimension as a check', group: 'Tools', key: 'k', applies: hasUnderlay, run: inStage('calibrate', () => takeCheckTool(table)) },
@@ -55,8 +63,10 @@ export function makeCommands({ table, session, goTo, foldStack, foldCard, help }
     { id: 'straighten', words: 'Straighten a photo by four corners', group: 'Tools', key: 'r', applies: hasUnderlay, run: inStage('calibrate', () => takeStraightenTool(table)) },
     { id: 'level', words: 'Level the sheet by an edge', group: 'Tools', key: 'l', applies: hasUnderlay, run: inStage('calibrate', () => takeLevelTool(table)) },
     { id: 'origin', words: 'Put a point of the sheet on the origin', group: 'Tools', key: 'o', applies: hasUnderlay, run: inStage('calibrate', () => takeOriginTool(table)) },
-    ...([['move', 'Move what is selected', 'v'], ['copy', 'Copy what is selected, once or several times', 'd'], ['turn', 'Turn what is selected', 'u'], ['mirror', 'Mirror what is selected', 'y'], ['scale', 'Scale what is selected', 'e']] as const)
+    ...([['move', 'Move what is selected', 'v'], ['copy', 'Copy what is selected, once or several times', 'd'], ['turn', 'Turn what is selected', 'u'], ['mirror', 'Mirror what is selected', 'y'], ['scale', 'Scale what is selected', 'e'], ['align', 'Align what is selected: two points onto two others', 'Shift+e']] as const)
       .map(([id, words, key]): Command => ({ id, words, group: 'Edit', key, applies: () => canEdit(table), run: () => takeEditTool(table, id) })),
+    { id: 'join', words: 'Join lines, arcs and paths that meet end on end', group: 'Edit', key: 'Shift+j', applies: () => canEdit(table), run: () => joinChosen(table) },
+    { id: 'match', words: 'Match: give what is selected the properties of another element', group: 'Edit', key: 'Shift+m', applies: () => canEdit(table), run: () => takeMatchTool(table) },
     { id: 'trim', words: 'Trim elements to what crosses them, or extend them', group: 'Edit', key: 'z', run: inStage('trace', () => takeTrimTool(table)) },
     { id: 'corner', words: 'Bring two elements to a corner, or cut it back (chamfer)', group: 'Edit', key: 'q', run: inStage('trace', () => takeCornerTool(table)) },
     { id: 'offset', words: 'Offset: an element beside another', group: 'Edit', key: 'p', run: inStage('trace', () => takeOffsetTool(table)) },
@@ -66,7 +76,7 @@ export function makeCommands({ table, session, goTo, foldStack, foldCard, help }
     { id: 'paste', words: 'Paste what was copied', group: 'Edit', key: 'Ctrl+v', run: inStage('trace', () => takePasteTool(table)) },
     { id: 'undo', words: 'Undo the last step', group: 'Edit', key: 'Ctrl+z', run: () => session.undo() },
     { id: 'redo', words: 'Redo the step undone last', group: 'Edit', key: 'Ctrl+Shift+z', run: () => session.redo() },
-    { id: 'remove', words: 'Delete what is selected', group: 'Edit', key: 'Delete', applies: () => table.currentTool.id !== 'select' && table.state.getState().selection.size > 0, run: () => new SelectTool(table, () => ({ units: 'mm', precision: 0 })).removeSelection() },
+    { id: 'remove', words: 'Delete what is selected', group: 'Edit', key: 'Delete', applies: () => table.currentTool.id !== 'select' && table.state.getState().selection.size > 0, run: () => removeChosen(table) },
     { id: 'all', words: 'Show all', group: 'View', key: '0', run: () => table.showAll() },
     { id: 'stack', words: 'Fold or open the stack', group: 'View', key: '[', run: foldStack },
     { id: 'card', words: 'Fold or open the stage card', group: 'View', key: ']', run: foldCard },

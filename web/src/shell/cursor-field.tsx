@@ -13,14 +13,19 @@ import { toScreen } from '@/table/viewport';
 
 const GAP = 22;
 const WIDTH = 272;
+/** Width of a field by what it takes, CSS pixels. */
+const FIELD_WIDTHS: Record<Field['unit'], number> = { length: 92, angle: 62, number: 62, text: 210 };
 /** A third field needs this much more. */
 const FIELD_WIDTH = 130;
+
+/** What was typed last into each field, to be offered again. */
+const typedLast = new Map<string, string>();
 
 /** The figure being asked for, at the work. Typing a digit anywhere on the drawing goes into it. */
 export function CursorField() {
   const request = useTableState((s) => s.field);
   // Another set of fields is another question: it starts empty.
-  return request ? <Question key={request.fields.map((f) => f.id).join()} request={request} /> : null;
+  return request ? <Question key={`${request.fields.map((f) => f.id).join()} ${request.onTab}`} request={request} /> : null;
 }
 
 function Question({ request }: { request: FieldRequest }) {
@@ -31,10 +36,21 @@ function Question({ request }: { request: FieldRequest }) {
   const style = useFromModel(lengthStyle);
   const [values, setValues] = useState<Record<string, string>>({});
   const [problem, setProblem] = useState<string | null>(null);
+  const [set, setSet] = useState(0);
+  const [asked, setAsked] = useState(!request.onTab);
   const inputs = useRef<Record<string, HTMLInputElement | null>>({});
   const { required } = request;
-  const firstId = request.fields[0].id;
+  const sets = [request.fields, ...request.others ?? []];
+  const fields = sets[Math.min(set, sets.length - 1)];
+  const firstId = fields[0].id;
+  /** The field that is to have the cursor once it is there. */
+  const wanted = useRef<string | null>(null);
 
+  useEffect(() => {
+    if (!wanted.current) return;
+    inputs.current[wanted.current]?.focus();
+    wanted.current = null;
+  });
   useEffect(() => {
     if (required) inputs.current[firstId]?.focus();
   }, [required, firstId]);
@@ -42,52 +58,75 @@ function Question({ request }: { request: FieldRequest }) {
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (/^[\d.,]$/.test(event.key)) {
+      if (asked && /^[-\d.,]$/.test(event.key)) {
         event.preventDefault();
         setValues((v) => ({ ...v, [firstId]: (v[firstId] ?? '') + event.key }));
         inputs.current[firstId]?.focus();
       } else if (event.key === 'Tab' && document.activeElement?.getAttribute('role') === 'application') {
         event.preventDefault();
+        setAsked(true);
+        wanted.current = firstId;
         inputs.current[firstId]?.focus();
       }
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [firstId]);
+  }, [firstId, asked]);
 
   const commit = () => {
     const message = table.submitField(values);
     setProblem(message);
-    if (message === null) setValues({});
+    if (message !== null) return;
+    for (const [id, text] of Object.entries(values)) if (text.trim() !== '') typedLast.set(id, text);
+    setValues({});
+    setSet(0);
+    setAsked(!request.onTab);
   };
   const onKeyDown = (event: ReactKeyboardEvent, index: number) => {
     if (event.key === 'Enter') commit();
     else if (event.key === 'Escape') {
       setValues({});
       setProblem(null);
+      setSet(0);
+      setAsked(!request.onTab);
       if (required) table.currentTool.cancel();
       (document.querySelector('[role=application]') as HTMLElement | null)?.focus();
       table.showTool();
-    } else if (event.key === 'Tab' && request.fields.length > 1) {
-      const next = request.fields[(index + (event.shiftKey ? request.fields.length - 1 : 1)) % request.fields.length];
-      inputs.current[next.id]?.focus();
+    } else if (event.key === 'ArrowUp' && fields.some((f) => typedLast.has(f.id))) {
+      setValues({ ...values, ...Object.fromEntries(fields.flatMap((f) => (typedLast.has(f.id) && !values[f.id] ? [[f.id, typedLast.get(f.id)!]] : []))) });
+    } else if (event.key === 'Tab' && (fields.length > 1 || sets.length > 1)) {
+      const next = index + (event.shiftKey ? -1 : 1);
+      if (next >= 0 && next < fields.length) inputs.current[fields[next].id]?.focus();
+      else {
+        // Behind the last field the same is asked in other figures; what was typed before no longer counts.
+        const other = (set + (event.shiftKey ? sets.length - 1 : 1)) % sets.length;
+        const id = sets[other][event.shiftKey ? sets[other].length - 1 : 0].id;
+        if (other === set) inputs.current[id]?.focus();
+        else {
+          wanted.current = id;
+          setSet(other);
+          setValues({});
+        }
+      }
     } else return;
     event.preventDefault();
     event.stopPropagation();
   };
+  if (!asked) return null;
   const [sx, sy] = toScreen(view, request.at);
-  const width = WIDTH + FIELD_WIDTH * Math.max(0, request.fields.length - 2);
+  const width = WIDTH + FIELD_WIDTH * Math.max(0, fields.length - 2);
   const x = Math.min(Math.max(sx + GAP, insets.left), size.width - insets.right - width), y = Math.min(Math.max(sy - 56, insets.top + 8), size.height - insets.bottom - 90);
-  const readBack = request.fields.map((f) => read(f.unit, values[f.id], style)).filter(Boolean).join(', ');
+  const readBack = fields.map((f) => read(f.unit, values[f.id], style)).filter(Boolean).join(', ');
+  // A box that only offers must not catch the click that was meant for the drawing beneath it.
   return (
-    <Box data-testid="cursor-field" sx={{ position: 'absolute', left: x, top: y, bgcolor: '#17273a', color: '#fffefa', px: 1, py: 0.75, boxShadow: '0 3px 12px rgba(23,39,58,.3)', maxWidth: width + 28 }}>
+    <Box data-testid="cursor-field" sx={{ position: 'absolute', left: x, top: y, pointerEvents: required ? undefined : 'none', bgcolor: '#17273a', color: '#fffefa', px: 1, py: 0.75, boxShadow: '0 3px 12px rgba(23,39,58,.3)', maxWidth: width + 28 }}>
       <Box sx={{ display: 'flex', gap: 1 }}>
-        {request.fields.map((f, i) => (
+        {fields.map((f, i) => (
           <Box key={f.id} component="label" sx={{ display: 'flex', alignItems: 'center', gap: 0.75, fontSize: 13 }}>
             {f.label}
             <Box component="input" ref={(el: HTMLInputElement | null) => { inputs.current[f.id] = el; }} value={values[f.id] ?? ''} placeholder={f.live} aria-label={f.label} autoComplete="off" spellCheck={false}
               onChange={(e: React.ChangeEvent<HTMLInputElement>) => { setValues({ ...values, [f.id]: e.target.value }); setProblem(null); }} onKeyDown={(e: ReactKeyboardEvent) => onKeyDown(e, i)}
-              sx={{ width: f.unit === 'length' ? 92 : 62, font: 'inherit', fontVariantNumeric: 'tabular-nums', border: 0, px: 0.75, py: 0.25, color: '#17273a', bgcolor: '#fffefa', '&::placeholder': { color: '#55616d', opacity: 1 } }} />
+              sx={{ width: FIELD_WIDTHS[f.unit], font: 'inherit', fontVariantNumeric: 'tabular-nums', border: 0, px: 0.75, py: 0.25, color: '#17273a', bgcolor: '#fffefa', '&::placeholder': { color: '#55616d', opacity: 1 } }} />
           </Box>
         ))}
       </Box>
@@ -101,7 +140,7 @@ function Question({ request }: { request: FieldRequest }) {
 /** What has been typed, read back, so that a unit is never misunderstood. */
 function read(unit: Field['unit'], text: string | undefined, style: ReturnType<typeof lengthStyle>): string {
   if (!text?.trim()) return '';
-  if (unit === 'number') return '';
+  if (unit === 'number' || unit === 'text') return '';
   if (unit === 'angle') return parseAngle(text) === null ? '' : `${text.trim().replace(/°$/, '')}°`;
   const parsed = parseLength(text, style.units);
   return parsed.ok ? `= ${formatLengthWithUnit(parsed.mm, style)}` : '';

@@ -10,6 +10,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import { get, lookOf, ofType, setFields, type Underlay } from '@calque/core/model';
+import { tracedOf, traceWords } from '@/project/trace-words';
 import { useProject, useSession } from '@/project/context';
 import { dependentsOf, removalWords, removeUnderlays } from '@/project/removal';
 import { boxOfUnderlay, CONTENT_WORDS, isImperial, scaleWords, stackOf } from '@/project/views';
@@ -41,9 +42,8 @@ export function StackColumn({ open, onFold, onStage }: { open: boolean; onFold()
     onDrop: (moved) => { setOver(null); session.do(moveInStack(session.state.model, storeyId, moved, id), 'Put sheets in order'); },
   });
   const alone = useTableState((s) => s.aloneId);
-  const walls = ofType(model, 'wall').filter((w) => w.storeyId === storeyId);
-  const lines = ofType(model, 'line').filter((l) => l.storeyId === storeyId).length;
-  const assumed = walls.filter((w) => w.heightAssumed).length;
+  const traced = tracedOf(model, storeyId), words = traceWords(traced);
+  const assumed = traced.filter((e) => e.type === 'wall' && e.heightAssumed).length;
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   if (!open) {
     return <Button onClick={onFold} aria-expanded={false} sx={{ position: 'absolute', top: 64, left: 8, bgcolor: 'slip', border: 1, borderColor: 'edge' }}>Stack ([)</Button>;
@@ -59,7 +59,7 @@ export function StackColumn({ open, onFold, onStage }: { open: boolean; onFold()
         <AddStorey onDone={() => setMenu(null)} />
       </Menu>
       {front.map((u, i) => <UnderlaySlip key={u.id} underlay={u} file={files.find((f) => f.id === u.fileId) ?? null} current={u.id === currentId} shift={SHIFTS[i % SHIFTS.length]} imperial={isImperial(model)} drag={drag(u.id)} />)}
-      <Slip drag={drag(TRACE)} shift={6} title={`Trace, ${(storey?.name ?? '').toLowerCase()}`} aside={walls.length + lines > 0 && front.length === 0 ? 'on top' : ''} state={walls.length + lines === 0 ? 'nothing traced yet' : `${walls.length} walls${lines ? `, ${lines} lines` : ''}${assumed ? `, ${assumed} heights assumed` : ''}`} colour={assumed ? 'assumed' : 'text.secondary'} onClick={() => onStage('trace')} />
+      <Slip drag={drag(TRACE)} shift={6} title={`Trace, ${(storey?.name ?? '').toLowerCase()}`} aside={traced.length > 0 && front.length === 0 ? 'on top' : ''} state={traced.length === 0 ? 'nothing traced yet' : `${words}${assumed ? `, ${assumed} heights assumed` : ''}`} colour={assumed ? 'assumed' : 'text.secondary'} onClick={() => onStage('trace')} />
       {behind.map((u, i) => <UnderlaySlip key={u.id} underlay={u} file={files.find((f) => f.id === u.fileId) ?? null} current={u.id === currentId} shift={SHIFTS[i % SHIFTS.length]} imperial={isImperial(model)} drag={drag(u.id)} />)}
       {alone && <Button onClick={() => table.showAlone(null)} sx={{ ml: 1.5, mt: 0.5, color: 'now' }}>Shown alone: show all again</Button>}
       <ButtonBase onClick={() => onStage('sheets')} sx={{ mt: 1, ml: 1.5, px: 1.5, py: 1, border: 1, borderStyle: 'dashed', borderColor: 'text.secondary', fontSize: 12.5, width: 216, bgcolor: 'slip' }}>

@@ -1,16 +1,15 @@
 import { get, ofType, type Model } from '@calque/core/model';
 import { checked, isFitted } from '@/project/known';
+import { count, tracedOf, traceWords } from '@/project/trace-words';
 
 export type StageId = 'sheets' | 'calibrate' | 'trace' | 'check' | 'deliver';
 export interface StageHead { id: StageId; name: string; key: string; state: string }
-
-const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
 /** The five stages, each with its state in words. */
 export function stageHeads(model: Model): StageHead[] {
   const underlays = ofType(model, 'underlay');
   const scaled = underlays.filter((u) => u.scaleState === 'calibrated').length;
-  const walls = ofType(model, 'wall').length, lines = ofType(model, 'line').length;
+  const traced = traceWords(tracedOf(model));
   // The one dimension that a sheet was scaled by agrees with itself: that proves nothing.
   const known = ofType(model, 'check');
   const evidence = known.filter((c) => !isFitted(c) || known.some((o) => o !== c && o.underlayId === c.underlayId && isFitted(o)));
@@ -22,8 +21,8 @@ export function stageHeads(model: Model): StageHead[] {
   return [
     { id: 'sheets', name: 'Sheets', key: '1', state: underlays.length === 0 ? 'none laid down' : `${underlays.length} laid down` },
     { id: 'calibrate', name: 'Calibrate', key: '2', state: underlays.length === 0 ? 'nothing to scale' : `${scaled} of ${underlays.length} to scale` },
-    { id: 'trace', name: 'Trace', key: '3', state: walls + lines === 0 ? 'nothing traced' : `${count(walls, 'wall')}${lines ? `, ${count(lines, 'line')}` : ''}` },
+    { id: 'trace', name: 'Trace', key: '3', state: traced || 'nothing traced' },
     { id: 'check', name: 'Check', key: '4', state: differing > 0 ? `${count(differing, 'differs', 'differ')}` : checks > 0 ? `${count(checks, 'agrees', 'agree')}` : 'nothing checked' },
-    { id: 'deliver', name: 'Deliver', key: '5', state: walls + lines === 0 ? 'nothing yet' : 'ready' },
+    { id: 'deliver', name: 'Deliver', key: '5', state: traced ? 'ready' : 'nothing yet' },
   ];
 }

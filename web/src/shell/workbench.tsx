@@ -23,6 +23,12 @@ import type { StageId } from './stage-list';
 const PANELS = { sheets: SheetsPanel, calibrate: CalibratePanel, trace: TracePanel, check: CheckPanel, deliver: DeliverPanel };
 export const LEFT_WIDTH = 250, RIGHT_WIDTH = 336, STRIP = 48, RULER = 40;
 
+/** A key as commands name it: with Ctrl and Shift, letters by themselves whatever the caps lock says. */
+function chordOf(event: KeyboardEvent): string {
+  const letter = /^[a-z]$/i.test(event.key), control = event.ctrlKey || event.metaKey;
+  return `${control ? 'Ctrl+' : ''}${event.shiftKey && (control || letter) ? 'Shift+' : ''}${letter ? event.key.toLowerCase() : event.key}`;
+}
+
 /** Strip, stack, stage card and ruler around the drawing. */
 export function Workbench() {
   const table = useTable();
@@ -57,9 +63,10 @@ export function Workbench() {
         return;
       }
       if (typing || event.altKey) return;
-      const chord = `${event.ctrlKey || event.metaKey ? 'Ctrl+' : ''}${event.shiftKey && (event.ctrlKey || event.metaKey) ? 'Shift+' : ''}${event.key.length === 1 ? event.key.toLowerCase() : event.key}`;
+      const chord = chordOf(event);
       // A tool that waits for figures takes the digits itself.
-      if (/^\d$/.test(chord) && table.state.getState().field) return;
+      const { field } = table.state.getState();
+      if (/^\d$/.test(chord) && field && !field.onTab) return;
       const command = commands.find((c) => c.key === chord && (c.applies?.() ?? true));
       if (!command) return;
       event.preventDefault();

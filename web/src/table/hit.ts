@@ -1,5 +1,5 @@
-import { distanceToSegment, makeRegion, regionContains, type Point } from '@calque/core/geometry';
-import { isTraced, type Traced } from '@calque/core/model';
+import { boxesTouch, distanceToPiece, makeRegion, regionContains, type Box, type Point } from '@calque/core/geometry';
+import { areaRings, boxOf, isTraced, noteCorners, piecesOf, resolvedDimension, type Traced } from '@calque/core/model';
 import type { Table } from './table';
 
 /** How near to a line a click must be to mean it, CSS pixels. */
@@ -8,22 +8,50 @@ export const REACH_PIXELS = 7;
 /** What is selected of the trace. */
 export const chosenTraced = (table: Table): Traced[] => [...table.state.getState().selection].map((id) => table.session.state.model.get(id)).filter((e): e is Traced => !!e && isTraced(e));
 
-/** What has been traced on the storey in hand. */
-export function tracedHere(table: Table): Traced[] {
-  const { walls, lines } = table.traces.of(table.session.state.model, table.state.getState().storeyId);
-  return [...walls, ...lines];
+/** What is selected, dimensions with their points where they are now: to be shown and taken hold of. */
+export function shownChosen(table: Table): Traced[] {
+  const { model } = table.session.state;
+  return chosenTraced(table).map((e) => (e.type === 'dimension' ? resolvedDimension(e, model) : e));
 }
 
-/** The traced element at a place: the nearest drawn line within reach, else the wall whose body lies there. */
+const traceHere = (table: Table) => table.traces.of(table.session.state.model, table.state.getState().storeyId);
+
+/** What has been traced on the storey in hand and can be picked: what is hidden or locked cannot. */
+export function tracedHere(table: Table): Traced[] {
+  const { elements, locked } = traceHere(table);
+  const all = [...elements.values()];
+  return locked.size === 0 ? all : all.filter((e) => !e.layerId || !locked.has(e.layerId));
+}
+
+/** What can be picked of the trace with something in a box. */
+export function tracedIn(table: Table, box: Box): Traced[] {
+  const { elements, items, locked } = traceHere(table);
+  return [...items.ownersIn(box)].map((id) => elements.get(id)).filter((e): e is Traced => e !== undefined && !(e.layerId && locked.has(e.layerId)));
+}
+
+const holds = (rings: readonly (readonly Point[])[], at: Point) => regionContains(makeRegion(rings, 'evenodd'), at[0], at[1]);
+
+/** The traced element at a place: the nearest drawn line within reach, else the text, the wall or the area in which the place lies. */
 export function tracedAt(table: Table, at: Point): Traced | null {
-  const { cut } = table.traces.of(table.session.state.model, table.state.getState().storeyId);
-  const members = tracedHere(table);
-  let best: Traced | null = null, nearest = REACH_PIXELS / table.view.scale;
-  for (const e of members) {
-    const d = distanceToSegment(at[0], at[1], e.from[0], e.from[1], e.to[0], e.to[1]);
-    if (d < nearest) [best, nearest] = [e, d];
+  const reach = REACH_PIXELS / table.view.scale, box: Box = [at[0] - reach, at[1] - reach, at[0] + reach, at[1] + reach];
+  let best: Traced | null = null, nearest = reach;
+  for (const e of tracedIn(table, box)) {
+    for (const piece of piecesOf(e)) {
+      const d = distanceToPiece(piece, at);
+      if (d < nearest) [best, nearest] = [e, d];
+    }
   }
   if (best) return best;
-  for (const [id, body] of cut.bodies) if (regionContains(makeRegion([body], 'nonzero'), at[0], at[1])) return members.find((e) => e.id === id) ?? null;
-  return null;
+  const { cut } = traceHere(table);
+  // Only these have an inside: a text is meant before a wall, a wall before an area.
+  const around = tracedHere(table).filter((e) => {
+    if (e.type === 'wall') {
+      const body = cut.bodies.get(e.id);
+      return body !== undefined && holds([body], at);
+    }
+    if (e.type === 'text') return holds([noteCorners(e)], at);
+    return e.type === 'area' && e.fill.kind !== 'none' && boxesTouch(boxOf(e), box) && holds(areaRings(e), at);
+  });
+  const rank = (e: Traced) => (e.type === 'text' ? 0 : e.type === 'wall' ? 1 : 2);
+  return around.sort((a, b) => rank(a) - rank(b))[0] ?? null;
 }

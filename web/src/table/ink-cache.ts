@@ -1,7 +1,7 @@
 import { rasterScale } from '@calque/core/ink';
 import { applyTransform, invertTransform, meanScale, type Point } from '@calque/core/geometry';
 import type { Underlay } from '@calque/core/model';
-import { traceSnapper, type SnapCandidate, type SnapLimits, type Snapper } from '@calque/core/snapping';
+import { lineSnapper, type SnapCandidate, type SnapLimits, type Snapper } from '@calque/core/snapping';
 import type { FileInfo, SheetInfo } from '@/project/wire';
 import type { FromInk, ToInk } from '@/workers/ink-protocol';
 import type { LineworkCache } from './linework-cache';
@@ -53,7 +53,7 @@ export class InkCache {
       }
       worker!.terminate();
       if (data.type === 'failed') set({ state: 'failed', why: data.why });
-      else set({ state: 'read', lines: data.lines, strays: data.strays, snapper: traceSnapper(rowsOf(data.lines)), shown: true });
+      else set({ state: 'read', lines: data.lines, strays: data.strays, snapper: lineSnapper(rowsOf(data.lines)), shown: true });
     };
     worker.onerror = () => {
       worker!.terminate();

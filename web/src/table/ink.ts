@@ -10,3 +10,6 @@ export const LIGHT_INK: Ink = { table: '#dfe3e0', edge: '#c9cdc6', ink: '#17273a
 export const DARK_INK: Ink = {
   table: '#1e2328', edge: '#3b434b', ink: '#17273a', soft: '#8a949c', dim: 'rgba(30,35,40,0.14)', wallFill: 'rgba(23,39,58,0.46)', ...MEANINGS,
 };
+
+/** 0xRRGGBB as a colour of the page. */
+export const cssColour = (colour: number): string => `#${colour.toString(16).padStart(6, '0')}`;

@@ -133,7 +133,8 @@ export class TableInput {
       table.showTool();
       return;
     }
-    const key = event.key.toLowerCase();
+    // Letters with Shift are commands of their own.
+    const key = event.shiftKey && /^[a-z]$/i.test(event.key) ? '' : event.key.toLowerCase();
     if (key === 'x') table.setLookThrough(true);
     else if (key === 'n') table.nextCandidate();
     else if (key === 'h') table.nextLimit();

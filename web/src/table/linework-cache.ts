@@ -1,5 +1,5 @@
 import { decodeLinework, type Linework } from '@calque/core/linework';
-import { indexFromBytes, Snapper } from '@calque/core/snapping';
+import { indexFromBytes, sheetSnapper, type Snapper } from '@calque/core/snapping';
 import { lineworkUrl } from '@/project/addresses';
 
 export interface LoadedSheet { linework: Linework; snapper: Snapper }
@@ -35,7 +35,7 @@ export class LineworkCache {
       const response = await fetch(lineworkUrl(fileId, page));
       if (!response.ok) throw new Error(String(response.status));
       const { linework, index } = decodeLinework(await response.arrayBuffer());
-      this.sheets.set(key, { linework, snapper: new Snapper(linework, indexFromBytes(index)) });
+      this.sheets.set(key, { linework, snapper: sheetSnapper(linework, indexFromBytes(index)) });
       this.onLoaded();
     } catch {
       this.sheets.set(key, 'failed');

@@ -1,6 +1,6 @@
-import { applyTransform, invertTransform, meanScale, type Point } from '@calque/core/geometry';
+import { applyTransform, invertTransform, meanScale, movedPiece, type Piece, type Point } from '@calque/core/geometry';
 import { ofType, type Model, type Underlay } from '@calque/core/model';
-import type { SnapCandidate, SnapKind, SnapLimits } from '@calque/core/snapping';
+import { crossingsBetween, type SnapCandidate, type SnapKind, type SnapLimits, type Snapper } from '@calque/core/snapping';
 import type { InkCache } from './ink-cache';
 import type { LineworkCache } from './linework-cache';
 import { withinOutline, type LookCache } from './look-cache';
@@ -10,12 +10,12 @@ import type { TraceCache } from './trace-cache';
 export const SNAP_PIXELS = 11;
 
 export const SNAP_WORDS: Record<SnapKind, string> = {
-  end: 'end of line', crossing: 'crossing', meeting: 'would meet here', centre: 'centre', middle: 'middle', quarter: 'quarter of the circle', square: 'square to it', tangent: 'tangent to it', along: 'on the line',
+  end: 'end of line', crossing: 'crossing', meeting: 'would meet here', centre: 'centre', middle: 'middle', quarter: 'quarter of the circle', square: 'square to it', tangent: 'tangent to it', base: 'where a text begins', along: 'on the line',
 };
 
 /** The kinds by name, where they are listed. */
 export const SNAP_NAMES: Record<SnapKind, string> = {
-  end: 'ends', crossing: 'crossings', meeting: 'where lines would meet', centre: 'centres', middle: 'middles', quarter: 'quarters of circles', square: 'square to', tangent: 'tangent to', along: 'along lines',
+  end: 'ends', crossing: 'crossings', meeting: 'where lines would meet', centre: 'centres', middle: 'middles', quarter: 'quarters of circles', square: 'square to', tangent: 'tangent to', base: 'where texts begin', along: 'along lines',
 };
 
 /** Something found under the cursor, in plane millimetres. */
@@ -34,6 +34,9 @@ export interface Found {
 export const foundWords = (found: Found): string =>
   (found.stray === undefined ? SNAP_WORDS[found.kind] : `${SNAP_WORDS[found.kind]}, from ink within ${found.stray < 10 ? found.stray.toFixed(1) : Math.round(found.stray)} mm`);
 
+/** So many lines of each source are crossed with those of the others: more lie too close to be told apart. */
+const MOST_CROSSED = 4;
+
 export interface SnapScope {
   storeyId: string;
   /** Only this underlay's own linework. */
@@ -50,7 +53,15 @@ export interface SnapScope {
 export function findSnaps(model: Model, sheets: LineworkCache, looks: LookCache, traces: TraceCache, inks: InkCache, at: Point, scale: number, scope: SnapScope): Found[] {
   const radius = SNAP_PIXELS / scale;
   const found: (Found & { score: number })[] = [];
-  const take = (candidates: readonly SnapCandidate[], place: (p: Point) => [number, number], underlayId: string | null) => {
+  const sources: { piece: Piece; lit: readonly Point[] }[][] = [];
+  const take = (snapper: Snapper, candidates: readonly SnapCandidate[], place: (p: Point) => [number, number], underlayId: string | null, moved: (p: Piece) => Piece | null) => {
+    // The lines under the cursor, for where they cross those of other sources.
+    const lines = candidates.filter((c) => c.kind === 'along').slice(0, MOST_CROSSED);
+    sources.push(lines.flatMap((c) => {
+      const piece = snapper.piece(c.item);
+      const there = piece && moved(piece);
+      return there ? [{ piece: there, lit: c.lit[0].map(place) }] : [];
+    }));
     for (const c of candidates) {
       found.push({
         kind: c.kind, plane: place([c.x, c.y]), underlayId, sheet: underlayId ? [c.x, c.y] : null,
@@ -70,11 +81,20 @@ export function findSnaps(model: Model, sheets: LineworkCache, looks: LookCache,
     const off = looks.of(u, sheet.linework, sheet.linework.layers.length > 0)?.visibility?.items ?? null;
     const unit = meanScale(u.placement);
     const [x, y] = applyTransform(invertTransform(u.placement), at);
-    take(sheet.snapper.query(x, y, radius / unit, { crop: u.crop, off, within: withinOutline(u), ...limitsOn(u, scope) }), (p) => applyTransform(u.placement, p), u.id);
+    take(sheet.snapper, sheet.snapper.query(x, y, radius / unit, { crop: u.crop, off, within: withinOutline(u), ...limitsOn(u, scope) }), (p) => applyTransform(u.placement, p), u.id, (p) => (p.kind !== 'arc' || keepsCircles(u.placement) ? movedPiece(p, u.placement) : null));
   }
-  if (!scope.onlyUnderlay) take(traces.of(model, scope.storeyId).snapper.query(at[0], at[1], radius, { anchor: scope.anchor, kinds: scope.kinds }), (p) => [p[0], p[1]], null);
+  if (!scope.onlyUnderlay) {
+    const { snapper } = traces.of(model, scope.storeyId);
+    take(snapper, snapper.query(at[0], at[1], radius, { anchor: scope.anchor, kinds: scope.kinds }), (p) => [p[0], p[1]], null, (p) => p);
+  }
+  if (!scope.kinds || scope.kinds.has('crossing')) {
+    for (const c of crossingsBetween(sources, at, radius)) found.push({ kind: 'crossing', plane: [c.x, c.y], underlayId: null, sheet: null, lit: c.lit, score: c.score });
+  }
   return found.sort((a, b) => a.score - b.score);
 }
+
+/** Is the sheet as large one way as the other? Otherwise its arcs are none on the plane. */
+const keepsCircles = ([a, b, c, d]: Underlay['placement']) => Math.abs(Math.hypot(a, b) / Math.hypot(c, d) - 1) < 1e-9;
 
 /** What the tool asks of a pick, in the space of the sheet. */
 const limitsOn = (u: Underlay, { anchor, kinds }: SnapScope): SnapLimits => ({ anchor: anchor && applyTransform(invertTransform(u.placement), anchor), kinds });

@@ -1,6 +1,6 @@
 import Konva from 'konva';
 import { applyTransform, boxesTouch, boxOfPoints, boxRing, unionBox, type Box, type Point } from '@calque/core/geometry';
-import { get, isTraced, ofType, type Underlay } from '@calque/core/model';
+import { boxOf, closedLayers, get, isTraced, ofType, settingsOf, type Underlay } from '@calque/core/model';
 import { SNAP_KINDS, type SnapKind } from '@calque/core/snapping';
 import type { ProjectSession } from '@/project/session';
 import { InkCache } from './ink-cache';
@@ -109,7 +109,7 @@ export class Table {
     const { storeyId } = this.state.getState();
     const boxes: Box[] = ofType(model, 'underlay').filter((u) => u.storeyId === storeyId && u.visible)
       .map((u) => boxOfPoints(boxRing(u.crop).map((p) => applyTransform(u.placement, p))));
-    for (const e of model.values()) if (isTraced(e) && e.storeyId === storeyId) boxes.push(boxOfPoints([e.from, e.to]));
+    for (const e of model.values()) if (isTraced(e) && e.storeyId === storeyId) boxes.push(boxOf(e));
     return boxes.length > 0 ? boxes.reduce(unionBox) : null;
   }
 
@@ -326,7 +326,7 @@ export class Table {
     const { storeyId, selection, lookThrough } = this.state.getState();
     const brush = this.brush(context);
     paintInks(brush, this.session.state.model, this.inks, storeyId);
-    paintTrace(brush, this.traces.of(this.session.state.model, storeyId), selection, lookThrough);
+    paintTrace(brush, this.traces.of(this.session.state.model, storeyId), selection, lookThrough, settingsOf(this.session.state.model));
     paintOrigin(brush);
   }
 
@@ -364,7 +364,13 @@ export class Table {
   private dropGone(): void {
     const { model } = this.session.state;
     const { selection, underlayId, aloneId } = this.state.getState();
-    if ([...selection].some((id) => !model.has(id))) this.state.setState({ selection: new Set([...selection].filter((id) => model.has(id))) });
+    // What has been hidden or locked cannot be changed either: it is let go.
+    const { locked } = closedLayers(model);
+    const stays = (id: string) => {
+      const e = model.get(id);
+      return e !== undefined && !(isTraced(e) && e.layerId && locked.has(e.layerId));
+    };
+    if ([...selection].some((id) => !stays(id))) this.state.setState({ selection: new Set([...selection].filter(stays)) });
     if (underlayId && !get(model, 'underlay', underlayId)) this.state.setState({ underlayId: null });
     if (aloneId && !get(model, 'underlay', aloneId)) this.state.setState({ aloneId: null });
   }

@@ -18,13 +18,17 @@ export interface Pick {
 export interface Field {
   id: string;
   label: string;
-  unit: 'length' | 'angle' | 'number';
+  unit: 'length' | 'angle' | 'number' | 'text';
   /** What it is now, already in words; shown until something is typed. */
   live: string;
 }
 
 export interface FieldRequest {
   fields: Field[];
+  /** Other figures that would say the same, such as offsets for length and angle: Tab goes on to them behind the last field. */
+  others?: Field[][];
+  /** Shows, and takes digits, only once Tab has asked for it. */
+  onTab?: boolean;
   /** The person must type; otherwise typing is an offer. */
   required: boolean;
   /** Plane point beside which it stands. */

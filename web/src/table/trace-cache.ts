@@ -1,44 +1,112 @@
 import { cutWalls, type CutWalls } from '@calque/core/building';
-import type { Polygon } from '@calque/core/geometry';
-import { ofType, type Line, type Model, type Wall } from '@calque/core/model';
-import { traceSnapper, type Snapper } from '@calque/core/snapping';
+import { segmentPiece, type Piece, type Polygon } from '@calque/core/geometry';
+import { closedLayers, isTraced, noteCorners, ofType, piecesOf, resolvedDimension, type Model, type Traced, type TraceLayer, type Wall } from '@calque/core/model';
+import { LiveItems, Snapper, type LivePieces } from '@calque/core/snapping';
 import type { FromJoins, ToJoins } from '@/workers/protocol';
+import { Strokes } from './strokes';
 
 export interface TraceOfStorey {
-  walls: Wall[];
-  lines: Line[];
+  /** All that shows, dimensions with their points where they are now. */
+  elements: ReadonlyMap<string, Traced>;
+  walls: readonly Wall[];
+  /** Layers whose elements cannot be picked or changed. */
+  locked: ReadonlySet<string>;
+  layers: ReadonlyMap<string, TraceLayer>;
   cut: CutWalls;
+  items: LiveItems;
   snapper: Snapper;
+  strokes: Strokes;
   /** The united outlines once the worker has them; until then the cut bodies are painted. */
   outlines: Polygon[] | null;
 }
 
+interface Kept { key: number; given: readonly Traced[]; layers: readonly TraceLayer[]; trace: TraceOfStorey & { elements: Map<string, Traced> } }
+
 /** Walls are united only when nothing has changed for this long, milliseconds. */
 const QUIET_MS = 200;
+/** Beyond this share of changed elements the index is made anew, which is quicker then. */
+const ANEW_SHARE = 0.3;
 
-/** What has been traced on each storey, walls cut to one another; made again only when that storey's elements change. */
+const sameList = <T>(a: readonly T[], b: readonly T[]) => a.length === b.length && a.every((x, i) => x === b[i]);
+
+/** What has been traced on each storey, walls cut to one another; follows the model one changed element at a time. */
 export class TraceCache {
-  private readonly storeys = new Map<string, { key: number; members: (Wall | Line)[]; trace: TraceOfStorey }>();
+  private readonly storeys = new Map<string, Kept>();
   private worker: Worker | null = null;
   private next = 1;
   private timer: ReturnType<typeof setTimeout> | null = null;
+  private last: { model: Model; storeyId: string; trace: TraceOfStorey } | null = null;
 
   constructor(private readonly onOutlines: () => void) {}
 
   of(model: Model, storeyId: string): TraceOfStorey {
-    const walls = ofType(model, 'wall').filter((w) => w.storeyId === storeyId);
-    const lines = ofType(model, 'line').filter((l) => l.storeyId === storeyId);
-    const members = [...walls, ...lines];
+    if (this.last?.model === model && this.last.storeyId === storeyId) return this.last.trace;
+    const trace = this.follow(model, storeyId);
+    this.last = { model, storeyId, trace };
+    return trace;
+  }
+
+  private follow(model: Model, storeyId: string): TraceOfStorey {
+    const layers = ofType(model, 'layer'), { hidden, locked } = closedLayers(model);
+    const given: Traced[] = [];
+    for (const e of model.values()) if (isTraced(e) && e.storeyId === storeyId && !(e.layerId && hidden.has(e.layerId))) given.push(e);
     const known = this.storeys.get(storeyId);
     // Entities are never changed in place: the same objects mean the same trace.
-    if (known && known.members.length === members.length && known.members.every((m, i) => m === members[i])) return known.trace;
-    const cut = cutWalls(walls);
-    const axes = members.map((m) => [m.from[0], m.from[1], m.to[0], m.to[1]] as const);
-    const trace: TraceOfStorey = { walls, lines, cut, snapper: traceSnapper([...axes, ...cut.faces]), outlines: null };
-    const key = this.next++;
-    this.storeys.set(storeyId, { key, members, trace });
-    this.unite(key, walls);
+    if (known && sameList(known.given, given) && sameList(known.layers, layers)) return known.trace;
+    const few = known && sameList(known.layers, layers) ? fewChanged(known.given, given) : null;
+    if (known && few) {
+      this.change(known, model, given, few);
+      return known.trace;
+    }
+    const elements = new Map(given.map((e) => [e.id, e.type === 'dimension' ? this.sameAsBefore(known, resolvedDimension(e, model)) : e]));
+    const walls = given.filter((e): e is Wall => e.type === 'wall');
+    const sameWalls = known !== undefined && sameList(known.trace.walls, walls);
+    const cut = sameWalls ? known.trace.cut : cutWalls(walls);
+    const items = this.index(known?.trace ?? null, elements, cut);
+    const layersById = new Map(layers.map((l) => [l.id, l]));
+    const strokes = known?.trace.strokes ?? new Strokes();
+    strokes.follow(elements.values(), layersById);
+    const trace: Kept['trace'] = { elements, walls, locked, layers: layersById, cut, items, snapper: new Snapper(items), strokes, outlines: sameWalls ? known.trace.outlines : null };
+    const key = sameWalls ? known.key : this.next++;
+    this.storeys.set(storeyId, { key, given, layers, trace });
+    if (!sameWalls) this.unite(key, walls);
     return trace;
+  }
+
+  /** A few elements that are no walls have been changed or added: all else stays as it is, in place. */
+  private change(known: Kept, model: Model, given: readonly Traced[], changed: readonly Traced[]): void {
+    const { trace } = known, touched = new Set(changed.map((e) => e.id));
+    const dimensions = [...trace.elements.values()].filter((e) => e.type === 'dimension' && !touched.has(e.id) && e.on.some((a) => a && touched.has(a.id)));
+    for (const e of [...changed, ...dimensions.map((d) => model.get(d.id) as Traced)]) {
+      const now = e.type === 'dimension' ? resolvedDimension(e, model) : e;
+      trace.elements.set(e.id, now);
+      trace.items.set(e.id, foundOf(now, trace.cut));
+      trace.strokes.change(now, trace.layers);
+    }
+    known.given = given;
+    // A new object, so that whoever keeps something by it sees that there is a change.
+    known.trace = { ...trace };
+  }
+
+  /** A dimension that has not moved stays the same object, so that nothing of it is made again. */
+  private sameAsBefore(known: Kept | undefined, now: Traced): Traced {
+    const before = known?.trace.elements.get(now.id);
+    return before?.type === 'dimension' && now.type === 'dimension' && before.at === now.at && before.on === now.on && before.measures === now.measures && before.height === now.height && before.layerId === now.layerId
+      && before.points.every((p, i) => p[0] === now.points[i][0] && p[1] === now.points[i][1]) ? before : now;
+  }
+
+  private index(known: TraceOfStorey | null, elements: ReadonlyMap<string, Traced>, cut: CutWalls): LiveItems {
+    const changed: Traced[] = [], gone: string[] = [];
+    for (const e of elements.values()) if (known?.elements.get(e.id) !== e || (e.type === 'wall' && known.cut !== cut && !sameFaces(known.cut, cut, e.id))) changed.push(e);
+    if (known) for (const id of known.elements.keys()) if (!elements.has(id)) gone.push(id);
+    if (!known || changed.length + gone.length > ANEW_SHARE * elements.size) {
+      const items = new LiveItems();
+      items.fill([...elements.values()].map((e) => [e.id, foundOf(e, cut)] as const));
+      return items;
+    }
+    for (const id of gone) known.items.remove(id);
+    for (const e of changed) known.items.set(e.id, foundOf(e, cut));
+    return known.items;
   }
 
   private unite(key: number, walls: Wall[]): void {
@@ -63,4 +131,33 @@ export class TraceCache {
     if (this.timer) clearTimeout(this.timer);
     this.worker?.terminate();
   }
+}
+
+/** More than these are followed as a whole. */
+const FEW = 200;
+
+/** What has changed or been added at the end between two lists of elements; null where it is much, walls, or something is gone. */
+function fewChanged(before: readonly Traced[], now: readonly Traced[]): Traced[] | null {
+  if (now.length < before.length || now.length - before.length > FEW) return null;
+  const out: Traced[] = [];
+  for (let i = 0; i < now.length; i++) {
+    const e = now[i];
+    if (i < before.length && before[i] === e) continue;
+    if ((i < before.length && before[i].id !== e.id) || e.type === 'wall' || (i < before.length && before[i].type === 'wall') || out.length >= FEW) return null;
+    out.push(e);
+  }
+  return out;
+}
+
+function sameFaces(a: CutWalls, b: CutWalls, id: string): boolean {
+  const p = a.faces.get(id) ?? [], q = b.faces.get(id) ?? [];
+  return p.length === q.length && p.every((f, i) => f.every((v, k) => v === q[i][k]));
+}
+
+/** What a pick finds of an element: its lines, of a wall its faces as well, of a text its corners. */
+function foundOf(e: Traced, cut: CutWalls): LivePieces {
+  if (e.type === 'text') return { pieces: [], bases: noteCorners(e) };
+  const pieces = piecesOf(e);
+  if (e.type !== 'wall') return { pieces };
+  return { pieces: [...pieces, ...(cut.faces.get(e.id) ?? []).map(([x0, y0, x1, y1]): Piece => segmentPiece([x0, y0], [x1, y1]))] };
 }

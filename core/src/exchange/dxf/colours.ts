@@ -17,3 +17,13 @@ export function dxfColour(index: number, exact?: number): number {
   };
   return (part(5) << 16) | (part(3) << 8) | part(1);
 }
+
+/** The numbered colour that is nearest to 0xRRGGBB; black is 7, the drawing's own ink. */
+export function nearestDxfColour(colour: number): number {
+  const channels = (c: number) => [c >> 16, (c >> 8) & 255, c & 255];
+  const wanted = channels(colour);
+  const miss = (index: number) => channels(dxfColour(index)).reduce((sum, c, i) => sum + (c - wanted[i]) ** 2, 0);
+  let best = 7;
+  for (let index = 1; index <= 255; index++) if (miss(index) < miss(best)) best = index;
+  return best;
+}

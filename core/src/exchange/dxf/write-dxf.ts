@@ -1,4 +1,4 @@
-import { plainNumber, type Drawing, type Shape } from '../drawing.ts';
+import { drawingBox, plainNumber, type Drawing, type DrawingLayer, type Shape } from '../drawing.ts';
 
 /**
  * Writes DXF AC1015 (release 2000), ASCII. Cannot carry: fills (a region becomes closed polylines),
@@ -25,11 +25,29 @@ const H = {
   standardStyle: '11', appidAcad: '12', standardDim: '27', modelBlock: '20', modelEnd: '21', paperBlock: '1C', paperEnd: '1D', activePort: '29',
 } as const;
 
+/** Line types by their dashes: each pattern that is met is written once. */
+class LineTypes {
+  readonly names = new Map<string, { name: string; dash: readonly number[] }>();
+
+  nameOf(dash: readonly number[] | undefined): string | null {
+    if (!dash || dash.length === 0) return null;
+    const key = dash.join();
+    const known = this.names.get(key) ?? { name: `Dashes ${this.names.size + 1}`, dash };
+    this.names.set(key, known);
+    return known.name;
+  }
+}
+
+/** Weights that layers may have, hundredths of a millimetre (DXF reference, group 370). */
+const WEIGHTS = [0, 5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70, 80, 90, 100, 106, 120, 140, 158, 200, 211];
+const weightCode = (mm: number | undefined): number => (mm === undefined ? -3 : WEIGHTS.reduce((best, w) => (Math.abs(w - 100 * mm) < Math.abs(best - 100 * mm) ? w : best)));
+
 export function writeDxf(drawing: Drawing, units: DxfUnits): string {
   const { code, mm, metric } = UNITS[units];
   const handles = new Handles();
   const layerNames = safeNames(drawing.layers.map((l) => l.name));
-  const entities = drawing.shapes.flatMap((shape) => shapePairs(shape, layerNames.get(shape.layer) ?? '0', 1 / mm, handles));
+  const dashes = new LineTypes();
+  const entities = drawing.shapes.flatMap((shape) => shapePairs(shape, layerNames.get(shape.layer) ?? '0', 1 / mm, handles, dashes));
   const pairs: Pair[] = [
     ...section('HEADER', [
       [9, '$ACADVER'], [1, 'AC1015'], [9, '$DWGCODEPAGE'], [3, 'ANSI_1252'], [9, '$INSUNITS'], [70, code],
@@ -37,7 +55,7 @@ export function writeDxf(drawing: Drawing, units: DxfUnits): string {
       ...extents(drawing, 1 / mm), [9, '$HANDSEED'], [5, 'FFFFF'],
     ]),
     ...section('CLASSES', []),
-    ...section('TABLES', tables(drawing, layerNames, handles)),
+    ...section('TABLES', tables(drawing, layerNames, handles, dashes, 1 / mm)),
     ...section('BLOCKS', [...block('*Model_Space', H.modelBlock, H.modelEnd, H.modelRecord, false), ...block('*Paper_Space', H.paperBlock, H.paperEnd, H.paperRecord, true)]),
     ...section('ENTITIES', entities),
     ...section('OBJECTS', [
@@ -74,21 +92,10 @@ function encodeText(text: string): string {
 }
 
 function extents(drawing: Drawing, k: number): Pair[] {
-  let x0 = Infinity, y0 = Infinity, x1 = -Infinity, y1 = -Infinity;
-  const see = (x: number, y: number) => {
-    x0 = Math.min(x0, x);
-    y0 = Math.min(y0, y);
-    x1 = Math.max(x1, x);
-    y1 = Math.max(y1, y);
-  };
-  for (const s of drawing.shapes) {
-    if (s.kind === 'line') [s.from, s.to].forEach(([x, y]) => see(x, y));
-    else if (s.kind === 'arc' || s.kind === 'circle') [-1, 1].forEach((d) => see(s.cx + d * s.r, s.cy + d * s.r));
-    else if (s.kind === 'text') see(s.x, s.y);
-    else (s.kind === 'region' ? s.rings.flat() : s.points).forEach(([x, y]) => see(x, y));
-  }
-  if (x0 > x1) return [];
-  return [[9, '$EXTMIN'], [10, num(x0 * k)], [20, num(y0 * k)], [30, '0.0'], [9, '$EXTMAX'], [10, num(x1 * k)], [20, num(y1 * k)], [30, '0.0']];
+  const box = drawingBox(drawing);
+  if (!box) return [];
+  const [x0, y0, x1, y1] = box.map((v) => num(v * k));
+  return [[9, '$EXTMIN'], [10, x0], [20, y0], [30, '0.0'], [9, '$EXTMAX'], [10, x1], [20, y1], [30, '0.0']];
 }
 
 /** A real number always has a point in DXF. */
@@ -105,23 +112,24 @@ function record(type: string, handle: string, owner: string, subclass: string, b
   return [[0, type], [type === 'DIMSTYLE' ? 105 : 5, handle], [330, owner], [100, 'AcDbSymbolTableRecord'], [100, subclass], ...body];
 }
 
-function tables(drawing: Drawing, names: Map<string, string>, handles: Handles): Pair[] {
+function tables(drawing: Drawing, names: Map<string, string>, handles: Handles, dashes: LineTypes, k: number): Pair[] {
   const linetype = (handle: string, name: string, text: string) =>
     record('LTYPE', handle, H.ltype, 'AcDbLinetypeTableRecord', [[2, name], [70, 0], [3, text], [72, 65], [73, 0], [40, '0.0']]);
-  const layer = (handle: string, name: string, colour: number) =>
-    record('LAYER', handle, H.layer, 'AcDbLayerTableRecord', [[2, name], [70, 0], [62, colour], [6, 'Continuous'], [370, -3]]);
+  const dashed = ({ name, dash }: { name: string; dash: readonly number[] }) => record('LTYPE', handles.take(), H.ltype, 'AcDbLinetypeTableRecord', [
+    [2, name], [70, 0], [3, ''], [72, 65], [73, dash.length], [40, num(k * dash.reduce((a, b) => a + b, 0))], ...dash.flatMap((d, i): Pair[] => [[49, num((i % 2 === 0 ? 1 : -1) * k * d)], [74, 0]]),
+  ]);
+  const layer = (handle: string, name: string, colour: number, l?: DrawingLayer) =>
+    record('LAYER', handle, H.layer, 'AcDbLayerTableRecord', [[2, name], [70, 0], [62, l?.off ? -colour : colour], [6, dashes.nameOf(l?.dash) ?? 'Continuous'], [370, weightCode(l?.weight)]]);
   const distinct = new Map(drawing.layers.map((l) => [names.get(l.name)!, l]));
+  const layers = [layer(H.layerZero, '0', 7), ...[...distinct].filter(([name]) => name !== '0').map(([name, l]) => layer(handles.take(), name, l.index, l))];
   return [
     ...table('VPORT', H.vport, [record('VPORT', H.activePort, H.vport, 'AcDbViewportTableRecord', [
       [2, '*Active'], [70, 0], [10, '0.0'], [20, '0.0'], [11, '1.0'], [21, '1.0'], [12, '0.0'], [22, '0.0'], [13, '0.0'], [23, '0.0'], [14, '10.0'], [24, '10.0'],
       [15, '10.0'], [25, '10.0'], [16, '0.0'], [26, '0.0'], [36, '1.0'], [17, '0.0'], [27, '0.0'], [37, '0.0'], [40, '10000.0'], [41, '1.5'], [42, '50.0'],
       [43, '0.0'], [44, '0.0'], [50, '0.0'], [51, '0.0'], [71, 0], [72, 1000], [73, 1], [74, 3], [75, 0], [76, 0], [77, 0], [78, 0],
     ])]),
-    ...table('LTYPE', H.ltype, [linetype(H.byBlock, 'ByBlock', ''), linetype(H.byLayer, 'ByLayer', ''), linetype(H.continuous, 'Continuous', 'Solid line')]),
-    ...table('LAYER', H.layer, [
-      layer(H.layerZero, '0', 7),
-      ...[...distinct].filter(([name]) => name !== '0').map(([name, l]) => layer(handles.take(), name, l.index)),
-    ]),
+    ...table('LTYPE', H.ltype, [linetype(H.byBlock, 'ByBlock', ''), linetype(H.byLayer, 'ByLayer', ''), linetype(H.continuous, 'Continuous', 'Solid line'), ...[...dashes.names.values()].map(dashed)]),
+    ...table('LAYER', H.layer, layers),
     ...table('STYLE', H.style, [record('STYLE', H.standardStyle, H.style, 'AcDbTextStyleTableRecord', [
       [2, 'Standard'], [70, 0], [40, '0.0'], [41, '1.0'], [50, '0.0'], [71, 0], [42, '2.5'], [3, 'txt'], [4, ''],
     ])]),
@@ -146,19 +154,20 @@ function block(name: string, handle: string, end: string, owner: string, paper: 
   ];
 }
 
-function shapePairs(shape: Shape, layer: string, k: number, handles: Handles): Pair[] {
+function shapePairs(shape: Shape, layer: string, k: number, handles: Handles, dashes: LineTypes): Pair[] {
+  const lineType = 'dash' in shape ? dashes.nameOf(shape.dash) : null;
   const head = (type: string, subclass: string): Pair[] =>
-    [[0, type], [5, handles.take()], [330, H.modelRecord], [100, 'AcDbEntity'], [8, layer], [100, subclass]];
+    [[0, type], [5, handles.take()], [330, H.modelRecord], [100, 'AcDbEntity'], [8, layer], ...(lineType === null ? [] : [[6, lineType] as Pair]), [100, subclass]];
   const degrees = (radians: number) => num(((((radians * 180) / Math.PI) % 360) + 360) % 360);
-  const polyline = (points: readonly (readonly [number, number])[], closed: boolean): Pair[] => [
+  const polyline = (points: readonly (readonly [number, number])[], closed: boolean, bulges: readonly number[] = []): Pair[] => [
     ...head('LWPOLYLINE', 'AcDbPolyline'), [90, points.length], [70, closed ? 1 : 0], [43, '0.0'],
-    ...points.flatMap(([x, y]): Pair[] => [[10, num(x * k)], [20, num(y * k)]]),
+    ...points.flatMap(([x, y], i): Pair[] => [[10, num(x * k)], [20, num(y * k)], ...(bulges[i] ? [[42, num(bulges[i])] as Pair] : [])]),
   ];
   switch (shape.kind) {
     case 'line':
       return [...head('LINE', 'AcDbLine'), [10, num(shape.from[0] * k)], [20, num(shape.from[1] * k)], [30, '0.0'], [11, num(shape.to[0] * k)], [21, num(shape.to[1] * k)], [31, '0.0']];
     case 'polyline':
-      return polyline(shape.points, shape.closed);
+      return polyline(shape.points, shape.closed, shape.bulges);
     case 'region':
       return shape.rings.flatMap((ring) => polyline(ring, true));
     case 'circle':

@@ -1,5 +1,5 @@
-import type { Point } from '../../geometry/index.ts';
-import { plainNumber, type Drawing, type Shape } from '../drawing.ts';
+import { pathPieces, pieceAt, type Point } from '../../geometry/index.ts';
+import { drawingBox, plainNumber, type Drawing, type Shape } from '../drawing.ts';
 
 /**
  * Writes SVG 1.1 at a stated scale: one user unit is one millimetre of paper, so that it prints true.
@@ -16,7 +16,7 @@ export interface SvgOptions {
 const LINE_WIDTH = 0.18;
 
 export function writeSvg(drawing: Drawing, { scale, title, margin = 10 }: SvgOptions): string {
-  const box = drawingBox(drawing);
+  const box = drawingBox(drawing) ?? [0, 0, 0, 0];
   const k = 1 / scale;
   const width = (box[2] - box[0]) * k + 2 * margin, height = (box[3] - box[1]) * k + 2 * margin;
   const x = (v: number) => plainNumber((v - box[0]) * k + margin, 4);
@@ -25,41 +25,39 @@ export function writeSvg(drawing: Drawing, { scale, title, margin = 10 }: SvgOpt
   const groups = drawing.layers.map((layer) => {
     const colour = `#${layer.colour.toString(16).padStart(6, '0')}`;
     const shapes = drawing.shapes.filter((s) => s.layer === layer.name).map((s) => shapeSvg(s, x, y, k, colour));
-    return shapes.length === 0 ? '' : `  <g id="${escapeXml(idOf(layer.name))}" data-layer="${escapeXml(layer.name)}" stroke="${colour}" fill="none" stroke-width="${LINE_WIDTH}">\n${shapes.map((s) => `    ${s}`).join('\n')}\n  </g>\n`;
+    return shapes.length === 0 ? '' : `  <g id="${escapeXml(idOf(layer.name))}" data-layer="${escapeXml(layer.name)}" stroke="${colour}" fill="none" stroke-width="${layer.weight ?? LINE_WIDTH}"${dashes(layer.dash, k)}${layer.off ? ' display="none"' : ''}>\n${shapes.map((s) => `    ${s}`).join('\n')}\n  </g>\n`;
   });
   const [w, h] = [plainNumber(width, 4), plainNumber(height, 4)];
   return `<?xml version="1.0" encoding="UTF-8"?>\n<svg xmlns="http://www.w3.org/2000/svg" width="${w}mm" height="${h}mm" viewBox="0 0 ${w} ${h}">\n`
     + `  <title>${escapeXml(title)}</title>\n  <desc>Scale 1:${plainNumber(scale, 4)}; one user unit is one millimetre of paper.</desc>\n${groups.join('')}</svg>\n`;
 }
 
-export function drawingBox(drawing: Drawing): [number, number, number, number] {
-  const points: Point[] = drawing.shapes.flatMap((s): Point[] => {
-    if (s.kind === 'line') return [s.from, s.to];
-    if (s.kind === 'arc' || s.kind === 'circle') return [[s.cx - s.r, s.cy - s.r], [s.cx + s.r, s.cy + s.r]];
-    if (s.kind === 'text') return [[s.x, s.y]];
-    return s.kind === 'region' ? s.rings.flat() : [...s.points];
-  });
-  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (const [px, py] of points) [x0, y0, x1, y1] = [Math.min(x0, px), Math.min(y0, py), Math.max(x1, px), Math.max(y1, py)];
-  return x0 > x1 ? [0, 0, 0, 0] : [x0, y0, x1, y1];
-}
+/** Dashes on paper. */
+const dashes = (dash: readonly number[] | undefined, k: number) => (dash && dash.length > 0 ? ` stroke-dasharray="${dash.map((d) => plainNumber(d * k, 4)).join(' ')}"` : '');
 
 function shapeSvg(s: Shape, x: (v: number) => string, y: (v: number) => string, k: number, colour: string): string {
   const path = (points: readonly Point[]) => points.map((p, i) => `${i === 0 ? 'M' : 'L'}${x(p[0])} ${y(p[1])}`).join('');
+  const dash = 'dash' in s ? dashes(s.dash, k) : '';
+  const bent = (points: readonly Point[], bulges: readonly number[], closed: boolean) => `M${x(points[0][0])} ${y(points[0][1])}${pathPieces({ points, bulges, closed }).map((piece) => {
+    const [px, py] = pieceAt(piece, 1);
+    if (piece.kind !== 'arc') return `L${x(px)} ${y(py)}`;
+    const r = plainNumber(piece.arc.r * k, 4);
+    return `A${r} ${r} 0 ${piece.arc.end - piece.arc.start > Math.PI ? 1 : 0} ${piece.clockwise ? 1 : 0} ${x(px)} ${y(py)}`;
+  }).join('')}${closed ? 'Z' : ''}`;
   switch (s.kind) {
-    case 'line': return `<path d="${path([s.from, s.to])}"/>`;
-    case 'polyline': return `<path d="${path(s.points)}${s.closed ? 'Z' : ''}"/>`;
+    case 'line': return `<path${dash} d="${path([s.from, s.to])}"/>`;
+    case 'polyline': return `<path${dash} d="${s.bulges?.some((b) => b !== 0) ? bent(s.points, s.bulges, s.closed) : `${path(s.points)}${s.closed ? 'Z' : ''}`}"/>`;
     case 'region': return `<path fill="${colour}" fill-opacity="0.15" fill-rule="evenodd" d="${s.rings.map((r) => `${path(r)}Z`).join('')}"/>`;
-    case 'circle': return `<circle cx="${x(s.cx)}" cy="${y(s.cy)}" r="${plainNumber(s.r * k, 4)}"/>`;
+    case 'circle': return `<circle${dash} cx="${x(s.cx)}" cy="${y(s.cy)}" r="${plainNumber(s.r * k, 4)}"/>`;
     case 'arc': {
       const at = (a: number): Point => [s.cx + s.r * Math.cos(a), s.cy + s.r * Math.sin(a)];
       const [p, q] = [at(s.start), at(s.end)];
       const r = plainNumber(s.r * k, 4);
-      return `<path d="M${x(p[0])} ${y(p[1])}A${r} ${r} 0 ${s.end - s.start > Math.PI ? 1 : 0} 0 ${x(q[0])} ${y(q[1])}"/>`;
+      return `<path${dash} d="M${x(p[0])} ${y(p[1])}A${r} ${r} 0 ${s.end - s.start > Math.PI ? 1 : 0} 0 ${x(q[0])} ${y(q[1])}"/>`;
     }
     case 'cubic': {
       const [a, b, c, d] = s.points;
-      return `<path d="M${x(a[0])} ${y(a[1])}C${x(b[0])} ${y(b[1])} ${x(c[0])} ${y(c[1])} ${x(d[0])} ${y(d[1])}"/>`;
+      return `<path${dash} d="M${x(a[0])} ${y(a[1])}C${x(b[0])} ${y(b[1])} ${x(c[0])} ${y(c[1])} ${x(d[0])} ${y(d[1])}"/>`;
     }
     case 'text': {
       const turn = plainNumber((-s.radians * 180) / Math.PI, 4);

@@ -26,7 +26,7 @@ function applyInto(model: Map<string, Entity>, change: Change): Change | Refusal
       const { id } = change.entity;
       const current = model.get(id);
       if (!current) return { code: 'missing', id };
-      if (!sameValue(current, change.entity)) return { code: 'stale', id };
+      if (!sameEntity(current, change.entity)) return { code: 'stale', id };
       model.delete(id);
       return { type: 'add', entity: change.entity };
     }
@@ -43,9 +43,9 @@ function applyInto(model: Map<string, Entity>, change: Change): Change | Refusal
       for (const part of change.changes) {
         const inverse = applyInto(model, part);
         if ('code' in inverse) return inverse;
-        inverses.unshift(inverse);
+        inverses.push(inverse);
       }
-      return { type: 'group', changes: inverses };
+      return { type: 'group', changes: inverses.reverse() };
     }
   }
 }
@@ -57,6 +57,13 @@ export function sameValue(a: unknown, b: unknown): boolean {
   if (Array.isArray(a) !== Array.isArray(b)) return false;
   const ka = Object.keys(a), kb = Object.keys(b);
   return ka.length === kb.length && ka.every((k) => sameValue((a as Fields)[k], (b as Fields)[k]));
+}
+
+/** Equality of two entities. A field that is absent and one that was put back to nothing are the same: an undone step leaves null. */
+function sameEntity(a: Entity, b: Entity): boolean {
+  if (a === b) return true;
+  const [p, q] = [a as unknown as Fields, b as unknown as Fields];
+  return [...new Set([...Object.keys(p), ...Object.keys(q)])].every((key) => sameValue(p[key] ?? null, q[key] ?? null));
 }
 
 /** Ids that a change touches. */
@@ -76,6 +83,14 @@ export function setFields<T extends Entity>(entity: T, fields: Partial<Omit<T, '
     after[key] = value;
   }
   return Object.keys(after).length === 0 ? null : { type: 'set', id: entity.id, before, after };
+}
+
+/** The change that puts an entity as it is to be in place of what it was; of another type, it takes the old one away. */
+export function replaced(before: Entity, after: Entity): Change | null {
+  if (before.type !== after.type) return { type: 'group', changes: [{ type: 'remove', entity: before }, { type: 'add', entity: after }] };
+  const { id: _, type: __, ...fields } = after as Entity & Fields;
+  const gone = Object.keys(before).filter((key) => key !== 'id' && key !== 'type' && !(key in fields));
+  return setFields(before, { ...Object.fromEntries(gone.map((key) => [key, null])), ...fields } as Partial<Entity>);
 }
 
 /** One change of several; null for none. */

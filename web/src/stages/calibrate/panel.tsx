@@ -11,6 +11,7 @@ import { useMemo, useState } from 'react';
 import { placementTurn, scaleFactorOf } from '@calque/core/calibration';
 import { get, ofType, type Underlay } from '@calque/core/model';
 import { describeScale, formatLength, formatNumber, parseAngle, type LengthStyle } from '@calque/core/units';
+import { tracedOf } from '@/project/trace-words';
 import { useFromModel, useProject } from '@/project/context';
 import { isImperial, lengthStyle } from '@/project/views';
 import { useTable, useTableState } from '@/table/context';
@@ -43,7 +44,7 @@ export function CalibratePanel() {
       </Box>
     );
   }
-  const traced = [...ofType(model, 'wall'), ...ofType(model, 'line')].filter((e) => e.source.underlayId === u.id).length;
+  const traced = tracedOf(model).filter((e) => e.source.underlayId === u.id).length;
   return (
     <Box>
       <Typography variant="h2">{u.scaleState === 'calibrated' ? 'This sheet is to scale' : 'Bring this sheet to scale'}</Typography>

@@ -1,6 +1,6 @@
 import { carryAlong } from '@calque/core/calibration';
 import { applyTransform, meanScale, type Transform } from '@calque/core/geometry';
-import { get, group, isTraced, setFields, storedTransform, type Change, type Traced, type Underlay } from '@calque/core/model';
+import { get, group, isTraced, movedBy, replaced, setFields, storedTransform, type Change, type Traced, type Underlay } from '@calque/core/model';
 import type { Table } from '@/table/table';
 import { boxOfUnderlay } from '@/project/views';
 import { useCalibrateState } from './state';
@@ -26,9 +26,9 @@ export function carriedChanges(table: Table, u: Underlay, placement: Transform):
   const along = carryAlong(u.placement, placement);
   const k = meanScale(along);
   return tracedOn(table, u.id).map((e) => {
-    const ends = { from: applyTransform(along, e.from), to: applyTransform(along, e.to) };
+    const moved = movedBy(e, along);
     // A thickness that was measured on the sheet was as wrong as the sheet; a typed one was right.
-    return e.type === 'wall' && e.source.thickness === 'measured' ? setFields(e, { ...ends, thickness: e.thickness * k }) : setFields<Traced>(e, ends);
+    return replaced(e, moved.type === 'wall' && moved.source.thickness === 'measured' ? { ...moved, thickness: moved.thickness * k } : moved);
   });
 }
 

@@ -10,6 +10,7 @@ import { wallSchedule } from '@calque/core/building';
 import { drawingOfModel, writeDxf, writeSvg, writeWallsCsv, type DxfUnits } from '@calque/core/exchange';
 import { ofType, settingsOf } from '@calque/core/model';
 import { formatArea, formatLengthWithUnit, parseScale } from '@calque/core/units';
+import { tracedOf, traceWords } from '@/project/trace-words';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { isImperial, lengthStyle } from '@/project/views';
 import { saveText } from '@/ui/save-text';
@@ -29,8 +30,8 @@ export function DeliverPanel() {
   const scale = parseScale(scaleText);
   const { name } = settingsOf(model);
   const rows = useFromModel(wallSchedule);
-  const lines = ofType(model, 'line').length;
-  const empty = rows.length + lines === 0;
+  const traced = tracedOf(model);
+  const empty = traced.length === 0;
   const assumed = rows.filter((r) => r.wall.heightAssumed).length;
   const drawing = () => drawingOfModel(model, storeyId === 'all' ? undefined : storeyId);
   const dxf = () => { session.tell('The DXF was written.'); saveText(`${name}.dxf`, writeDxf(drawing(), units), 'application/dxf'); };
@@ -40,7 +41,7 @@ export function DeliverPanel() {
     <Box>
       <Typography variant="h2">Deliver</Typography>
       <Typography color="text.secondary" sx={{ mb: 1 }}>
-        {empty ? 'Nothing has been traced yet. The package can be written all the same.' : `${rows.length} walls, ${formatLengthWithUnit(rows.reduce((s, r) => s + r.length, 0), style)} together, ${formatArea(rows.reduce((s, r) => s + r.area, 0), style.units)} of one face${assumed ? `; ${assumed} heights are assumed` : ''}.`}
+        {empty ? 'Nothing has been traced yet. The package can be written all the same.' : `${traceWords(traced)}${rows.length > 0 ? `; the walls ${formatLengthWithUnit(rows.reduce((s, r) => s + r.length, 0), style)} together, ${formatArea(rows.reduce((s, r) => s + r.area, 0), style.units)} of one face` : ''}${assumed ? `; ${assumed} heights are assumed` : ''}.`}
       </Typography>
       {storeys.length > 1 && (
         <TextField select fullWidth label="Storey" value={storeyId} onChange={(e) => setStoreyId(e.target.value)} sx={{ mb: 1, mt: 0.5 }}>
@@ -48,7 +49,7 @@ export function DeliverPanel() {
           {storeys.map((s) => <MenuItem key={s.id} value={s.id}>{s.name}</MenuItem>)}
         </TextField>
       )}
-      <Row title="DXF drawing" words="Joined outlines as closed polylines, drawn lines, on layers, units set.">
+      <Row title="DXF drawing" words="Joined outlines as closed polylines, lines, arcs, curves, texts, on the layers of the trace, units set.">
         <TextField select label="Units" value={units} onChange={(e) => setUnits(e.target.value as DxfUnits)} sx={{ width: 130 }}>{DXF_UNITS.map((u) => <MenuItem key={u.id} value={u.id}>{u.words}</MenuItem>)}</TextField>
         <Button variant="contained" disabled={empty} onClick={dxf}>Write DXF</Button>
       </Row>

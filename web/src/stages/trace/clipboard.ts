@@ -1,6 +1,7 @@
-import { boxOfPoints, translation } from '@calque/core/geometry';
-import { get, group, isTraced, movedBy, parseEntity, type Change, type Traced } from '@calque/core/model';
-import { chosenTraced } from '@/table/hit';
+import { translation, unionBox } from '@calque/core/geometry';
+import { boxOf, copiesOf, get, group, isTraced, movedBy, parseEntity, type Change, type Traced } from '@calque/core/model';
+import { shownChosen } from '@/table/hit';
+import { removeChosen } from '@/table/removal';
 import type { Table } from '@/table/table';
 import { EditTool } from '@/table/tools/edit-tool';
 
@@ -10,7 +11,8 @@ const MOST = 20000;
 
 /** Keeps what is selected for pasting, here or in another project; false where nothing is. */
 export function copySelection(table: Table): boolean {
-  const chosen = chosenTraced(table);
+  // Dimensions go with the points that they have now: what they rest on may stay behind.
+  const chosen = shownChosen(table);
   if (chosen.length === 0) return false;
   const { model } = table.session.state;
   // Another project has not this sheet: its name goes along.
@@ -26,10 +28,7 @@ export function copySelection(table: Table): boolean {
 }
 
 export function cutSelection(table: Table): void {
-  const chosen = chosenTraced(table);
-  if (!copySelection(table)) return;
-  table.session.do(group(chosen.map((entity): Change => ({ type: 'remove', entity }))), chosen.length === 1 ? 'Cut an element' : `Cut ${chosen.length} elements`);
-  table.setSelection([]);
+  if (copySelection(table)) removeChosen(table, 'Cut');
 }
 
 /** What waits, checked as anything from outside; empty where there is nothing or it cannot be read. */
@@ -49,7 +48,7 @@ export function takePasteTool(table: Table): void {
     table.session.tell('Nothing has been copied yet: select elements and press Ctrl C.', true);
     return;
   }
-  const [x0, y0] = boxOfPoints(copied.flatMap((e) => [e.from, e.to]));
+  const [x0, y0] = copied.map(boxOf).reduce(unionBox);
   let added: Traced[] = [];
   table.take(new EditTool({
     id: 'paste', verb: 'Paste', steps: [`click where ${copied.length === 1 ? 'its' : 'their'} lower left corner goes · Enter pastes in the old place`], livesAfter: 0, keeps: false, inPlace: true,
@@ -59,7 +58,7 @@ export function takePasteTool(table: Table): void {
     apply: (map) => {
       const { model } = table.session.state;
       const { storeyId } = table.state.getState();
-      added = copied.map((e) => ({ ...movedBy(e, map), id: crypto.randomUUID(), storeyId, source: { ...e.source, underlayId: get(model, 'underlay', e.source.underlayId) ? e.source.underlayId : null } }));
+      added = copiesOf(copied, () => crypto.randomUUID(), model).map((e) => ({ ...movedBy(e, map), storeyId, layerId: e.layerId && get(model, 'layer', e.layerId) ? e.layerId : null, source: { ...e.source, underlayId: get(model, 'underlay', e.source.underlayId) ? e.source.underlayId : null } }));
       return table.session.do(group(added.map((entity): Change => ({ type: 'add', entity }))), added.length === 1 ? 'Paste an element' : `Paste ${added.length} elements`);
     },
     done: () => {

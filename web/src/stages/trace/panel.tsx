@@ -9,11 +9,16 @@ import { get, setFields, type Change, type WallAlignment } from '@calque/core/mo
 import { useProject, useSession } from '@/project/context';
 import { useTable, useTableState } from '@/table/context';
 import { LengthField } from '@/ui/length-field';
+import { DRAWINGS } from './draw';
+import { openConvert, useConvert } from './convert/convert';
+import { ConvertCard } from './convert/convert-card';
 import { InkCard } from './ink-card';
+import { LayersCard } from './layers-card';
 import { SnapCard } from './snap-card';
 import { SelectionCard } from './selection-card';
 import { useTraceState } from './state';
-import { takeCornerTool, takeOffsetTool, takeSplitTool, takeTrimTool } from './shape-tools';
+import { takeCornerTool, takeOffsetTool, takeSplitTool, takeTrimTool } from './shape';
+import { takeTakeTool } from './take/take-tool';
 import { ALIGNMENT_WORDS, takeLineTool, takeThicknessTool, takeWallTool } from './tools';
 
 /** Draw walls and lines; edit what is selected. */
@@ -25,9 +30,12 @@ export function TracePanel() {
   const underlayId = useTableState((s) => s.underlayId);
   const model = useProject((s) => s.model);
   const u = get(model, 'underlay', underlayId);
+  const converting = useConvert((s) => s.underlayId !== null);
+  const hasLines = useProject((s) => ['vector', 'mixed'].includes(s.files.find((f) => f.id === u?.fileId)?.sheets.find((x) => x.page === u?.page)?.content ?? ''));
   const button = (id: string, words: string, act: () => void) => (
     <Button variant={tool === id ? 'contained' : 'outlined'} aria-pressed={tool === id} onClick={act}>{words}</Button>
   );
+  if (converting) return <ConvertCard />;
   return (
     <Box>
       <Typography variant="h2">Trace</Typography>
@@ -39,6 +47,11 @@ export function TracePanel() {
         {button('select', 'Select (S)', () => table.layDown())}
         <Button variant="outlined" aria-pressed={lookThrough} onPointerDown={() => table.setLookThrough(true)} onPointerUp={() => table.setLookThrough(false)} onPointerLeave={() => table.setLookThrough(false)}>Look through (hold X)</Button>
       </Box>
+      <Typography color="text.secondary">Draw (Shift and a letter)</Typography>
+      <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mb: 1 }}>
+        {DRAWINGS.map((d) => <Box key={d.id}>{button(d.id, `${d.name} (${d.key.at(-1)!.toUpperCase()})`, () => d.take(table))}</Box>)}
+      </Box>
+      <Typography color="text.secondary">Change</Typography>
       <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mb: 1.5 }}>
         {button('trim', 'Trim, extend (Z)', () => takeTrimTool(table))}
         {button('corner', 'Corner (Q)', () => takeCornerTool(table))}
@@ -46,7 +59,14 @@ export function TracePanel() {
         {button('split', 'Split (B)', () => takeSplitTool(table))}
       </Box>
       {u && <InkCard underlay={u} />}
+      {u && hasLines && (
+        <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mb: 1.5 }}>
+          {button('take', 'Take from the plan (Shift L)', () => takeTakeTool(table))}
+          <Button variant="outlined" onClick={() => openConvert(table)}>Convert a region (Shift V)</Button>
+        </Box>
+      )}
       {selection.size > 0 ? <SelectionCard /> : <NextWall />}
+      <LayersCard />
       <SnapCard />
       <StoreyHeight />
     </Box>

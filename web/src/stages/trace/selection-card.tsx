@@ -5,21 +5,28 @@ import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
-import { chainOf, get, group, isTraced, setFields, type Traced, type Wall, type WallAlignment } from '@calque/core/model';
+import { chainOf, drawnLength, get, group, isTraced, kindWord, setFields, type Traced, type Wall, type WallAlignment } from '@calque/core/model';
 import { formatLengthWithUnit } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { useTable, useTableState } from '@/table/context';
 import { tracedHere } from '@/table/hit';
+import { removeChosen } from '@/table/removal';
 import type { Table } from '@/table/table';
 import { LengthField } from '@/ui/length-field';
 import { takeEditTool } from './edit-tools';
+import { joinChosen } from './join';
+import { takeMatchTool } from './match-tool';
+import { PropertiesCard } from './properties-card';
+import { shared } from './shared-value';
 import { ALIGNMENT_WORDS } from './tools';
 
-/** The value that all share, or null. */
-function shared<T, V>(items: readonly T[], of: (item: T) => V): V | null {
-  const first = of(items[0]);
-  return items.every((i) => of(i) === first) ? first : null;
+/** "two walls, one arc and 12 lines" */
+function countedWords(chosen: readonly Traced[]): string {
+  const counts = new Map<string, number>();
+  for (const e of chosen) counts.set(kindWord(e), (counts.get(kindWord(e)) ?? 0) + 1);
+  const words = [...counts].map(([kind, n]) => (n === 1 ? `one ${kind}` : `${n} ${kind}s`));
+  return words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
 }
 
 /** Other elements of the storey that are like the selected ones in some way, those included. */
@@ -29,6 +36,7 @@ function likeThese(table: Table, chosen: readonly Traced[]): { words: string; id
   return [
     { words: 'the whole chain', ids: [...chainOf(here, chosen.map((e) => e.id))] },
     { words: 'all of this kind', ids: by((e) => e.type) },
+    { words: 'all on this layer', ids: by((e) => e.layerId ?? null) },
     { words: 'all from this sheet', ids: by((e) => e.source.underlayId ?? e.source.sheet ?? null) },
   ];
 }
@@ -44,16 +52,11 @@ export function SelectionCard() {
   const chosen = [...selection].map((id) => model.get(id)).filter((e): e is Traced => !!e && isTraced(e));
   const walls = chosen.filter((e): e is Wall => e.type === 'wall');
   if (chosen.length === 0) return null;
-  const total = chosen.reduce((s, e) => s + Math.hypot(e.to[0] - e.from[0], e.to[1] - e.from[1]), 0);
+  const total = chosen.reduce((s, e) => s + drawnLength(e), 0);
   const set = (fields: (w: Wall) => Partial<Omit<Wall, 'id' | 'type'>>, label: string) => session.do(group(walls.map((w) => setFields(w, fields(w)))), label);
-  const lines = chosen.length - walls.length;
-  const words = [walls.length > 0 && (walls.length === 1 ? 'one wall' : `${walls.length} walls`), lines > 0 && (lines === 1 ? 'one line' : `${lines} lines`)].filter(Boolean).join(' and ');
+  const words = countedWords(chosen);
   const assumed = walls.filter((w) => w.heightAssumed).length;
   const from = walls.length === 1 ? get(model, 'underlay', walls[0].source.underlayId)?.name ?? (walls[0].source.sheet ? `${walls[0].source.sheet}, taken off since` : undefined) : undefined;
-  const remove = () => {
-    session.do(group(chosen.map((entity) => ({ type: 'remove', entity }))), chosen.length === 1 ? 'Delete an element' : `Delete ${chosen.length} elements`);
-    table.setSelection([]);
-  };
   return (
     <Box data-testid="selection" sx={{ borderTop: 1, borderColor: 'edge', pt: 1.25 }}>
       <Typography variant="h3">Selected: {words}</Typography>
@@ -75,9 +78,12 @@ export function SelectionCard() {
           )}
         </>
       )}
+      <PropertiesCard chosen={chosen} />
       <Box sx={{ mt: 0.5, display: 'flex', flexWrap: 'wrap', gap: 0.5 }}>
-        {([['move', 'Move (V)'], ['copy', 'Copy (D)'], ['turn', 'Turn (U)'], ['mirror', 'Mirror (Y)'], ['scale', 'Scale (E)']] as const).map(([id, words]) => <Button key={id} variant={tool === id ? 'contained' : 'outlined'} aria-pressed={tool === id} onClick={() => takeEditTool(table, id)}>{words}</Button>)}
-        <Button variant="outlined" onClick={remove}>Delete (Del)</Button>
+        {([['move', 'Move (V)'], ['copy', 'Copy (D)'], ['turn', 'Turn (U)'], ['mirror', 'Mirror (Y)'], ['scale', 'Scale (E)'], ['align', 'Align (Shift E)']] as const).map(([id, words]) => <Button key={id} variant={tool === id ? 'contained' : 'outlined'} aria-pressed={tool === id} onClick={() => takeEditTool(table, id)}>{words}</Button>)}
+        <Button variant="outlined" onClick={() => joinChosen(table)}>Join (Shift J)</Button>
+        <Button variant={tool === 'match' ? 'contained' : 'outlined'} aria-pressed={tool === 'match'} onClick={() => takeMatchTool(table)}>Match (Shift M)</Button>
+        <Button variant="outlined" onClick={() => removeChosen(table)}>Delete (Del)</Button>
       </Box>
       <Typography color="text.secondary" sx={{ mt: 1 }}>Select as well</Typography>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5 }}>

@@ -1,19 +1,29 @@
 import { create } from 'zustand';
 import type { WallAlignment } from '@calque/core/model';
 
-/** What the next wall will be. */
+/** What the next wall or other element will be. */
 interface TraceState {
   thickness: number;
   thicknessFrom: 'typed' | 'measured';
   alignment: WallAlignment;
+  /** The layer that new elements come onto; null for none. */
+  layerId: string | null;
+  /** Height of texts and figures, millimetres. */
+  textHeight: number;
   setThickness(thickness: number, from: 'typed' | 'measured'): void;
   setAlignment(alignment: WallAlignment): void;
+  setLayer(layerId: string | null): void;
+  setTextHeight(textHeight: number): void;
 }
 
 const USUAL_THICKNESS = 100;
+/** 2.5 mm of paper at 1:50. */
+const USUAL_TEXT = 125;
 
 export const useTraceState = create<TraceState>((set) => ({
-  thickness: USUAL_THICKNESS, thicknessFrom: 'typed', alignment: 'centre',
+  thickness: USUAL_THICKNESS, thicknessFrom: 'typed', alignment: 'centre', layerId: null, textHeight: USUAL_TEXT,
   setThickness: (thickness, thicknessFrom) => set({ thickness, thicknessFrom }),
   setAlignment: (alignment) => set({ alignment }),
+  setLayer: (layerId) => set({ layerId }),
+  setTextHeight: (textHeight) => set({ textHeight }),
 }));

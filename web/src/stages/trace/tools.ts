@@ -1,5 +1,5 @@
 import { bandOf, plainBody } from '@calque/core/building';
-import { get, setFields, type Source, type Wall, type WallAlignment } from '@calque/core/model';
+import { get, setFields, USUAL_STOREY_HEIGHT, type Wall, type WallAlignment } from '@calque/core/model';
 import { formatLengthWithUnit } from '@calque/core/units';
 import { lengthStyle } from '@/project/views';
 import type { Table } from '@/table/table';
@@ -7,15 +7,14 @@ import { ChainTool, type Link } from '@/table/tools/chain-tool';
 import { distance } from '@/table/tools/geometry';
 import { PicksTool } from '@/table/tools/picks-tool';
 import { ringPath, segmentPath } from '@/table/painters/trace';
+import { elementOf, sourceOf, type Found } from './draw/drawn';
+import { nextWay } from './draw';
 import { useTraceState } from './state';
 
 const NEXT: Record<WallAlignment, WallAlignment> = { centre: 'left', left: 'right', right: 'centre' };
 export const ALIGNMENT_WORDS: Record<WallAlignment, string> = { centre: 'centre', left: 'left face', right: 'right face' };
 
-function sourceOf(table: Table, link: Link, thickness: Source['thickness']): Source {
-  const ends = link.typed ? 'typed' : link.snappedFrom && link.snappedTo ? 'snapped' : link.snappedFrom || link.snappedTo ? 'mixed' : 'free';
-  return { underlayId: table.state.getState().underlayId, ends, thickness, ...(link.ink && { ink: true }) };
-}
+const endsOfLink = (link: Link): Found[] => [link.snappedFrom, link.snappedTo].map((snapped) => ({ snapped, typed: link.typed, ink: link.ink }));
 
 const style = (table: Table) => lengthStyle(table.session.state.model);
 
@@ -25,10 +24,9 @@ export function takeWallTool(table: Table): void {
     const { storeyId } = table.state.getState();
     const storey = get(table.session.state.model, 'storey', storeyId);
     const { thickness, thicknessFrom, alignment } = useTraceState.getState();
-    const entity: Wall = {
-      type: 'wall', id: crypto.randomUUID(), storeyId, from: link.from, to: link.to, thickness, alignment,
-      height: storey?.height ?? 2700, heightAssumed: storey?.heightAssumed ?? true, source: sourceOf(table, link, thicknessFrom),
-    };
+    const entity = elementOf(table, {
+      type: 'wall', from: link.from, to: link.to, thickness, alignment, height: storey?.height ?? USUAL_STOREY_HEIGHT, heightAssumed: storey?.heightAssumed ?? true,
+    }, sourceOf(table, endsOfLink(link), thicknessFrom));
     return table.session.do({ type: 'add', entity }, 'Draw a wall');
   };
   table.take(new ChainTool('wall', 'Wall', {
@@ -62,9 +60,7 @@ export function takeWallTool(table: Table): void {
 export function takeLineTool(table: Table): void {
   table.take(new ChainTool('line', 'Line', {
     style: () => style(table),
-    put: (link) => table.session.do({
-      type: 'add', entity: { type: 'line', id: crypto.randomUUID(), storeyId: table.state.getState().storeyId, from: link.from, to: link.to, source: sourceOf(table, link, 'typed') },
-    }, 'Draw a line'),
+    put: (link) => table.session.do({ type: 'add', entity: elementOf(table, { type: 'line', from: link.from, to: link.to }, sourceOf(table, endsOfLink(link))) }, 'Draw a line'),
     takeBack: () => table.session.undo(),
     detail: () => '',
     paintLink: (brush, from, to) => {
@@ -91,8 +87,9 @@ export function readInk(table: Table): void {
   else if (ink?.state !== 'reading') void table.inks.read(file, sheet);
 }
 
-/** Flips the alignment: of the walls selected, or of the next wall to be drawn. */
+/** Takes the next way of the tool in hand; with none in hand that has several, flips the alignment of the walls selected or of the next wall. */
 export function flipAlignment(table: Table): void {
+  if (nextWay(table)) return;
   const { selection } = table.state.getState();
   const walls = [...selection].map((id) => get(table.session.state.model, 'wall', id)).filter((w): w is Wall => w !== null);
   if (table.currentTool.id === 'select' && walls.length > 0) {

@@ -1,23 +1,67 @@
-import { ringArea, type Point, type Polygon } from '@calque/core/geometry';
+import { flattenPiece, ringArea, type Piece, type Point, type Polygon } from '@calque/core/geometry';
+import { edgesOf, gripsOf, noteCorners, piecesOf, type Traced } from '@calque/core/model';
+import type { LengthStyle } from '@calque/core/units';
 import type { TraceOfStorey } from '../trace-cache';
 import type { Brush } from '../tool';
+import type { StrokeLook } from '../strokes';
+import { cssColour } from '../ink';
+import { kept } from './kept';
 import { PlanePath } from './plane-path';
+import { paintAreas, paintWords } from './words';
 
 /** How much of the trace shows while looking through it. */
 const THROUGH = 0.1;
 /** Line of the trace, CSS pixels. */
 const OUTLINE = 1.4;
 
-export function paintTrace(brush: Brush, trace: TraceOfStorey, selection: ReadonlySet<string>, lookThrough: boolean): void {
-  const { context, ink } = brush;
+export function paintTrace(brush: Brush, trace: TraceOfStorey, selection: ReadonlySet<string>, lookThrough: boolean, style: LengthStyle): void {
+  const { context } = brush;
   context.save();
   context.globalAlpha = lookThrough ? THROUGH : 1;
   if (trace.outlines) paintOutlines(brush, outlinesPath(trace.outlines));
   else paintBodies(brush, trace, context.globalAlpha);
-  context.strokeStyle = ink.ink;
-  linesPath(trace).stroke(brush, OUTLINE);
+  paintLayeredWalls(brush, trace);
+  const alpha = context.globalAlpha;
+  paintAreas(brush, trace, alpha);
+  for (const { look, path } of trace.strokes.paths()) paintStrokes(brush, look, path, alpha);
+  context.globalAlpha = alpha;
+  paintWords(brush, trace, style, alpha);
+  context.globalAlpha = alpha;
   paintSelection(brush, trace, selection);
   context.restore();
+}
+
+/** A dash of a layer's line type, CSS pixels. */
+const TYPE_DASH = 11;
+/** Dashes shorter than this on the screen run together, CSS pixels. */
+const LEAST_DASH = 1.5;
+/** Width on the screen of a weight on paper: told apart, but never so wide that thin things close up. */
+const pixelsOf = (weight: number) => Math.min(2.4, OUTLINE + 2 * (weight - 0.25));
+
+function paintStrokes(brush: Brush, look: StrokeLook, path: PlanePath, alpha: number): void {
+  const { context, view } = brush;
+  context.strokeStyle = cssColour(look.colour);
+  context.globalAlpha = alpha * (1 - look.fade);
+  const dash = look.dash.length > 0 ? (Math.max(...look.dash) * view.scale >= LEAST_DASH ? look.dash : []) : look.typeDash.map((share) => (share * TYPE_DASH) / view.scale);
+  path.stroke(brush, Math.max(1, pixelsOf(look.weight)), dash);
+}
+
+/** Walls on a layer of their own show its colour over the common outline. */
+function paintLayeredWalls(brush: Brush, trace: TraceOfStorey): void {
+  const { context } = brush, alpha = context.globalAlpha;
+  for (const wall of trace.walls) {
+    const layer = wall.layerId ? trace.layers.get(wall.layerId) : undefined, body = trace.cut.bodies.get(wall.id);
+    if (!layer || !body) continue;
+    context.beginPath();
+    ringPath(brush, body);
+    context.fillStyle = context.strokeStyle = cssColour(layer.colour);
+    context.globalAlpha = 0.3 * alpha * (1 - layer.fade);
+    context.fill();
+    context.globalAlpha = alpha * (1 - layer.fade);
+    context.lineWidth = Math.max(1, pixelsOf(layer.weight));
+    context.stroke();
+  }
+  context.globalAlpha = alpha;
 }
 
 /** The united outlines, filled and drawn. */
@@ -61,22 +105,6 @@ const bodyPaths = kept(({ cut }: TraceOfStorey) => {
   return { edges, solid };
 });
 
-const linesPath = kept(({ lines }: TraceOfStorey) => {
-  const path = new PlanePath();
-  for (const line of lines) path.segment(line.from, line.to);
-  return path;
-});
-
-/** Paths belong to what they were made of and go with it. */
-function kept<K extends object, V>(make: (of: K) => V): (of: K) => V {
-  const known = new WeakMap<K, V>();
-  return (of) => {
-    let value = known.get(of);
-    if (value === undefined) known.set(of, value = make(of));
-    return value;
-  };
-}
-
 function paintSelection(brush: Brush, trace: TraceOfStorey, selection: ReadonlySet<string>): void {
   if (selection.size === 0) return;
   const { context, ink } = brush;
@@ -90,25 +118,55 @@ function paintSelection(brush: Brush, trace: TraceOfStorey, selection: ReadonlyS
   }
   context.fill();
   context.stroke();
-  const chosen = [...trace.walls, ...trace.lines].filter((e) => selection.has(e.id));
-  for (const type of ['wall', 'line'] as const) {
-    context.beginPath();
-    for (const e of chosen) if (e.type === type) segmentPath(brush, e.from, e.to);
-    // A line's own stroke lies beneath: it is covered.
-    context.lineWidth = type === 'wall' ? 1 : OUTLINE + 1;
-    context.stroke();
-  }
+  const chosen = [...selection].map((id) => trace.elements.get(id)).filter((e) => e !== undefined);
+  // A line's own stroke lies beneath: it is covered.
+  context.lineWidth = OUTLINE + 1;
+  context.beginPath();
+  for (const e of chosen) if (e.type !== 'wall') elementPath(brush, e);
+  context.stroke();
+  context.lineWidth = 1;
+  context.beginPath();
+  for (const e of chosen) if (e.type === 'wall') elementPath(brush, e);
+  context.stroke();
+  if (chosen.length > MOST_WITH_GRIPS) return;
   context.fillStyle = '#fffefa';
   context.lineWidth = 1.5;
   for (const e of chosen) {
-    for (const end of [e.from, e.to]) {
-      const [x, y] = brush.at(end);
+    // Middles of stretches, smaller: they move the stretch.
+    for (const { middle } of edgesOf(e)) {
+      const [x, y] = brush.at(middle);
+      context.fillRect(x - 3, y - 3, 6, 6);
+      context.strokeRect(x - 3, y - 3, 6, 6);
+    }
+    for (const grip of gripsOf(e)) {
+      const [x, y] = brush.at(grip);
       context.beginPath();
       context.arc(x, y, 4.5, 0, 2 * Math.PI);
       context.fill();
       context.stroke();
     }
   }
+}
+
+/** Grips of more elements than these would hide the drawing: none show, and none can be taken hold of. */
+export const MOST_WITH_GRIPS = 300;
+
+/** The lines of an element, of a text its frame, added to the path being made on the screen. */
+export function elementPath(brush: Brush, e: Traced): void {
+  if (e.type === 'text') ringPath(brush, noteCorners(e));
+  else for (const piece of piecesOf(e)) piecePath(brush, piece);
+}
+
+/** Chords stray from what they stand for by at most this, CSS pixels. */
+const CHORD_PIXELS = 0.2;
+
+export function piecePath(brush: Brush, piece: Piece): void {
+  if (piece.kind === 'segment') return segmentPath(brush, piece.from, piece.to);
+  flattenPiece(piece, CHORD_PIXELS / brush.view.scale).forEach((p, i) => {
+    const [x, y] = brush.at(p);
+    if (i === 0) brush.context.moveTo(x, y);
+    else brush.context.lineTo(x, y);
+  });
 }
 
 export function ringPath(brush: Brush, ring: readonly Point[]): void {

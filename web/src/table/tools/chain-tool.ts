@@ -1,6 +1,6 @@
-import { formatLength, formatNumber, parseAngle, parseLength, type LengthStyle } from '@calque/core/units';
+import type { LengthStyle } from '@calque/core/units';
 import type { Brush, FieldRequest, Pick, Tool } from '../tool';
-import { angleOf, distance, pointAlong } from './geometry';
+import { distance, pointFields, typedPoint } from './geometry';
 
 /** One link of a chain as it is drawn: where it runs and how its ends were found. */
 export interface Link { from: [number, number]; to: [number, number]; snappedFrom: boolean; snappedTo: boolean; typed: boolean; /** An end was found on ink. */ ink: boolean }
@@ -74,32 +74,17 @@ export class ChainTool implements Tool {
 
   field(): FieldRequest | null {
     const last = this.corners.at(-1);
-    if (!last || !this.hover) return null;
-    const style = this.host.style();
-    return {
-      required: false, at: this.hover.plane,
-      fields: [
-        { id: 'length', label: 'length', unit: 'length', live: formatLength(distance(last.plane, this.hover.plane), style) },
-        { id: 'angle', label: 'angle', unit: 'angle', live: `${formatNumber((angleOf(last.plane, this.hover.plane) * 180) / Math.PI, 1)}°` },
-      ],
-    };
+    if (!this.hover) return null;
+    const [fields, ...others] = pointFields(last?.plane ?? null, this.hover.plane, this.host.style());
+    return { required: false, at: this.hover.plane, fields, others, onTab: !last };
   }
 
   submit(values: Record<string, string>): string | null {
-    const last = this.corners.at(-1);
-    if (!last || !this.hover) return null;
-    const typedLength = values.length?.trim() ?? '', typedAngle = values.angle?.trim() ?? '';
-    let length: number | null = null, angle: number | null = null;
-    if (typedLength !== '') {
-      const parsed = parseLength(typedLength, this.host.style().units);
-      if (!parsed.ok || parsed.mm <= 0) return `"${typedLength}" is not a length. Type it as 5250, 5.25 m or 11'-4".`;
-      length = parsed.mm;
-    }
-    if (typedAngle !== '') {
-      angle = parseAngle(typedAngle);
-      if (angle === null) return `"${typedAngle}" is not an angle. Type degrees, such as 90 or 24.5.`;
-    }
-    this.addCorner({ plane: pointAlong(last.plane, this.hover.plane, length, angle), snapped: length === null && angle === null && this.hover.found !== null, ink: length === null && angle === null && this.hover.found?.stray !== undefined }, length !== null);
+    if (!this.hover) return null;
+    const typed = Object.values(values).some((v) => v.trim() !== '');
+    const point = typedPoint(values, this.corners.at(-1)?.plane ?? null, this.hover.plane, this.host.style());
+    if (typeof point === 'string') return point;
+    this.addCorner({ plane: point, snapped: !typed && this.hover.found !== null, ink: !typed && this.hover.found?.stray !== undefined }, typed);
     return null;
   }
 

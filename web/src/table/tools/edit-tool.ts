@@ -1,8 +1,7 @@
 import { IDENTITY, type Transform } from '@calque/core/geometry';
-import { movedBy, type Traced } from '@calque/core/model';
-import { bandOf, plainBody } from '@calque/core/building';
+import type { Traced } from '@calque/core/model';
 import type { Brush, Field, FieldRequest, Pick, Tool } from '../tool';
-import { ringPath, segmentPath } from '../painters/trace';
+import { MovedPath } from '../painters/moved-path';
 import { paintStretch } from '../painters/overlay';
 
 type Point = [number, number];
@@ -25,6 +24,8 @@ export interface EditPlan {
   keeps: boolean;
   /** Enter carries it out without a pick, everything where it is. */
   inPlace?: boolean;
+  /** Another way of it, taken by F. */
+  other?: EditPlan;
 }
 
 export interface EditHost {
@@ -44,15 +45,24 @@ export class EditTool implements Tool {
   private picks: Point[] = [];
   private hover: Pick | null = null;
   private keep: boolean;
+  private shown: { of: readonly Traced[]; path: MovedPath } | null = null;
 
-  constructor(private readonly plan: EditPlan, private readonly host: EditHost, keep = false) {
+  constructor(private plan: EditPlan, private readonly host: EditHost, keep = false) {
     this.id = plan.id;
     this.keep = keep;
   }
 
   words(): string {
     const original = this.plan.keeps ? ` · + ${this.keep ? 'moves the original' : 'keeps the original'}` : '';
-    return `${this.keep && this.plan.keeps ? `${this.plan.verb} a copy` : this.plan.verb}: ${this.plan.steps[this.picks.length]}${original} · Backspace: one back · Esc ends`;
+    const other = this.plan.other ? ` · F: ${this.plan.other.verb.toLowerCase()}` : '';
+    return `${this.keep && this.plan.keeps ? `${this.plan.verb} a copy` : this.plan.verb}: ${this.plan.steps[this.picks.length]}${original}${other} · Backspace: one back · Esc ends`;
+  }
+
+  /** Takes the other way; what was picked stays. */
+  nextVariant(): boolean {
+    if (!this.plan.other) return false;
+    this.plan = this.plan.other;
+    return true;
   }
 
   anchor(): Point | null { return this.picks.at(-1) ?? null; }
@@ -114,21 +124,14 @@ export class EditTool implements Tool {
   }
 
   paint(brush: Brush): void {
-    const { context, ink } = brush;
+    const { ink } = brush;
     const last = this.picks.at(-1);
     if (last && this.hover) paintStretch(brush, last, this.hover.plane, '', ink.soft, true);
     const map = this.live();
     if (!map) return;
-    context.save();
-    context.strokeStyle = ink.now;
-    context.lineWidth = 1.5;
-    context.beginPath();
-    for (const element of this.host.chosen()) {
-      const there = movedBy(element, map);
-      if (there.type === 'wall') ringPath(brush, plainBody(bandOf(there)));
-      else segmentPath(brush, there.from, there.to);
-    }
-    context.stroke();
-    context.restore();
+    const chosen = this.host.chosen();
+    // The same elements in the same state are one path for the whole edit.
+    if (this.shown?.of.length !== chosen.length || chosen.some((e, i) => e !== this.shown!.of[i])) this.shown = { of: chosen, path: new MovedPath(chosen) };
+    this.shown.path.stroke(brush, ink.now, map);
   }
 }

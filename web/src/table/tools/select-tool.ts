@@ -1,7 +1,10 @@
-import { boxOfPoints, regionContains, makeRegion, type Point } from '@calque/core/geometry';
-import { group, setFields, type Change, type Traced } from '@calque/core/model';
+import { boxContains, boxesTouch, boxOfPoints, boxRing, crossPieces, pieceStart, segmentPiece, translation, type Box, type Piece, type Point } from '@calque/core/geometry';
+import { boxOf, edgesOf, gripsOf, group, isStraightElement, jointGrips, movedBy, piecesOf, replaced, withEdge, withGrip, type Traced } from '@calque/core/model';
 import { formatLength, type LengthStyle } from '@calque/core/units';
-import { chosenTraced, REACH_PIXELS, tracedAt, tracedHere } from '../hit';
+import { chosenTraced, REACH_PIXELS, shownChosen, tracedAt, tracedIn } from '../hit';
+import { MovedPath } from '../painters/moved-path';
+import { elementPath, MOST_WITH_GRIPS } from '../painters/trace';
+import { removeChosen } from '../removal';
 import type { Table } from '../table';
 import type { Brush, Pick, Tool } from '../tool';
 import { paintStretch } from '../painters/overlay';
@@ -10,10 +13,13 @@ import { distance } from './geometry';
 /** Ends nearer than this (millimetres) are one corner and are dragged together. */
 const ONE_CORNER = 1;
 
+/** What is held of an element: one of its grips, or one of its stretches by its middle. */
+type Grip = { id: string; grip: number } | { id: string; edge: number };
+
 type Hold =
   | { kind: 'box'; from: Point; to: Point; add: boolean; /** Only what lies wholly within. */ inside: boolean }
-  | { kind: 'end'; corner: Point; to: Point }
-  | { kind: 'move'; from: Point; to: Point };
+  | { kind: 'grip'; held: Grip; corner: Point; to: Point; alone: boolean }
+  | { kind: 'move'; from: Point; to: Point; path: MovedPath };
 
 /** Selects traced elements by click and box; drags ends and whole selections. */
 export class SelectTool implements Tool {
@@ -25,19 +31,19 @@ export class SelectTool implements Tool {
   constructor(private readonly table: Table, private readonly style: () => LengthStyle) {}
 
   /** Snapping matters only while something is dragged. */
-  get snaps(): boolean { return this.hold?.kind === 'end' || this.hold?.kind === 'move'; }
+  get snaps(): boolean { return this.hold?.kind === 'grip' || this.hold?.kind === 'move'; }
 
   words(): string {
     if (this.hold?.kind === 'box') return this.hold.inside ? 'Takes only what lies wholly within the box' : 'Takes all that the box touches · Alt: only what lies within';
-    if (this.hold?.kind === 'end') return 'Drag the end to its place · Shift holds the axis, Alt leaves its neighbours';
+    if (this.hold?.kind === 'grip') return 'edge' in this.hold.held ? 'Drag the stretch to its place, its neighbours follow · Shift holds the axis' : 'Drag the point to its place · Shift holds the axis, Alt leaves its neighbours';
     if (this.hold?.kind === 'move') return 'Drag the selection to its place · Shift holds the axis';
     const n = this.table.state.getState().selection.size;
-    if (n > 0) return `${n} selected · drag to move, drag an end, Delete removes, Esc lets go`;
-    return 'Click a wall or line to select it, or drag a box';
+    if (n > 0) return `${n} selected · drag to move, drag a point, Delete removes, Esc lets go`;
+    return 'Click anything drawn to select it, or drag a box';
   }
 
   anchor(): [number, number] | null {
-    if (this.hold?.kind === 'end') return [...this.hold.corner] as [number, number];
+    if (this.hold?.kind === 'grip') return [...this.hold.corner] as [number, number];
     return this.hold?.kind === 'move' ? [...this.hold.from] as [number, number] : null;
   }
 
@@ -51,17 +57,18 @@ export class SelectTool implements Tool {
     if (!this.pressedOn) return;
     this.hold ??= this.begin(this.pressedOn.pick, this.pressedOn.hit);
     if (this.hold.kind === 'box') this.hold = { ...this.hold, to: pick.bare, inside: pick.alt };
+    else if (this.hold.kind === 'grip') this.hold = { ...this.hold, to: pick.plane, alone: pick.alt };
     else this.hold = { ...this.hold, to: pick.plane };
     this.table.repaint('overlay');
   }
 
   private begin(pick: Pick, hit: string | null): Hold {
     const { selection } = this.table.state.getState();
-    const corner = this.cornerAt(pick.bare, selection);
-    if (corner) return { kind: 'end', corner, to: corner };
+    const grip = this.gripAt(pick.bare, selection);
+    if (grip) return { kind: 'grip', ...grip, to: grip.corner, alone: pick.alt };
     if (hit) {
       if (!selection.has(hit)) this.table.setSelection([hit]);
-      return { kind: 'move', from: this.nearestCorner(pick.bare, hit) ?? pick.bare, to: pick.bare };
+      return { kind: 'move', from: this.nearestGrip(pick.bare, hit) ?? pick.bare, to: pick.bare, path: new MovedPath(shownChosen(this.table)) };
     }
     return { kind: 'box', from: pick.bare, to: pick.bare, add: pick.shift, inside: pick.alt };
   }
@@ -75,7 +82,7 @@ export class SelectTool implements Tool {
       return;
     }
     if (hold.kind === 'box') this.takeBox(hold);
-    else if (hold.kind === 'end') this.moveCorner(hold.corner, hold.to, pick.alt);
+    else if (hold.kind === 'grip') this.moveGrip({ ...hold, alone: pick.alt });
     else this.moveSelection([hold.to[0] - hold.from[0], hold.to[1] - hold.from[1]]);
   }
 
@@ -93,77 +100,73 @@ export class SelectTool implements Tool {
     return tracedAt(this.table, at)?.id ?? null;
   }
 
-  private members(): Traced[] {
-    return tracedHere(this.table);
-  }
-
-  private cornerAt(at: Point, selection: ReadonlySet<string>): Point | null {
+  /** The grip or the middle of a stretch under the pointer, of what is selected. */
+  private gripAt(at: Point, selection: ReadonlySet<string>): { held: Grip; corner: Point } | null {
     const reach = REACH_PIXELS / this.table.view.scale;
-    for (const e of this.members()) {
-      if (!selection.has(e.id)) continue;
-      for (const end of [e.from, e.to]) if (distance(at, end) <= reach) return end;
+    const chosen = selection.size > MOST_WITH_GRIPS ? [] : shownChosen(this.table);
+    for (const e of chosen) {
+      const grips = gripsOf(e), grip = grips.findIndex((p) => distance(at, p) <= reach);
+      if (grip >= 0) return { held: { id: e.id, grip }, corner: grips[grip] };
+    }
+    for (const e of chosen) {
+      const edges = edgesOf(e), edge = edges.findIndex((s) => distance(at, s.middle) <= reach);
+      if (edge >= 0) return { held: { id: e.id, edge }, corner: edges[edge].middle };
     }
     return null;
   }
 
-  private nearestCorner(at: Point, id: string): Point | null {
-    const e = this.members().find((m) => m.id === id);
-    if (!e) return null;
-    return distance(at, e.from) < distance(at, e.to) ? e.from : e.to;
+  private nearestGrip(at: Point, id: string): Point | null {
+    const e = shownChosen(this.table).find((m) => m.id === id);
+    return e ? gripsOf(e).reduce((best, p) => (distance(at, p) < distance(at, best) ? p : best)) : null;
   }
 
   private takeBox(hold: Extract<Hold, { kind: 'box' }>): void {
-    const [x0, y0, x1, y1] = boxOfPoints([hold.from, hold.to]);
-    const region = makeRegion([[[x0, y0], [x1, y0], [x1, y1], [x0, y1]]], 'nonzero');
-    const touched = this.members().filter((e) => {
-      const ends = [e.from, e.to].filter(([x, y]) => regionContains(region, x, y)).length;
-      if (hold.inside) return ends === 2;
-      if (ends > 0) return true;
-      return region.rings[0].some((p, i) => {
-        const q = region.rings[0][(i + 1) % 4];
-        return segmentsCross(p, q, e.from, e.to);
-      });
-    }).map((e) => e.id);
+    const box = boxOfPoints([hold.from, hold.to]);
+    const taken = tracedIn(this.table, box).filter((e) => (hold.inside ? boxContains(box, boxOf(e)) : touchesBox(e, box))).map((e) => e.id);
     const { selection } = this.table.state.getState();
-    this.table.setSelection(hold.add ? [...selection, ...touched] : touched);
+    this.table.setSelection(hold.add ? [...selection, ...taken] : taken);
   }
 
-  private moveCorner(corner: Point, to: Point, alone: boolean): void {
+  /** The elements as they would be with what is held at its new place; null where one of them would have no length. */
+  private reshaped({ held, corner, to, alone }: Extract<Hold, { kind: 'grip' }>): Traced[] | null {
+    const e = shownChosen(this.table).find((m) => m.id === held.id);
+    if (!e) return [];
+    const first = 'edge' in held ? withEdge(e, held.edge, [to[0] - corner[0], to[1] - corner[1]]) : withGrip(e, held.grip, to);
+    if (!first) return null;
+    if ('edge' in held || !jointGrips(e).includes(held.grip)) return [first];
     const { selection } = this.table.state.getState();
-    const changes: (Change | null)[] = [];
-    for (const e of this.members()) {
-      if (alone && !selection.has(e.id)) continue;
-      const fields: { from?: [number, number]; to?: [number, number] } = {};
-      if (distance(e.from, corner) <= ONE_CORNER) fields.from = [to[0], to[1]];
-      if (distance(e.to, corner) <= ONE_CORNER) fields.to = [to[0], to[1]];
-      const next = { from: fields.from ?? e.from, to: fields.to ?? e.to };
-      if (distance(next.from, next.to) < 1e-6) {
-        this.table.session.tell('The end was dragged onto the other end: the element would have no length. Nothing was changed.', true);
-        return;
-      }
-      if (Object.keys(fields).length > 0) changes.push(setFields<Traced>(e, fields));
+    const [x, y] = corner, neighbours = tracedIn(this.table, [x - ONE_CORNER, y - ONE_CORNER, x + ONE_CORNER, y + ONE_CORNER]).filter((n) => n.id !== e.id && (!alone || selection.has(n.id)));
+    const out: Traced[] = [first];
+    for (const n of neighbours) {
+      const grips = gripsOf(n), joint = jointGrips(n).find((g) => distance(grips[g], corner) <= ONE_CORNER);
+      if (joint === undefined) continue;
+      const moved = withGrip(n, joint, to);
+      if (!moved) return null;
+      out.push(moved);
     }
-    this.table.session.do(group(changes), 'Drag an end');
+    return out;
+  }
+
+  private moveGrip(hold: Extract<Hold, { kind: 'grip' }>): void {
+    const next = this.reshaped(hold);
+    if (!next) {
+      this.table.session.tell('The point was dragged onto another: the element would have no length there. Nothing was changed.', true);
+      return;
+    }
+    const { model } = this.table.session.state;
+    this.table.session.do(group(next.map((e) => replaced(model.get(e.id) as Traced, e))), 'edge' in hold.held ? 'Drag a stretch' : 'Drag an end');
   }
 
   private moveSelection([dx, dy]: Point): void {
     if (Math.hypot(dx, dy) < 1e-9) return;
-    const { selection } = this.table.state.getState();
-    const shift = (p: Point): [number, number] => [p[0] + dx, p[1] + dy];
-    const moved = this.members().filter((e) => selection.has(e.id)).map((e) => setFields<Traced>(e, { from: shift(e.from), to: shift(e.to) }));
+    const map = translation(dx, dy);
+    const moved = chosenTraced(this.table).map((e) => replaced(e, movedBy(e, map)));
     this.table.session.do(group(moved), moved.length === 1 ? 'Move an element' : `Move ${moved.length} elements`);
-  }
-
-  removeSelection(): void {
-    const gone = chosenTraced(this.table);
-    if (gone.length === 0) return;
-    this.table.session.do(group(gone.map((entity): Change => ({ type: 'remove', entity }))), gone.length === 1 ? 'Delete an element' : `Delete ${gone.length} elements`);
-    this.table.setSelection([]);
   }
 
   key(event: KeyboardEvent): boolean {
     if (event.key === 'Delete' || event.key === 'Backspace') {
-      this.removeSelection();
+      removeChosen(this.table);
       return true;
     }
     const step = NUDGE[event.key];
@@ -190,17 +193,24 @@ export class SelectTool implements Tool {
       context.restore();
       return;
     }
-    const { selection } = this.table.state.getState();
-    if (hold.kind === 'end') {
-      for (const e of this.members()) {
-        const atFrom = distance(e.from, hold.corner) <= ONE_CORNER, atTo = distance(e.to, hold.corner) <= ONE_CORNER;
-        if (atFrom || atTo) paintStretch(brush, atFrom ? e.to : e.from, hold.to, selection.has(e.id) ? formatLength(distance(atFrom ? e.to : e.from, hold.to), this.style()) : '', ink.now, true);
-      }
+    if (hold.kind === 'move') {
+      hold.path.stroke(brush, ink.now, translation(hold.to[0] - hold.from[0], hold.to[1] - hold.from[1]));
       return;
     }
-    const dx = hold.to[0] - hold.from[0], dy = hold.to[1] - hold.from[1];
-    for (const e of this.members()) {
-      if (selection.has(e.id)) paintStretch(brush, [e.from[0] + dx, e.from[1] + dy], [e.to[0] + dx, e.to[1] + dy], '', ink.now, true);
+    const next = this.reshaped(hold);
+    for (const e of next ?? []) {
+      if (isStraightElement(e)) {
+        paintStretch(brush, e.from, e.to, e.id === hold.held.id ? formatLength(distance(e.from, e.to), this.style()) : '', ink.now, true);
+        continue;
+      }
+      context.save();
+      context.strokeStyle = ink.now;
+      context.lineWidth = 2;
+      context.setLineDash([6, 4]);
+      context.beginPath();
+      elementPath(brush, e);
+      context.stroke();
+      context.restore();
     }
   }
 
@@ -221,7 +231,10 @@ function niceStep(raw: number): number {
   return [1, 2, 5, 10].map((m) => m * power).find((s) => s >= raw)!;
 }
 
-function segmentsCross(a: Point, b: Point, c: Point, d: Point): boolean {
-  const side = (p: Point, q: Point, r: Point) => Math.sign((q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0]));
-  return side(a, b, c) !== side(a, b, d) && side(c, d, a) !== side(c, d, b);
+/** Does something of the element lie in the box, or pass through it? */
+function touchesBox(e: Traced, box: Box): boolean {
+  if (e.type === 'text') return boxesTouch(boxOf(e), box);
+  const within = ([x, y]: Point) => x >= box[0] && x <= box[2] && y >= box[1] && y <= box[3];
+  const ring = boxRing(box), sides = ring.map((p, i): Piece => segmentPiece(p, ring[(i + 1) % 4]));
+  return piecesOf(e).some((p) => within(pieceStart(p)) || sides.some((side) => crossPieces(p, side).length > 0));
 }

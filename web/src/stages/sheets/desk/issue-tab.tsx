@@ -7,9 +7,11 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useEffect, useRef, useState } from 'react';
-import { transformBox, type Transform } from '@calque/core/geometry';
+import { grownBox, transformBox, type Transform } from '@calque/core/geometry';
+import { boxOf, elementWords } from '@calque/core/model';
 import { groupDifferences, placementOfNew, type Registration } from '@calque/core/registration';
-import { useProject, useSession } from '@/project/context';
+import { useFromModel, useProject, useSession } from '@/project/context';
+import { lengthStyle } from '@/project/views';
 import type { IssueResult } from '@/workers/issue-protocol';
 import { useTable } from '@/table/context';
 import { sheetPath } from '@/table/painters/marked';
@@ -20,6 +22,8 @@ import type { Desk } from './use-desk';
 const ONE_PLACE = 12;
 /** Room shown round a difference, sheet points. */
 const AROUND = 40;
+/** Room shown round an element, millimetres. */
+const ROOM = 1500;
 
 interface Compared { older: PageOf; newer: PageOf; result: IssueResult; planeFromNew: Transform; accepted: boolean }
 
@@ -96,6 +100,7 @@ export function IssueTab({ desk: { underlay: u } }: { desk: Desk }) {
 function Outcome({ compared: { result: { fit, added, gone }, planeFromNew, accepted }, underlayId, onAccept, onDone }: { compared: Compared; underlayId: string; onAccept(): void; onDone(): void }) {
   const table = useTable();
   const model = useProject((s) => s.model);
+  const style = useFromModel(lengthStyle);
   const [at, setAt] = useState(-1);
   const all = [...added, ...gone];
   const places = groupDifferences(all, ONE_PLACE);
@@ -127,7 +132,7 @@ function Outcome({ compared: { result: { fit, added, gone }, planeFromNew, accep
       {leaning.length > 0 && (
         <Box sx={{ mt: 0.75 }}>
           <Typography sx={{ color: 'assumed' }}>{leaning.length === 1 ? 'One traced element leant' : `${leaning.length} traced elements leant`} on lines that are gone:</Typography>
-          {leaning.map((e) => <Button key={e.id} onClick={() => { table.setSelection([e.id]); table.show([Math.min(e.from[0], e.to[0]) - 1500, Math.min(e.from[1], e.to[1]) - 1500, Math.max(e.from[0], e.to[0]) + 1500, Math.max(e.from[1], e.to[1]) + 1500]); }}>{e.type === 'wall' ? 'Wall' : 'Line'} {Math.round(Math.hypot(e.to[0] - e.from[0], e.to[1] - e.from[1]))} mm</Button>)}
+          {leaning.map((e) => <Button key={e.id} onClick={() => { table.setSelection([e.id]); table.show(grownBox(boxOf(e), ROOM)); }}>{elementWords(e, style)}</Button>)}
         </Box>
       )}
       <Box sx={{ display: 'flex', gap: 1, mt: 1 }}>

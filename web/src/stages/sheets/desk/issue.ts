@@ -1,6 +1,6 @@
-import { bandOf } from '@calque/core/building';
-import { applyTransform, boxRing, invertTransform, MM_PER_POINT, meanScale, transformBox, type Point, type Transform } from '@calque/core/geometry';
-import { isTraced, ofType, setFields, storedTransform, type Model, type Pair, type Traced, type Underlay } from '@calque/core/model';
+import { bandOf, pointAt } from '@calque/core/building';
+import { applyTransform, boxRing, flattenPiece, invertTransform, MM_PER_POINT, meanScale, transformBox, type Point, type Transform } from '@calque/core/geometry';
+import { isTraced, ofType, piecesOf, setFields, storedTransform, type Model, type Pair, type Traced, type Underlay } from '@calque/core/model';
 import { leansOnGone, placementOfNew, type Registration } from '@calque/core/registration';
 import { formatNumber } from '@calque/core/units';
 import { lineworkUrl } from '@/project/addresses';
@@ -79,21 +79,26 @@ export function acceptIssue(session: ProjectSession, u: Underlay, sheet: SheetIn
   return session.do({ type: 'group', changes }, `New issue of ${u.name}`);
 }
 
+/** Bends are told by chords that stray by no more than this, millimetres. */
+const CHORDS = 5;
 /** How near (sheet points) a traced edge must lie to a line to have leant on it. */
 const LEANING = 1;
 
-/** Traced elements of this underlay whose axis or faces lay on lines that are gone. `gone` in sheet points of the new page. */
+/** Traced elements of this underlay whose lines or faces lay on lines that are gone. `gone` in sheet points of the new page. */
 export function leaningOn(model: Model, u: Underlay, planeFromNew: Transform, gone: readonly (readonly number[])[]): Traced[] {
   const inverse = invertTransform(planeFromNew);
   const on = (p: Point) => applyTransform(inverse, p);
   const traced = [...model.values()].filter((e): e is Traced => isTraced(e) && e.source.underlayId === u.id);
   const edges = traced.map((e): [number, number, number, number][] => {
-    const axis: [number, number, number, number] = [...on(e.from), ...on(e.to)];
-    if (e.type === 'line') return [axis];
-    const { left, right } = bandOf(e);
-    const dx = e.to[0] - e.from[0], dy = e.to[1] - e.from[1], length = Math.hypot(dx, dy);
-    const beside = (d: number): [number, number, number, number] => [...on([e.from[0] - (dy / length) * d, e.from[1] + (dx / length) * d]), ...on([e.to[0] - (dy / length) * d, e.to[1] + (dx / length) * d])];
-    return [axis, beside(left), beside(-right)];
+    const lines = e.type === 'dimension' ? [] : piecesOf(e).flatMap((piece) => {
+      const points = flattenPiece(piece, CHORDS);
+      return points.slice(1).map((q, i): [Point, Point] => [points[i], q]);
+    });
+    if (e.type === 'wall') {
+      const band = bandOf(e);
+      for (const side of [band.left, -band.right]) lines.push([pointAt(band, 0, side), pointAt(band, band.length, side)]);
+    }
+    return lines.map(([p, q]) => [...on(p), ...on(q)]);
   });
   const flat = edges.flat();
   const leans = leansOnGone(gone, flat, LEANING);

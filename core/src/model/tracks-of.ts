@@ -1,0 +1,39 @@
+import { isClosedRun, pathOfPieces, type Piece, type Track } from '../geometry/index.ts';
+import type { Pair, Traced, TracedPath } from './entities.ts';
+import { arcFields, piecesOf } from './shape-of.ts';
+
+/** Elements that are one run of pieces, and can be trimmed, split, extended and offset. */
+export type Runs = Extract<Traced, { type: 'wall' | 'line' | 'arc' | 'path' | 'spline' }>;
+export const isRun = (e: Traced): e is Runs => e.type !== 'text' && e.type !== 'dimension' && e.type !== 'area';
+
+export function trackOf(e: Runs): Track {
+  const pieces = piecesOf(e);
+  return { pieces, closed: e.type === 'path' ? e.closed : e.type !== 'line' && e.type !== 'wall' && isClosedRun(pieces) };
+}
+
+/** An element like another that runs along other pieces of the same kind; null where its kind cannot. */
+export function alongPieces(e: Runs, pieces: readonly Piece[], closed = false): Runs | null {
+  const [first] = pieces;
+  if (e.type === 'path') return pieces.every((p) => p.kind !== 'cubic') ? { ...e, ...pathOfPieces(pieces, closed) } : null;
+  if (e.type === 'spline') return pieces.every((p) => p.kind === 'cubic') ? { ...e, controls: controlsOf(pieces) } : null;
+  if (pieces.length !== 1) return null;
+  if (e.type === 'arc') return first.kind === 'arc' ? { ...e, ...arcFields(first.arc) } : null;
+  return first.kind === 'segment' ? { ...e, from: [first.from[0], first.from[1]], to: [first.to[0], first.to[1]] } : null;
+}
+
+function controlsOf(pieces: readonly Piece[]): Pair[] {
+  const cubics = pieces.flatMap((p) => (p.kind === 'cubic' ? [p.cubic] : []));
+  return cubics.flatMap((c, i): Pair[] => [...(i === 0 ? [[c[0], c[1]] as Pair] : []), [c[2], c[3]], [c[4], c[5]], [c[6], c[7]]]);
+}
+
+/** The plainest element for a run of pieces: a line, an arc, a curve or a path; `like` gives the rest of it. Null for none. */
+export function plainestFor(pieces: readonly Piece[], like: Omit<TracedPath, 'type' | 'points' | 'bulges' | 'closed'>, closed = false): Runs | null {
+  if (pieces.length === 0) return null;
+  const { id, storeyId, source, layerId, dash } = like;
+  const base = { id, storeyId, source, ...(layerId && { layerId }), ...(dash && { dash }) };
+  const [first] = pieces;
+  if (pieces.length === 1 && first.kind === 'segment') return { type: 'line', ...base, from: [first.from[0], first.from[1]], to: [first.to[0], first.to[1]] };
+  if (pieces.length === 1 && first.kind === 'arc') return { type: 'arc', ...base, ...arcFields(first.arc) };
+  if (pieces.every((p) => p.kind === 'cubic')) return { type: 'spline', ...base, controls: controlsOf(pieces) };
+  return pieces.some((p) => p.kind === 'cubic') ? null : { type: 'path', ...base, ...pathOfPieces(pieces, closed) };
+}

@@ -1,0 +1,60 @@
+import Flatbush from 'flatbush';
+import type { PlanRun } from '@calque/core/conversion';
+import { distanceToPiece, pieceBox, type Box, type Piece, type Point } from '@calque/core/geometry';
+import { lookOf, type Underlay } from '@calque/core/model';
+import { lineworkUrl } from '@/project/addresses';
+import { cropRing } from '@/table/look-cache';
+import type { FromPlanLines, ToPlanLines } from '@/workers/plan-lines-protocol';
+
+/** A sheet's lines on the plane, found by place. */
+export class FoundLines {
+  readonly pieces: readonly Piece[];
+  private readonly index: Flatbush | null;
+  private readonly runOf: readonly PlanRun[];
+
+  constructor(runs: readonly PlanRun[]) {
+    this.pieces = runs.flatMap((r) => r.pieces);
+    this.runOf = runs.flatMap((r) => r.pieces.map(() => r));
+    this.index = this.pieces.length > 0 ? new Flatbush(this.pieces.length) : null;
+    for (const p of this.pieces) this.index!.add(...(pieceBox(p) as [number, number, number, number]));
+    this.index?.finish();
+  }
+
+  /** Numbers of the pieces that may touch a box. */
+  readonly find = (box: Box): number[] => this.index?.search(...(box as [number, number, number, number])) ?? [];
+
+  /** As `find`, without what is drawn with dashes. */
+  readonly findSolid = (box: Box): number[] => this.find(box).filter((i) => !this.runOf[i].dashed);
+
+  /** The piece that is nearest to a point within a reach, with the run that it hangs in. */
+  nearest([x, y]: Point, reach: number, solid = false): { piece: Piece; run: PlanRun } | null {
+    let best: { piece: Piece; run: PlanRun } | null = null, least = reach;
+    for (const i of (solid ? this.findSolid : this.find)([x - reach, y - reach, x + reach, y + reach])) {
+      const d = distanceToPiece(this.pieces[i], [x, y]);
+      if (d < least) [best, least] = [{ piece: this.pieces[i], run: this.runOf[i] }, d];
+    }
+    return best;
+  }
+}
+
+type Kept = { key: string; lines: FoundLines | null; why: string | null };
+/** The lines of the sheet that was pointed at last: another look, crop or placement makes them anew. */
+let kept: Kept | null = null;
+
+/** A sheet's lines; null while a worker makes them ready, or where it could not (`why` says so). */
+export function linesOf(u: Underlay, onReady: () => void): Kept {
+  const ring = cropRing(u), { switches } = lookOf(u);
+  const key = JSON.stringify([u.fileId, u.page, ring, switches, u.placement]);
+  if (kept?.key === key) return kept;
+  const mine: Kept = kept = { key, lines: null, why: null };
+  const worker = new Worker(new URL('../../../workers/plan-lines.worker.ts', import.meta.url), { type: 'module' });
+  const end = (change: Partial<Kept>) => {
+    worker.terminate();
+    Object.assign(mine, change);
+    onReady();
+  };
+  worker.onmessage = ({ data }: MessageEvent<FromPlanLines>) => end(data.type === 'done' ? { lines: new FoundLines(data.runs) } : { why: data.why });
+  worker.onerror = (event) => end({ why: event.message || 'The lines could not be made ready. Reload the page.' });
+  worker.postMessage({ url: new URL(lineworkUrl(u.fileId, u.page), location.href).href, ring, switches, placement: u.placement } satisfies ToPlanLines);
+  return mine;
+}

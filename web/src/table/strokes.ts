@@ -1,0 +1,90 @@
+import { KIND_LAYERS, LINE_TYPES, piecesOf, type Traced, type TraceLayer } from '@calque/core/model';
+import { PlanePath } from './painters/plane-path';
+
+/** How the lines of elements are drawn. `typeDash` in shares of a dash on the screen, `dash` in millimetres of the plane. */
+export interface StrokeLook { colour: number; weight: number; fade: number; typeDash: readonly number[]; dash: readonly number[] }
+
+interface Chunk { look: StrokeLook; members: Map<string, Traced>; path: PlanePath | null }
+
+/** So many elements share a path: a changed element costs this many lines to be drawn anew. */
+const CHUNK = 400;
+/** Weight of what is on no layer, millimetres of paper. */
+const USUAL_WEIGHT = 0.25;
+
+/**
+ * The lines of what has been traced, gathered into paths of those that look alike. A path is made again only when one of its
+ * own elements has changed, so that thousands of others cost nothing.
+ */
+export class Strokes {
+  private readonly chunks = new Map<string, Chunk[]>();
+  private readonly places = new Map<string, { chunk: Chunk; key: string }>();
+
+  /** Takes over what there is now. */
+  follow(elements: Iterable<Traced>, layers: ReadonlyMap<string, TraceLayer>): void {
+    const seen = new Set<string>(), keys = new Map<TraceLayer | undefined, string>();
+    for (const e of elements) {
+      if (e.type === 'wall' || e.type === 'text') continue;
+      seen.add(e.id);
+      this.change(e, layers, keys);
+    }
+    if (seen.size !== this.places.size) for (const id of [...this.places.keys()]) if (!seen.has(id)) this.drop(id);
+  }
+
+  /** Takes one element over as it is now. `keys`: what layers look like, where many are taken over. */
+  change(e: Traced, layers: ReadonlyMap<string, TraceLayer>, keys = new Map<TraceLayer | undefined, string>()): void {
+    if (e.type === 'wall' || e.type === 'text') return;
+    const layer = e.layerId ? layers.get(e.layerId) : undefined;
+    let layerKey = keys.get(layer);
+    if (layerKey === undefined) keys.set(layer, layerKey = layer ? `${layer.id} ${layer.colour} ${layer.weight} ${layer.lineType} ${layer.fade}` : '');
+    const dash = 'dash' in e && e.dash ? e.dash : NO_DASH;
+    const key = `${layerKey}|${layer ? '' : KIND_LAYERS[e.type].colour}|${dash.join()}`;
+    const place = this.places.get(e.id);
+    if (place && place.key === key) {
+      if (place.chunk.members.get(e.id) === e) return;
+      place.chunk.members.set(e.id, e);
+      place.chunk.path = null;
+      return;
+    }
+    if (place) this.drop(e.id);
+    this.put(e, key, layer, dash);
+  }
+
+  private put(e: Traced, key: string, layer: TraceLayer | undefined, dash: readonly number[]): void {
+    let list = this.chunks.get(key);
+    if (!list) this.chunks.set(key, list = []);
+    let chunk = list.at(-1);
+    if (!chunk || chunk.members.size >= CHUNK) {
+      const look: StrokeLook = layer
+        ? { colour: layer.colour, weight: layer.weight, fade: layer.fade, typeDash: LINE_TYPES[layer.lineType], dash }
+        : { colour: KIND_LAYERS[e.type].colour, weight: USUAL_WEIGHT, fade: 0, typeDash: NO_DASH, dash };
+      list.push(chunk = { look, members: new Map(), path: null });
+    }
+    chunk.members.set(e.id, e);
+    chunk.path = null;
+    this.places.set(e.id, { chunk, key });
+  }
+
+  private drop(id: string): void {
+    const place = this.places.get(id);
+    if (!place) return;
+    place.chunk.members.delete(id);
+    place.chunk.path = null;
+    this.places.delete(id);
+    if (place.chunk.members.size === 0) this.chunks.set(place.key, (this.chunks.get(place.key) ?? []).filter((c) => c !== place.chunk));
+  }
+
+  /** The paths with their looks, in the order in which they came. */
+  *paths(): Generator<{ look: StrokeLook; path: PlanePath }> {
+    for (const list of this.chunks.values()) {
+      for (const chunk of list) {
+        if (!chunk.path) {
+          chunk.path = new PlanePath();
+          for (const e of chunk.members.values()) for (const piece of piecesOf(e)) chunk.path.piece(piece);
+        }
+        yield { look: chunk.look, path: chunk.path };
+      }
+    }
+  }
+}
+
+const NO_DASH: readonly number[] = [];
