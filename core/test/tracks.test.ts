@@ -137,8 +137,19 @@ describe('corners', () => {
     expect(rounded.joint.arc.cx).toBeCloseTo(Math.sqrt(150 ** 2 - 100 ** 2), 6);
     expect(rounded.joint.arc.cy).toBeCloseTo(-100, 6);
   });
+  it('round two small circles by a larger arc around them: it touches their far sides', () => {
+    // Circles of 100 at -300 and 300 on a line, an arc of 1000 over both: its centre lies 900 from each of theirs.
+    const rounded = cornerOfPieces(arcPiece({ cx: -300, cy: 0, r: 100, start: 0.2, end: TAU - 3 }), [-390, 20], arcPiece({ cx: 300, cy: 0, r: 100, start: 3 - Math.PI + 0.1, end: Math.PI - 0.2 }), [390, 20], { radius: 1000 });
+    expect(rounded.ok).toBe(true);
+    if (!rounded.ok || rounded.joint?.kind !== 'arc') return;
+    const { arc: over } = rounded.joint;
+    for (const cx of [-300, 300]) expect(Math.hypot(over.cx - cx, over.cy)).toBeCloseTo(900, 6);
+    for (const end of [pieceStart(rounded.joint), pieceEnd(rounded.joint)]) expect(Math.hypot(Math.abs(end[0]) - 300, end[1])).toBeCloseTo(100, 6);
+  });
   it('are tangent to both and end in points that lie on both, whatever is joined', () => {
     let joined = 0;
+    // The arcs about nearly one centre once had the joint touch them on the wrong side.
+    const sameCentre: [Piece, Piece, number] = [arcPiece({ cx: 0.000001006925754791353, cy: 0, r: 5, start: 0, end: 0.05 }), arcPiece({ cx: 0, cy: 0, r: 5, start: 0, end: 0.05 }), 731.9429723736043];
     fc.assert(fc.property(piece, piece, fc.double({ min: 1, max: 800, noNaN: true }), (a, b, radius) => {
       const rounded = cornerOfPieces(a, pieceAt(a, 0.3), b, pieceAt(b, 0.6), { radius });
       if (!rounded.ok) return;
@@ -151,7 +162,7 @@ describe('corners', () => {
         const [ux, uy] = pieceDirection(p, at.t), [vx, vy] = pieceDirection(rounded.joint!, j);
         expect(Math.abs(ux * vy - uy * vx) / Math.hypot(ux, uy) / Math.hypot(vx, vy)).toBeLessThan(1e-4);
       }
-    }), { numRuns: 400 });
+    }), { numRuns: 400, examples: [sameCentre] });
     expect(joined).toBeGreaterThan(40);
   });
 });

@@ -89,7 +89,7 @@ function roundedCorner(a: Piece, pickA: Point, b: Piece, pickB: Point, r: number
   for (const p of besides(a, r)) {
     for (const q of besides(b, r)) {
       for (const [cx, cy] of whereBoth(p, q)) {
-        const touchA = touchPoint(a, [cx, cy]), touchB = touchPoint(b, [cx, cy]);
+        const touchA = touchPoint(a, [cx, cy], r), touchB = touchPoint(b, [cx, cy], r);
         if (!touchA || !touchB) continue;
         const one = cutTo(a, pickA, touchA, 0), two = cutTo(b, pickB, touchB, 0);
         if (!one || !two || !leadsAway(one.piece, touchA) || !leadsAway(two.piece, touchB) || Math.hypot(touchA[0] - touchB[0], touchA[1] - touchB[1]) <= SAME) continue;
@@ -115,8 +115,8 @@ function whereBoth(p: ReturnType<typeof besides>[number], q: ReturnType<typeof b
   return lineOnCircle(line, circle).map((t) => [line[0] + t * (line[2] - line[0]), line[1] + t * (line[3] - line[1])]);
 }
 
-/** Where a circle about a centre touches the line or circle that carries a piece. */
-function touchPoint(piece: Piece, [cx, cy]: Point): [number, number] | null {
+/** Where a circle of a radius about a centre, which touches the line or circle that carries a piece, does so. */
+function touchPoint(piece: Piece, [cx, cy]: Point, r: number): [number, number] | null {
   if (piece.kind === 'segment') {
     const { from, to } = piece, dx = to[0] - from[0], dy = to[1] - from[1];
     const t = ((cx - from[0]) * dx + (cy - from[1]) * dy) / (dx * dx + dy * dy);
@@ -124,7 +124,10 @@ function touchPoint(piece: Piece, [cx, cy]: Point): [number, number] | null {
   }
   if (piece.kind !== 'arc') return null;
   const { arc } = piece, d = Math.hypot(cx - arc.cx, cy - arc.cy);
-  return d === 0 ? null : [arc.cx + (arc.r * (cx - arc.cx)) / d, arc.cy + (arc.r * (cy - arc.cy)) / d];
+  if (d === 0) return null;
+  // A larger circle around a smaller one touches it on the side away from its centre.
+  const k = (Math.abs(d + arc.r - r) < Math.abs(Math.abs(d - arc.r) - r) ? -arc.r : arc.r) / d;
+  return [arc.cx + k * (cx - arc.cx), arc.cy + k * (cy - arc.cy)];
 }
 
 /** The arc between two points of a circle that goes on where the first piece ends, in its direction. */
