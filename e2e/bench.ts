@@ -45,6 +45,12 @@ export async function dropFile(page: Page, path: string, name = path.split('/').
 
 export const allSaved = (page: Page) => expect(page.getByTestId('saved')).toHaveText('All saved');
 
+/** From now on the server takes no steps. Chromium may let a request pass right after it was told to hold them back: it is asked until it does. */
+export async function serverAway(page: Page): Promise<void> {
+  await page.route('**/changes', (route) => (route.request().method() === 'POST' ? route.abort() : route.continue()));
+  await expect.poll(() => page.evaluate(() => fetch('/api/projects/none/changes', { method: 'POST' }).then(() => 'passed', () => 'held back'))).toBe('held back');
+}
+
 /** Entities of a type as the page has them. */
 export async function entities<T>(page: Page, type: string): Promise<T[]> {
   return page.evaluate((t) => [...(window as unknown as { calque: Exposed }).calque.session.state.model.values()].filter((e) => e.type === t), type) as Promise<T[]>;

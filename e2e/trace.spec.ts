@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { allSaved, attach, clickSheet, drawing, entities, newProject, onScreen, planeOnScreen, sheetFile, snapReady } from './bench.ts';
+import { allSaved, attach, clickSheet, drawing, entities, newProject, onScreen, planeOnScreen, serverAway, sheetFile, snapReady } from './bench.ts';
 
 interface WallEntity { id: string; from: [number, number]; to: [number, number]; thickness: number; height: number; heightAssumed: boolean; alignment: string }
 
@@ -122,7 +122,7 @@ test('feet and inches: lengths are typed and shown as the trade does', async ({ 
 
 test('what the server has not taken is shown, kept over a reload, and sent when it is back', async ({ page }) => {
   await newProject(page, 'Server away');
-  await page.route('**/changes', (route) => (route.request().method() === 'POST' ? route.abort() : route.continue()));
+  await serverAway(page);
   await page.keyboard.press('i');
   await page.mouse.click(420, 560);
   await page.mouse.click(620, 500);

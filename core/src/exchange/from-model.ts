@@ -1,7 +1,7 @@
 import { joinWalls } from '../building/index.ts';
 import { isFullTurn, type Piece } from '../geometry/index.ts';
 import {
-  areaHatch, areaLabelPlace, areaRings, areaWords, dimensionWords, figurePlace, isTraced, KIND_LAYERS, layerOf, LINE_TYPES, noteWidth, piecesOf, resolvedDimension, settingsOf,
+  areaHatch, areaLabelPlace, gridLineRing, kindLineType, areaRings, areaWords, dimensionWords, figurePlace, isTraced, KIND_LAYERS, layerOf, LINE_TYPES, noteWidth, piecesOf, resolvedDimension, settingsOf,
   type Model, type Traced, type Wall,
 } from '../model/index.ts';
 import type { LengthStyle } from '../units/index.ts';
@@ -14,6 +14,8 @@ const AXES: DrawingLayer = { name: 'Wall lines', colour: 0xd4451f, index: 1 };
 const LAYER_DASH = 150;
 /** Height of what is written in an area, millimetres: 2.5 mm of paper at 1:50. */
 const AREA_TEXT = 125;
+/** Radius of the ring in which a grid line's name stands, millimetres: 5 mm of paper at 1:50. */
+const GRID_RING = 250;
 
 /** What has been traced on one storey, or on all, on the layers of the trace; what is on none lies on one by its kind. */
 export function drawingOfModel(model: Model, storeyId?: string): Drawing {
@@ -44,15 +46,16 @@ function outlinesOf(walls: readonly Wall[], nameOf: (e: Traced) => string): Shap
   return [...together.values()].flatMap((members) => joinWalls(members).outlines.map((rings): Shape => ({ kind: 'region', layer: nameOf(members[0]), rings })));
 }
 
+const dashes = (type: keyof typeof LINE_TYPES): { dash?: number[] } => (LINE_TYPES[type].length > 0 ? { dash: LINE_TYPES[type].map((s) => s * LAYER_DASH) } : {});
+
 function drawingLayer(model: Model, e: Traced): DrawingLayer {
   const own = layerOf(model, e);
   if (!own) {
     const { name, colour } = KIND_LAYERS[e.type];
-    return { name, colour, index: nearestDxfColour(colour) };
+    return { name, colour, index: nearestDxfColour(colour), ...dashes(kindLineType(e.type)) };
   }
-  const shares = LINE_TYPES[own.lineType];
   return {
-    name: own.name, colour: own.colour, index: nearestDxfColour(own.colour), weight: own.weight, ...(shares.length > 0 && { dash: shares.map((s) => s * LAYER_DASH) }), ...(!own.visible && { off: true }),
+    name: own.name, colour: own.colour, index: nearestDxfColour(own.colour), weight: own.weight, ...dashes(own.lineType), ...(!own.visible && { off: true }),
   };
 }
 
@@ -63,6 +66,10 @@ function shapesOf(e: Exclude<Traced, Wall>, layer: string, model: Model, style: 
   };
   const dash = 'dash' in e && e.dash ? { dash: e.dash } : {};
   switch (e.type) {
+    case 'gridLine': {
+      const ring = gridLineRing(e, GRID_RING);
+      return [...piecesOf(e).map((p) => shapeOfPiece(p, layer, {})), { kind: 'circle', layer, cx: ring[0], cy: ring[1], r: GRID_RING }, text(e.name, [ring[0], ring[1] - GRID_RING / 3], 0, 0.7 * GRID_RING)];
+    }
     case 'text': return [{ kind: 'text', layer, x: e.at[0], y: e.at[1], height: e.height, radians: e.angle, text: e.text }];
     case 'path': return [{ kind: 'polyline', layer, points: e.points, bulges: e.bulges, closed: e.closed, ...dash }];
     case 'area': {

@@ -12,7 +12,12 @@ export interface Settings {
   units: UnitSystem;
   /** See LengthStyle: decimals, or the denominator of the smallest fraction. */
   precision: number;
+  /** Absent: none has been set. */
+  grid?: DrawingGrid | null;
 }
+
+/** The grid of the project's planes: where it begins and its spacing each way, millimetres, its turn in radians. */
+export interface DrawingGrid { origin: Pair; angle: number; across: number; up: number; shown: boolean }
 
 /** A storey's work plane; elevation and height in millimetres. */
 export interface Storey {
@@ -200,6 +205,14 @@ export interface Line extends Drawn, Dashed {
   to: Pair;
 }
 
+/** A grid line of the building, named in a ring at its first end. */
+export interface GridLine extends Drawn {
+  type: 'gridLine';
+  from: Pair;
+  to: Pair;
+  name: string;
+}
+
 /** An arc, counter-clockwise from `start` (radians) through `sweep`; a circle where that is a full turn. */
 export interface TracedArc extends Drawn, Dashed {
   type: 'arc';
@@ -282,17 +295,17 @@ export interface TraceLayer {
   fade: number;
 }
 
-export type Traced = Wall | Line | TracedArc | TracedPath | Spline | Note | Dimension | Area;
+export type Traced = Wall | Line | GridLine | TracedArc | TracedPath | Spline | Note | Dimension | Area;
 export type Entity = Settings | Storey | Underlay | Check | Traced | TraceLayer | SavedLook | SheetName | TickedComment | CalibrationRecord | OwnSize;
 export type EntityType = Entity['type'];
 
 export const SETTINGS_ID = 'settings';
 
-export const TRACED_TYPES = ['wall', 'line', 'arc', 'path', 'spline', 'text', 'dimension', 'area'] as const satisfies readonly Traced['type'][];
+export const TRACED_TYPES = ['wall', 'line', 'gridLine', 'arc', 'path', 'spline', 'text', 'dimension', 'area'] as const satisfies readonly Traced['type'][];
 const TRACED: ReadonlySet<string> = new Set(TRACED_TYPES);
 export const isTraced = (e: Entity): e is Traced => TRACED.has(e.type);
 /** An element that is a straight line from one point to another. */
-export const isStraightElement = (e: Traced): e is Wall | Line => e.type === 'wall' || e.type === 'line';
+export const isStraightElement = (e: Traced): e is Wall | Line | GridLine => e.type === 'wall' || e.type === 'line' || e.type === 'gridLine';
 
 export const asBox = (crop: Underlay['crop']): Box => crop;
 export const asTransform = (placement: Underlay['placement']): Transform => placement;

@@ -19,7 +19,7 @@ export const areaWords = (e: Area, style: LengthStyle): string[] => [e.name, e.f
 export function kindWord(e: Traced): string {
   if (e.type === 'arc') return isCircle(e) ? 'circle' : 'arc';
   if (e.type === 'path') return e.closed ? 'closed path' : 'path';
-  return e.type === 'spline' ? 'curve' : e.type;
+  return e.type === 'spline' ? 'curve' : e.type === 'gridLine' ? 'grid line' : e.type;
 }
 
 /** Length of what is drawn of an element along its line; of an area round it. 0 for what has none. */
@@ -29,5 +29,6 @@ export const drawnLength = (e: Traced): number => (e.type === 'text' || e.type =
 export function elementWords(e: Traced, style: LengthStyle): string {
   const kind = kindWord(e), name = kind[0].toUpperCase() + kind.slice(1);
   if (e.type === 'text') return `${name} "${e.text}"`;
+  if (e.type === 'gridLine') return `${name} ${e.name}`;
   return `${name} ${e.type === 'dimension' ? dimensionWords(e, style) : formatLengthWithUnit(drawnLength(e), style)}`;
 }

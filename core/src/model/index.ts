@@ -13,3 +13,4 @@ export * from './layers.ts';
 export * from './changes/index.ts';
 export * from './history.ts';
 export * from './schema.ts';
+export * from './grid-lines.ts';

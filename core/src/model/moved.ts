@@ -17,6 +17,7 @@ export function movedBy<T extends Traced>(element: T, map: Transform): T {
   const moved = (): Traced => {
     switch (e.type) {
       case 'wall': return { ...e, from: at(e.from), to: at(e.to), alignment: mirrored ? MIRRORED[e.alignment] : e.alignment };
+      case 'gridLine': return { ...e, from: at(e.from), to: at(e.to) };
       case 'line': return { ...e, ...dashed(e), from: at(e.from), to: at(e.to) };
       case 'arc': return { ...e, ...dashed(e), ...arcFields(movedArc(arcOf(e), map)), sweep: e.sweep };
       case 'path': return { ...e, ...dashed(e), points: e.points.map(at), bulges: bent(e.bulges) };

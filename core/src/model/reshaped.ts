@@ -10,7 +10,7 @@ const shifted = (p: Point, [dx, dy]: Point): Pair => [p[0] + dx, p[1] + dy];
 
 /** Grips at which other elements join on: ends and corners, not middles, centres or where a text begins. */
 export function jointGrips(e: Traced): number[] {
-  if (e.type === 'text' || e.type === 'dimension') return [];
+  if (e.type === 'text' || e.type === 'dimension' || e.type === 'gridLine') return [];
   if (e.type === 'arc') return endsOf(e) ? [0, 1] : [];
   const grips = gripsOf(e);
   return e.type === 'spline' ? [0, grips.length - 1] : grips.map((_, i) => i);
@@ -20,7 +20,7 @@ export function jointGrips(e: Traced): number[] {
 export function withGrip(e: Traced, grip: number, to: Point): Traced | null {
   const by: Point = [to[0] - gripsOf(e)[grip][0], to[1] - gripsOf(e)[grip][1]];
   switch (e.type) {
-    case 'wall': case 'line': {
+    case 'wall': case 'line': case 'gridLine': {
       const moved = grip === 0 ? { ...e, from: pair(to) } : { ...e, to: pair(to) };
       return near(moved.from, moved.to) ? null : moved;
     }

@@ -75,7 +75,10 @@ const POINTS_OF = { aligned: 2, horizontal: 2, vertical: 2, radius: 2, angle: 3 
 const TURN = 2 * Math.PI + 1e-9;
 
 const SCHEMAS = {
-  settings: yup.object({ id: id(), name: text(), units: yup.string().oneOf([...UNIT_SYSTEMS]).required(), precision: yup.number().strict().integer().min(0).max(64).required() }),
+  settings: yup.object({
+    id: id(), name: text(), units: yup.string().oneOf([...UNIT_SYSTEMS]).required(), precision: yup.number().strict().integer().min(0).max(64).required(),
+    grid: yup.object({ origin: pair(), angle: finite(), across: positive(), up: positive(), shown: flag() }).noUnknown().strict().nullable().optional().default(undefined),
+  }),
   storey: yup.object({ id: id(), name: text(), elevation: finite(), height: positive(), heightAssumed: flag() }),
   underlay: yup.object({
     id: id(), name: text(), fileId: id(), page: page(), storeyId: id(),
@@ -101,6 +104,7 @@ const SCHEMAS = {
   sheetName: yup.object({ id: id(), fileId: id(), page: page(), number: note(), title: note() }),
   tick: yup.object({ id: id(), fileId: id(), page: page(), annotation: yup.number().strict().integer().min(0).required() }),
   line: yup.object({ ...drawn, dash, from: pair(), to: pair() }).test('length', 'the line has no length', apart),
+  gridLine: yup.object({ ...drawn, from: pair(), to: pair(), name: text() }).test('length', 'the grid line has no length', apart),
   arc: yup.object({ ...drawn, dash, centre: pair(), radius: positive(), start: finite(), sweep: positive().max(TURN) }),
   path: yup.object({ ...drawn, dash, points: points(2), bulges: bulges(), closed: flag() })
     .test('stretches', 'a path needs one bulge to each stretch', stretches).test('closed', 'a closed path needs three corners', (v) => !v.closed || closes(v)),

@@ -14,7 +14,7 @@ export const ringPieces = (ring: Area['rings'][number]): Piece[] => pathPieces({
 /** The drawn geometry of an element: of a wall its drawn line, of an area its outline, of a dimension (with its points where they are now) its lines, of a text nothing. */
 export function piecesOf(e: Traced): Piece[] {
   switch (e.type) {
-    case 'wall': case 'line': return [segmentPiece(e.from, e.to)];
+    case 'wall': case 'line': case 'gridLine': return [segmentPiece(e.from, e.to)];
     case 'arc': return [arcPiece(arcOf(e))];
     case 'path': return pathPieces(e);
     case 'spline': return splinePieces(e.controls);
@@ -47,7 +47,7 @@ export function boxOf(e: Traced): Box {
  */
 export function gripsOf(e: Traced): [number, number][] {
   switch (e.type) {
-    case 'wall': case 'line': return [e.from, e.to];
+    case 'wall': case 'line': case 'gridLine': return [e.from, e.to];
     case 'arc': {
       const piece = arcPiece(arcOf(e));
       return [...(isCircle(e) ? [0, 0.25, 0.5, 0.75] : [0, 1, 0.5]).map((t) => pieceAt(piece, t)), [e.centre[0], e.centre[1]]];

@@ -1,14 +1,14 @@
 import { isClosedRun, pathOfPieces, type Piece, type Track } from '../geometry/index.ts';
-import type { Pair, Traced, TracedPath } from './entities.ts';
+import { isStraightElement, type Pair, type Traced, type TracedPath } from './entities.ts';
 import { arcFields, piecesOf } from './shape-of.ts';
 
 /** Elements that are one run of pieces, and can be trimmed, split, extended and offset. */
-export type Runs = Extract<Traced, { type: 'wall' | 'line' | 'arc' | 'path' | 'spline' }>;
+export type Runs = Extract<Traced, { type: 'wall' | 'line' | 'gridLine' | 'arc' | 'path' | 'spline' }>;
 export const isRun = (e: Traced): e is Runs => e.type !== 'text' && e.type !== 'dimension' && e.type !== 'area';
 
 export function trackOf(e: Runs): Track {
   const pieces = piecesOf(e);
-  return { pieces, closed: e.type === 'path' ? e.closed : e.type !== 'line' && e.type !== 'wall' && isClosedRun(pieces) };
+  return { pieces, closed: e.type === 'path' ? e.closed : !isStraightElement(e) && isClosedRun(pieces) };
 }
 
 /** An element like another that runs along other pieces of the same kind; null where its kind cannot. */

@@ -6,9 +6,10 @@ import type { SnapGeometry } from './sheet-items.ts';
 
 /**
  * What a pick can find. 'meeting': where two lines would cross if they went on; 'quarter': a circle's points straight
- * right, up, left and down; 'square' and 'tangent' are seen from the point that was picked before; 'base': where a text begins.
+ * right, up, left and down; 'square' and 'tangent' are seen from the point that was picked before; 'base': where a text begins;
+ * 'inline' and 'parallel' are offered by guides of what was touched (guides.ts), 'grid' by the grid (grid.ts).
  */
-export const SNAP_KINDS = ['end', 'crossing', 'meeting', 'middle', 'centre', 'quarter', 'square', 'tangent', 'base', 'along'] as const;
+export const SNAP_KINDS = ['end', 'crossing', 'meeting', 'middle', 'centre', 'quarter', 'square', 'tangent', 'base', 'inline', 'parallel', 'grid', 'along'] as const;
 export type SnapKind = (typeof SNAP_KINDS)[number];
 
 export interface SnapCandidate {
@@ -48,7 +49,7 @@ const MOST_CROSSED = 10;
  * a line; among points an end wins over a middle that is not clearly nearer. Fixed, so that the choice
  * between two candidates does not flicker.
  */
-const HANDICAP: Record<SnapKind, number> = { end: 0, crossing: 0.1, meeting: 0.3, centre: 0.15, middle: 0.25, quarter: 0.28, square: 0.2, tangent: 0.2, base: 0.2, along: 1.2 };
+const HANDICAP: Record<Exclude<SnapKind, 'inline' | 'parallel' | 'grid'>, number> = { end: 0, crossing: 0.1, meeting: 0.3, centre: 0.15, middle: 0.25, quarter: 0.28, square: 0.2, tangent: 0.2, base: 0.2, along: 1.2 };
 
 /** Handicap of an end where one line alone ends: hatches have hundreds, corners are what people mean. */
 const LONE_END = 0.18;
@@ -63,8 +64,9 @@ const MOST_CANDIDATES = 12;
 const MOST_MEETINGS = 2;
 
 interface Near { item: number; kind: ItemKind; distance: number; foot: Point }
-interface Place { kind: SnapKind; x: number; y: number; distance: number; score: number; a: Near; b?: Near }
-type Add = (kind: SnapKind, x: number, y: number, a: Near, b?: Near) => void;
+type OwnKind = keyof typeof HANDICAP;
+interface Place { kind: OwnKind; x: number; y: number; distance: number; score: number; a: Near; b?: Near }
+type Add = (kind: OwnKind, x: number, y: number, a: Near, b?: Near) => void;
 
 /** Answers snap queries on one source. */
 export class Snapper {
@@ -202,7 +204,7 @@ export class Snapper {
     const { cx, cy, r, start, end } = this.items.round(n.item);
     const away = lengthOf(ax - cx, ay - cy), towards = Math.atan2(ay - cy, ax - cx);
     if (away === 0) return;
-    const at = (kind: SnapKind, angle: number) => { if (arcHasAngle(start, end, angle)) add(kind, cx + r * Math.cos(angle), cy + r * Math.sin(angle), n); };
+    const at = (kind: OwnKind, angle: number) => { if (arcHasAngle(start, end, angle)) add(kind, cx + r * Math.cos(angle), cy + r * Math.sin(angle), n); };
     at('square', towards);
     at('square', towards + Math.PI);
     if (away <= r) return;

@@ -2,6 +2,7 @@ import type { ProjectSession } from '@/project/session';
 import type { Table } from '@/table/table';
 import { readInk, takeLineTool, takeWallTool, flipAlignment, takeThicknessTool } from '@/stages/trace/tools';
 import { takeCornerTool, takeOffsetTool, takeSplitTool, takeTrimTool } from '@/stages/trace/shape';
+import { flipGrid } from '@/stages/trace/grid';
 import { DRAWINGS } from '@/stages/trace/draw';
 import { openConvert } from '@/stages/trace/convert/convert';
 import { copySelection, cutSelection, takePasteTool } from '@/stages/trace/clipboard';
@@ -55,6 +56,8 @@ export function makeCommands({ table, session, goTo, foldStack, foldCard, help }
     { id: 'ink', words: 'Read the lines of a scan from its ink, show or hide them', group: 'Tools', key: 'g', applies: hasUnderlay, run: inStage('trace', () => readInk(table)) },
     { id: 'take', words: 'Take from the plan: a wall by both faces, a line, a run, an outline', group: 'Tools', key: 'Shift+l', applies: hasUnderlay, run: inStage('trace', () => takeTakeTool(table)) },
     { id: 'convert', words: 'Convert a region of the sheet into linework', group: 'Tools', key: 'Shift+v', applies: hasUnderlay, run: inStage('trace', () => openConvert(table)) },
+    { id: 'touch', words: 'Touch what the pick has found: the next picks can be in line with it', group: 'Tools', key: 'Shift+n', applies: () => table.currentTool.snaps, run: () => table.touch() },
+    { id: 'grid', words: 'Show the grid and pick on it, or hide it', group: 'Tools', key: 'Shift+g', run: () => flipGrid(session) },
     { id: 'measure', words: 'Measure a distance', group: 'Tools', key: 'm', run: inStage('check', () => takeMeasureTool(table)) },
     { id: 'calibrate', words: 'Calibrate the sheet by a known dimension', group: 'Tools', key: 'c', applies: hasUnderlay, run: inStage('calibrate', () => takeCalibrateTool(table)) },
     { id: 'known', words: 'Enter a known dimension as a check', group: 'Tools', key: 'k', applies: hasUnderlay, run: inStage('calibrate', () => takeCheckTool(table)) },

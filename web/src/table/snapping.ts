@@ -1,6 +1,6 @@
 import { applyTransform, invertTransform, meanScale, movedPiece, type Piece, type Point } from '@calque/core/geometry';
-import { ofType, type Model, type Underlay } from '@calque/core/model';
-import { crossingsBetween, type SnapCandidate, type SnapKind, type SnapLimits, type Snapper } from '@calque/core/snapping';
+import { ofType, settingsOf, type Model, type Underlay } from '@calque/core/model';
+import { alongGrid, alongGuides, crossingsBetween, guidesOf, type Offered, type SnapCandidate, type SnapKind, type SnapLimits, type Snapper, type Touched } from '@calque/core/snapping';
 import type { InkCache } from './ink-cache';
 import type { LineworkCache } from './linework-cache';
 import { withinOutline, type LookCache } from './look-cache';
@@ -10,12 +10,12 @@ import type { TraceCache } from './trace-cache';
 export const SNAP_PIXELS = 11;
 
 export const SNAP_WORDS: Record<SnapKind, string> = {
-  end: 'end of line', crossing: 'crossing', meeting: 'would meet here', centre: 'centre', middle: 'middle', quarter: 'quarter of the circle', square: 'square to it', tangent: 'tangent to it', base: 'where a text begins', along: 'on the line',
+  end: 'end of line', crossing: 'crossing', meeting: 'would meet here', centre: 'centre', middle: 'middle', quarter: 'quarter of the circle', square: 'square to it', tangent: 'tangent to it', base: 'where a text begins', inline: 'in line with it', parallel: 'parallel or square to it', grid: 'on the grid', along: 'on the line',
 };
 
 /** The kinds by name, where they are listed. */
 export const SNAP_NAMES: Record<SnapKind, string> = {
-  end: 'ends', crossing: 'crossings', meeting: 'where lines would meet', centre: 'centres', middle: 'middles', quarter: 'quarters of circles', square: 'square to', tangent: 'tangent to', base: 'where texts begin', along: 'along lines',
+  end: 'ends', crossing: 'crossings', meeting: 'where lines would meet', centre: 'centres', middle: 'middles', quarter: 'quarters of circles', square: 'square to', tangent: 'tangent to', base: 'where texts begin', inline: 'in line with what was touched', parallel: 'parallel to what was touched', grid: 'the grid', along: 'along lines',
 };
 
 /** Something found under the cursor, in plane millimetres. */
@@ -47,6 +47,8 @@ export interface SnapScope {
   anchor?: Point | null;
   /** Kinds that picks find; all when absent. */
   kinds?: ReadonlySet<SnapKind>;
+  /** What the cursor has touched before, to be in line with. */
+  touched?: readonly Touched[];
 }
 
 /** All that can be snapped to near a plane point, the best first. `scale` is CSS pixels per millimetre. */
@@ -87,11 +89,22 @@ export function findSnaps(model: Model, sheets: LineworkCache, looks: LookCache,
     const { snapper } = traces.of(model, scope.storeyId);
     take(snapper, snapper.query(at[0], at[1], radius, { anchor: scope.anchor, kinds: scope.kinds }), (p) => [p[0], p[1]], null, (p) => p);
   }
-  if (!scope.kinds || scope.kinds.has('crossing')) {
-    for (const c of crossingsBetween(sources, at, radius)) found.push({ kind: 'crossing', plane: [c.x, c.y], underlayId: null, sheet: null, lit: c.lit, score: c.score });
+  const offer = (c: Omit<Offered, 'kind'>, kind: SnapKind) => {
+    if (!scope.kinds || scope.kinds.has(kind)) found.push({ kind, plane: [c.x, c.y], underlayId: null, sheet: null, lit: c.lit, score: c.score });
+  };
+  for (const c of crossingsBetween(sources, at, radius)) offer(c, 'crossing');
+  // What one underlay alone is picked on knows no plane yet: neither grid nor guides say anything there.
+  if (!scope.onlyUnderlay) {
+    if (scope.touched && scope.touched.length > 0) for (const c of alongGuides(guidesOf(scope.touched, scope.anchor ?? null), at, radius, sources.flat())) offer(c, c.kind);
+    const { grid } = settingsOf(model);
+    if (grid?.shown && showsGrid(grid, scale)) for (const c of alongGrid(grid, at, radius)) offer(c, c.kind);
   }
   return found.sort((a, b) => a.score - b.score);
 }
+
+/** Lines of the grid closer than this on the screen, CSS pixels, run together: they are neither drawn nor found. */
+export const LEAST_GRID_PIXELS = 7;
+const showsGrid = (grid: { across: number; up: number }, scale: number) => Math.min(grid.across, grid.up) * scale >= LEAST_GRID_PIXELS;
 
 /** Is the sheet as large one way as the other? Otherwise its arcs are none on the plane. */
 const keepsCircles = ([a, b, c, d]: Underlay['placement']) => Math.abs(Math.hypot(a, b) / Math.hypot(c, d) - 1) < 1e-9;

@@ -1,7 +1,7 @@
 import Konva from 'konva';
 import { applyTransform, boxesTouch, boxOfPoints, boxRing, unionBox, type Box, type Point } from '@calque/core/geometry';
 import { boxOf, closedLayers, get, isTraced, ofType, settingsOf, type Underlay } from '@calque/core/model';
-import { SNAP_KINDS, type SnapKind } from '@calque/core/snapping';
+import { OFFERED_KINDS, SNAP_KINDS, type SnapKind, type Touched } from '@calque/core/snapping';
 import type { ProjectSession } from '@/project/session';
 import { InkCache } from './ink-cache';
 import { DARK_INK, LIGHT_INK, type Ink } from './ink';
@@ -11,7 +11,8 @@ import { LookCache } from './look-cache';
 import { paintMarked, type Marked } from './painters/marked';
 import { paintLoupe, placesAreClose } from './painters/loupe';
 import { paintInks } from './painters/inks';
-import { paintFound, paintOrigin } from './painters/overlay';
+import { paintGrid } from './painters/grid';
+import { paintFound, paintOrigin, paintTouched } from './painters/overlay';
 import { SheetPainter, type SheetScene } from './painters/sheets';
 import { paintTrace } from './painters/trace';
 import { findSnaps, foundWords, type Found } from './snapping';
@@ -26,6 +27,8 @@ const LAYERS: readonly LayerName[] = ['sheets', 'trace', 'front', 'overlay'];
 
 /** So long after its last step a movement of the view has ended, milliseconds. */
 const SETTLE_MS = 110;
+/** The cursor rests so long on something that it is touched, milliseconds; so many things are remembered. */
+const TOUCH_MS = 450, MOST_TOUCHED = 3;
 
 /**
  * The drawing surface: view, painting, pointer and keys. Holds no React state; tells the panels through
@@ -49,6 +52,8 @@ export class Table {
   private marked: Marked | null = null;
   private movedAt = -Infinity;
   private settle: ReturnType<typeof setTimeout> | null = null;
+  private touched: Touched[] = [];
+  private dwell: ReturnType<typeof setTimeout> | null = null;
   private readonly input: TableInput;
   private readonly stops: (() => void)[] = [];
 
@@ -149,6 +154,7 @@ export class Table {
     this.tool.cancel();
     this.tool = tool;
     this.candidates = [];
+    this.touched = [];
     this.container.style.cursor = tool.cursor;
     this.showTool();
     this.look();
@@ -250,14 +256,32 @@ export class Table {
     const { storeyId, snapKinds, snapOnly } = this.state.getState();
     const kinds = snapOnly ? new Set([snapOnly]) : snapKinds;
     this.candidates = this.tool.snaps
-      ? findSnaps(this.session.state.model, this.sheets, this.looks, this.traces, this.inks, bare, this.view.scale, { storeyId, onlyUnderlay: this.tool.onlyUnderlay, notUnderlay: this.tool.notUnderlay, anchor: this.tool.anchor?.() ?? null, kinds })
+      ? findSnaps(this.session.state.model, this.sheets, this.looks, this.traces, this.inks, bare, this.view.scale, { storeyId, onlyUnderlay: this.tool.onlyUnderlay, notUnderlay: this.tool.notUnderlay, anchor: this.tool.anchor?.() ?? null, kinds, touched: this.touched })
       : [];
     this.chosen = 0;
     this.usePick(this.pickFrom(screen, shift, alt));
+    this.waitToTouch();
+  }
+
+  /** Where the cursor rests on something, that is touched: the next picks can be in line with it. */
+  private waitToTouch(): void {
+    if (this.dwell) clearTimeout(this.dwell);
+    this.dwell = this.tool.snaps && this.candidates.length > 0 ? setTimeout(() => this.touch(), TOUCH_MS) : null;
+  }
+
+  /** Remembers what the pick has found, so that others can be in line with it; what is remembered already is let go. */
+  touch(): void {
+    const found = this.tool.snaps ? this.candidates[this.chosen] : undefined;
+    if (!found || OFFERED_KINDS.has(found.kind)) return;
+    const [line] = found.lit, straight = found.lit.length === 1 && line.length === 2 && (line[0][0] !== line[1][0] || line[0][1] !== line[1][1]);
+    const others = this.touched.filter((t) => Math.hypot(t.at[0] - found.plane[0], t.at[1] - found.plane[1]) * this.view.scale > 1);
+    this.touched = [...others, { at: found.plane, line: straight ? [line[0], line[1]] as const : null }].slice(-MOST_TOUCHED);
+    this.repaint('overlay');
   }
 
   /** A click or the end of a press has been carried out. */
   picked(): void {
+    this.touched = [];
     this.state.setState({ snapOnly: null });
     this.showTool();
   }
@@ -325,6 +349,8 @@ export class Table {
   private paintTraceLayer(context: CanvasRenderingContext2D): void {
     const { storeyId, selection, lookThrough } = this.state.getState();
     const brush = this.brush(context);
+    const { grid } = settingsOf(this.session.state.model);
+    if (grid?.shown) paintGrid(brush, grid, this.state.getState().size);
     paintInks(brush, this.session.state.model, this.inks, storeyId);
     paintTrace(brush, this.traces.of(this.session.state.model, storeyId), selection, lookThrough, settingsOf(this.session.state.model));
     paintOrigin(brush);
@@ -336,6 +362,7 @@ export class Table {
     this.tool.paint?.(brush);
     const found = this.lastPick?.found;
     if (!this.lastPick || !this.tool.snaps) return;
+    paintTouched(brush, this.touched);
     const { loupe, size } = this.state.getState();
     const magnified = loupe || placesAreClose(this.candidates, this.view.scale);
     if (found && !magnified) paintFound(brush, found);
@@ -385,6 +412,7 @@ export class Table {
 
   destroy(): void {
     if (this.settle) clearTimeout(this.settle);
+    if (this.dwell) clearTimeout(this.dwell);
     this.stops.forEach((stop) => stop());
     this.tiles.close();
     this.traces.close();

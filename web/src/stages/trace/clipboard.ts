@@ -1,5 +1,5 @@
 import { translation, unionBox } from '@calque/core/geometry';
-import { boxOf, copiesOf, get, group, isTraced, movedBy, parseEntity, type Change, type Traced } from '@calque/core/model';
+import { boxOf, copiesOf, get, group, isTraced, movedBy, namedApart, ofType, parseEntity, type Change, type Traced } from '@calque/core/model';
 import { shownChosen } from '@/table/hit';
 import { removeChosen } from '@/table/removal';
 import type { Table } from '@/table/table';
@@ -58,7 +58,7 @@ export function takePasteTool(table: Table): void {
     apply: (map) => {
       const { model } = table.session.state;
       const { storeyId } = table.state.getState();
-      added = copiesOf(copied, () => crypto.randomUUID(), model).map((e) => ({ ...movedBy(e, map), storeyId, layerId: e.layerId && get(model, 'layer', e.layerId) ? e.layerId : null, source: { ...e.source, underlayId: get(model, 'underlay', e.source.underlayId) ? e.source.underlayId : null } }));
+      added = namedApart(ofType(model, 'gridLine'), copiesOf(copied, () => crypto.randomUUID(), model).map((e) => ({ ...movedBy(e, map), storeyId, layerId: e.layerId && get(model, 'layer', e.layerId) ? e.layerId : null, source: { ...e.source, underlayId: get(model, 'underlay', e.source.underlayId) ? e.source.underlayId : null } })));
       return table.session.do(group(added.map((entity): Change => ({ type: 'add', entity }))), added.length === 1 ? 'Paste an element' : `Paste ${added.length} elements`);
     },
     done: () => {

@@ -1,5 +1,5 @@
 import { compose, mirrorIn, rotationAbout, scalingAbout, translation, type Point, type Transform } from '@calque/core/geometry';
-import { copiesOf, group, movedBy, replaced, type Change, type Traced } from '@calque/core/model';
+import { copiesOf, group, movedBy, namedApart, ofType, replaced, type Change, type Traced } from '@calque/core/model';
 import { formatNumber, parseAngle } from '@calque/core/units';
 import { lengthStyle } from '@/project/views';
 import { chosenTraced } from '@/table/hit';
@@ -36,7 +36,7 @@ export function takeEditTool(table: Table, edit: Edit): void {
       let step: Transform = map;
       for (let i = 0; i < copies; i++, step = compose(map, step)) added.push(...copiesOf(chosen, () => crypto.randomUUID(), table.session.state.model).map((e) => movedBy(e, step)));
       after = added.map((e) => e.id);
-      return table.session.do(group(added.map((entity): Change => ({ type: 'add', entity }))), `${edit === 'mirror' ? 'Mirror a copy of' : edit === 'turn' ? 'Turn copies of' : 'Copy'} ${things}`);
+      return table.session.do(group(namedApart(ofType(table.session.state.model, 'gridLine'), added).map((entity): Change => ({ type: 'add', entity }))), `${edit === 'mirror' ? 'Mirror a copy of' : edit === 'turn' ? 'Turn copies of' : 'Copy'} ${things}`);
     },
     done: () => finish(after),
   }, edit === 'copy'));

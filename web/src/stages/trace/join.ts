@@ -9,7 +9,7 @@ const MEETS = 1;
 
 /** Joins what is selected where it meets end on end; lines in line become one. The first of them gives layer and source. */
 export function joinChosen(table: Table): void {
-  const chosen = chosenTraced(table).filter((e): e is Exclude<Runs, { type: 'wall' }> => isRun(e) && e.type !== 'wall');
+  const chosen = chosenTraced(table).filter((e): e is Exclude<Runs, { type: 'wall' | 'gridLine' }> => isRun(e) && e.type !== 'wall' && e.type !== 'gridLine');
   const runs = runsOf(chosen);
   if (runs.length === 0 || runs.length >= chosen.length) {
     table.session.tell(chosen.length < 2 ? 'Select lines, arcs or paths that meet: at least two of them.' : 'None of these meet end on end: trim or extend them to one another first.', true);
@@ -24,7 +24,7 @@ export function joinChosen(table: Table): void {
   if (table.session.do(group([removeElements(table.session.state.model, chosen), ...added.map((entity): Change => ({ type: 'add', entity }))]), `Join ${chosen.length} elements`)) table.setSelection(added.map((e) => e.id));
 }
 
-const like = (e: Exclude<Runs, { type: 'wall' }>) => ({ storeyId: e.storeyId, source: e.source, ...(e.layerId && { layerId: e.layerId }), ...(e.dash && { dash: e.dash }) });
+const like = (e: Exclude<Runs, { type: 'wall' | 'gridLine' }>) => ({ storeyId: e.storeyId, source: e.source, ...(e.layerId && { layerId: e.layerId }), ...(e.dash && { dash: e.dash }) });
 
 function runsOf(chosen: readonly Runs[]): { pieces: Piece[]; closed: boolean }[] {
   const pieces = chosen.flatMap((e) => piecesOf(e));

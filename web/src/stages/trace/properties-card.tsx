@@ -8,7 +8,7 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
-import { areaFigures, group, ofType, setFields, type Area, type AreaFill, type Dimension, type Note, type Traced } from '@calque/core/model';
+import { areaFigures, group, ofType, setFields, type Area, type AreaFill, type Dimension, type GridLine, type Note, type Traced } from '@calque/core/model';
 import { formatArea, formatLengthWithUnit, parseAngle } from '@calque/core/units';
 import { useFromModel, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
@@ -23,6 +23,7 @@ export function PropertiesCard({ chosen }: { chosen: readonly Traced[] }) {
   const layers = useFromModel(layersOf);
   const layer = shared(chosen, (e) => e.layerId ?? '');
   const texts = chosen.filter((e): e is Note => e.type === 'text'), areas = chosen.filter((e): e is Area => e.type === 'area');
+  const gridLines = chosen.filter((e): e is GridLine => e.type === 'gridLine');
   const lettered = chosen.filter((e): e is Note | Dimension => e.type === 'text' || e.type === 'dimension');
   return (
     <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, my: 1 }}>
@@ -33,11 +34,19 @@ export function PropertiesCard({ chosen }: { chosen: readonly Traced[] }) {
           {layers.map((l) => <MenuItem key={l.id} value={l.id}>{l.name}</MenuItem>)}
         </TextField>
       )}
+      {gridLines.length === 1 && <NameOf key={`${gridLines[0].id} ${gridLines[0].name}`} line={gridLines[0]} />}
       {texts.length === 1 && <TextOf key={`${texts[0].id} ${texts[0].text}`} note={texts[0]} />}
       {lettered.length > 0 && <LengthField label="Height of letters" value={shared(lettered, (e) => e.height)} onChange={(height) => session.do(group(lettered.map((e) => setFields<Note | Dimension>(e, { height }))), 'Change the height of letters')} />}
       {areas.length > 0 && <AreaCard areas={areas} />}
     </Box>
   );
+}
+
+function NameOf({ line }: { line: GridLine }) {
+  const session = useSession();
+  const [name, setName] = useState(line.name);
+  const keep = () => { if (name.trim() !== '' && name.trim() !== line.name) session.do(setFields(line, { name: name.trim() }), 'Name a grid line'); };
+  return <TextField label="Name" value={name} onChange={(e) => setName(e.target.value)} onBlur={keep} onKeyDown={(e) => { if (e.key === 'Enter') keep(); }} sx={{ width: 110 }} />;
 }
 
 function TextOf({ note }: { note: Note }) {

@@ -1,3 +1,4 @@
+import { OFFERED_KINDS } from '@calque/core/snapping';
 import { SNAP_WORDS, type Found } from '../snapping';
 import type { Brush } from '../tool';
 import { label } from './overlay';
@@ -13,7 +14,7 @@ const FOOT = 40;
 /** Do two different places lie so close together that they can hardly be told apart? */
 export function placesAreClose(candidates: readonly Found[], scale: number): boolean {
   const [best, ...others] = candidates;
-  return best !== undefined && others.some((f) => f.kind !== 'along' && Math.hypot(f.plane[0] - best.plane[0], f.plane[1] - best.plane[1]) * scale > 0.4 && Math.hypot(f.plane[0] - best.plane[0], f.plane[1] - best.plane[1]) * scale < CLOSE);
+  return best !== undefined && others.some((f) => f.kind !== 'along' && !OFFERED_KINDS.has(f.kind) && Math.hypot(f.plane[0] - best.plane[0], f.plane[1] - best.plane[1]) * scale > 0.4 && Math.hypot(f.plane[0] - best.plane[0], f.plane[1] - best.plane[1]) * scale < CLOSE);
 }
 
 /**

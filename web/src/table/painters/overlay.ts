@@ -25,6 +25,22 @@ export function paintFound(brush: Brush, found: Found): void {
   context.restore();
 }
 
+/** What the cursor has touched, small, so that it does not hide what lies there. */
+export function paintTouched(brush: Brush, touched: readonly { at: Point }[]): void {
+  const { context, ink } = brush;
+  context.save();
+  context.strokeStyle = ink.found;
+  context.lineWidth = 1.5;
+  context.beginPath();
+  for (const { at } of touched) {
+    const [x, y] = brush.at(at);
+    context.moveTo(x + 7, y);
+    context.arc(x, y, 7, 0, 2 * Math.PI);
+  }
+  context.stroke();
+  context.restore();
+}
+
 /** The origin of the plane, so that it is never guessed. */
 export function paintOrigin(brush: Brush): void {
   const { context, ink } = brush;

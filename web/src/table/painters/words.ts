@@ -1,4 +1,4 @@
-import { areaHatch, areaLabelPlace, areaRings, areaWords, dimensionWords, figurePlace, KIND_LAYERS, type Area, type Traced } from '@calque/core/model';
+import { areaHatch, areaLabelPlace, areaRings, areaWords, dimensionWords, figurePlace, gridLineRing, KIND_LAYERS, type Area, type Traced } from '@calque/core/model';
 import type { LengthStyle } from '@calque/core/units';
 import type { TraceOfStorey } from '../trace-cache';
 import type { Brush } from '../tool';
@@ -11,6 +11,8 @@ const FONT = '"Archivo Variable", sans-serif';
 const LEAST_LETTERS = 4;
 /** Height of what is written in an area, CSS pixels: it is for the person at the screen. */
 const AREA_LETTERS = 12;
+/** Radius of the ring around the name of a grid line, CSS pixels. */
+const GRID_RING = 12;
 const SOLID_ALPHA = 0.28, TINT_ALPHA = 0.07;
 
 const fillOf = kept((e: Area) => {
@@ -59,10 +61,20 @@ export function paintWords(brush: Brush, trace: TraceOfStorey, style: LengthStyl
     context.restore();
   };
   for (const e of trace.elements.values()) {
-    if (e.type !== 'text' && e.type !== 'dimension' && e.type !== 'area') continue;
+    if (e.type !== 'text' && e.type !== 'dimension' && e.type !== 'area' && e.type !== 'gridLine') continue;
     const { colour, alpha: own } = look(trace, e);
     context.fillStyle = colour;
     context.globalAlpha = alpha * own;
+    if (e.type === 'gridLine') {
+      const at = gridLineRing(e, GRID_RING / view.scale), [x, y] = brush.at(at);
+      context.strokeStyle = colour;
+      context.lineWidth = 1.4;
+      context.beginPath();
+      context.arc(x, y, GRID_RING, 0, 2 * Math.PI);
+      context.stroke();
+      write(e.name, [at[0], at[1] - AREA_LETTERS / 3 / view.scale], 0, AREA_LETTERS, 'center');
+      continue;
+    }
     if (e.type === 'area') {
       areaWords(e, style).forEach((words, i) => {
         const [x, y] = labelOf(e);

@@ -1,5 +1,6 @@
 import type { Table } from '@/table/table';
 import type { Tool } from '@/table/tool';
+import { GRID_LINE } from './grid-line-plan';
 import { DIMENSION } from './dimension-plan';
 import { NoteTool } from './note-tool';
 import { PathTool } from './path-tool';
@@ -19,6 +20,7 @@ export const DRAWINGS: readonly { id: string; name: string; key: string; words: 
   { id: 'regular', name: 'Regular shape', key: 'Shift+p', words: 'Draw a regular shape (polygon) by its sides', take: shape(REGULAR) },
   { id: 'text', name: 'Text', key: 'Shift+t', words: 'Write a text', take: (table) => table.take(new NoteTool(table)) },
   { id: 'dimension', name: 'Dimension', key: 'Shift+d', words: 'Draw a dimension: along points, level or upright, in a row, of a radius or an angle', take: shape(DIMENSION) },
+  { id: 'grid-line', name: 'Grid line', key: 'Shift+x', words: 'Draw a grid line of the building, with its name', take: shape(GRID_LINE) },
   { id: 'area', name: 'Area', key: 'Shift+h', words: 'Outline an area, with its figure, to be filled or hatched', take: (table) => table.take(new PathTool(table, { id: 'area', noun: 'Area', label: 'Outline an area', area: true })) },
 ];
 

@@ -1,5 +1,5 @@
 import { offsetTrack, placeOnTrack, pointOnTrack, sideOfTrack, type Piece } from '@calque/core/geometry';
-import { alongPieces, trackOf, type Runs } from '@calque/core/model';
+import { alongPieces, namedApart, ofType, trackOf, type Runs } from '@calque/core/model';
 import { formatLength, parseLength } from '@calque/core/units';
 import { lengthStyle } from '@/project/views';
 import type { Table } from '@/table/table';
@@ -44,7 +44,7 @@ class OffsetTool extends PointingTool {
       return;
     }
     const pieces = this.beside(pick), next = pieces && alongPieces(this.base, pieces, trackOf(this.base).closed);
-    if (next) this.do([addedLike(next)], 'Offset an element');
+    if (next) this.do(namedApart(ofType(this.table.session.state.model, 'gridLine'), [next]).map(addedLike), 'Offset an element');
     else if ((this.typed ?? this.across(pick)) > 1e-6) this.refuse('A bend is tighter than this distance: take the other side, or type less.');
   }
 
