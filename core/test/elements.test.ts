@@ -18,6 +18,7 @@ const bulge = fc.oneof(fc.constant(0), fc.double({ min: -1.5, max: 1.5, noNaN: t
 
 /** Any element that can be traced. */
 const element = (id: string): fc.Arbitrary<Traced> => fc.oneof(
+  places(2).map(([from, to]): Traced => ({ type: 'gridLine', ...base(id), from, to, name: 'A' })),
   places(2).map(([from, to]): Traced => ({ type: 'line', ...base(id), from, to, dash: [50, 30] })),
   fc.tuple(places(2), fc.constantFrom('centre', 'left', 'right')).map(([[from, to], alignment]): Traced => ({ type: 'wall', ...base(id), from, to, thickness: 240, alignment: alignment as 'left', height: 2700, heightAssumed: true })),
   fc.tuple(place, fc.double({ min: 1, max: 4000, noNaN: true }), fc.double({ min: 0, max: TAU, noNaN: true }), fc.oneof(fc.constant(TAU), fc.double({ min: 0.05, max: 6.2, noNaN: true })))

@@ -1,5 +1,6 @@
 import { normalAngle, TAU } from './arcs.ts';
 import { crossCircles, crossLines, lineOnCircle, type Line4 } from './crossings.ts';
+import { footOnLine } from './near.ts';
 import { arcPiece, distanceToPiece, isFullTurn, pieceDirection, pieceEnd, pieceStart, segmentPiece, type Piece } from './pieces.ts';
 import type { Point } from './spaces.ts';
 
@@ -117,11 +118,7 @@ function whereBoth(p: ReturnType<typeof besides>[number], q: ReturnType<typeof b
 
 /** Where a circle of a radius about a centre, which touches the line or circle that carries a piece, does so. */
 function touchPoint(piece: Piece, [cx, cy]: Point, r: number): [number, number] | null {
-  if (piece.kind === 'segment') {
-    const { from, to } = piece, dx = to[0] - from[0], dy = to[1] - from[1];
-    const t = ((cx - from[0]) * dx + (cy - from[1]) * dy) / (dx * dx + dy * dy);
-    return [from[0] + t * dx, from[1] + t * dy];
-  }
+  if (piece.kind === 'segment') return footOnLine([cx, cy], piece.from, piece.to);
   if (piece.kind !== 'arc') return null;
   const { arc } = piece, d = Math.hypot(cx - arc.cx, cy - arc.cy);
   if (d === 0) return null;

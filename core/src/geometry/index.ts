@@ -15,3 +15,4 @@ export * from './spline.ts';
 export * from './hatch-lines.ts';
 export * from './tracks.ts';
 export * from './corners.ts';
+export * from './measures.ts';

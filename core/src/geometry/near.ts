@@ -1,5 +1,6 @@
 import { arcHasAngle, normalAngle, pointOnArc, type Arc } from './arcs.ts';
 import { cubicAt, type Cubic } from './bezier.ts';
+import type { Point } from './spaces.ts';
 
 /** The point of a stretch that is nearest to (x, y). */
 export function footOnSegment(x: number, y: number, x0: number, y0: number, x1: number, y1: number): [number, number] {
@@ -7,6 +8,12 @@ export function footOnSegment(x: number, y: number, x0: number, y0: number, x1: 
   const len2 = dx * dx + dy * dy;
   const t = len2 === 0 ? 0 : Math.max(0, Math.min(1, ((x - x0) * dx + (y - y0) * dy) / len2));
   return [x0 + t * dx, y0 + t * dy];
+}
+
+/** The point of the line through two points, however far it runs, that is nearest to a point. */
+export function footOnLine([x, y]: Point, from: Point, to: Point): [number, number] {
+  const dx = to[0] - from[0], dy = to[1] - from[1], t = ((x - from[0]) * dx + (y - from[1]) * dy) / (dx * dx + dy * dy);
+  return [from[0] + t * dx, from[1] + t * dy];
 }
 
 /** The point of an arc that is nearest to (x, y). */

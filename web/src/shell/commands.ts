@@ -11,6 +11,7 @@ import { joinChosen } from '@/stages/trace/join';
 import { takeMatchTool } from '@/stages/trace/match-tool';
 import { canEdit, takeEditTool } from '@/stages/trace/edit-tools';
 import { takeMeasureTool } from '@/stages/check/measure';
+import { WAYS } from '@/stages/check/measure-tool';
 import { takeAdjustTool } from '@/stages/calibrate/adjust-tool';
 import { takeAlignTool } from '@/stages/calibrate/align-tool';
 import { takeStraightenTool } from '@/stages/calibrate/straighten-tool';
@@ -58,7 +59,8 @@ export function makeCommands({ table, session, goTo, foldStack, foldCard, help }
     { id: 'convert', words: 'Convert a region of the sheet into linework', group: 'Tools', key: 'Shift+v', applies: hasUnderlay, run: inStage('trace', () => openConvert(table)) },
     { id: 'touch', words: 'Touch what the pick has found: the next picks can be in line with it', group: 'Tools', key: 'Shift+n', applies: () => table.currentTool.snaps, run: () => table.touch() },
     { id: 'grid', words: 'Show the grid and pick on it, or hide it', group: 'Tools', key: 'Shift+g', run: () => flipGrid(session) },
-    { id: 'measure', words: 'Measure a distance', group: 'Tools', key: 'm', run: inStage('check', () => takeMeasureTool(table)) },
+    { id: 'measure', words: 'Measure a distance; by F an angle, a radius, an area, a thickness', group: 'Tools', key: 'm', run: inStage('check', () => takeMeasureTool(table)) },
+    ...WAYS.filter((w) => w.kind !== 'distance').map(({ kind, name }): Command => ({ id: `measure-${kind}`, words: `Measure ${/^[aeiou]/i.test(name) ? 'an' : 'a'} ${name.toLowerCase()}`, group: 'Tools', run: inStage('check', () => takeMeasureTool(table, kind)) })),
     { id: 'calibrate', words: 'Calibrate the sheet by a known dimension', group: 'Tools', key: 'c', applies: hasUnderlay, run: inStage('calibrate', () => takeCalibrateTool(table)) },
     { id: 'known', words: 'Enter a known dimension as a check', group: 'Tools', key: 'k', applies: hasUnderlay, run: inStage('calibrate', () => takeCheckTool(table)) },
     { id: 'align', words: 'Align the sheet by common points', group: 'Tools', key: 'a', applies: hasUnderlay, run: inStage('calibrate', () => takeAlignTool(table)) },
@@ -91,5 +93,5 @@ export function makeCommands({ table, session, goTo, foldStack, foldCard, help }
 export const SURFACE_KEYS: [string, string][] = [
   ['wheel', 'zoom about the cursor'], ['Shift + wheel', 'move sideways'], ['right or middle button, or Space', 'drag the view'],
   ['hold X', 'look through the trace to the sheet beneath'], ['N', 'the next thing that lies under the cursor'], ['H', 'limit the next pick to one kind: ends, crossings …'], ['=', 'the loupe: every pick at eight times, or only where places lie close'], ['hold Shift', 'hold the axis'],
-  ['Backspace', 'one point back'], ['Esc', 'end, then lay the tool down'], ['arrows', 'nudge the selection; with Shift ten steps'], ['digits', 'type a figure at the cursor; Tab to the next field'],
+  ['Backspace', 'one point back'], ['Esc', 'end, then lay the tool down'], ['arrows', 'nudge the selection; with Shift ten steps'], ['digits', 'type a figure at the cursor; Tab to the next field'], ['up or down arrow in a field', 'what was typed last, or measured last'],
 ];

@@ -5,6 +5,7 @@ import Typography from '@mui/material/Typography';
 import { useEffect, useRef, useState, type KeyboardEvent as ReactKeyboardEvent } from 'react';
 import { parseAngle, parseLength, formatLengthWithUnit } from '@calque/core/units';
 import { useFromModel } from '@/project/context';
+import { measuredAsTyped } from '@/project/last-measured';
 import { lengthStyle } from '@/project/views';
 import { useTable, useTableState } from '@/table/context';
 import { isTyping } from '@/table/input';
@@ -82,6 +83,10 @@ function Question({ request }: { request: FieldRequest }) {
     setSet(0);
     setAsked(!request.onTab);
   };
+  const measured = (index: number): string | null => {
+    const { unit } = fields[index];
+    return unit === 'length' || unit === 'angle' ? measuredAsTyped(unit, style.units) : null;
+  };
   const onKeyDown = (event: ReactKeyboardEvent, index: number) => {
     if (event.key === 'Enter') commit();
     else if (event.key === 'Escape') {
@@ -94,6 +99,8 @@ function Question({ request }: { request: FieldRequest }) {
       table.showTool();
     } else if (event.key === 'ArrowUp' && fields.some((f) => typedLast.has(f.id))) {
       setValues({ ...values, ...Object.fromEntries(fields.flatMap((f) => (typedLast.has(f.id) && !values[f.id] ? [[f.id, typedLast.get(f.id)!]] : []))) });
+    } else if (event.key === 'ArrowDown' && measured(index) !== null) {
+      setValues({ ...values, [fields[index].id]: measured(index)! });
     } else if (event.key === 'Tab' && (fields.length > 1 || sets.length > 1)) {
       const next = index + (event.shiftKey ? -1 : 1);
       if (next >= 0 && next < fields.length) inputs.current[fields[next].id]?.focus();

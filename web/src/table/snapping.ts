@@ -26,6 +26,8 @@ export interface Found {
   underlayId: string | null;
   sheet: [number, number] | null;
   lit: readonly (readonly Point[])[];
+  /** The line, arc or curve that it lies on, in plane millimetres; null where it is none there, such as an arc on a stretched sheet. */
+  piece?(): Piece | null;
   /** Read from the ink of a scan: how far the ink strays from it, plane millimetres. Absent for what a file or a person drew. */
   stray?: number;
 }
@@ -68,6 +70,10 @@ export function findSnaps(model: Model, sheets: LineworkCache, looks: LookCache,
       found.push({
         kind: c.kind, plane: place([c.x, c.y]), underlayId, sheet: underlayId ? [c.x, c.y] : null,
         lit: c.lit.map((line) => line.map(place)), score: c.score,
+        piece: () => {
+          const own = snapper.piece(c.item);
+          return own && moved(own);
+        },
       });
     }
   };

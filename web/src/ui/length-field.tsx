@@ -4,9 +4,10 @@ import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { formatLength, parseLength, UNIT_SIGNS } from '@calque/core/units';
 import { useFromModel } from '@/project/context';
+import { measuredAsTyped } from '@/project/last-measured';
 import { lengthStyle } from '@/project/views';
 
-/** A length that can be typed in any unit; null shows that several differ. Taken on Enter or on leaving. */
+/** A length that can be typed in any unit; null shows that several differ. Taken on Enter or on leaving; the down arrow offers what was measured last. */
 export function LengthField({ label, value, onChange, fullWidth, positive = true }: { label: string; value: number | null; onChange(mm: number): void; fullWidth?: boolean; positive?: boolean }) {
   const style = useFromModel(lengthStyle);
   const [text, setText] = useState<string | null>(null);
@@ -20,6 +21,6 @@ export function LengthField({ label, value, onChange, fullWidth, positive = true
   return (
     <TextField label={sign ? `${label}, ${sign}` : label} fullWidth={fullWidth} value={text ?? (value === null ? '' : formatLength(value, style))} placeholder={value === null ? 'several' : undefined} error={bad}
       helperText={bad ? 'Not a length: 100, 0.1 m or 4".' : undefined} onFocus={(e) => { setText(value === null ? '' : formatLength(value, style)); e.target.select(); }} onChange={(e) => setText(e.target.value)} onBlur={take}
-      onKeyDown={(e) => { if (e.key === 'Enter') { take(); (e.target as HTMLElement).blur(); } if (e.key === 'Escape') { setText(null); (e.target as HTMLElement).blur(); } }} slotProps={{ inputLabel: { shrink: true } }} />
+      onKeyDown={(e) => { if (e.key === 'ArrowDown') setText(measuredAsTyped('length', style.units) ?? text); if (e.key === 'Enter') { take(); (e.target as HTMLElement).blur(); } if (e.key === 'Escape') { setText(null); (e.target as HTMLElement).blur(); } }} slotProps={{ inputLabel: { shrink: true } }} />
   );
 }

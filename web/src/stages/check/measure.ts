@@ -1,19 +1,25 @@
 import { create } from 'zustand';
-import type { Point } from '@calque/core/geometry';
-import { formatLengthWithUnit } from '@calque/core/units';
+import { useLastMeasured } from '@/project/last-measured';
 import { lengthStyle } from '@/project/views';
 import type { Table } from '@/table/table';
-import { PicksTool } from '@/table/tools/picks-tool';
+import { figureOf, MeasureTool, type Measured } from './measure-tool';
 
-interface MeasureState { last: { from: Point; to: Point } | null; set(from: Point, to: Point): void }
+interface MeasureState { last: Measured | null; set(last: Measured): void }
 
-/** The distance measured last. */
-export const useMeasure = create<MeasureState>((set) => ({ last: null, set: (from, to) => set({ last: { from, to } }) }));
+/** What was measured last. */
+export const useMeasure = create<MeasureState>((set) => ({ last: null, set: (last) => set({ last }) }));
 
-export function takeMeasureTool(table: Table): void {
-  table.take(new PicksTool({
-    id: 'measure', repeats: true, steps: ['Measure: pick the first point', 'Pick the second point · Shift holds the axis'],
-    measure: (a, b) => formatLengthWithUnit(Math.hypot(b.plane[0] - a.plane[0], b.plane[1] - a.plane[1]), lengthStyle(table.session.state.model)),
-    done: ([a, b]) => useMeasure.getState().set(a.plane, b.plane),
-  }));
+/** Takes the measuring tool; where it is in hand, another way of it. */
+export function takeMeasureTool(table: Table, way: Measured['kind'] = 'distance'): void {
+  const tool = table.currentTool instanceof MeasureTool ? table.currentTool : new MeasureTool({
+    style: () => lengthStyle(table.session.state.model),
+    tell: (words) => table.session.tell(words, true),
+    measured: (result) => {
+      useMeasure.getState().set(result);
+      useLastMeasured.getState().set(figureOf(result));
+    },
+  });
+  tool.nextVariant(way);
+  if (table.currentTool !== tool) table.take(tool);
+  table.showTool();
 }

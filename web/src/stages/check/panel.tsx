@@ -4,13 +4,14 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { ofType } from '@calque/core/model';
-import { formatLengthWithUnit, formatNumber } from '@calque/core/units';
+import { formatLengthWithUnit } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { useTable, useTableState } from '@/table/context';
 import { ChecksTable } from '@/ui/checks-table';
-import { Figure } from '@/ui/figure';
-import { takeMeasureTool, useMeasure } from './measure';
+import { MeasuredCard } from './measured-card';
+import { takeMeasureTool } from './measure';
+import { WAYS } from './measure-tool';
 
 /** Measure, compare with the printed figures, list what is assumed. */
 export function CheckPanel() {
@@ -19,24 +20,19 @@ export function CheckPanel() {
   const tool = useTableState((s) => s.toolId);
   const model = useProject((s) => s.model);
   const style = useFromModel(lengthStyle);
-  const last = useMeasure((s) => s.last);
+  const words = useTableState((s) => s.toolWords);
+  const way = tool === 'measure' ? WAYS.find((w) => words.startsWith(w.name))?.kind : null;
   const checks = ofType(model, 'check');
   const assumed = ofType(model, 'wall').filter((w) => w.heightAssumed);
   const storeys = ofType(model, 'storey').filter((s) => s.heightAssumed);
-  const dx = last ? Math.abs(last.to[0] - last.from[0]) : 0, dy = last ? Math.abs(last.to[1] - last.from[1]) : 0;
   return (
     <Box>
       <Typography variant="h2">Check</Typography>
       <Typography color="text.secondary" sx={{ mb: 1 }}>Measure again, and hold the sheet against its printed figures.</Typography>
-      <Button variant={tool === 'measure' ? 'outlined' : 'contained'} onClick={() => takeMeasureTool(table)}>Measure a distance (M)</Button>
-      {last && (
-        <Box data-testid="measured" sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', rowGap: 1, mt: 1.5 }}>
-          <Figure label="Straight" value={formatLengthWithUnit(Math.hypot(dx, dy), style)} />
-          <Figure label="Angle" value={`${formatNumber((Math.atan2(last.to[1] - last.from[1], last.to[0] - last.from[0]) * 180) / Math.PI, 2)}°`} />
-          <Figure label="Horizontal" value={formatLengthWithUnit(dx, style)} />
-          <Figure label="Vertical" value={formatLengthWithUnit(dy, style)} />
-        </Box>
-      )}
+      <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap' }} role="group" aria-label="Measure">
+        {WAYS.map(({ kind, name }) => <Button key={kind} variant={tool === 'measure' && way === kind ? 'contained' : 'outlined'} aria-pressed={tool === 'measure' && way === kind} onClick={() => takeMeasureTool(table, kind)}>{name}{kind === 'distance' ? ' (M)' : ''}</Button>)}
+      </Box>
+      <MeasuredCard />
       <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>Printed against measured</Typography>
       {checks.length === 0 ? <Typography color="text.secondary">No known dimensions yet. Enter some with K.</Typography> : <ChecksTable checks={checks} onRemove={(c) => session.do({ type: 'remove', entity: c }, 'Remove a known dimension')} />}
       <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>Assumed, until someone confirms it</Typography>

@@ -1,11 +1,11 @@
-import { bulgePiece, pieceDirection, type Point } from '@calque/core/geometry';
+import { bulgePiece, crossesItself, pieceDirection, type Point } from '@calque/core/geometry';
+import { areaRings, type Pair, type Traced } from '@calque/core/model';
 import { formatNumber, parseAngle } from '@calque/core/units';
 import { lengthStyle } from '@/project/views';
 import { elementPath } from '@/table/painters/trace';
 import type { Table } from '@/table/table';
 import { angleOf, distance, lengthField, pointFields, typedLength, typedPoint } from '@/table/tools/geometry';
 import type { Brush, FieldRequest, Pick, Tool } from '@/table/tool';
-import type { Pair, Traced } from '@calque/core/model';
 import { elementOf, foundBy, sourceOf, TYPED, type Found, type Shape } from './drawn';
 
 /** What a run of stretches becomes. */
@@ -88,6 +88,10 @@ export class PathTool implements Tool {
     const shape = this.shape(places, bulges, closed);
     if (!shape || (this.plan.area && places.length < 3)) {
       this.table.session.tell(this.plan.area ? 'An area needs three corners: click further points.' : 'A path needs two points: click another.', true);
+      return;
+    }
+    if (shape.type === 'area' && crossesItself(areaRings(shape)[0])) {
+      this.table.session.tell('This outline crosses itself: it encloses no one area. Take points back by Backspace.', true);
       return;
     }
     if (this.table.session.do({ type: 'add', entity: elementOf(this.table, shape, sourceOf(this.table, points.map((p) => p.found))) }, this.plan.label)) this.reset();
