@@ -182,6 +182,8 @@ interface Drawn {
   storeyId: string;
   source: Source;
   layerId?: string | null;
+  /** Dealt with: out of the way while tracing goes on, if so wished; delivered like everything else. */
+  done?: boolean | null;
 }
 
 /** Dashes of a line and the gaps between, in turn, plane millimetres; absent: as its layer has it. */

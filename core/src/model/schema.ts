@@ -65,7 +65,7 @@ const MOST_CORNERS = 1000;
 const MOST_POINTS = 20000, MOST_RINGS = 1000;
 const points = (least: number) => yup.mixed<number[][]>().required().test('points', `\${path} must be ${least} to ${MOST_POINTS} pairs of finite numbers`, (v) => Array.isArray(v) && v.length >= least && v.length <= MOST_POINTS && v.every((p) => isRow(p, 2)));
 const bulges = () => yup.mixed<number[]>().required().test('bulges', '${path} must be finite numbers', (v) => Array.isArray(v) && v.length <= MOST_POINTS && v.every(isFigure));
-const drawn = { id: id(), storeyId: id(), source, layerId: id().nullable().optional().default(undefined) as yup.StringSchema<string | null | undefined> };
+const drawn = { id: id(), storeyId: id(), source, layerId: id().nullable().optional().default(undefined) as yup.StringSchema<string | null | undefined>, done: yup.boolean().strict().nullable().optional().default(undefined) };
 const dash = yup.array().of(positive()).min(2).max(12).nullable().optional().default(undefined);
 /** A closed path needs an area: three corners, or two with a bend between them. */
 const closes = (v: { points?: unknown[]; bulges?: (number | undefined)[] }) => (v.points?.length ?? 0) >= 3 || ((v.points?.length ?? 0) === 2 && (v.bulges ?? []).some((b) => b !== 0));

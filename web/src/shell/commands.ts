@@ -2,6 +2,7 @@ import type { ProjectSession } from '@/project/session';
 import type { Table } from '@/table/table';
 import { readInk, takeLineTool, takeWallTool, flipAlignment, takeThicknessTool } from '@/stages/trace/tools';
 import { takeCornerTool, takeOffsetTool, takeSplitTool, takeTrimTool } from '@/stages/trace/shape';
+import { flipDone } from '@/stages/trace/done';
 import { flipGrid } from '@/stages/trace/grid';
 import { DRAWINGS } from '@/stages/trace/draw';
 import { openConvert } from '@/stages/trace/convert/convert';
@@ -71,6 +72,8 @@ export function makeCommands({ table, session, goTo, foldStack, foldCard, help }
     ...([['move', 'Move what is selected', 'v'], ['copy', 'Copy what is selected, once or several times', 'd'], ['turn', 'Turn what is selected', 'u'], ['mirror', 'Mirror what is selected', 'y'], ['scale', 'Scale what is selected', 'e'], ['align', 'Align what is selected: two points onto two others', 'Shift+e']] as const)
       .map(([id, words, key]): Command => ({ id, words, group: 'Edit', key, applies: () => canEdit(table), run: () => takeEditTool(table, id) })),
     { id: 'join', words: 'Join lines, arcs and paths that meet end on end', group: 'Edit', key: 'Shift+j', applies: () => canEdit(table), run: () => joinChosen(table) },
+    { id: 'done', words: 'Mark what is selected as done, out of the way while tracing goes on; or as not done', group: 'Edit', key: 'Shift+k', applies: () => canEdit(table), run: () => flipDone(table) },
+    { id: 'show-done', words: 'Show what is done, or hide it', group: 'View', key: 'Shift+u', run: () => table.setShowDone(!table.state.getState().showDone) },
     { id: 'match', words: 'Match: give what is selected the properties of another element', group: 'Edit', key: 'Shift+m', applies: () => canEdit(table), run: () => takeMatchTool(table) },
     { id: 'trim', words: 'Trim elements to what crosses them, or extend them', group: 'Edit', key: 'z', run: inStage('trace', () => takeTrimTool(table)) },
     { id: 'corner', words: 'Bring two elements to a corner, or cut it back (chamfer)', group: 'Edit', key: 'q', run: inStage('trace', () => takeCornerTool(table)) },

@@ -42,6 +42,7 @@ export function StackColumn({ open, onFold, onStage }: { open: boolean; onFold()
     onDrop: (moved) => { setOver(null); session.do(moveInStack(session.state.model, storeyId, moved, id), 'Put sheets in order'); },
   });
   const alone = useTableState((s) => s.aloneId);
+  const ghosts = useTableState((s) => s.ghosts);
   const traced = tracedOf(model, storeyId), words = traceWords(traced);
   const assumed = traced.filter((e) => e.type === 'wall' && e.heightAssumed).length;
   const [menu, setMenu] = useState<HTMLElement | null>(null);
@@ -61,6 +62,11 @@ export function StackColumn({ open, onFold, onStage }: { open: boolean; onFold()
       {front.map((u, i) => <UnderlaySlip key={u.id} underlay={u} file={files.find((f) => f.id === u.fileId) ?? null} current={u.id === currentId} shift={SHIFTS[i % SHIFTS.length]} imperial={isImperial(model)} drag={drag(u.id)} />)}
       <Slip drag={drag(TRACE)} shift={6} title={`Trace, ${(storey?.name ?? '').toLowerCase()}`} aside={traced.length > 0 && front.length === 0 ? 'on top' : ''} state={traced.length === 0 ? 'nothing traced yet' : `${words}${assumed ? `, ${assumed} heights assumed` : ''}`} colour={assumed ? 'assumed' : 'text.secondary'} onClick={() => onStage('trace')} />
       {behind.map((u, i) => <UnderlaySlip key={u.id} underlay={u} file={files.find((f) => f.id === u.fileId) ?? null} current={u.id === currentId} shift={SHIFTS[i % SHIFTS.length]} imperial={isImperial(model)} drag={drag(u.id)} />)}
+      {storeys.filter((s) => s.id !== storeyId && (ghosts.has(s.id) || tracedOf(model, s.id).length > 0)).map((s) => (
+        <Button key={s.id} aria-pressed={ghosts.has(s.id)} onClick={() => table.setGhost(s.id, !ghosts.has(s.id))} sx={{ display: 'block', ml: 1.5, mt: 0.5, bgcolor: 'slip', color: ghosts.has(s.id) ? 'now' : 'text.secondary' }}>
+          {ghosts.has(s.id) ? `${s.name} shows through: hide it` : `Let ${s.name} show through`}
+        </Button>
+      ))}
       {alone && <Button onClick={() => table.showAlone(null)} sx={{ ml: 1.5, mt: 0.5, color: 'now' }}>Shown alone: show all again</Button>}
       <ButtonBase onClick={() => onStage('sheets')} sx={{ mt: 1, ml: 1.5, px: 1.5, py: 1, border: 1, borderStyle: 'dashed', borderColor: 'text.secondary', fontSize: 12.5, width: 216, bgcolor: 'slip' }}>
         {underlays.length === 0 ? 'Drop a sheet, or choose a file' : 'Lay another sheet down'}

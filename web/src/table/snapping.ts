@@ -1,5 +1,5 @@
 import { applyTransform, invertTransform, meanScale, movedPiece, type Piece, type Point } from '@calque/core/geometry';
-import { ofType, settingsOf, type Model, type Underlay } from '@calque/core/model';
+import { get, ofType, settingsOf, type Model, type Underlay } from '@calque/core/model';
 import { alongGrid, alongGuides, crossingsBetween, guidesOf, type Offered, type SnapCandidate, type SnapKind, type SnapLimits, type Snapper, type Touched } from '@calque/core/snapping';
 import type { InkCache } from './ink-cache';
 import type { LineworkCache } from './linework-cache';
@@ -30,10 +30,14 @@ export interface Found {
   piece?(): Piece | null;
   /** Read from the ink of a scan: how far the ink strays from it, plane millimetres. Absent for what a file or a person drew. */
   stray?: number;
+  /** Of another storey, which shows through: its name. */
+  ghost?: string;
 }
 
 /** What was found, in a few words. */
-export const foundWords = (found: Found): string =>
+export const foundWords = (found: Found): string => (found.ghost === undefined ? ownWords(found) : `${ownWords(found)}, ${found.ghost}`);
+
+const ownWords = (found: Found): string =>
   (found.stray === undefined ? SNAP_WORDS[found.kind] : `${SNAP_WORDS[found.kind]}, from ink within ${found.stray < 10 ? found.stray.toFixed(1) : Math.round(found.stray)} mm`);
 
 /** So many lines of each source are crossed with those of the others: more lie too close to be told apart. */
@@ -51,6 +55,8 @@ export interface SnapScope {
   kinds?: ReadonlySet<SnapKind>;
   /** What the cursor has touched before, to be in line with. */
   touched?: readonly Touched[];
+  /** Other storeys whose trace shows through and is found as well. */
+  ghosts?: readonly string[];
 }
 
 /** All that can be snapped to near a plane point, the best first. `scale` is CSS pixels per millimetre. */
@@ -93,7 +99,13 @@ export function findSnaps(model: Model, sheets: LineworkCache, looks: LookCache,
   }
   if (!scope.onlyUnderlay) {
     const { snapper } = traces.of(model, scope.storeyId);
-    take(snapper, snapper.query(at[0], at[1], radius, { anchor: scope.anchor, kinds: scope.kinds }), (p) => [p[0], p[1]], null, (p) => p);
+    const limits = { anchor: scope.anchor, kinds: scope.kinds };
+    take(snapper, snapper.query(at[0], at[1], radius, limits), (p) => [p[0], p[1]], null, (p) => p);
+    for (const id of scope.ghosts ?? []) {
+      const first = found.length, ghost = traces.of(model, id).snapper;
+      take(ghost, ghost.query(at[0], at[1], radius, limits), (p) => [p[0], p[1]], null, (p) => p);
+      for (const f of found.slice(first)) f.ghost = get(model, 'storey', id)?.name;
+    }
   }
   const offer = (c: Omit<Offered, 'kind'>, kind: SnapKind) => {
     if (!scope.kinds || scope.kinds.has(kind)) found.push({ kind, plane: [c.x, c.y], underlayId: null, sheet: null, lit: c.lit, score: c.score });

@@ -12,6 +12,10 @@ export interface TableState {
   /** Kinds that picks find, and the one that the next pick is limited to. */
   snapKinds: ReadonlySet<SnapKind>;
   snapOnly: SnapKind | null;
+  /** Other storeys whose trace shows through, tinted; picks find it. */
+  ghosts: ReadonlySet<string>;
+  /** Does what has been marked as done show? */
+  showDone: boolean;
   /** Every pick is shown at eight times. */
   loupe: boolean;
   toolId: string;
@@ -33,6 +37,6 @@ export interface TableState {
 }
 
 export const createTableState = (): StoreApi<TableState> => createStore<TableState>(() => ({
-  view: { scale: 0.05, x: 400, y: 500 }, pointer: null, snap: null, snapKinds: new Set(SNAP_KINDS), snapOnly: null, loupe: false, toolId: 'select', toolWords: '', field: null, storeyId: 'ground',
+  view: { scale: 0.05, x: 400, y: 500 }, pointer: null, snap: null, snapKinds: new Set(SNAP_KINDS), snapOnly: null, ghosts: new Set(), showDone: false, loupe: false, toolId: 'select', toolWords: '', field: null, storeyId: 'ground',
   underlayId: null, aloneId: null, selection: new Set(), lookThrough: false, insets: { left: 270, top: 48, right: 350, bottom: 40 }, size: { width: 0, height: 0 }, sheetProblem: null, sheetsLoaded: 0, inksChanged: 0,
 }));

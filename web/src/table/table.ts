@@ -14,7 +14,7 @@ import { paintInks } from './painters/inks';
 import { paintGrid } from './painters/grid';
 import { paintFound, paintOrigin, paintTouched } from './painters/overlay';
 import { SheetPainter, type SheetScene } from './painters/sheets';
-import { paintTrace } from './painters/trace';
+import { paintGhost, paintTrace } from './painters/trace';
 import { findSnaps, foundWords, type Found } from './snapping';
 import { createTableState } from './state';
 import { TileCache } from './tile-cache';
@@ -206,6 +206,29 @@ export class Table {
     this.repaint();
   }
 
+  /** Shows the trace of another storey as a ghost, or no more. */
+  setGhost(storeyId: string, shown: boolean): void {
+    const ghosts = new Set(this.state.getState().ghosts);
+    if (shown) ghosts.add(storeyId);
+    else ghosts.delete(storeyId);
+    this.state.setState({ ghosts });
+    this.repaint('trace');
+  }
+
+  /** The storeys that show as ghosts beside the one in hand. */
+  private ghostIds(): string[] {
+    const { ghosts, storeyId } = this.state.getState();
+    return [...ghosts].filter((id) => id !== storeyId && get(this.session.state.model, 'storey', id));
+  }
+
+  /** Shows what is marked as done, or hides it while tracing goes on. */
+  setShowDone(showDone: boolean): void {
+    this.state.setState({ showDone });
+    this.traces.showDone(showDone);
+    this.dropGone();
+    this.repaint('trace', 'overlay');
+  }
+
   setLookThrough(lookThrough: boolean): void {
     if (this.state.getState().lookThrough === lookThrough) return;
     this.state.setState({ lookThrough });
@@ -256,7 +279,7 @@ export class Table {
     const { storeyId, snapKinds, snapOnly } = this.state.getState();
     const kinds = snapOnly ? new Set([snapOnly]) : snapKinds;
     this.candidates = this.tool.snaps
-      ? findSnaps(this.session.state.model, this.sheets, this.looks, this.traces, this.inks, bare, this.view.scale, { storeyId, onlyUnderlay: this.tool.onlyUnderlay, notUnderlay: this.tool.notUnderlay, anchor: this.tool.anchor?.() ?? null, kinds, touched: this.touched })
+      ? findSnaps(this.session.state.model, this.sheets, this.looks, this.traces, this.inks, bare, this.view.scale, { storeyId, onlyUnderlay: this.tool.onlyUnderlay, notUnderlay: this.tool.notUnderlay, anchor: this.tool.anchor?.() ?? null, kinds, touched: this.touched, ghosts: this.ghostIds() })
       : [];
     this.chosen = 0;
     this.usePick(this.pickFrom(screen, shift, alt));
@@ -352,6 +375,7 @@ export class Table {
     const { grid } = settingsOf(this.session.state.model);
     if (grid?.shown) paintGrid(brush, grid, this.state.getState().size);
     paintInks(brush, this.session.state.model, this.inks, storeyId);
+    for (const id of this.ghostIds()) paintGhost(brush, this.traces.of(this.session.state.model, id), lookThrough);
     paintTrace(brush, this.traces.of(this.session.state.model, storeyId), selection, lookThrough, settingsOf(this.session.state.model));
     paintOrigin(brush);
   }
@@ -390,12 +414,12 @@ export class Table {
   /** Selection and current underlay follow what undo or another tab took away. */
   private dropGone(): void {
     const { model } = this.session.state;
-    const { selection, underlayId, aloneId } = this.state.getState();
+    const { selection, underlayId, aloneId, showDone } = this.state.getState();
     // What has been hidden or locked cannot be changed either: it is let go.
     const { locked } = closedLayers(model);
     const stays = (id: string) => {
       const e = model.get(id);
-      return e !== undefined && !(isTraced(e) && e.layerId && locked.has(e.layerId));
+      return e !== undefined && !(isTraced(e) && ((e.layerId && locked.has(e.layerId)) || (e.done && !showDone)));
     };
     if ([...selection].some((id) => !stays(id))) this.state.setState({ selection: new Set([...selection].filter(stays)) });
     if (underlayId && !get(model, 'underlay', underlayId)) this.state.setState({ underlayId: null });

@@ -35,21 +35,29 @@ export class TraceCache {
   private worker: Worker | null = null;
   private next = 1;
   private timer: ReturnType<typeof setTimeout> | null = null;
-  private last: { model: Model; storeyId: string; trace: TraceOfStorey } | null = null;
+  /** The trace of each storey in the model seen last. */
+  private last: { model: Model; traces: Map<string, TraceOfStorey> } | null = null;
+  private showsDone = false;
 
   constructor(private readonly onOutlines: () => void) {}
 
   of(model: Model, storeyId: string): TraceOfStorey {
-    if (this.last?.model === model && this.last.storeyId === storeyId) return this.last.trace;
-    const trace = this.follow(model, storeyId);
-    this.last = { model, storeyId, trace };
+    if (this.last?.model !== model) this.last = { model, traces: new Map() };
+    let trace = this.last.traces.get(storeyId);
+    if (!trace) this.last.traces.set(storeyId, trace = this.follow(model, storeyId));
     return trace;
+  }
+
+  /** What is marked as done is part of the trace or not. */
+  showDone(shows: boolean): void {
+    this.showsDone = shows;
+    this.last = null;
   }
 
   private follow(model: Model, storeyId: string): TraceOfStorey {
     const layers = ofType(model, 'layer'), { hidden, locked } = closedLayers(model);
     const given: Traced[] = [];
-    for (const e of model.values()) if (isTraced(e) && e.storeyId === storeyId && !(e.layerId && hidden.has(e.layerId))) given.push(e);
+    for (const e of model.values()) if (isTraced(e) && e.storeyId === storeyId && !(e.layerId && hidden.has(e.layerId)) && (this.showsDone || !e.done)) given.push(e);
     const known = this.storeys.get(storeyId);
     // Entities are never changed in place: the same objects mean the same trace.
     if (known && sameList(known.given, given) && sameList(known.layers, layers)) return known.trace;

@@ -12,6 +12,7 @@ import { LengthField } from '@/ui/length-field';
 import { DRAWINGS } from './draw';
 import { openConvert, useConvert } from './convert/convert';
 import { ConvertCard } from './convert/convert-card';
+import { DoneLine } from './done-line';
 import { GridCard } from './grid-card';
 import { InkCard } from './ink-card';
 import { LayersCard } from './layers-card';
@@ -68,6 +69,7 @@ export function TracePanel() {
       )}
       {selection.size > 0 ? <SelectionCard /> : <NextWall />}
       <LayersCard />
+      <DoneLine />
       <SnapCard />
       <GridCard />
       <StoreyHeight />

@@ -14,6 +14,7 @@ import { tracedHere } from '@/table/hit';
 import { removeChosen } from '@/table/removal';
 import type { Table } from '@/table/table';
 import { LengthField } from '@/ui/length-field';
+import { flipDone } from './done';
 import { takeEditTool } from './edit-tools';
 import { joinChosen } from './join';
 import { takeMatchTool } from './match-tool';
@@ -83,6 +84,7 @@ export function SelectionCard() {
         {([['move', 'Move (V)'], ['copy', 'Copy (D)'], ['turn', 'Turn (U)'], ['mirror', 'Mirror (Y)'], ['scale', 'Scale (E)'], ['align', 'Align (Shift E)']] as const).map(([id, words]) => <Button key={id} variant={tool === id ? 'contained' : 'outlined'} aria-pressed={tool === id} onClick={() => takeEditTool(table, id)}>{words}</Button>)}
         <Button variant="outlined" onClick={() => joinChosen(table)}>Join (Shift J)</Button>
         <Button variant={tool === 'match' ? 'contained' : 'outlined'} aria-pressed={tool === 'match'} onClick={() => takeMatchTool(table)}>Match (Shift M)</Button>
+        <Button variant="outlined" onClick={() => flipDone(table)}>{chosen.every((e) => e.done) ? 'Not done' : 'Done'} (Shift K)</Button>
         <Button variant="outlined" onClick={() => removeChosen(table)}>Delete (Del)</Button>
       </Box>
       <Typography color="text.secondary" sx={{ mt: 1 }}>Select as well</Typography>

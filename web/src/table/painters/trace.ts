@@ -31,6 +31,20 @@ export function paintTrace(brush: Brush, trace: TraceOfStorey, selection: Readon
   context.restore();
 }
 
+/** How strongly another storey shows through. */
+const GHOST_ALPHA = 0.55;
+
+/** The trace of another storey, by its lines alone and in one tint. */
+export function paintGhost(brush: Brush, trace: TraceOfStorey, lookThrough: boolean): void {
+  const { context, ink } = brush;
+  context.save();
+  context.globalAlpha = lookThrough ? THROUGH : GHOST_ALPHA;
+  context.strokeStyle = ink.ghost;
+  (trace.outlines ? outlinesPath(trace.outlines) : bodyPaths(trace).edges).stroke(brush, 1);
+  for (const { path } of trace.strokes.paths()) path.stroke(brush, 1);
+  context.restore();
+}
+
 /** A dash of a layer's line type, CSS pixels. */
 const TYPE_DASH = 11;
 /** Dashes shorter than this on the screen run together, CSS pixels. */

@@ -1,0 +1,18 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useMemo } from 'react';
+import { isTraced } from '@calque/core/model';
+import { useProject } from '@/project/context';
+import { useTable, useTableState } from '@/table/context';
+
+/** How much of the storey is done, and whether that shows; nothing where nothing is. */
+export function DoneLine() {
+  const table = useTable();
+  const model = useProject((s) => s.model);
+  const storeyId = useTableState((s) => s.storeyId);
+  const showDone = useTableState((s) => s.showDone);
+  const done = useMemo(() => [...model.values()].filter((e) => isTraced(e) && e.storeyId === storeyId && e.done).length, [model, storeyId]);
+  if (done === 0) return null;
+  return <Button aria-pressed={showDone} onClick={() => table.setShowDone(!showDone)}>{showDone ? `${done} done, shown: hide (Shift U)` : `${done} done, hidden: show (Shift U)`}</Button>;
+}
