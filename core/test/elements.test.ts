@@ -5,7 +5,7 @@ import {
 } from '@calque/core/geometry';
 import {
   alongPieces, apply, areaFigures, boxOf, copiesOf, dimensionWords, drawnLength, edgesOf, endsOf, figurePlace, gripsOf, group, isRun, jointGrips, measuredBy, modelOf, movedBy, parseEntity, piecesOf, removeElements, replaced,
-  resolvedDimension, trackOf, withEdge, withGrip, type Area, type Change, type Dimension, type Entity, type Model, type Pair, type Traced, type TracedPath,
+  resolvedDimension, stretched, trackOf, withEdge, withGrip, withinRing, type Area, type Change, type Dimension, type Entity, type Model, type Pair, type Traced, type TracedPath,
 } from '@calque/core/model';
 
 const source = { underlayId: null, ends: 'typed', thickness: 'typed' } as const;
@@ -185,5 +185,51 @@ describe('pieces', () => {
     const lines = hatchLines([[[0, 0], [1000, 0], [1000, 1000], [0, 1000]], [[400, 400], [600, 400], [600, 600], [400, 600]]], 0, 100);
     expect(lines).toHaveLength(9 + 1 + 1);
     expect(lines.filter(([p]) => p[1] === 500).map(([p, q]) => [p[0], q[0]])).toEqual([[0, 400], [600, 1000]]);
+  });
+});
+
+describe('stretching', () => {
+  const ring: Pair[] = [[0, 0], [1000, 0], [1000, 500], [0, 500]];
+  const right = (p: Point) => p[0] >= 900;
+  it('moves the points that the box holds and leaves the others, also by just the length of a side', () => {
+    const path: Traced = { type: 'path', ...base('p'), points: ring, bulges: [0, 0, 0, 0], closed: true };
+    expect(stretched(path, right, [250, 0])).toMatchObject({ points: [[0, 0], [1250, 0], [1250, 500], [0, 500]] });
+    // The lower corner lands where the upper one was: that is moved as well.
+    expect(stretched(path, right, [0, 500])).toMatchObject({ points: [[0, 0], [1000, 500], [1000, 1000], [0, 500]] });
+    expect(stretched(path, right, [-1000, 0])).toBeNull();
+    expect(stretched(path, () => false, [250, 0])).toBe(path);
+  });
+  it('takes an arc along by its end, as a whole by both, a circle by its centre', () => {
+    const arc: Traced = { type: 'arc', ...base('a'), centre: [0, 0], radius: 1000, start: 0, sweep: Math.PI / 2 };
+    const bent = stretched(arc, right, [0, -200])!;
+    expect(near(gripsOf(bent)[0], [1000, -200], 1e-6) && near(gripsOf(bent)[1], [0, 1000], 1e-6)).toBe(true);
+    expect(stretched(arc, () => true, [10, 20])).toMatchObject({ centre: [10, 20], radius: 1000 });
+    const circle: Traced = { type: 'arc', ...base('c'), centre: [0, 0], radius: 1000, start: 0, sweep: TAU };
+    expect(stretched(circle, right, [0, 9])).toBe(circle);
+  });
+  it('by nothing and back again gives what it was, whatever it is', () => {
+    fc.assert(fc.property(element('e'), fc.double({ min: -4000, max: 4000, noNaN: true }), fc.integer({ min: -900, max: 900 }), fc.integer({ min: -900, max: 900 }), (e, x, dx, dy) => {
+      const held = new Set(gripsOf(e).filter((p) => p[0] > x).map((p) => p.join()));
+      if (e.type === 'arc') return;
+      const there = stretched(e, (p) => held.has(p.join()), [dx, dy]);
+      if (!there) return;
+      expect(() => parseEntity(JSON.parse(JSON.stringify(there)))).not.toThrow();
+      gripsOf(there).forEach((g, i) => expect(near(g, held.has(gripsOf(e)[i].join()) ? [gripsOf(e)[i][0] + dx, gripsOf(e)[i][1] + dy] : gripsOf(e)[i], 1e-9)).toBe(true));
+    }), { numRuns: 300 });
+  });
+});
+
+describe('within an outline', () => {
+  it('is what lies wholly in it; what only reaches in is touched', () => {
+    const { holds, touches } = withinRing([[0, 0], [1000, 0], [1000, 1000], [500, 200], [0, 1000]]);
+    const at = (from: Pair, to: Pair): Traced => ({ type: 'line', ...base('l'), from, to });
+    expect([holds(at([100, 50], [900, 50])), touches(at([100, 50], [900, 50]))]).toEqual([true, true]);
+    // Both ends are in, but the notch lies between.
+    expect([holds(at([50, 800], [950, 800])), touches(at([50, 800], [950, 800]))]).toEqual([false, true]);
+    expect([holds(at([100, 50], [100, -50])), touches(at([100, 50], [100, -50]))]).toEqual([false, true]);
+    expect([holds(at([480, 900], [520, 900])), touches(at([480, 900], [520, 900]))]).toEqual([false, false]);
+    expect(touches(at([-100, 100], [1100, 100]))).toBe(true);
+    const text: Traced = { type: 'text', ...base('t'), at: [-500, -500], angle: 0, height: 3000, text: 'All round it' };
+    expect([holds(text), touches(text)]).toEqual([false, true]);
   });
 });

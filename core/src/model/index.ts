@@ -14,3 +14,5 @@ export * from './changes/index.ts';
 export * from './history.ts';
 export * from './schema.ts';
 export * from './grid-lines.ts';
+export * from './within.ts';
+export * from './stretched.ts';

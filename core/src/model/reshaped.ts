@@ -53,7 +53,8 @@ export function withGrip(e: Traced, grip: number, to: Point): Traced | null {
   }
 }
 
-function stretchesLeft(points: readonly Point[], closed: boolean): boolean {
+/** Is there something left of every stretch between these points? */
+export function stretchesLeft(points: readonly Point[], closed: boolean): boolean {
   return points.every((p, i) => (i + 1 < points.length ? !near(p, points[i + 1]) : !closed || !near(p, points[0])));
 }
 

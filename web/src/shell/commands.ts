@@ -1,7 +1,7 @@
 import type { ProjectSession } from '@/project/session';
 import type { Table } from '@/table/table';
 import { readInk, takeLineTool, takeWallTool, flipAlignment, takeThicknessTool } from '@/stages/trace/tools';
-import { takeCornerTool, takeOffsetTool, takeSplitTool, takeTrimTool } from '@/stages/trace/shape';
+import { takeCornerTool, takeOffsetTool, takeSplitTool, takeStretchTool, takeTrimTool } from '@/stages/trace/shape';
 import { flipDone } from '@/stages/trace/done';
 import { flipGrid } from '@/stages/trace/grid';
 import { DRAWINGS } from '@/stages/trace/draw';
@@ -9,6 +9,7 @@ import { openConvert } from '@/stages/trace/convert/convert';
 import { copySelection, cutSelection, takePasteTool } from '@/stages/trace/clipboard';
 import { takeTakeTool } from '@/stages/trace/take/take-tool';
 import { joinChosen } from '@/stages/trace/join';
+import { takeOutlineSelect } from '@/stages/trace/outline-select';
 import { takeMatchTool } from '@/stages/trace/match-tool';
 import { canEdit, takeEditTool } from '@/stages/trace/edit-tools';
 import { takeMeasureTool } from '@/stages/check/measure';
@@ -69,12 +70,14 @@ export function makeCommands({ table, session, goTo, foldStack, foldCard, help }
     { id: 'straighten', words: 'Straighten a photo by four corners', group: 'Tools', key: 'r', applies: hasUnderlay, run: inStage('calibrate', () => takeStraightenTool(table)) },
     { id: 'level', words: 'Level the sheet by an edge', group: 'Tools', key: 'l', applies: hasUnderlay, run: inStage('calibrate', () => takeLevelTool(table)) },
     { id: 'origin', words: 'Put a point of the sheet on the origin', group: 'Tools', key: 'o', applies: hasUnderlay, run: inStage('calibrate', () => takeOriginTool(table)) },
-    ...([['move', 'Move what is selected', 'v'], ['copy', 'Copy what is selected, once or several times', 'd'], ['turn', 'Turn what is selected', 'u'], ['mirror', 'Mirror what is selected', 'y'], ['scale', 'Scale what is selected', 'e'], ['align', 'Align what is selected: two points onto two others', 'Shift+e']] as const)
+    ...([['move', 'Move what is selected', 'v'], ['copy', 'Copy what is selected, once or several times', 'd'], ['row', 'Copy what is selected in a row (array): so many to its end, or at a spacing', 'Shift+b'], ['turn', 'Turn what is selected', 'u'], ['mirror', 'Mirror what is selected', 'y'], ['scale', 'Scale what is selected', 'e'], ['align', 'Align what is selected: two points onto two others', 'Shift+e']] as const)
       .map(([id, words, key]): Command => ({ id, words, group: 'Edit', key, applies: () => canEdit(table), run: () => takeEditTool(table, id) })),
     { id: 'join', words: 'Join lines, arcs and paths that meet end on end', group: 'Edit', key: 'Shift+j', applies: () => canEdit(table), run: () => joinChosen(table) },
     { id: 'done', words: 'Mark what is selected as done, out of the way while tracing goes on; or as not done', group: 'Edit', key: 'Shift+k', applies: () => canEdit(table), run: () => flipDone(table) },
     { id: 'show-done', words: 'Show what is done, or hide it', group: 'View', key: 'Shift+u', run: () => table.setShowDone(!table.state.getState().showDone) },
     { id: 'match', words: 'Match: give what is selected the properties of another element', group: 'Edit', key: 'Shift+m', applies: () => canEdit(table), run: () => takeMatchTool(table) },
+    { id: 'outline', words: 'Select by an outline of any shape', group: 'Edit', key: 'Shift+q', run: inStage('trace', () => takeOutlineSelect(table)) },
+    { id: 'stretch', words: 'Stretch: move all points in a box', group: 'Edit', key: 'Shift+w', run: inStage('trace', () => takeStretchTool(table)) },
     { id: 'trim', words: 'Trim elements to what crosses them, or extend them', group: 'Edit', key: 'z', run: inStage('trace', () => takeTrimTool(table)) },
     { id: 'corner', words: 'Bring two elements to a corner, or cut it back (chamfer)', group: 'Edit', key: 'q', run: inStage('trace', () => takeCornerTool(table)) },
     { id: 'offset', words: 'Offset: an element beside another', group: 'Edit', key: 'p', run: inStage('trace', () => takeOffsetTool(table)) },

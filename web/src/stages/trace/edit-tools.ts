@@ -5,13 +5,14 @@ import { lengthStyle } from '@/project/views';
 import { chosenTraced } from '@/table/hit';
 import type { Table } from '@/table/table';
 import { EditTool, type EditPlan } from '@/table/tools/edit-tool';
+import { rowPlans } from './row-plans';
 import { angleField, angleOf, distance, lengthField, typedLength, typedPoint } from '@/table/tools/geometry';
 
-type Edit = 'move' | 'copy' | 'turn' | 'mirror' | 'scale' | 'align';
+type Edit = 'move' | 'copy' | 'row' | 'turn' | 'mirror' | 'scale' | 'align';
 
 export const canEdit = (table: Table): boolean => chosenTraced(table).length > 0;
 
-const LABELS: Record<Edit, string> = { move: 'Move', copy: 'Copy', turn: 'Turn', mirror: 'Mirror', scale: 'Scale', align: 'Align' };
+const LABELS: Record<Edit, string> = { move: 'Move', copy: 'Copy', row: 'Copy', turn: 'Turn', mirror: 'Mirror', scale: 'Scale', align: 'Align' };
 
 /** Takes the tool that moves, copies, turns, mirrors or scales what is selected. */
 export function takeEditTool(table: Table, edit: Edit): void {
@@ -72,6 +73,7 @@ function planOf(table: Table, edit: Edit): EditPlan {
     return { id: edit, verb: 'Mirror', keeps: true, livesAfter: 1, steps: ['pick a point of the line to mirror in', 'pick another point of it'], map: ([a, b]) => mirrorIn(a, b) };
   }
   if (edit === 'align') return alignPlans();
+  if (edit === 'row') return rowPlans(style);
   return {
     id: edit, verb: 'Scale', keeps: false, livesAfter: 2, steps: ['pick the point that stays', 'pick a point at a length that you know', 'pick where it goes, or type the factor or the length'],
     map: ([c, from, to]) => scaled(c, distance(c, to) / distance(c, from)),

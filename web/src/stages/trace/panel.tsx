@@ -18,8 +18,9 @@ import { InkCard } from './ink-card';
 import { LayersCard } from './layers-card';
 import { SnapCard } from './snap-card';
 import { SelectionCard } from './selection-card';
+import { takeOutlineSelect } from './outline-select';
 import { useTraceState } from './state';
-import { takeCornerTool, takeOffsetTool, takeSplitTool, takeTrimTool } from './shape';
+import { takeCornerTool, takeOffsetTool, takeSplitTool, takeStretchTool, takeTrimTool } from './shape';
 import { takeTakeTool } from './take/take-tool';
 import { ALIGNMENT_WORDS, takeLineTool, takeThicknessTool, takeWallTool } from './tools';
 
@@ -59,6 +60,8 @@ export function TracePanel() {
         {button('corner', 'Corner (Q)', () => takeCornerTool(table))}
         {button('offset', 'Offset (P)', () => takeOffsetTool(table))}
         {button('split', 'Split (B)', () => takeSplitTool(table))}
+        {button('stretch', 'Stretch (Shift W)', () => takeStretchTool(table))}
+        {button('select-outline', 'Select by outline (Shift Q)', () => takeOutlineSelect(table))}
       </Box>
       {u && <InkCard underlay={u} />}
       {u && hasLines && (

@@ -81,7 +81,7 @@ export function SelectionCard() {
       )}
       <PropertiesCard chosen={chosen} />
       <Box sx={{ mt: 0.5, display: 'flex', flexWrap: 'wrap', gap: 0.5 }}>
-        {([['move', 'Move (V)'], ['copy', 'Copy (D)'], ['turn', 'Turn (U)'], ['mirror', 'Mirror (Y)'], ['scale', 'Scale (E)'], ['align', 'Align (Shift E)']] as const).map(([id, words]) => <Button key={id} variant={tool === id ? 'contained' : 'outlined'} aria-pressed={tool === id} onClick={() => takeEditTool(table, id)}>{words}</Button>)}
+        {([['move', 'Move (V)'], ['copy', 'Copy (D)'], ['row', 'Row (Shift B)'], ['turn', 'Turn (U)'], ['mirror', 'Mirror (Y)'], ['scale', 'Scale (E)'], ['align', 'Align (Shift E)']] as const).map(([id, words]) => <Button key={id} variant={tool === id ? 'contained' : 'outlined'} aria-pressed={tool === id} onClick={() => takeEditTool(table, id)}>{words}</Button>)}
         <Button variant="outlined" onClick={() => joinChosen(table)}>Join (Shift J)</Button>
         <Button variant={tool === 'match' ? 'contained' : 'outlined'} aria-pressed={tool === 'match'} onClick={() => takeMatchTool(table)}>Match (Shift M)</Button>
         <Button variant="outlined" onClick={() => flipDone(table)}>{chosen.every((e) => e.done) ? 'Not done' : 'Done'} (Shift K)</Button>

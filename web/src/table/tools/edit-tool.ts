@@ -1,4 +1,4 @@
-import { IDENTITY, type Transform } from '@calque/core/geometry';
+import { compose, IDENTITY, type Transform } from '@calque/core/geometry';
 import type { Traced } from '@calque/core/model';
 import type { Brush, Field, FieldRequest, Pick, Tool } from '../tool';
 import { MovedPath } from '../painters/moved-path';
@@ -18,8 +18,10 @@ export interface EditPlan {
   map(points: readonly Point[]): Transform | null;
   /** Figures that can be typed instead of the last pick. */
   fields?(points: readonly Point[], live: Point): Field[];
-  /** The map by typed figures; words where they do not do. */
-  typed?(points: readonly Point[], values: Record<string, string>, live: Point): Transform | string;
+  /** The map by typed figures; words where they do not do. Of a row: what was typed is kept for the pick that follows. */
+  typed?(points: readonly Point[], values: Record<string, string>, live: Point): Transform | string | null;
+  /** Of a row: how many copies there are for these points, one map after the other. The original always stays. */
+  copies?(points: readonly Point[]): number;
   /** May it leave the original where it is, once or several times in equal steps? */
   keeps: boolean;
   /** Enter carries it out without a pick, everything where it is. */
@@ -35,7 +37,8 @@ export interface EditHost {
   done(): void;
 }
 
-const MOST_COPIES = 999;
+/** The most copies at once; of a row this many show while it is picked. */
+const MOST_COPIES = 999, MOST_SHOWN = 200;
 
 /** Moves, turns, mirrors or scales what is selected by picked points or typed figures, with everything shown where it would go. */
 export class EditTool implements Tool {
@@ -78,11 +81,11 @@ export class EditTool implements Tool {
       return;
     }
     const map = this.plan.map(points);
-    if (map) this.finish(map, 1);
+    if (map) this.finish(map, this.plan.copies?.(points) ?? 1);
   }
 
   private finish(map: Transform, copies: number): void {
-    if (!this.host.apply(map, this.keep ? copies : 0)) return;
+    if (!this.host.apply(map, this.keep || this.plan.copies ? copies : 0)) return;
     this.picks = [];
     this.host.done();
   }
@@ -105,7 +108,7 @@ export class EditTool implements Tool {
     if (!Number.isInteger(copies) || copies < 1 || copies > MOST_COPIES) return `"${values.copies}" is no number of copies. Type a whole number from 1 to ${MOST_COPIES}.`;
     const map = this.plan.typed(this.picks, values, this.hover.plane);
     if (typeof map === 'string') return map;
-    this.finish(map, copies);
+    if (map) this.finish(map, this.plan.copies?.([...this.picks, this.hover.plane]) ?? copies);
     return null;
   }
 
@@ -132,6 +135,7 @@ export class EditTool implements Tool {
     const chosen = this.host.chosen();
     // The same elements in the same state are one path for the whole edit.
     if (this.shown?.of.length !== chosen.length || chosen.some((e, i) => e !== this.shown!.of[i])) this.shown = { of: chosen, path: new MovedPath(chosen) };
-    this.shown.path.stroke(brush, ink.now, map);
+    const copies = Math.min(MOST_SHOWN, this.plan.copies?.([...this.picks, this.hover!.plane]) ?? 1);
+    for (let i = 0, step = map; i < copies; i++, step = compose(map, step)) this.shown.path.stroke(brush, ink.now, step);
   }
 }

@@ -1,5 +1,5 @@
-import { boxContains, boxesTouch, boxOfPoints, boxRing, crossPieces, pieceStart, segmentPiece, translation, type Box, type Piece, type Point } from '@calque/core/geometry';
-import { boxOf, edgesOf, gripsOf, group, isStraightElement, jointGrips, movedBy, piecesOf, replaced, withEdge, withGrip, type Traced } from '@calque/core/model';
+import { boxContains, boxOfPoints, boxRing, translation, type Point } from '@calque/core/geometry';
+import { boxOf, edgesOf, gripsOf, group, isStraightElement, jointGrips, movedBy, replaced, withEdge, withGrip, withinRing, type Traced } from '@calque/core/model';
 import { formatLength, type LengthStyle } from '@calque/core/units';
 import { chosenTraced, REACH_PIXELS, shownChosen, tracedAt, tracedIn } from '../hit';
 import { MovedPath } from '../painters/moved-path';
@@ -122,7 +122,8 @@ export class SelectTool implements Tool {
 
   private takeBox(hold: Extract<Hold, { kind: 'box' }>): void {
     const box = boxOfPoints([hold.from, hold.to]);
-    const taken = tracedIn(this.table, box).filter((e) => (hold.inside ? boxContains(box, boxOf(e)) : touchesBox(e, box))).map((e) => e.id);
+    const { touches } = withinRing(boxRing(box));
+    const taken = tracedIn(this.table, box).filter((e) => (hold.inside ? boxContains(box, boxOf(e)) : touches(e))).map((e) => e.id);
     const { selection } = this.table.state.getState();
     this.table.setSelection(hold.add ? [...selection, ...taken] : taken);
   }
@@ -229,12 +230,4 @@ const NUDGE: Record<string, Point> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], A
 function niceStep(raw: number): number {
   const power = 10 ** Math.floor(Math.log10(raw));
   return [1, 2, 5, 10].map((m) => m * power).find((s) => s >= raw)!;
-}
-
-/** Does something of the element lie in the box, or pass through it? */
-function touchesBox(e: Traced, box: Box): boolean {
-  if (e.type === 'text') return boxesTouch(boxOf(e), box);
-  const within = ([x, y]: Point) => x >= box[0] && x <= box[2] && y >= box[1] && y <= box[3];
-  const ring = boxRing(box), sides = ring.map((p, i): Piece => segmentPiece(p, ring[(i + 1) % 4]));
-  return piecesOf(e).some((p) => within(pieceStart(p)) || sides.some((side) => crossPieces(p, side).length > 0));
 }
