@@ -1,5 +1,5 @@
 import type { Model, Storey, Wall } from '../model/index.ts';
-import { get, ofType } from '../model/index.ts';
+import { get, looseElements } from '../model/index.ts';
 
 export interface WallRow {
   wall: Wall;
@@ -11,7 +11,7 @@ export interface WallRow {
 }
 
 export function wallSchedule(model: Model): WallRow[] {
-  return ofType(model, 'wall').map((wall) => {
+  return looseElements(model).filter((e) => e.type === 'wall').map((wall) => {
     const length = Math.hypot(wall.to[0] - wall.from[0], wall.to[1] - wall.from[1]);
     return { wall, storey: get(model, 'storey', wall.storeyId), length, area: length * wall.height };
   });

@@ -1,5 +1,5 @@
 import type { Point } from '../geometry/index.ts';
-import { isTraced, piecesOf, type Model } from '../model/index.ts';
+import { looseElements, piecesOf, type Model } from '../model/index.ts';
 import { bandOf } from './wall-geometry.ts';
 
 /** An edge this far from a dimension's end, millimetres, is what it was meant to lie on. */
@@ -20,9 +20,9 @@ export function tracedLength(model: Model, storeyId: string, from: Point, to: Po
     if (Math.abs(t) <= NEAR && (start === null || Math.abs(t) < Math.abs(start))) start = t;
     if (Math.abs(t - length) <= NEAR && (end === null || Math.abs(t - length) < Math.abs(end - length))) end = t;
   };
-  for (const e of model.values()) {
+  for (const e of looseElements(model, storeyId)) {
     // What is only told of the drawing (texts, dimensions) is no edge of it.
-    if (!isTraced(e) || e.storeyId !== storeyId || e.type === 'dimension') continue;
+    if (e.type === 'dimension') continue;
     const { left, right } = e.type === 'wall' ? bandOf(e) : { left: 0, right: 0 };
     for (const piece of piecesOf(e)) if (piece.kind === 'segment') offerEdge(piece.from, piece.to, left, right);
   }

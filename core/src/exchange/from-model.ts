@@ -1,8 +1,8 @@
 import { joinWalls } from '../building/index.ts';
 import { isFullTurn, type Piece } from '../geometry/index.ts';
 import {
-  areaHatch, areaLabelPlace, gridLineRing, kindLineType, areaRings, areaWords, dimensionWords, figurePlace, isTraced, KIND_LAYERS, layerOf, LINE_TYPES, noteWidth, piecesOf, resolvedDimension, settingsOf,
-  type Model, type Traced, type Wall,
+  areaHatch, areaLabelPlace, gridLineRing, kindLineType, areaRings, areaWords, dimensionWords, figurePlace, KIND_LAYERS, layerOf, LINE_TYPES, looseElements, noteWidth, piecesOf, settingsOf,
+  type Loose, type Model, type Traced, type Wall,
 } from '../model/index.ts';
 import type { LengthStyle } from '../units/index.ts';
 import type { Drawing, DrawingLayer, Shape } from './drawing.ts';
@@ -19,7 +19,7 @@ const GRID_RING = 250;
 
 /** What has been traced on one storey, or on all, on the layers of the trace; what is on none lies on one by its kind. */
 export function drawingOfModel(model: Model, storeyId?: string): Drawing {
-  const elements = [...model.values()].filter((e): e is Traced => isTraced(e) && (storeyId === undefined || e.storeyId === storeyId));
+  const elements = looseElements(model, storeyId);
   const layers = new Map<string, DrawingLayer>();
   const put = (layer: DrawingLayer): string => {
     if (!layers.has(layer.name)) layers.set(layer.name, layer);
@@ -30,7 +30,7 @@ export function drawingOfModel(model: Model, storeyId?: string): Drawing {
   const walls = elements.filter((e): e is Wall => e.type === 'wall');
   const shapes: Shape[] = outlinesOf(walls, nameOf);
   for (const w of walls) shapes.push({ kind: 'line', layer: put(AXES), from: w.from, to: w.to });
-  for (const e of elements) if (e.type !== 'wall') shapes.push(...shapesOf(e, nameOf(e), model, style));
+  for (const e of elements) if (e.type !== 'wall') shapes.push(...shapesOf(e, nameOf(e), style));
   return { layers: [...layers.values()], shapes };
 }
 
@@ -59,7 +59,7 @@ function drawingLayer(model: Model, e: Traced): DrawingLayer {
   };
 }
 
-function shapesOf(e: Exclude<Traced, Wall>, layer: string, model: Model, style: LengthStyle): Shape[] {
+function shapesOf(e: Exclude<Loose, Wall>, layer: string, style: LengthStyle): Shape[] {
   const text = (words: string, middle: readonly [number, number], angle: number, height: number): Shape => {
     const half = noteWidth({ text: words, height }) / 2;
     return { kind: 'text', layer, x: middle[0] - half * Math.cos(angle), y: middle[1] - half * Math.sin(angle), height, radians: angle, text: words };
@@ -79,8 +79,8 @@ function shapesOf(e: Exclude<Traced, Wall>, layer: string, model: Model, style: 
       return [...outlines, ...hatch, ...areaWords(e, style).map((words, i) => text(words, [at[0], at[1] - 1.4 * i * AREA_TEXT], 0, AREA_TEXT))];
     }
     case 'dimension': {
-      const now = resolvedDimension(e, model), { at, angle } = figurePlace(now);
-      return [...piecesOf(now).map((p) => shapeOfPiece(p, layer, {})), text(dimensionWords(now, style), at, angle, e.height)];
+      const { at, angle } = figurePlace(e);
+      return [...piecesOf(e).map((p) => shapeOfPiece(p, layer, {})), text(dimensionWords(e, style), at, angle, e.height)];
     }
     default: return piecesOf(e).map((p) => shapeOfPiece(p, layer, dash));
   }

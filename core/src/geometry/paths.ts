@@ -9,13 +9,16 @@ import type { Point } from './spaces.ts';
  */
 export interface BulgePath { points: readonly Point[]; bulges: readonly number[]; closed: boolean }
 
-/** Bulges smaller than this bend by less than a thousandth of a millimetre over ten metres. */
-const STRAIGHT = 1e-10;
+/**
+ * Beyond this radius, a thousand kilometres, a bend is straight to a drawing (an eightieth of a millimetre over ten metres), and its
+ * sweep is too small a part of a turn for its length to be told from its angles.
+ */
+const STRAIGHT_RADIUS = 1e9;
 
 /** The stretch from one point to another with a bulge. */
 export function bulgePiece(from: Point, to: Point, bulge: number): Piece {
-  if (Math.abs(bulge) < STRAIGHT) return segmentPiece(from, to);
   const dx = to[0] - from[0], dy = to[1] - from[1];
+  if (Math.hypot(dx, dy) >= 4 * STRAIGHT_RADIUS * Math.abs(bulge)) return segmentPiece(from, to);
   // The centre lies across the middle of the chord: (1 - b^2) / 4b chords to its left.
   const k = (1 - bulge * bulge) / (4 * bulge);
   const cx = (from[0] + to[0]) / 2 - k * dy, cy = (from[1] + to[1]) / 2 + k * dx;

@@ -184,6 +184,8 @@ interface Drawn {
   layerId?: string | null;
   /** Dealt with: out of the way while tracing goes on, if so wished; delivered like everything else. */
   done?: boolean | null;
+  /** The group (assembly) that is being edited and that it is part of. */
+  part?: string | null;
 }
 
 /** Dashes of a line and the gaps between, in turn, plane millimetres; absent: as its layer has it. */
@@ -279,6 +281,26 @@ export interface Area extends Drawn {
   figure: boolean;
 }
 
+/** A traced group under a name, to be placed many times; its elements lie about the point by which it is placed. */
+export interface Assembly {
+  type: 'assembly';
+  id: string;
+  name: string;
+  elements: Loose[];
+  /** While it is being edited, its elements lie among the others as its parts; it will be back where it was placed. */
+  open?: { placed: Placed } | null;
+}
+
+/** A group placed on a storey, perhaps turned, mirrored or scaled alike both ways. */
+export interface Placed extends Drawn {
+  type: 'placed';
+  assemblyId: string;
+  /** Group's own plane -> plane of the storey, millimetres. */
+  placement: [number, number, number, number, number, number];
+  /** Its elements where they show; only of what `shownOf` gives, never stored. */
+  readonly members?: readonly Loose[];
+}
+
 export type LineType = 'solid' | 'dashed' | 'dotted' | 'dash-dot';
 
 /** A layer of the trace. */
@@ -297,13 +319,15 @@ export interface TraceLayer {
   fade: number;
 }
 
-export type Traced = Wall | Line | GridLine | TracedArc | TracedPath | Spline | Note | Dimension | Area;
-export type Entity = Settings | Storey | Underlay | Check | Traced | TraceLayer | SavedLook | SheetName | TickedComment | CalibrationRecord | OwnSize;
+/** What is drawn by itself. */
+export type Loose = Wall | Line | GridLine | TracedArc | TracedPath | Spline | Note | Dimension | Area;
+export type Traced = Loose | Placed;
+export type Entity = Settings | Storey | Underlay | Check | Traced | TraceLayer | Assembly | SavedLook | SheetName | TickedComment | CalibrationRecord | OwnSize;
 export type EntityType = Entity['type'];
 
 export const SETTINGS_ID = 'settings';
 
-export const TRACED_TYPES = ['wall', 'line', 'gridLine', 'arc', 'path', 'spline', 'text', 'dimension', 'area'] as const satisfies readonly Traced['type'][];
+export const TRACED_TYPES = ['wall', 'line', 'gridLine', 'arc', 'path', 'spline', 'text', 'dimension', 'area', 'placed'] as const satisfies readonly Traced['type'][];
 const TRACED: ReadonlySet<string> = new Set(TRACED_TYPES);
 export const isTraced = (e: Entity): e is Traced => TRACED.has(e.type);
 /** An element that is a straight line from one point to another. */

@@ -19,7 +19,7 @@ export const areaWords = (e: Area, style: LengthStyle): string[] => [e.name, e.f
 export function kindWord(e: Traced): string {
   if (e.type === 'arc') return isCircle(e) ? 'circle' : 'arc';
   if (e.type === 'path') return e.closed ? 'closed path' : 'path';
-  return e.type === 'spline' ? 'curve' : e.type === 'gridLine' ? 'grid line' : e.type;
+  return e.type === 'spline' ? 'curve' : e.type === 'gridLine' ? 'grid line' : e.type === 'placed' ? 'group' : e.type;
 }
 
 /** Length of what is drawn of an element along its line; of an area round it. 0 for what has none. */

@@ -16,3 +16,5 @@ export * from './schema.ts';
 export * from './grid-lines.ts';
 export * from './within.ts';
 export * from './stretched.ts';
+export * from './placed.ts';
+export * from './assemblies.ts';

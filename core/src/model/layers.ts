@@ -4,7 +4,7 @@ import { get, ofType, type Model } from './model.ts';
 /** How what is on no layer is drawn, by its kind; also the layers that it is delivered on. */
 export const KIND_LAYERS = {
   wall: { name: 'Walls', colour: 0x17273a }, line: { name: 'Lines', colour: 0x55616d }, gridLine: { name: 'Grid lines', colour: 0x8a5a12 }, arc: { name: 'Lines', colour: 0x55616d }, path: { name: 'Lines', colour: 0x55616d }, spline: { name: 'Lines', colour: 0x55616d },
-  text: { name: 'Texts', colour: 0x17273a }, dimension: { name: 'Dimensions', colour: 0x1d4fa3 }, area: { name: 'Areas', colour: 0x2b7553 },
+  text: { name: 'Texts', colour: 0x17273a }, dimension: { name: 'Dimensions', colour: 0x1d4fa3 }, area: { name: 'Areas', colour: 0x2b7553 }, placed: { name: 'Groups', colour: 0x55616d },
 } as const satisfies Record<Traced['type'], { name: string; colour: number }>;
 
 /** How lines of what is on no layer are drawn. */

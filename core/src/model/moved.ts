@@ -1,5 +1,6 @@
-import { applyTransform, determinant, meanScale, movedArc, turnOf, type Point, type Transform } from '../geometry/index.ts';
-import type { Area, Note, Pair, Traced } from './entities.ts';
+import { applyTransform, compose, determinant, meanScale, movedArc, turnOf, type Point, type Transform } from '../geometry/index.ts';
+import { storedTransform, type Area, type Note, type Pair, type Placed, type Traced } from './entities.ts';
+import { withMembers } from './placed.ts';
 import { arcFields, arcOf, noteCorners } from './shape-of.ts';
 
 const MIRRORED = { centre: 'centre', left: 'right', right: 'left' } as const;
@@ -16,6 +17,7 @@ export function movedBy<T extends Traced>(element: T, map: Transform): T {
   const dashed = <D extends { dash?: number[] | null }>(d: D) => (d.dash && scale !== 1 ? { dash: d.dash.map((n) => n * scale) } : {});
   const moved = (): Traced => {
     switch (e.type) {
+      case 'placed': return movedPlaced(e, map);
       case 'wall': return { ...e, from: at(e.from), to: at(e.to), alignment: mirrored ? MIRRORED[e.alignment] : e.alignment };
       case 'gridLine': return { ...e, from: at(e.from), to: at(e.to) };
       case 'line': return { ...e, ...dashed(e), from: at(e.from), to: at(e.to) };
@@ -28,6 +30,11 @@ export function movedBy<T extends Traced>(element: T, map: Transform): T {
     }
   };
   return moved() as T;
+}
+
+function movedPlaced(placed: Placed, map: Transform): Placed {
+  const moved = { ...placed, placement: storedTransform(compose(map, placed.placement)) };
+  return placed.members ? withMembers(moved, placed.members.map((e) => movedBy(e, map))) : moved;
 }
 
 function movedText(e: Note, map: Transform): { at: Pair; angle: number } {

@@ -1,5 +1,6 @@
-import { bulgePiece, circleThrough, normalAngle, pieceAt, TAU, type Point } from '../geometry/index.ts';
+import { bulgePiece, circleThrough, normalAngle, pieceAt, TAU, translation, type Point } from '../geometry/index.ts';
 import type { Pair, Traced, TracedArc } from './entities.ts';
+import { movedBy } from './moved.ts';
 import { endsOf, gripsOf, isCircle } from './shape-of.ts';
 
 /** Points nearer than this, millimetres, are one. */
@@ -10,7 +11,7 @@ const shifted = (p: Point, [dx, dy]: Point): Pair => [p[0] + dx, p[1] + dy];
 
 /** Grips at which other elements join on: ends and corners, not middles, centres or where a text begins. */
 export function jointGrips(e: Traced): number[] {
-  if (e.type === 'text' || e.type === 'dimension' || e.type === 'gridLine') return [];
+  if (e.type === 'text' || e.type === 'dimension' || e.type === 'gridLine' || e.type === 'placed') return [];
   if (e.type === 'arc') return endsOf(e) ? [0, 1] : [];
   const grips = gripsOf(e);
   return e.type === 'spline' ? [0, grips.length - 1] : grips.map((_, i) => i);
@@ -46,6 +47,7 @@ export function withGrip(e: Traced, grip: number, to: Point): Traced | null {
       return { ...e, controls: e.controls.map((p, i) => ([i - 1, i, i + 1].some((k) => held.has(k)) ? shifted(p, by) : p)) };
     }
     case 'text': return { ...e, at: pair(to) };
+    case 'placed': return movedBy(e, translation(by[0], by[1]));
     case 'dimension': {
       if (grip === e.points.length) return { ...e, at: pair(to) };
       return { ...e, points: e.points.map((p, i) => (i === grip ? pair(to) : p)), on: e.on.map((a, i) => (i === grip ? null : a)) };

@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import { UNIT_SYSTEMS } from '../units/index.ts';
-import type { Entity } from './entities.ts';
+import { TRACED_TYPES, type Entity } from './entities.ts';
 import type { Change } from './changes/index.ts';
 
 /** Coordinates beyond this many millimetres (or points) are slips, not drawings. */
@@ -65,7 +65,7 @@ const MOST_CORNERS = 1000;
 const MOST_POINTS = 20000, MOST_RINGS = 1000;
 const points = (least: number) => yup.mixed<number[][]>().required().test('points', `\${path} must be ${least} to ${MOST_POINTS} pairs of finite numbers`, (v) => Array.isArray(v) && v.length >= least && v.length <= MOST_POINTS && v.every((p) => isRow(p, 2)));
 const bulges = () => yup.mixed<number[]>().required().test('bulges', '${path} must be finite numbers', (v) => Array.isArray(v) && v.length <= MOST_POINTS && v.every(isFigure));
-const drawn = { id: id(), storeyId: id(), source, layerId: id().nullable().optional().default(undefined) as yup.StringSchema<string | null | undefined>, done: yup.boolean().strict().nullable().optional().default(undefined) };
+const drawn = { id: id(), storeyId: id(), source, layerId: id().nullable().optional().default(undefined) as yup.StringSchema<string | null | undefined>, done: yup.boolean().strict().nullable().optional().default(undefined), part: id().nullable().optional().default(undefined) as yup.StringSchema<string | null | undefined> };
 const dash = yup.array().of(positive()).min(2).max(12).nullable().optional().default(undefined);
 /** A closed path needs an area: three corners, or two with a bend between them. */
 const closes = (v: { points?: unknown[]; bulges?: (number | undefined)[] }) => (v.points?.length ?? 0) >= 3 || ((v.points?.length ?? 0) === 2 && (v.bulges ?? []).some((b) => b !== 0));
@@ -73,6 +73,19 @@ const stretches = (v: { points?: unknown[]; bulges?: unknown[]; closed?: boolean
 const anchor = yup.object({ id: id(), grip: yup.number().strict().integer().min(0).required() }).noUnknown().strict().nullable().defined();
 const POINTS_OF = { aligned: 2, horizontal: 2, vertical: 2, radius: 2, angle: 3 } as const;
 const TURN = 2 * Math.PI + 1e-9;
+
+/** Does a check pass? Its words tell what of an element is wrong, not where in the group. */
+function passes(check: () => boolean): boolean {
+  try {
+    return check();
+  } catch {
+    return false;
+  }
+}
+/** More elements than a group to be placed many times has. */
+const LARGEST_ASSEMBLY = 20000;
+const elements = () => yup.mixed<unknown[]>().required().test('elements', `\${path} must be 1 to ${LARGEST_ASSEMBLY} traced elements, no groups among them`, (v) => Array.isArray(v) && v.length > 0 && v.length <= LARGEST_ASSEMBLY
+  && v.every((e) => passes(() => { const { type } = parseEntity(e); return type !== 'placed' && (TRACED_TYPES as readonly string[]).includes(type); })));
 
 const SCHEMAS = {
   settings: yup.object({
@@ -118,6 +131,11 @@ const SCHEMAS = {
     fill: yup.object({ kind: yup.string().oneOf(['none', 'solid', 'hatch']).required(), angle: yup.number().strict().optional(), spacing: yup.number().strict().moreThan(0).max(FARTHEST).optional(), crossed: yup.boolean().strict().optional() }).noUnknown().strict()
       .test('hatch', 'a hatch needs its angle and spacing', (f) => f.kind !== 'hatch' || (f.angle !== undefined && f.spacing !== undefined && f.crossed !== undefined)),
     name: note(), figure: flag(),
+  }),
+  placed: yup.object({ ...drawn, assemblyId: id(), placement: placement() }),
+  assembly: yup.object({
+    id: id(), name: text(), elements: elements(),
+    open: yup.mixed<{ placed: unknown }>().nullable().optional().default(undefined).test('open', '${path} must hold the placed group', (v) => v === null || v === undefined || passes(() => parseEntity(v.placed).type === 'placed')),
   }),
   layer: yup.object({
     id: id(), name: text(), colour: yup.number().strict().integer().min(0).max(0xffffff).required(), lineType: yup.string().oneOf(['solid', 'dashed', 'dotted', 'dash-dot']).required(),

@@ -2,6 +2,7 @@ import {
   arcPiece, boxOfPoints, pathPieces, pieceAt, pieceBox, segmentPiece, splinePieces, unionBox, type Arc, type Box, type Piece, type Point,
 } from '../geometry/index.ts';
 import { dimensionLines } from './dimension-lines.ts';
+import { placedAt } from './placed.ts';
 import type { Area, Note, Traced, TracedArc } from './entities.ts';
 
 /** An arc element as geometry has it. */
@@ -20,6 +21,7 @@ export function piecesOf(e: Traced): Piece[] {
     case 'spline': return splinePieces(e.controls);
     case 'area': return e.rings.flatMap(ringPieces);
     case 'dimension': return dimensionLines(e);
+    case 'placed': return (e.members ?? []).flatMap(piecesOf);
     case 'text': return [];
   }
 }
@@ -38,6 +40,7 @@ export function noteCorners(e: Pick<Note, 'at' | 'angle' | 'height' | 'text'>): 
 /** The box of an element, texts by their usual width. */
 export function boxOf(e: Traced): Box {
   if (e.type === 'text') return boxOfPoints(noteCorners(e));
+  if (e.type === 'placed') return [boxOfPoints([placedAt(e)]), ...(e.members ?? []).map(boxOf)].reduce(unionBox);
   return piecesOf(e).map(pieceBox).reduce(unionBox);
 }
 
@@ -55,6 +58,7 @@ export function gripsOf(e: Traced): [number, number][] {
     case 'path': return e.points;
     case 'spline': return e.controls.filter((_, i) => i % 3 === 0);
     case 'text': return [e.at];
+    case 'placed': return [placedAt(e)];
     case 'area': return e.rings.flatMap((r) => r.points);
     case 'dimension': return [...e.points, e.at];
   }

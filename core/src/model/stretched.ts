@@ -40,6 +40,7 @@ export function stretched(e: Traced, holds: (p: Point) => boolean, by: Point): T
       const end = held.indexOf(true);
       return end < 0 ? e : withGrip(e, end, [grips[end][0] + by[0], grips[end][1] + by[1]]);
     }
+    case 'placed': return holds(gripsOf(e)[0]) ? movedBy(e, translation(by[0], by[1])) : e;
     case 'text': {
       const place = at(e.at);
       return place === e.at ? e : { ...e, at: place };

@@ -4,7 +4,7 @@ import { arcFields, piecesOf } from './shape-of.ts';
 
 /** Elements that are one run of pieces, and can be trimmed, split, extended and offset. */
 export type Runs = Extract<Traced, { type: 'wall' | 'line' | 'gridLine' | 'arc' | 'path' | 'spline' }>;
-export const isRun = (e: Traced): e is Runs => e.type !== 'text' && e.type !== 'dimension' && e.type !== 'area';
+export const isRun = (e: Traced): e is Runs => e.type !== 'text' && e.type !== 'dimension' && e.type !== 'area' && e.type !== 'placed';
 
 export function trackOf(e: Runs): Track {
   const pieces = piecesOf(e);

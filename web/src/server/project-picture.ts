@@ -1,7 +1,7 @@
 import 'server-only';
 import { applyTransform, boxOfPoints, boxRing, flattenPiece, ringArea, type Point } from '@calque/core/geometry';
 import { cutWalls } from '@calque/core/building';
-import { isTraced, modelOf, ofType, piecesOf, type Entity, type Underlay } from '@calque/core/model';
+import { looseElements, modelOf, ofType, piecesOf, type Entity, type Underlay } from '@calque/core/model';
 import { findSheet, type Database } from '@calque/store';
 
 /** Chords of bends stray by no more than this, millimetres: far less than a pixel of the picture. */
@@ -12,8 +12,8 @@ const WIDTH = 640, HEIGHT = 400, MARGIN = 14;
 export async function projectPicture(database: Database, entities: readonly Entity[]): Promise<string> {
   const model = modelOf(entities);
   const underlay = ofType(model, 'underlay').filter((u) => u.visible).sort((a, b) => b.order - a.order)[0] ?? null;
-  const walls = ofType(model, 'wall');
-  const lines = entities.flatMap((e) => (isTraced(e) && e.type !== 'wall' ? piecesOf(e).map((piece) => flattenPiece(piece, CHORDS)) : []));
+  const traced = looseElements(model), walls = traced.filter((e) => e.type === 'wall');
+  const lines = traced.flatMap((e) => (e.type === 'wall' ? [] : piecesOf(e).map((piece) => flattenPiece(piece, CHORDS))));
   const storey = walls[0]?.storeyId;
   const { bodies, wedges } = cutWalls(walls.filter((w) => w.storeyId === storey));
   const rings = [...bodies.values(), ...wedges];

@@ -2,6 +2,7 @@ import type { ProjectSession } from '@/project/session';
 import type { Table } from '@/table/table';
 import { readInk, takeLineTool, takeWallTool, flipAlignment, takeThicknessTool } from '@/stages/trace/tools';
 import { takeCornerTool, takeOffsetTool, takeSplitTool, takeStretchTool, takeTrimTool } from '@/stages/trace/shape';
+import { editGroup, takeApart, takeGroupTool, takePlaceTool } from '@/stages/trace/groups/groups';
 import { flipDone } from '@/stages/trace/done';
 import { flipGrid } from '@/stages/trace/grid';
 import { DRAWINGS } from '@/stages/trace/draw';
@@ -73,6 +74,10 @@ export function makeCommands({ table, session, goTo, foldStack, foldCard, help }
     ...([['move', 'Move what is selected', 'v'], ['copy', 'Copy what is selected, once or several times', 'd'], ['row', 'Copy what is selected in a row (array): so many to its end, or at a spacing', 'Shift+b'], ['turn', 'Turn what is selected', 'u'], ['mirror', 'Mirror what is selected', 'y'], ['scale', 'Scale what is selected', 'e'], ['align', 'Align what is selected: two points onto two others', 'Shift+e']] as const)
       .map(([id, words, key]): Command => ({ id, words, group: 'Edit', key, applies: () => canEdit(table), run: () => takeEditTool(table, id) })),
     { id: 'join', words: 'Join lines, arcs and paths that meet end on end', group: 'Edit', key: 'Shift+j', applies: () => canEdit(table), run: () => joinChosen(table) },
+    { id: 'group', words: 'Make a group of what is selected, to be placed many times', group: 'Edit', key: 'Shift+f', applies: () => canEdit(table), run: inStage('trace', () => takeGroupTool(table)) },
+    { id: 'place', words: 'Place a group', group: 'Tools', key: 'Shift+y', run: inStage('trace', () => takePlaceTool(table)) },
+    { id: 'edit-group', words: 'Edit the selected group: all that are placed follow; or finish editing it', group: 'Edit', key: 'Shift+z', run: inStage('trace', () => editGroup(table)) },
+    { id: 'apart', words: 'Take the selected groups apart', group: 'Edit', applies: () => canEdit(table), run: () => takeApart(table) },
     { id: 'done', words: 'Mark what is selected as done, out of the way while tracing goes on; or as not done', group: 'Edit', key: 'Shift+k', applies: () => canEdit(table), run: () => flipDone(table) },
     { id: 'show-done', words: 'Show what is done, or hide it', group: 'View', key: 'Shift+u', run: () => table.setShowDone(!table.state.getState().showDone) },
     { id: 'match', words: 'Match: give what is selected the properties of another element', group: 'Edit', key: 'Shift+m', applies: () => canEdit(table), run: () => takeMatchTool(table) },

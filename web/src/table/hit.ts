@@ -1,5 +1,5 @@
 import { boxesTouch, distanceToPiece, makeRegion, regionContains, type Box, type Point } from '@calque/core/geometry';
-import { areaRings, boxOf, isTraced, noteCorners, piecesOf, resolvedDimension, type Traced } from '@calque/core/model';
+import { areaRings, boxOf, isTraced, looseOf, noteCorners, piecesOf, shownOf, type Loose, type Traced } from '@calque/core/model';
 import type { Table } from './table';
 
 /** How near to a line a click must be to mean it, CSS pixels. */
@@ -8,10 +8,10 @@ export const REACH_PIXELS = 7;
 /** What is selected of the trace. */
 export const chosenTraced = (table: Table): Traced[] => [...table.state.getState().selection].map((id) => table.session.state.model.get(id)).filter((e): e is Traced => !!e && isTraced(e));
 
-/** What is selected, dimensions with their points where they are now: to be shown and taken hold of. */
+/** What is selected as it shows now, to be shown and taken hold of. */
 export function shownChosen(table: Table): Traced[] {
   const { model } = table.session.state;
-  return chosenTraced(table).map((e) => (e.type === 'dimension' ? resolvedDimension(e, model) : e));
+  return chosenTraced(table).map((e) => shownOf(e, model));
 }
 
 const traceHere = (table: Table) => table.traces.of(table.session.state.model, table.state.getState().storeyId);
@@ -44,14 +44,15 @@ export function tracedAt(table: Table, at: Point): Traced | null {
   if (best) return best;
   const { cut } = traceHere(table);
   // Only these have an inside: a text is meant before a wall, a wall before an area.
-  const around = tracedHere(table).filter((e) => {
+  const holdsPlace = (e: Loose): boolean => {
     if (e.type === 'wall') {
       const body = cut.bodies.get(e.id);
       return body !== undefined && holds([body], at);
     }
     if (e.type === 'text') return holds([noteCorners(e)], at);
     return e.type === 'area' && e.fill.kind !== 'none' && boxesTouch(boxOf(e), box) && holds(areaRings(e), at);
-  });
-  const rank = (e: Traced) => (e.type === 'text' ? 0 : e.type === 'wall' ? 1 : 2);
-  return around.sort((a, b) => rank(a) - rank(b))[0] ?? null;
+  };
+  const rank = (e: Loose) => (e.type === 'text' ? 0 : e.type === 'wall' ? 1 : 2);
+  const around = tracedHere(table).flatMap((owner) => looseOf(owner).filter(holdsPlace).map((e) => ({ owner, rank: rank(e) })));
+  return around.sort((a, b) => a.rank - b.rank)[0]?.owner ?? null;
 }

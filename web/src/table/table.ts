@@ -1,6 +1,6 @@
 import Konva from 'konva';
 import { applyTransform, boxesTouch, boxOfPoints, boxRing, unionBox, type Box, type Point } from '@calque/core/geometry';
-import { boxOf, closedLayers, get, isTraced, ofType, settingsOf, type Underlay } from '@calque/core/model';
+import { boxOf, closedLayers, get, isTraced, ofType, settingsOf, shownOf, type Underlay } from '@calque/core/model';
 import { OFFERED_KINDS, SNAP_KINDS, type SnapKind, type Touched } from '@calque/core/snapping';
 import type { ProjectSession } from '@/project/session';
 import { InkCache } from './ink-cache';
@@ -13,6 +13,7 @@ import { paintLoupe, placesAreClose } from './painters/loupe';
 import { paintInks } from './painters/inks';
 import { paintGrid } from './painters/grid';
 import { paintFound, paintOrigin, paintTouched } from './painters/overlay';
+import { paintOpenGroup } from './painters/open-group';
 import { SheetPainter, type SheetScene } from './painters/sheets';
 import { paintGhost, paintTrace } from './painters/trace';
 import { findSnaps, foundWords, type Found } from './snapping';
@@ -114,7 +115,7 @@ export class Table {
     const { storeyId } = this.state.getState();
     const boxes: Box[] = ofType(model, 'underlay').filter((u) => u.storeyId === storeyId && u.visible)
       .map((u) => boxOfPoints(boxRing(u.crop).map((p) => applyTransform(u.placement, p))));
-    for (const e of model.values()) if (isTraced(e) && e.storeyId === storeyId) boxes.push(boxOf(e));
+    for (const e of model.values()) if (isTraced(e) && e.storeyId === storeyId) boxes.push(boxOf(shownOf(e, model)));
     return boxes.length > 0 ? boxes.reduce(unionBox) : null;
   }
 
@@ -377,6 +378,7 @@ export class Table {
     paintInks(brush, this.session.state.model, this.inks, storeyId);
     for (const id of this.ghostIds()) paintGhost(brush, this.traces.of(this.session.state.model, id), lookThrough);
     paintTrace(brush, this.traces.of(this.session.state.model, storeyId), selection, lookThrough, settingsOf(this.session.state.model));
+    paintOpenGroup(brush, this.session.state.model, storeyId);
     paintOrigin(brush);
   }
 

@@ -1,12 +1,12 @@
 import { cutWalls, type CutWalls } from '@calque/core/building';
 import { segmentPiece, type Piece, type Polygon } from '@calque/core/geometry';
-import { closedLayers, isTraced, noteCorners, ofType, piecesOf, resolvedDimension, type Model, type Traced, type TraceLayer, type Wall } from '@calque/core/model';
+import { closedLayers, isTraced, looseOf, noteCorners, ofType, placedAt, piecesOf, resolvedDimension, shownOf, withMembers, type Assembly, type Loose, type Model, type Traced, type TraceLayer, type Wall } from '@calque/core/model';
 import { LiveItems, Snapper, type LivePieces } from '@calque/core/snapping';
 import type { FromJoins, ToJoins } from '@/workers/protocol';
 import { Strokes } from './strokes';
 
 export interface TraceOfStorey {
-  /** All that shows, dimensions with their points where they are now. */
+  /** All that shows, dimensions with their points where they are now, placed groups with their elements. */
   elements: ReadonlyMap<string, Traced>;
   walls: readonly Wall[];
   /** Layers whose elements cannot be picked or changed. */
@@ -20,7 +20,7 @@ export interface TraceOfStorey {
   outlines: Polygon[] | null;
 }
 
-interface Kept { key: number; given: readonly Traced[]; layers: readonly TraceLayer[]; trace: TraceOfStorey & { elements: Map<string, Traced> } }
+interface Kept { key: number; given: readonly Traced[]; layers: readonly TraceLayer[]; assemblies: readonly Assembly[]; trace: TraceOfStorey & { elements: Map<string, Traced> } }
 
 /** Walls are united only when nothing has changed for this long, milliseconds. */
 const QUIET_MS = 200;
@@ -55,28 +55,29 @@ export class TraceCache {
   }
 
   private follow(model: Model, storeyId: string): TraceOfStorey {
-    const layers = ofType(model, 'layer'), { hidden, locked } = closedLayers(model);
+    const layers = ofType(model, 'layer'), assemblies = ofType(model, 'assembly'), { hidden, locked } = closedLayers(model);
     const given: Traced[] = [];
     for (const e of model.values()) if (isTraced(e) && e.storeyId === storeyId && !(e.layerId && hidden.has(e.layerId)) && (this.showsDone || !e.done)) given.push(e);
     const known = this.storeys.get(storeyId);
     // Entities are never changed in place: the same objects mean the same trace.
-    if (known && sameList(known.given, given) && sameList(known.layers, layers)) return known.trace;
-    const few = known && sameList(known.layers, layers) ? fewChanged(known.given, given) : null;
+    const sameSettings = known !== undefined && sameList(known.layers, layers) && sameList(known.assemblies, assemblies);
+    if (known && sameSettings && sameList(known.given, given)) return known.trace;
+    const few = known && sameSettings ? fewChanged(known.given, given) : null;
     if (known && few) {
       this.change(known, model, given, few);
       return known.trace;
     }
-    const elements = new Map(given.map((e) => [e.id, e.type === 'dimension' ? this.sameAsBefore(known, resolvedDimension(e, model)) : e]));
-    const walls = given.filter((e): e is Wall => e.type === 'wall');
+    const elements = new Map(given.map((e) => [e.id, e.type === 'dimension' ? this.sameAsBefore(known, resolvedDimension(e, model)) : withoutHidden(shownOf(e, model), hidden)]));
+    const walls = [...drawnOf(elements.values())].filter((e): e is Wall => e.type === 'wall');
     const sameWalls = known !== undefined && sameList(known.trace.walls, walls);
     const cut = sameWalls ? known.trace.cut : cutWalls(walls);
     const items = this.index(known?.trace ?? null, elements, cut);
     const layersById = new Map(layers.map((l) => [l.id, l]));
     const strokes = known?.trace.strokes ?? new Strokes();
-    strokes.follow(elements.values(), layersById);
+    strokes.follow(drawnOf(elements.values()), layersById);
     const trace: Kept['trace'] = { elements, walls, locked, layers: layersById, cut, items, snapper: new Snapper(items), strokes, outlines: sameWalls ? known.trace.outlines : null };
     const key = sameWalls ? known.key : this.next++;
-    this.storeys.set(storeyId, { key, given, layers, trace });
+    this.storeys.set(storeyId, { key, given, layers, assemblies, trace });
     if (!sameWalls) this.unite(key, walls);
     return trace;
   }
@@ -105,7 +106,7 @@ export class TraceCache {
 
   private index(known: TraceOfStorey | null, elements: ReadonlyMap<string, Traced>, cut: CutWalls): LiveItems {
     const changed: Traced[] = [], gone: string[] = [];
-    for (const e of elements.values()) if (known?.elements.get(e.id) !== e || (e.type === 'wall' && known.cut !== cut && !sameFaces(known.cut, cut, e.id))) changed.push(e);
+    for (const e of elements.values()) if (known?.elements.get(e.id) !== e || (e.type === 'wall' && known.cut !== cut && !sameFaces(known.cut, cut, e.id)) || (e.type === 'placed' && known.cut !== cut && looseOf(e).some((m) => !sameFaces(known.cut, cut, m.id)))) changed.push(e);
     if (known) for (const id of known.elements.keys()) if (!elements.has(id)) gone.push(id);
     if (!known || changed.length + gone.length > ANEW_SHARE * elements.size) {
       const items = new LiveItems();
@@ -144,17 +145,32 @@ export class TraceCache {
 /** More than these are followed as a whole. */
 const FEW = 200;
 
-/** What has changed or been added at the end between two lists of elements; null where it is much, walls, or something is gone. */
+/** What has changed or been added at the end between two lists of elements; null where it is much, walls, groups, or something is gone. */
 function fewChanged(before: readonly Traced[], now: readonly Traced[]): Traced[] | null {
   if (now.length < before.length || now.length - before.length > FEW) return null;
   const out: Traced[] = [];
   for (let i = 0; i < now.length; i++) {
     const e = now[i];
     if (i < before.length && before[i] === e) continue;
-    if ((i < before.length && before[i].id !== e.id) || e.type === 'wall' || (i < before.length && before[i].type === 'wall') || out.length >= FEW) return null;
+    if ((i < before.length && before[i].id !== e.id) || e.type === 'wall' || e.type === 'placed' || (i < before.length && before[i].type === 'wall') || out.length >= FEW) return null;
     out.push(e);
   }
   return out;
+}
+
+/** What is drawn by itself: placed groups as their elements. */
+export function* drawnOf(elements: Iterable<Traced>): Generator<Loose> {
+  for (const e of elements) {
+    if (e.type === 'placed') yield* looseOf(e);
+    else yield e;
+  }
+}
+
+/** A placed group without those of its elements that lie on hidden layers. */
+function withoutHidden(e: Traced, hidden: ReadonlySet<string>): Traced {
+  if (e.type !== 'placed' || hidden.size === 0) return e;
+  const members = looseOf(e), seen = members.filter((m) => !m.layerId || !hidden.has(m.layerId));
+  return seen.length === members.length ? e : withMembers(e, seen);
 }
 
 function sameFaces(a: CutWalls, b: CutWalls, id: string): boolean {
@@ -164,6 +180,10 @@ function sameFaces(a: CutWalls, b: CutWalls, id: string): boolean {
 
 /** What a pick finds of an element: its lines, of a wall its faces as well, of a text its corners. */
 function foundOf(e: Traced, cut: CutWalls): LivePieces {
+  if (e.type === 'placed') {
+    const members = looseOf(e).map((m) => foundOf(m, cut));
+    return { pieces: members.flatMap((m) => m.pieces), bases: [placedAt(e), ...members.flatMap((m) => m.bases ?? [])] };
+  }
   if (e.type === 'text') return { pieces: [], bases: noteCorners(e) };
   const pieces = piecesOf(e);
   if (e.type !== 'wall') return { pieces };

@@ -1,5 +1,5 @@
 import { translation, unionBox } from '@calque/core/geometry';
-import { boxOf, copiesOf, get, group, isTraced, movedBy, namedApart, ofType, parseEntity, type Change, type Traced } from '@calque/core/model';
+import { boxOf, copiesOf, get, group, isTraced, modelOf, movedBy, namedApart, ofType, parseEntity, shownOf, type Assembly, type Change, type Model, type Traced } from '@calque/core/model';
 import { shownChosen } from '@/table/hit';
 import { removeChosen } from '@/table/removal';
 import type { Table } from '@/table/table';
@@ -8,17 +8,18 @@ import { EditTool } from '@/table/tools/edit-tool';
 /** Where copied elements wait, also for other projects of this browser. */
 const KEY = 'calque-elements';
 const MOST = 20000;
+interface Kept { elements: Traced[]; groups: Assembly[] }
 
 /** Keeps what is selected for pasting, here or in another project; false where nothing is. */
 export function copySelection(table: Table): boolean {
   // Dimensions go with the points that they have now: what they rest on may stay behind.
-  const chosen = shownChosen(table);
+  const chosen = shownChosen(table).map((e): Traced => ({ ...e, part: null }));
   if (chosen.length === 0) return false;
   const { model } = table.session.state;
   // Another project has not this sheet: its name goes along.
   const kept = chosen.map((e): Traced => ({ ...e, source: { ...e.source, sheet: get(model, 'underlay', e.source.underlayId)?.name ?? e.source.sheet ?? null } }));
   try {
-    localStorage.setItem(KEY, JSON.stringify(kept));
+    localStorage.setItem(KEY, JSON.stringify({ elements: kept, groups: groupsIn(model, kept) } satisfies Kept));
   } catch {
     table.session.tell('This is too much for the browser to keep: copy less at a time.', true);
     return false;
@@ -31,25 +32,36 @@ export function cutSelection(table: Table): void {
   if (copySelection(table)) removeChosen(table, 'Cut');
 }
 
+/** Groups that are placed among elements. */
+const groupsIn = (model: Model, elements: readonly Traced[]): Assembly[] => {
+  const ids = new Set(elements.flatMap((e) => (e.type === 'placed' ? [e.assemblyId] : [])));
+  return ofType(model, 'assembly').filter((a) => ids.has(a.id)).map((a) => ({ ...a, open: null }));
+};
+
 /** What waits, checked as anything from outside; empty where there is nothing or it cannot be read. */
-function waiting(): Traced[] {
+function waiting(): Kept {
   try {
-    const value: unknown = JSON.parse(localStorage.getItem(KEY) ?? '[]');
-    return Array.isArray(value) && value.length <= MOST ? value.map(parseEntity).filter(isTraced) : [];
+    const { elements, groups } = JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<Record<keyof Kept, unknown>>;
+    const entities = (value: unknown) => (Array.isArray(value) && value.length <= MOST ? value.map(parseEntity) : []);
+    return { elements: entities(elements).filter(isTraced), groups: entities(groups).filter((e): e is Assembly => e.type === 'assembly') };
   } catch {
-    return [];
+    return { elements: [], groups: [] };
   }
 }
 
 /** Lets a click say where what was copied goes, by its lower left corner; Enter pastes it where it was. */
 export function takePasteTool(table: Table): void {
-  const copied = waiting();
+  const { elements, groups } = waiting();
+  // A group that this project has not comes along; where it is known by the same id, this project's own is placed.
+  const { model: before } = table.session.state, added: Assembly[] = groups.filter((g) => !before.has(g.id));
+  const known = modelOf([...before.values(), ...added]);
+  const copied = elements.filter((e) => e.type !== 'placed' || known.get(e.assemblyId)?.type === 'assembly').map((e) => shownOf(e, known));
   if (copied.length === 0) {
     table.session.tell('Nothing has been copied yet: select elements and press Ctrl C.', true);
     return;
   }
   const [x0, y0] = copied.map(boxOf).reduce(unionBox);
-  let added: Traced[] = [];
+  let pasted: Traced[] = [];
   table.take(new EditTool({
     id: 'paste', verb: 'Paste', steps: [`click where ${copied.length === 1 ? 'its' : 'their'} lower left corner goes · Enter pastes in the old place`], livesAfter: 0, keeps: false, inPlace: true,
     map: ([p]) => translation(p[0] - x0, p[1] - y0),
@@ -58,12 +70,12 @@ export function takePasteTool(table: Table): void {
     apply: (map) => {
       const { model } = table.session.state;
       const { storeyId } = table.state.getState();
-      added = namedApart(ofType(model, 'gridLine'), copiesOf(copied, () => crypto.randomUUID(), model).map((e) => ({ ...movedBy(e, map), storeyId, layerId: e.layerId && get(model, 'layer', e.layerId) ? e.layerId : null, source: { ...e.source, underlayId: get(model, 'underlay', e.source.underlayId) ? e.source.underlayId : null } })));
-      return table.session.do(group(added.map((entity): Change => ({ type: 'add', entity }))), added.length === 1 ? 'Paste an element' : `Paste ${added.length} elements`);
+      pasted = namedApart(ofType(model, 'gridLine'), copiesOf(copied, () => crypto.randomUUID(), model).map((e) => ({ ...movedBy(e, map), storeyId, layerId: e.layerId && get(model, 'layer', e.layerId) ? e.layerId : null, source: { ...e.source, underlayId: get(model, 'underlay', e.source.underlayId) ? e.source.underlayId : null } })));
+      return table.session.do(group([...added.filter((g) => !model.has(g.id)), ...pasted].map((entity): Change => ({ type: 'add', entity }))), pasted.length === 1 ? 'Paste an element' : `Paste ${pasted.length} elements`);
     },
     done: () => {
       table.layDown();
-      table.setSelection(added.map((e) => e.id));
+      table.setSelection(pasted.map((e) => e.id));
     },
   }));
 }

@@ -14,6 +14,7 @@ import { openConvert, useConvert } from './convert/convert';
 import { ConvertCard } from './convert/convert-card';
 import { DoneLine } from './done-line';
 import { GridCard } from './grid-card';
+import { GroupsCard } from './groups/groups-card';
 import { InkCard } from './ink-card';
 import { LayersCard } from './layers-card';
 import { SnapCard } from './snap-card';
@@ -71,6 +72,7 @@ export function TracePanel() {
         </Box>
       )}
       {selection.size > 0 ? <SelectionCard /> : <NextWall />}
+      <GroupsCard />
       <LayersCard />
       <DoneLine />
       <SnapCard />

@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
-import { chainOf, drawnLength, get, group, isTraced, kindWord, setFields, type Traced, type Wall, type WallAlignment } from '@calque/core/model';
+import { chainOf, drawnLength, get, group, isTraced, kindWord, setFields, shownOf, type Traced, type Wall, type WallAlignment } from '@calque/core/model';
 import { formatLengthWithUnit } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
@@ -16,6 +16,7 @@ import type { Table } from '@/table/table';
 import { LengthField } from '@/ui/length-field';
 import { flipDone } from './done';
 import { takeEditTool } from './edit-tools';
+import { editGroup, takeApart, takeGroupTool } from './groups/groups';
 import { joinChosen } from './join';
 import { takeMatchTool } from './match-tool';
 import { PropertiesCard } from './properties-card';
@@ -50,7 +51,8 @@ export function SelectionCard() {
   const selection = useTableState((s) => s.selection);
   const tool = useTableState((s) => s.toolId);
   const style = useFromModel(lengthStyle);
-  const chosen = [...selection].map((id) => model.get(id)).filter((e): e is Traced => !!e && isTraced(e));
+  const chosen = [...selection].map((id) => model.get(id)).filter((e): e is Traced => !!e && isTraced(e)).map((e) => shownOf(e, model));
+  const placed = chosen.filter((e) => e.type === 'placed');
   const walls = chosen.filter((e): e is Wall => e.type === 'wall');
   if (chosen.length === 0) return null;
   const total = chosen.reduce((s, e) => s + drawnLength(e), 0);
@@ -79,11 +81,15 @@ export function SelectionCard() {
           )}
         </>
       )}
+      {placed.length === 1 && chosen.length === 1 && <Typography sx={{ fontWeight: 650 }}>{get(model, 'assembly', placed[0].assemblyId)?.name}</Typography>}
       <PropertiesCard chosen={chosen} />
       <Box sx={{ mt: 0.5, display: 'flex', flexWrap: 'wrap', gap: 0.5 }}>
         {([['move', 'Move (V)'], ['copy', 'Copy (D)'], ['row', 'Row (Shift B)'], ['turn', 'Turn (U)'], ['mirror', 'Mirror (Y)'], ['scale', 'Scale (E)'], ['align', 'Align (Shift E)']] as const).map(([id, words]) => <Button key={id} variant={tool === id ? 'contained' : 'outlined'} aria-pressed={tool === id} onClick={() => takeEditTool(table, id)}>{words}</Button>)}
         <Button variant="outlined" onClick={() => joinChosen(table)}>Join (Shift J)</Button>
         <Button variant={tool === 'match' ? 'contained' : 'outlined'} aria-pressed={tool === 'match'} onClick={() => takeMatchTool(table)}>Match (Shift M)</Button>
+        <Button variant="outlined" onClick={() => takeGroupTool(table)}>Make a group (Shift F)</Button>
+        {placed.length === 1 && chosen.length === 1 && <Button variant="outlined" onClick={() => editGroup(table)}>Edit the group (Shift Z)</Button>}
+        {placed.length > 0 && <Button variant="outlined" onClick={() => takeApart(table)}>Take apart</Button>}
         <Button variant="outlined" onClick={() => flipDone(table)}>{chosen.every((e) => e.done) ? 'Not done' : 'Done'} (Shift K)</Button>
         <Button variant="outlined" onClick={() => removeChosen(table)}>Delete (Del)</Button>
       </Box>

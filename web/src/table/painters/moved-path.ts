@@ -2,6 +2,7 @@ import { bandOf, plainBody } from '@calque/core/building';
 import type { Transform } from '@calque/core/geometry';
 import { noteCorners, piecesOf, type Traced } from '@calque/core/model';
 import type { Brush } from '../tool';
+import { drawnOf } from '../trace-cache';
 import type { Viewport } from '../viewport';
 import { PlanePath } from './plane-path';
 
@@ -49,7 +50,7 @@ export class MovedPath {
 
   private make(): PlanePath {
     const path = new PlanePath();
-    for (const e of this.elements) {
+    for (const e of drawnOf(this.elements)) {
       if (e.type === 'wall') path.ring(plainBody(bandOf(e)));
       else if (e.type === 'text') path.ring(noteCorners(e));
       else for (const piece of piecesOf(e)) path.piece(piece);

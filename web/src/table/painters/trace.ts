@@ -1,5 +1,5 @@
 import { flattenPiece, ringArea, type Piece, type Point, type Polygon } from '@calque/core/geometry';
-import { edgesOf, gripsOf, noteCorners, piecesOf, type Traced } from '@calque/core/model';
+import { edgesOf, gripsOf, looseOf, noteCorners, ownerId, piecesOf, type Traced } from '@calque/core/model';
 import type { LengthStyle } from '@calque/core/units';
 import type { TraceOfStorey } from '../trace-cache';
 import type { Brush } from '../tool';
@@ -127,7 +127,7 @@ function paintSelection(brush: Brush, trace: TraceOfStorey, selection: ReadonlyS
   context.fillStyle = 'rgba(212,69,31,0.22)';
   context.beginPath();
   for (const wall of trace.walls) {
-    const body = selection.has(wall.id) ? trace.cut.bodies.get(wall.id) : undefined;
+    const body = selection.has(ownerId(wall.id)) ? trace.cut.bodies.get(wall.id) : undefined;
     if (body) ringPath(brush, body);
   }
   context.fill();
@@ -168,6 +168,7 @@ export const MOST_WITH_GRIPS = 300;
 /** The lines of an element, of a text its frame, added to the path being made on the screen. */
 export function elementPath(brush: Brush, e: Traced): void {
   if (e.type === 'text') ringPath(brush, noteCorners(e));
+  else if (e.type === 'placed') for (const member of looseOf(e)) elementPath(brush, member);
   else for (const piece of piecesOf(e)) piecePath(brush, piece);
 }
 

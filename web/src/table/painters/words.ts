@@ -1,6 +1,6 @@
 import { areaHatch, areaLabelPlace, areaRings, areaWords, dimensionWords, figurePlace, gridLineRing, KIND_LAYERS, type Area, type Traced } from '@calque/core/model';
 import type { LengthStyle } from '@calque/core/units';
-import type { TraceOfStorey } from '../trace-cache';
+import { drawnOf, type TraceOfStorey } from '../trace-cache';
 import type { Brush } from '../tool';
 import { PlanePath } from './plane-path';
 import { cssColour } from '../ink';
@@ -35,7 +35,7 @@ function look(trace: TraceOfStorey, e: Traced): { colour: string; alpha: number 
 /** The insides of areas, below all lines. */
 export function paintAreas(brush: Brush, trace: TraceOfStorey, alpha: number): void {
   const { context } = brush;
-  for (const e of trace.elements.values()) {
+  for (const e of drawnOf(trace.elements.values())) {
     if (e.type !== 'area') continue;
     const { colour, alpha: own } = look(trace, e);
     context.fillStyle = context.strokeStyle = colour;
@@ -60,7 +60,7 @@ export function paintWords(brush: Brush, trace: TraceOfStorey, style: LengthStyl
     context.fillText(text, 0, 0);
     context.restore();
   };
-  for (const e of trace.elements.values()) {
+  for (const e of drawnOf(trace.elements.values())) {
     if (e.type !== 'text' && e.type !== 'dimension' && e.type !== 'area' && e.type !== 'gridLine') continue;
     const { colour, alpha: own } = look(trace, e);
     context.fillStyle = colour;

@@ -1,4 +1,4 @@
-import { get, type Source, type Traced } from '@calque/core/model';
+import { get, openAssembly, type Source, type Traced } from '@calque/core/model';
 import type { Table } from '@/table/table';
 import type { Pick } from '@/table/tool';
 import { useTraceState } from '../state';
@@ -27,6 +27,8 @@ export function currentLayer(table: Table): string | null {
 
 /** A shape as an element of the storey in hand, on the current layer. */
 export function elementOf(table: Table, shape: Shape, source: Source): Traced {
-  const layerId = currentLayer(table);
-  return { ...shape, id: crypto.randomUUID(), storeyId: table.state.getState().storeyId, source, ...(layerId && { layerId }) } as Traced;
+  const layerId = currentLayer(table), { storeyId } = table.state.getState(), open = openAssembly(table.session.state.model);
+  // What is drawn while a group is being edited becomes part of it.
+  const part = open?.open?.placed.storeyId === storeyId ? open.id : null;
+  return { ...shape, id: crypto.randomUUID(), storeyId, source, ...(layerId && { layerId }), ...(part && { part }) } as Traced;
 }

@@ -1,5 +1,5 @@
 import { boxContains, boxOfPoints, boxRing, type Box, type Point } from '@calque/core/geometry';
-import { group, replaced, resolvedDimension, stretched, type Traced } from '@calque/core/model';
+import { group, replaced, stretched, type Traced } from '@calque/core/model';
 import { formatLength } from '@calque/core/units';
 import { lengthStyle } from '@/project/views';
 import { shownChosen, tracedIn } from '@/table/hit';
@@ -50,8 +50,8 @@ class StretchTool implements Tool {
   private get box(): Box { return boxOfPoints(this.picks.slice(0, 2)); }
 
   private within(): Traced[] {
-    const { model } = this.table.session.state, { box } = this;
-    const found = this.only ? shownChosen(this.table).filter((e) => this.only!.has(e.id)) : tracedIn(this.table, box).map((e) => (e.type === 'dimension' ? resolvedDimension(e, model) : e));
+    const { box } = this;
+    const found = this.only ? shownChosen(this.table).filter((e) => this.only!.has(e.id)) : tracedIn(this.table, box);
     return found.filter((e) => stretched(e, (p) => boxContains(box, [p[0], p[1], p[0], p[1]]), [1, 0]) !== e);
   }
 
