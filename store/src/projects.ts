@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { and, asc, desc, eq, gt, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, lt, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
 import {
   apply, groundStorey, modelOf, parseEntity, SETTINGS_ID, touchedIds, type Change, type Entity, type LogStep, type Refusal, type Settings,
 } from '@calque/core/model';
@@ -60,11 +60,11 @@ export async function sheetsOnTable(database: Database, projectId: string): Prom
   return [...new Map(shown.map((s) => [`${s.fileId}:${s.page}`, s])).values()];
 }
 
-/** The steps after a sequence number, in order; with `last`, at most that many of the latest. */
-export async function loadSteps(database: Database, projectId: string, after: number, last?: number): Promise<(LogStep & { clientId: string })[]> {
+/** The steps after a sequence number (and before another), in order; with `last`, at most that many of the latest. */
+export async function loadSteps(database: Database, projectId: string, after: number, { last, before }: { last?: number; before?: number } = {}): Promise<(LogStep & { clientId: string })[]> {
   const found = database.select({
     id: changes.id, seq: changes.seq, label: changes.label, kind: changes.kind, of: changes.of, change: changes.change, clientId: changes.clientId,
-  }).from(changes).where(and(eq(changes.projectId, projectId), gt(changes.seq, after)));
+  }).from(changes).where(and(eq(changes.projectId, projectId), gt(changes.seq, after), ...(before === undefined ? [] : [lt(changes.seq, before)])));
   return last === undefined ? found.orderBy(asc(changes.seq)) : (await found.orderBy(desc(changes.seq)).limit(last)).reverse();
 }
 

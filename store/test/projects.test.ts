@@ -100,8 +100,8 @@ describe('steps', () => {
   it('the latest few can be asked for', async () => {
     const id = await newProject(database);
     await submitSteps(database, id, 'c', ['a', 'b', 'c', 'd'].map((w) => step(add(w), `Draw ${w}`)));
-    expect((await loadSteps(database, id, 1, 2)).map((s) => s.label)).toEqual(['Draw c', 'Draw d']);
-    expect((await loadSteps(database, id, 1, 50))).toHaveLength(4);
+    expect((await loadSteps(database, id, 1, { last: 2 })).map((s) => s.label)).toEqual(['Draw c', 'Draw d']);
+    expect((await loadSteps(database, id, 1, { last: 50 }))).toHaveLength(4);
   });
 
   it('whatever is sent, the entities are what the log makes of nothing', async () => {

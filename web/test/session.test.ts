@@ -43,7 +43,7 @@ class FakeServer {
     }
     if (url.includes('/changes?after=')) {
       const query = new URL(url, 'http://server').searchParams;
-      return Response.json(this.log.filter((s) => s.seq > Number(query.get('after'))).slice(-Number(query.get('last') ?? Infinity)));
+      return Response.json(this.log.filter((s) => s.seq > Number(query.get('after')) && s.seq < Number(query.get('before') ?? Infinity)).slice(-Number(query.get('last') ?? Infinity)));
     }
     if (url.endsWith('/files')) return Response.json([]);
     return Response.json({ seq: this.log.length, entities: [...this.model.values()], files: [] });
@@ -186,6 +186,21 @@ describe('an open project', () => {
     expect(walls(s)).toEqual([]);
     expect(server.model.has('a')).toBe(false);
     expect(s.state.history.undone).toHaveLength(2);
+  });
+
+  it('undo has no end: steps from long before come when they are needed', async () => {
+    const MANY = 1300;
+    for (let i = 0; i < MANY; i++) server.take({ id: `old${i}`, label: `Draw ${i}`, kind: 'do', of: null, change: { type: 'add', entity: wall(`w${i}`) } }, 'other');
+    const s = await open();
+    expect([s.state.history.done.length, s.state.hasEarlier]).toEqual([1000, true]);
+    for (let i = 0; i < MANY; i++) {
+      s.undo();
+      if (i % 200 === 0 || s.state.history.done.length === 0) await settle();
+    }
+    await settle();
+    expect([walls(s).length, s.state.hasEarlier, s.state.history.undone.length]).toEqual([0, false, MANY]);
+    s.redo();
+    expect(walls(s)).toEqual(['w0']);
   });
 
   it('a change that does not fit is refused before it is sent', async () => {

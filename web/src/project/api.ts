@@ -30,7 +30,7 @@ export const api = {
   unbin: (id: string) => call('PUT', `/api/projects/${id}/bin`),
   destroy: (id: string) => call('DELETE', `/api/projects/${id}/bin`),
   project: (id: string) => call<ProjectAnswer>('GET', projectUrl(id)),
-  steps: (id: string, after: number, last?: number) => call<(LogStep & { clientId: string })[]>('GET', `/api/projects/${id}/changes?after=${after}${last ? `&last=${last}` : ''}`),
+  steps: (id: string, after: number, last?: number, before?: number) => call<(LogStep & { clientId: string })[]>('GET', `/api/projects/${id}/changes?after=${after}${last ? `&last=${last}` : ''}${before ? `&before=${before}` : ''}`),
   send: (id: string, request: ChangesRequest) => call<ChangesAnswer>('POST', `/api/projects/${id}/changes`, request),
   files: (id: string) => call<FileInfo[]>('GET', `/api/projects/${id}/files`),
   stopReading: (fileId: string) => call('POST', `/api/files/${fileId}`, { action: 'cancel' }),

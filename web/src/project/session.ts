@@ -14,6 +14,8 @@ export interface ProjectState {
   failure: string | null;
   model: Model;
   history: History;
+  /** Are there steps before those that the history has? They come when they are needed. */
+  hasEarlier: boolean;
   saved: SavedState;
   /** Steps not taken by the server yet. */
   pendingCount: number;
@@ -24,8 +26,8 @@ export interface ProjectState {
 
 /** The first step made the project itself and cannot be undone. */
 const FIRST_STEP = 1;
-/** As far back undo reaches after opening again. */
-const HISTORY_STEPS = 1000;
+/** Steps are fetched so many at a time, the latest first; the ones before when undo comes to them. */
+const HISTORY_STEPS = 1000, SOON_NEEDED = 100;
 
 const REFRESH_MS = 1000;
 /** The first pages of a set are waited for: their pictures are fetched as they come. */
@@ -38,14 +40,15 @@ const RETRY_MS = [500, 1000, 2000, 4000, 8000];
  */
 export class ProjectSession {
   readonly store: StoreApi<ProjectState> = createStore<ProjectState>(() => ({
-    loaded: false, failure: null, model: EMPTY_MODEL, history: EMPTY_HISTORY, saved: 'saved', pendingCount: 0, files: [], notice: null,
+    loaded: false, failure: null, model: EMPTY_MODEL, history: EMPTY_HISTORY, hasEarlier: false, saved: 'saved', pendingCount: 0, files: [], notice: null,
   }));
   private confirmed: Model = EMPTY_MODEL;
   private confirmedHistory: History = EMPTY_HISTORY;
   private history: Promise<ReadonlySet<string>> | null = null;
   private historyLoaded = false;
-  /** Steps confirmed before the history was there. */
-  private sinceOpening: LogStep[] = [];
+  /** Steps that the confirmed history was made of, in order; before it is there, those confirmed since opening. */
+  private steps: LogStep[] = [];
+  private earlier: Promise<void> | null = null;
   private openedAt = 0;
   private seq = 0;
   private pending: SentStep[] = [];
@@ -97,11 +100,32 @@ export class ProjectSession {
    */
   private async loadHistory(): Promise<ReadonlySet<string>> {
     const steps = await this.untilAnswered(() => api.steps(this.projectId, FIRST_STEP, HISTORY_STEPS)) ?? [];
-    this.confirmedHistory = historyOf([...steps.filter((s) => s.seq <= this.openedAt), ...this.sinceOpening]);
-    this.sinceOpening = [];
+    this.takeHistory([...steps.filter((s) => s.seq <= this.openedAt), ...this.steps], steps.length);
     this.historyLoaded = true;
     this.rebuild();
     return new Set(steps.map((s) => s.id));
+  }
+
+  private takeHistory(steps: LogStep[], fetched: number): void {
+    this.steps = steps;
+    this.confirmedHistory = historyOf(steps);
+    this.store.setState({ hasEarlier: fetched === HISTORY_STEPS });
+  }
+
+  /** Fetches the steps before those that the history has; undo goes on from there. */
+  loadEarlier(): Promise<void> {
+    this.earlier ??= (async () => {
+      try {
+        const first = this.steps[0]?.seq;
+        if (!this.state.hasEarlier || first === undefined) return;
+        const before = await this.untilAnswered(() => api.steps(this.projectId, FIRST_STEP, HISTORY_STEPS, first)) ?? [];
+        this.takeHistory([...before, ...this.steps], before.length);
+        this.rebuild();
+      } finally {
+        this.earlier = null;
+      }
+    })();
+    return this.earlier;
   }
 
   /** Asks until there is an answer; null when the page is closed before. */
@@ -134,7 +158,13 @@ export class ProjectSession {
   /** Takes the last step back; false where there is none or it no longer applies. */
   undo(): boolean {
     if (!this.historyLoaded) return this.whenHistory(() => this.undo());
-    const last = this.state.history.done.at(-1);
+    const { done } = this.state.history, last = done.at(-1);
+    // The ones before are there before they are needed.
+    if (done.length < SOON_NEEDED) void this.loadEarlier();
+    if (!last && this.state.hasEarlier) {
+      void this.loadEarlier().then(() => { if (!this.closed) this.undo(); });
+      return false;
+    }
     return last !== undefined && this.step({ id: this.newId(), label: last.label, kind: 'undo', of: last.id, change: last.inverse });
   }
 
@@ -297,7 +327,7 @@ export class ProjectSession {
     const applied = apply(this.confirmed, step.change);
     if (applied.ok) this.confirmed = applied.model;
     if (this.historyLoaded) this.confirmedHistory = remember(this.confirmedHistory, step);
-    else this.sinceOpening.push(step);
+    this.steps.push(step);
     this.seq = step.seq;
     this.pending = this.pending.filter((p) => p.id !== step.id);
   }

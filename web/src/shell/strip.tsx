@@ -57,6 +57,7 @@ const LISTED = 40;
 function UndoRedo() {
   const session = useSession();
   const history = useProject((s) => s.history);
+  const hasEarlier = useProject((s) => s.hasEarlier);
   const [list, setList] = useState<HTMLElement | null>(null);
   const undo = history.done.at(-1), redo = history.undone.at(-1);
   const listed = history.done.slice(-LISTED).reverse();
@@ -67,13 +68,13 @@ function UndoRedo() {
   };
   return (
     <Stack direction="row">
-      <Tooltip title={undo ? `Undo: ${undo.label} (Ctrl Z)` : 'Nothing to undo'}><span><Button disabled={!undo} onClick={() => session.undo()} sx={{ px: 0.75, minWidth: 0 }}>Undo</Button></span></Tooltip>
+      <Tooltip title={undo ? `Undo: ${undo.label} (Ctrl Z)` : 'Nothing to undo'}><span><Button disabled={!undo && !hasEarlier} onClick={() => session.undo()} sx={{ px: 0.75, minWidth: 0 }}>Undo</Button></span></Tooltip>
       <Tooltip title={redo ? `Redo: ${redo.label} (Ctrl Shift Z)` : 'Nothing to redo'}><span><Button disabled={!redo} onClick={() => session.redo()} sx={{ px: 0.75, minWidth: 0 }}>Redo</Button></span></Tooltip>
       <Tooltip title="What has been done, step by step"><span><Button disabled={!undo && !redo} aria-haspopup="menu" onClick={(e) => setList(e.currentTarget)} sx={{ px: 0.75, minWidth: 0 }}>Steps</Button></span></Tooltip>
       <Menu anchorEl={list} open={list !== null} onClose={() => setList(null)} slotProps={{ paper: { sx: { maxHeight: 420, maxWidth: 360 } } }}>
         {history.undone.slice(-LISTED).map((s, i, all) => <MenuItem key={s.id} onClick={() => go(all.length - i, () => session.redo())} sx={{ color: 'text.secondary', fontStyle: 'italic' }}>do again: {s.label}</MenuItem>)}
         {listed.map((s, i) => <MenuItem key={s.id} onClick={() => go(i + 1, () => session.undo())}>take back{i > 0 ? ` to before` : ''}: {s.label}</MenuItem>)}
-        {history.done.length > LISTED && <Typography color="text.secondary" sx={{ px: 2, py: 0.5 }}>and {history.done.length - LISTED} before</Typography>}
+        {history.done.length > LISTED && <Typography color="text.secondary" sx={{ px: 2, py: 0.5 }}>and {history.done.length - LISTED}{hasEarlier ? ' and more' : ''} before</Typography>}
       </Menu>
     </Stack>
   );

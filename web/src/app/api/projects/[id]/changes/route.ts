@@ -13,14 +13,14 @@ const REFUSAL_WORDS = {
 
 const MOST_LAST = 10000;
 
-/** The steps after a sequence number, with who made them; `last` asks for at most so many of the latest. */
+/** The steps after a sequence number and, if given, before another, with who made them; `last` asks for at most so many of the latest. */
 export const GET = (request: Request, { params }: Context): Promise<Response> => answering(async () => {
   const { id } = await params;
   const query = new URL(request.url).searchParams;
-  const after = Number(query.get('after') ?? 0), last = query.has('last') ? Number(query.get('last')) : undefined;
+  const after = Number(query.get('after') ?? 0), last = query.has('last') ? Number(query.get('last')) : undefined, before = query.has('before') ? Number(query.get('before')) : undefined;
   if (last !== undefined && !(Number.isInteger(last) && last > 0 && last <= MOST_LAST)) return problem(400, 'invalid', `"last" is a whole number from 1 to ${MOST_LAST}.`);
-  if (!isUuid(id) || !Number.isInteger(after) || !(await findProject(database(), id))) return notFound('project');
-  return json(await loadSteps(database(), id, after, last));
+  if (!isUuid(id) || !Number.isInteger(after) || (before !== undefined && !Number.isInteger(before)) || !(await findProject(database(), id))) return notFound('project');
+  return json(await loadSteps(database(), id, after, { last, before }));
 });
 
 export const POST = (request: Request, { params }: Context): Promise<Response> => answering(async () => {
