@@ -3,6 +3,7 @@ export { inkMask } from './ink-mask.ts';
 export { componentsOf, type Component, type Components } from './components.ts';
 export { inkLines, type InkLine } from './lines/ink-lines.ts';
 export { meetEnds } from './lines/meet-ends.ts';
+export { fitInkAt, type InkFit } from './fit/fit-at.ts';
 export { readInk, type InkReading } from './figures/read-ink.ts';
 export { textBlocks, type TextBlock } from './figures/text-blocks.ts';
 export { textImage, type TextImage } from './figures/text-image.ts';

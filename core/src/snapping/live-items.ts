@@ -62,6 +62,8 @@ export class LiveItems implements SnapItems {
     return entries;
   }
 
+  ownerOf(item: number): string { return this.items[item]!.owner; }
+
   /** Owners that may have something in a box. */
   ownersIn([x0, y0, x1, y1]: Box): Set<string> {
     return new Set(this.search(x0, y0, x1, y1).map((item) => this.items[item]!.owner));

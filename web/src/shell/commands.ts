@@ -1,6 +1,6 @@
 import type { ProjectSession } from '@/project/session';
 import type { Table } from '@/table/table';
-import { readInk, takeLineTool, takeWallTool, flipAlignment, takeThicknessTool } from '@/stages/trace/tools';
+import { fitInk, readInk, takeLineTool, takeWallTool, flipAlignment, takeThicknessTool } from '@/stages/trace/tools';
 import { takeCornerTool, takeOffsetTool, takeSplitTool, takeStretchTool, takeTrimTool } from '@/stages/trace/shape';
 import { editGroup, takeApart, takeGroupTool, takePlaceTool } from '@/stages/trace/groups/groups';
 import { flipDone } from '@/stages/trace/done';
@@ -41,7 +41,10 @@ interface Hands { table: Table; session: ProjectSession; goTo(stage: StageId): v
 export function makeCommands({ table, session, goTo, foldStack, foldCard, help }: Hands): Command[] {
   const stage = (id: StageId, words: string, key: string): Command => ({ id: `stage-${id}`, words, group: 'Stages', key, run: () => goTo(id) });
   const inStage = (id: StageId, take: () => void) => () => {
+    // Another stage lets go of the selection, but the command is about it.
+    const { selection } = table.state.getState();
     goTo(id);
+    table.setSelection(selection);
     take();
   };
   const hasUnderlay = () => table.state.getState().underlayId !== null;
@@ -58,6 +61,7 @@ export function makeCommands({ table, session, goTo, foldStack, foldCard, help }
     { id: 'thickness', words: 'Measure a wall thickness on the plan', group: 'Tools', key: 't', run: inStage('trace', () => takeThicknessTool(table)) },
     { id: 'flip', words: 'Another way of the drawing tool in hand; or flip the alignment of walls: centre, left face, right face', group: 'Tools', key: 'f', run: () => flipAlignment(table) },
     { id: 'ink', words: 'Read the lines of a scan from its ink, show or hide them', group: 'Tools', key: 'g', applies: hasUnderlay, run: inStage('trace', () => readInk(table)) },
+    { id: 'fit-ink', words: 'Fit a line, a corner or an arc to the ink under the cursor', group: 'Tools', key: ';', applies: hasUnderlay, run: () => void fitInk(table) },
     { id: 'take', words: 'Take from the plan: a wall by both faces, a line, a run, an outline', group: 'Tools', key: 'Shift+l', applies: hasUnderlay, run: inStage('trace', () => takeTakeTool(table)) },
     { id: 'convert', words: 'Convert a region of the sheet into linework', group: 'Tools', key: 'Shift+v', applies: hasUnderlay, run: inStage('trace', () => openConvert(table)) },
     { id: 'touch', words: 'Touch what the pick has found: the next picks can be in line with it', group: 'Tools', key: 'Shift+n', applies: () => table.currentTool.snaps, run: () => table.touch() },

@@ -1,7 +1,8 @@
-import { rasterScale } from '@calque/core/ink';
-import { applyTransform, invertTransform, meanScale, type Point } from '@calque/core/geometry';
+import { fitInkAt, rasterScale, type InkFit } from '@calque/core/ink';
+import { applyTransform, arcPiece, invertTransform, meanScale, segmentPiece, type Piece, type Point } from '@calque/core/geometry';
 import type { Underlay } from '@calque/core/model';
-import { lineSnapper, type SnapCandidate, type SnapLimits, type Snapper } from '@calque/core/snapping';
+import { LiveItems, lineSnapper, Snapper, type SnapCandidate, type SnapLimits } from '@calque/core/snapping';
+import { greyOf } from '@/workers/grey-of';
 import type { FileInfo, SheetInfo } from '@/project/wire';
 import type { FromInk, ToInk } from '@/workers/ink-protocol';
 import type { LineworkCache } from './linework-cache';
@@ -12,9 +13,18 @@ export type InkState = { state: 'reading'; share: number; stop(): void } | { sta
 /** Ends read from ink are less sure than those of a file: of two equally near, the file's is meant. In shares of the snap radius. */
 const INK_HANDICAP = 0.2;
 
+/** Lines and arcs that were fitted to the ink at a place, in the order in which they came; sheet points. */
+interface Fitted { pieces: readonly Piece[]; strays: readonly number[]; items: LiveItems; snapper: Snapper }
+
+/** Ink so far around the cursor is looked at, and so near to it a stroke is meant; pixels of the scan. */
+const AROUND_PIXELS = 110, REACH_PIXELS = 14;
+
+const pieceOf = (fit: InkFit): Piece => (fit.kind === 'line' ? segmentPiece(fit.from, fit.to) : arcPiece(fit));
+
 /** Lines that were read from the ink of scans: suggestions, snapped to where they are shown. */
 export class InkCache {
   private readonly inks = new Map<string, InkState>();
+  private readonly fits = new Map<string, Fitted>();
 
   constructor(private readonly tiles: TileCache, private readonly sheets: LineworkCache, private readonly onChange: () => void) {}
 
@@ -37,8 +47,7 @@ export class InkCache {
       set(null);
     };
     set({ state: 'reading', share: 0, stop });
-    const linework = this.sheets.get(file.id, sheet.page)?.linework;
-    const scale = linework ? rasterScale(linework) : Math.min(3, 6000 / Math.max(sheet.width, sheet.height));
+    const scale = this.scaleOf(file, sheet);
     const bitmap = await this.tiles.pictureOf(file, sheet, [0, 0, sheet.width, sheet.height], scale);
     if (stopped) return;
     if (!bitmap) {
@@ -62,6 +71,45 @@ export class InkCache {
     worker.postMessage({ bitmap, scale } satisfies ToInk, [bitmap]);
   }
 
+  private scaleOf(file: FileInfo, sheet: SheetInfo): number {
+    const linework = this.sheets.get(file.id, sheet.page)?.linework;
+    return linework ? rasterScale(linework) : Math.min(3, 6000 / Math.max(sheet.width, sheet.height));
+  }
+
+  /** What has been fitted to the ink of a sheet; null for nothing. */
+  fitted(u: Pick<Underlay, 'fileId' | 'page'>): Fitted | null {
+    return this.fits.get(`${u.fileId}:${u.page}`) ?? null;
+  }
+
+  /** Fits a line, a corner or an arc to the ink around a place of a sheet (points); how many strokes that gave. Rejects where the sheet cannot be drawn. */
+  async fit(file: FileInfo, sheet: SheetInfo, [x, y]: Point): Promise<number> {
+    const scale = this.scaleOf(file, sheet), around = AROUND_PIXELS / scale;
+    const x0 = Math.max(0, x - around), x1 = Math.min(sheet.width, x + around), y0 = Math.max(0, y - around), y1 = Math.min(sheet.height, y + around);
+    if (x1 <= x0 || y1 <= y0) return 0;
+    const bitmap = await this.tiles.pictureOf(file, sheet, [x0, y0, x1, y1], scale);
+    if (!bitmap) throw new Error('The sheet cannot be drawn. Try it again.');
+    const raster = greyOf(bitmap, scale), left = Math.round(x0 * scale), top = Math.round((sheet.height - y1) * scale);
+    const dx = left / scale, dy = sheet.height - (top + raster.height) / scale;
+    const found = fitInkAt(raster, x * scale - left, (sheet.height - y) * scale - top, REACH_PIXELS).map((f): InkFit => (f.kind === 'line'
+      ? { ...f, from: [f.from[0] + dx, f.from[1] + dy], to: [f.to[0] + dx, f.to[1] + dy] } : { ...f, cx: f.cx + dx, cy: f.cy + dy }));
+    if (found.length > 0) this.addFits(`${file.id}:${sheet.page}`, found);
+    return found.length;
+  }
+
+  private addFits(key: string, found: readonly InkFit[]): void {
+    const before = this.fits.get(key), pieces = [...before?.pieces ?? [], ...found.map(pieceOf)], strays = [...before?.strays ?? [], ...found.map((f) => f.stray)];
+    const items = new LiveItems();
+    items.fill(pieces.map((p, i) => [String(i), { pieces: [p] }] as const));
+    this.fits.set(key, { pieces, strays, items, snapper: new Snapper(items) });
+    this.onChange();
+  }
+
+  /** Forgets what was fitted to a sheet. */
+  clearFits(u: Pick<Underlay, 'fileId' | 'page'>): void {
+    this.fits.delete(`${u.fileId}:${u.page}`);
+    this.onChange();
+  }
+
   show(u: Pick<Underlay, 'fileId' | 'page'>, shown: boolean): void {
     const ink = this.of(u);
     if (ink?.state !== 'read') return;
@@ -69,13 +117,15 @@ export class InkCache {
     this.onChange();
   }
 
-  /** What of an underlay's ink lies near a plane point, with how far it strays, millimetres on the plane. */
-  near(u: Underlay, at: Point, radius: number, limits: SnapLimits): (SnapCandidate & { stray: number })[] {
-    const ink = this.of(u);
-    if (ink?.state !== 'read' || !ink.shown) return [];
-    const unit = meanScale(u.placement);
+  /** What of an underlay's ink lies near a plane point, with how far it strays (millimetres on the plane) and its line or arc on the sheet. */
+  near(u: Underlay, at: Point, radius: number, limits: SnapLimits): (SnapCandidate & { stray: number; piece: Piece | null })[] {
+    const ink = this.of(u), fitted = this.fitted(u), unit = meanScale(u.placement);
     const [x, y] = applyTransform(invertTransform(u.placement), at);
-    return ink.snapper.query(x, y, radius / unit, { ...limits, crop: u.crop }).map((c) => ({ ...c, score: c.score + INK_HANDICAP, stray: ink.strays[c.item] * unit }));
+    const ask = (snapper: Snapper, strayOf: (c: SnapCandidate) => number) => snapper.query(x, y, radius / unit, { ...limits, crop: u.crop })
+      .map((c) => ({ ...c, score: c.score + INK_HANDICAP, stray: strayOf(c) * unit, piece: snapper.piece(c.item) }));
+    const read = ink?.state === 'read' && ink.shown ? ask(ink.snapper, (c) => ink.strays[c.item]) : [];
+    // An arc is two items, itself and its centre: its stray is told by whose item it is.
+    return fitted ? [...read, ...ask(fitted.snapper, (c) => fitted.strays[Number(fitted.items.ownerOf(c.item))])] : read;
   }
 }
 

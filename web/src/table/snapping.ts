@@ -87,7 +87,10 @@ export function findSnaps(model: Model, sheets: LineworkCache, looks: LookCache,
     if (!snapsTo(u, scope)) continue;
     for (const c of inks.near(u, at, radius, { within: withinOutline(u), ...limitsOn(u, scope) })) {
       const place = (p: Point) => applyTransform(u.placement, p);
-      found.push({ kind: c.kind, plane: place([c.x, c.y]), underlayId: u.id, sheet: [c.x, c.y], lit: c.lit.map((line) => line.map(place)), score: c.score, stray: c.stray });
+      found.push({
+        kind: c.kind, plane: place([c.x, c.y]), underlayId: u.id, sheet: [c.x, c.y], lit: c.lit.map((line) => line.map(place)), score: c.score, stray: c.stray,
+        piece: () => onPlane(c.piece, u),
+      });
     }
     const sheet = sheets.get(u.fileId, u.page);
     if (!sheet) continue;
@@ -95,7 +98,7 @@ export function findSnaps(model: Model, sheets: LineworkCache, looks: LookCache,
     const off = looks.of(u, sheet.linework, sheet.linework.layers.length > 0)?.visibility?.items ?? null;
     const unit = meanScale(u.placement);
     const [x, y] = applyTransform(invertTransform(u.placement), at);
-    take(sheet.snapper, sheet.snapper.query(x, y, radius / unit, { crop: u.crop, off, within: withinOutline(u), ...limitsOn(u, scope) }), (p) => applyTransform(u.placement, p), u.id, (p) => (p.kind !== 'arc' || keepsCircles(u.placement) ? movedPiece(p, u.placement) : null));
+    take(sheet.snapper, sheet.snapper.query(x, y, radius / unit, { crop: u.crop, off, within: withinOutline(u), ...limitsOn(u, scope) }), (p) => applyTransform(u.placement, p), u.id, (p) => onPlane(p, u));
   }
   if (!scope.onlyUnderlay) {
     const { snapper } = traces.of(model, scope.storeyId);
@@ -126,6 +129,9 @@ const showsGrid = (grid: { across: number; up: number }, scale: number) => Math.
 
 /** Is the sheet as large one way as the other? Otherwise its arcs are none on the plane. */
 const keepsCircles = ([a, b, c, d]: Underlay['placement']) => Math.abs(Math.hypot(a, b) / Math.hypot(c, d) - 1) < 1e-9;
+
+/** A piece of a sheet on the plane; null for none, or an arc that is none there. */
+const onPlane = (p: Piece | null, u: Underlay): Piece | null => (p && (p.kind !== 'arc' || keepsCircles(u.placement)) ? movedPiece(p, u.placement) : null);
 
 /** What the tool asks of a pick, in the space of the sheet. */
 const limitsOn = (u: Underlay, { anchor, kinds }: SnapScope): SnapLimits => ({ anchor: anchor && applyTransform(invertTransform(u.placement), anchor), kinds });

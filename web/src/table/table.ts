@@ -270,7 +270,7 @@ export class Table {
   }
 
   /** Looks again at what lies under the cursor. */
-  private look(): void {
+  look(): void {
     if (this.lastPick) this.moveTo(this.lastPick.screen, this.lastPick.shift, this.lastPick.alt);
   }
 

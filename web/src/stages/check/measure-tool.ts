@@ -191,10 +191,7 @@ function areaWithin(ring: readonly Point[]): Measured & { kind: 'area' } | strin
 /** The straight line that a pick was made on. */
 function lineAt(pick: Pick): [Point, Point] | null {
   const piece = pick.found?.piece?.();
-  if (piece?.kind === 'segment') return [piece.from, piece.to];
-  // Lines read from ink have no piece of their own: what lights up is the line.
-  const lit = pick.found?.stray === undefined ? undefined : pick.found.lit[0];
-  return lit?.length === 2 ? [lit[0], lit[1]] : null;
+  return piece?.kind === 'segment' ? [piece.from, piece.to] : null;
 }
 
 function paintRing(brush: Brush, ring: readonly Point[], dashed: boolean): void {

@@ -16,7 +16,7 @@ export function InkCard({ underlay: u }: { underlay: Underlay }) {
   useTableState((s) => s.inksChanged);
   const content = useProject((s) => s.files.find((f) => f.id === u.fileId)?.sheets.find((x) => x.page === u.page)?.content);
   if (content === undefined || content === 'vector' || content === 'empty') return null;
-  const ink = table.inks.of(u);
+  const ink = table.inks.of(u), fitted = table.inks.fitted(u)?.pieces.length ?? 0;
   return (
     <Box data-testid="ink" sx={{ p: 1, mb: 1.25, borderLeft: 4, borderColor: ink?.state === 'read' ? 'known' : 'now', bgcolor: 'action.hover' }}>
       {(!ink || ink.state === 'failed') && (
@@ -24,6 +24,7 @@ export function InkCard({ underlay: u }: { underlay: Underlay }) {
           <Typography>{u.name} is a scan: it has ink, but no lines to snap to. Calque can read its straight lines.</Typography>
           {ink && <Typography sx={{ color: 'differs' }}>≠ {ink.why}</Typography>}
           <Button variant="outlined" sx={{ mt: 0.75 }} onClick={() => readInk(table)}>Read its lines (G)</Button>
+          <Typography color="text.secondary" sx={{ mt: 0.5 }}>Or rest the cursor on a line, a corner or an arc and press ; to fit it to the ink there.</Typography>
         </>
       )}
       {ink?.state === 'reading' && (
@@ -38,6 +39,7 @@ export function InkCard({ underlay: u }: { underlay: Underlay }) {
           {ink.lines.length > 0 && <Button variant="outlined" sx={{ mt: 0.75 }} aria-pressed={ink.shown} onClick={() => table.inks.show(u, !ink.shown)}>{ink.shown ? 'Hide them (G)' : 'Show them (G)'}</Button>}
         </>
       )}
+      {fitted > 0 && <Box sx={{ display: 'flex', alignItems: 'center', mt: 0.5 }}><Typography sx={{ flex: 1 }}>{fitted === 1 ? 'One stroke' : `${fitted} strokes`} fitted to the ink at the cursor (;).</Typography><Button onClick={() => table.inks.clearFits(u)}>Forget them</Button></Box>}
     </Box>
   );
 }

@@ -1,3 +1,4 @@
+import { applyTransform, flattenPiece } from '@calque/core/geometry';
 import { ofType, type Model, type Underlay } from '@calque/core/model';
 import { rowsOf, type InkCache } from '../ink-cache';
 import type { Brush } from '../tool';
@@ -6,17 +7,23 @@ import type { PlanePath } from './plane-path';
 
 /** How much of a suggested line shows, and its width in CSS pixels. */
 const ALPHA = 0.55, WIDTH = 1.5;
+/** What was fitted on request shows more; its chords stray by this at most, sheet points. */
+const FITTED_WIDTH = 2.5, SHEET_CHORDS = 0.02;
 
-/** Lines that were read from the ink of scans, faint: they are suggestions. */
+/** Lines that were read from the ink of scans, or fitted to it at the cursor, faint: they are suggestions. */
 export function paintInks(brush: Brush, model: Model, inks: InkCache, storeyId: string): void {
   const { context, ink } = brush;
   for (const u of ofType(model, 'underlay')) {
-    const path = u.storeyId === storeyId && u.visible ? pathOf(u, inks) : null;
-    if (!path) continue;
+    if (u.storeyId !== storeyId || !u.visible) continue;
+    const path = pathOf(u, inks);
     context.save();
     context.strokeStyle = ink.found;
     context.globalAlpha = ALPHA;
-    path.stroke(brush, WIDTH);
+    path?.stroke(brush, WIDTH);
+    context.lineWidth = FITTED_WIDTH;
+    context.beginPath();
+    for (const piece of inks.fitted(u)?.pieces ?? []) flattenPiece(piece, SHEET_CHORDS).forEach((p, i) => context[i === 0 ? 'moveTo' : 'lineTo'](...brush.at(applyTransform(u.placement, p))));
+    context.stroke();
     context.restore();
   }
 }
