@@ -106,7 +106,7 @@ export function makeCommands({ table, session, goTo, foldStack, foldCard, help }
 
 /** Keys that the drawing itself takes. */
 export const SURFACE_KEYS: [string, string][] = [
-  ['wheel', 'zoom about the cursor'], ['Shift + wheel', 'move sideways'], ['right or middle button, or Space', 'drag the view'],
+  ['wheel', 'zoom about the cursor'], ['Shift + wheel', 'move sideways'], ['right or middle button, or Space', 'drag the view'], ['right click', 'the same as Esc'], ['arrows', 'move the cursor without a pointer, with Ctrl by single pixels; or nudge the selection, with Shift ten steps'], ['Enter', 'click where the arrows have moved the cursor; once more ends what is drawn'], ['Page Up, Page Down', 'zoom about the cursor'],
   ['hold X', 'look through the trace to the sheet beneath'], ['N', 'the next thing that lies under the cursor'], ['H', 'limit the next pick to one kind: ends, crossings …'], ['=', 'the loupe: every pick at eight times, or only where places lie close'], ['hold Shift', 'hold the axis'],
-  ['Backspace', 'one point back'], ['Esc', 'end, then lay the tool down'], ['arrows', 'nudge the selection; with Shift ten steps'], ['digits', 'type a figure at the cursor; Tab to the next field'], ['up or down arrow in a field', 'what was typed last, or measured last'],
+  ['Backspace', 'one point back'], ['Esc', 'end, then lay the tool down'], ['digits', 'type a figure at the cursor; Tab to the next field'], ['up or down arrow in a field', 'what was typed last, or measured last'],
 ];

@@ -1,16 +1,19 @@
+import { KeyCursor } from './key-cursor';
 import type { Pick, Tool } from './tool';
-import { zoomAbout, type Viewport } from './viewport';
+import { zoomAbout, type Insets, type Viewport } from './viewport';
 
 const WHEEL_STEP = 0.0016;
 /** A press that moves less than this many pixels is a click. */
 const CLICK_SLACK = 4;
+const KEY_ZOOM = 1.4;
 
 /** What is driven by the input: the surface, as far as pointer and keys need to know it. */
 interface Driven {
   readonly view: Viewport;
   readonly currentTool: Tool;
   readonly lastPick: Pick | null;
-  readonly state: { getState(): { loupe: boolean } };
+  readonly state: { getState(): { loupe: boolean; size: { width: number; height: number }; insets: Insets } };
+  showKeyCursor(shown: boolean): void;
   setView(view: Viewport): void;
   moveTo(screen: [number, number], shift: boolean, alt: boolean): void;
   picked(): void;
@@ -26,12 +29,15 @@ interface Driven {
 /** Pointer, wheel and keys of the drawing surface, as steps of its view and of the tool in hand. */
 export class TableInput {
   private shiftHeld = false;
-  private pan: { id: number; x: number; y: number } | null = null;
+  /** `still`: a right click so far, which means Esc. */
+  private pan: { id: number; x: number; y: number; still: boolean } | null = null;
   private pressed: { id: number; x: number; y: number; dragging: boolean } | null = null;
   private spaceHeld = false;
   private readonly stops: (() => void)[] = [];
+  private readonly keyCursor: KeyCursor;
 
   constructor(private readonly container: HTMLDivElement, private readonly table: Driven) {
+    this.keyCursor = new KeyCursor(table);
     this.on(container, 'pointerdown', (e) => this.pointerDown(e));
     this.on(container, 'pointermove', (e) => this.pointerMove(e));
     this.on(container, 'pointerup', (e) => this.pointerUp(e));
@@ -63,8 +69,8 @@ export class TableInput {
     const [x, y] = this.local(event);
     this.container.setPointerCapture(event.pointerId);
     if (event.button !== 0 || this.spaceHeld) {
-      this.pan = { id: event.pointerId, x, y };
-      this.container.style.cursor = 'grabbing';
+      this.pan = { id: event.pointerId, x, y, still: event.button === 2 };
+      if (event.button !== 2) this.container.style.cursor = 'grabbing';
       return;
     }
     this.pressed = { id: event.pointerId, x, y, dragging: false };
@@ -76,11 +82,14 @@ export class TableInput {
     const { table } = this;
     const [x, y] = this.local(event);
     if (this.pan) {
+      if (this.pan.still && Math.hypot(x - this.pan.x, y - this.pan.y) <= CLICK_SLACK) return;
       const v = table.view;
+      this.container.style.cursor = 'grabbing';
       table.setView({ ...v, x: v.x + x - this.pan.x, y: v.y + y - this.pan.y });
-      this.pan = { ...this.pan, x, y };
+      this.pan = { ...this.pan, x, y, still: false };
       return;
     }
+    this.keyCursor.rest();
     table.moveTo([x, y], event.shiftKey, event.altKey);
     if (!this.pressed) return;
     if (Math.hypot(x - this.pressed.x, y - this.pressed.y) > CLICK_SLACK) this.pressed.dragging = true;
@@ -93,7 +102,9 @@ export class TableInput {
   private pointerUp(event: PointerEvent): void {
     const { table } = this;
     if (this.pan) {
+      const { still } = this.pan;
       this.pan = null;
+      if (still) this.escape();
       this.container.style.cursor = this.spaceHeld ? 'grab' : table.currentTool.cursor;
       return;
     }
@@ -127,10 +138,22 @@ export class TableInput {
       this.container.style.cursor = 'grab';
       return;
     }
+    const onDrawing = document.activeElement === this.container || document.activeElement === document.body;
+    if (event.ctrlKey && !event.metaKey && onDrawing && this.keyCursor.move(event)) event.preventDefault();
     if (event.ctrlKey || event.metaKey) return;
     if (event.key === 'Escape') {
-      if (!table.currentTool.cancel()) table.layDown();
-      table.showTool();
+      this.escape();
+      return;
+    }
+    if (event.key === 'Enter' && onDrawing && this.keyCursor.takeClick()) {
+      event.preventDefault();
+      this.click(event);
+      return;
+    }
+    if (onDrawing && (event.key === 'PageUp' || event.key === 'PageDown')) {
+      event.preventDefault();
+      const { size } = table.state.getState();
+      table.setView(zoomAbout(table.view, event.key === 'PageUp' ? KEY_ZOOM : 1 / KEY_ZOOM, table.lastPick?.screen ?? [size.width / 2, size.height / 2]));
       return;
     }
     // Letters with Shift are commands of their own.
@@ -142,7 +165,24 @@ export class TableInput {
     else if (table.currentTool.key?.(event)) {
       event.preventDefault();
       table.showTool();
-    }
+    } else if (onDrawing && this.keyCursor.move(event)) event.preventDefault();
+  }
+
+  /** What is under way is given up; where nothing is, the tool is laid down. */
+  private escape(): void {
+    const { table } = this;
+    if (!table.currentTool.cancel()) table.layDown();
+    table.showTool();
+  }
+
+  /** A click where the cursor is, without a pointer. */
+  private click(event: KeyboardEvent): void {
+    const { table } = this, pick = table.lastPick;
+    if (!pick) return;
+    table.moveTo(pick.screen, event.shiftKey, event.altKey);
+    table.currentTool.press(table.lastPick!);
+    if (table.currentTool.drag) table.currentTool.release?.(table.lastPick!);
+    table.picked();
   }
 
   private keyUp(event: KeyboardEvent): void {

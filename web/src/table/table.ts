@@ -12,7 +12,7 @@ import { paintMarked, type Marked } from './painters/marked';
 import { paintLoupe, placesAreClose } from './painters/loupe';
 import { paintInks } from './painters/inks';
 import { paintGrid } from './painters/grid';
-import { paintFound, paintOrigin, paintTouched } from './painters/overlay';
+import { paintFound, paintKeyCursor, paintOrigin, paintTouched } from './painters/overlay';
 import { paintOpenGroup } from './painters/open-group';
 import { SheetPainter, type SheetScene } from './painters/sheets';
 import { paintGhost, paintTrace } from './painters/trace';
@@ -53,6 +53,7 @@ export class Table {
   private marked: Marked | null = null;
   private movedAt = -Infinity;
   private settle: ReturnType<typeof setTimeout> | null = null;
+  private keyCursor = false;
   private touched: Touched[] = [];
   private dwell: ReturnType<typeof setTimeout> | null = null;
   private readonly input: TableInput;
@@ -315,6 +316,11 @@ export class Table {
     if (this.lastPick && this.tool.anchor?.()) this.usePick(this.pickFrom(this.lastPick.screen, held, this.lastPick.alt));
   }
 
+  /** The cursor is moved by keys: it is drawn, since no pointer shows it. */
+  showKeyCursor(shown: boolean): void {
+    this.keyCursor = shown;
+  }
+
   private usePick(pick: Pick): void {
     this.lastPick = pick;
     this.tool.move?.(pick);
@@ -386,6 +392,7 @@ export class Table {
     const brush = this.brush(context);
     if (this.marked) paintMarked(brush, this.marked);
     this.tool.paint?.(brush);
+    if (this.keyCursor && this.lastPick) paintKeyCursor(brush, this.lastPick.screen);
     const found = this.lastPick?.found;
     if (!this.lastPick || !this.tool.snaps) return;
     paintTouched(brush, this.touched);

@@ -25,6 +25,21 @@ export function paintFound(brush: Brush, found: Found): void {
   context.restore();
 }
 
+/** The cursor where keys have moved it. */
+export function paintKeyCursor(brush: Brush, [x, y]: readonly [number, number]): void {
+  const { context, ink } = brush;
+  context.save();
+  context.strokeStyle = ink.now;
+  context.lineWidth = 1.5;
+  context.beginPath();
+  for (const [dx, dy] of [[1, 0], [-1, 0], [0, 1], [0, -1]]) {
+    context.moveTo(x + 4 * dx, y + 4 * dy);
+    context.lineTo(x + 16 * dx, y + 16 * dy);
+  }
+  context.stroke();
+  context.restore();
+}
+
 /** What the cursor has touched, small, so that it does not hide what lies there. */
 export function paintTouched(brush: Brush, touched: readonly { at: Point }[]): void {
   const { context, ink } = brush;
