@@ -110,7 +110,7 @@ export class MeasureTool implements Tool {
 
   /** What the picks say; words where they say nothing. */
   private resultOf(picks: readonly Pick[]): Measured | string {
-    const [a, b, c] = picks.map((p) => p.plane);
+    const points = picks.map((p) => p.plane), [a, b, c] = points;
     switch (this.kind) {
       case 'distance': return { kind: 'distance', from: a, to: b };
       case 'angle': {
@@ -121,7 +121,7 @@ export class MeasureTool implements Tool {
         const circle = circleThrough(a, b, c);
         return circle ? { kind: 'radius', centre: [circle.cx, circle.cy], radius: circle.r } : 'These three points lie on one line: no circle goes through them. Pick another.';
       }
-      case 'area': return areaWithin([a, b, c]);
+      case 'area': return areaWithin(points);
       case 'thickness': {
         const between = betweenParallels(lineAt(picks[0])!, lineAt(picks[1])!, a);
         if (!between) return 'These two lines are not parallel: click another.';
@@ -157,8 +157,8 @@ export class MeasureTool implements Tool {
     if (this.shown) paintMeasured(brush, this.shown, this.host.style(), false);
     if (this.picks.length === 0 || !this.hover) return;
     const { context, ink } = brush, points = [...this.points, this.hover.plane];
-    const whole = points.length >= Math.min(3, WAYS[this.way].steps.length);
-    const live = whole && (this.kind !== 'thickness' || lineAt(this.hover)) ? this.resultOf(this.kind === 'area' ? [] : [...this.picks, this.hover]) : null;
+    const whole = this.kind !== 'area' && points.length === WAYS[this.way].steps.length;
+    const live = whole && (this.kind !== 'thickness' || lineAt(this.hover)) ? this.resultOf([...this.picks, this.hover]) : null;
     if (this.kind === 'area' && points.length >= 3) paintRing(brush, points, true);
     else if (live && typeof live !== 'string') paintMeasured(brush, live, this.host.style(), true);
     else {

@@ -25,6 +25,9 @@ import { takeCornerTool, takeOffsetTool, takeSplitTool, takeStretchTool, takeTri
 import { takeTakeTool } from './take/take-tool';
 import { ALIGNMENT_WORDS, takeLineTool, takeThicknessTool, takeWallTool } from './tools';
 
+/** So many tools stand close together, so that what follows them is in sight. */
+const COMPACT = { px: 1, py: 0.35, minWidth: 0 } as const;
+
 /** Draw walls and lines; edit what is selected. */
 export function TracePanel() {
   const table = useTable();
@@ -37,7 +40,7 @@ export function TracePanel() {
   const converting = useConvert((s) => s.underlayId !== null);
   const hasLines = useProject((s) => ['vector', 'mixed'].includes(s.files.find((f) => f.id === u?.fileId)?.sheets.find((x) => x.page === u?.page)?.content ?? ''));
   const button = (id: string, words: string, act: () => void) => (
-    <Button variant={tool === id ? 'contained' : 'outlined'} aria-pressed={tool === id} onClick={act}>{words}</Button>
+    <Button variant={tool === id ? 'contained' : 'outlined'} aria-pressed={tool === id} onClick={act} sx={COMPACT}>{words}</Button>
   );
   if (converting) return <ConvertCard />;
   return (
@@ -49,7 +52,7 @@ export function TracePanel() {
         {button('wall', 'Wall (W)', () => takeWallTool(table))}
         {button('line', 'Line (I)', () => takeLineTool(table))}
         {button('select', 'Select (S)', () => table.layDown())}
-        <Button variant="outlined" aria-pressed={lookThrough} onPointerDown={() => table.setLookThrough(true)} onPointerUp={() => table.setLookThrough(false)} onPointerLeave={() => table.setLookThrough(false)}>Look through (hold X)</Button>
+        <Button variant="outlined" sx={COMPACT} aria-pressed={lookThrough} onPointerDown={() => table.setLookThrough(true)} onPointerUp={() => table.setLookThrough(false)} onPointerLeave={() => table.setLookThrough(false)}>Look through (hold X)</Button>
       </Box>
       <Typography color="text.secondary">Draw (Shift and a letter)</Typography>
       <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mb: 1 }}>
@@ -68,7 +71,7 @@ export function TracePanel() {
       {u && hasLines && (
         <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mb: 1.5 }}>
           {button('take', 'Take from the plan (Shift L)', () => takeTakeTool(table))}
-          <Button variant="outlined" onClick={() => openConvert(table)}>Convert a region (Shift V)</Button>
+          <Button variant="outlined" sx={COMPACT} onClick={() => openConvert(table)}>Convert a region (Shift V)</Button>
         </Box>
       )}
       {selection.size > 0 ? <SelectionCard /> : <NextWall />}
