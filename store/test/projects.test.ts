@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
-  destroyProject, findProject, listen, listProjects, loadEntities, loadProject, loadSteps, setBinned, sheetsOnTable, submitSteps, type Notice,
+  destroyProject, findProject, listen, listProjects, loadEntities, loadProject, loadProjectText, loadSteps, setBinned, sheetsOnTable, submitSteps, type Notice,
 } from '@calque/store';
 import { applyOrThrow, EMPTY_MODEL, inverseOf, type Change, type Underlay } from '@calque/core/model';
 import { newProject, step, testDatabase, wall } from './given.ts';
@@ -46,7 +46,8 @@ describe('steps', () => {
   it('are written with the entities, in the order of their coming', async () => {
     const id = await newProject(database);
     expect(await submitSteps(database, id, 'c', [step(add('b')), step({ type: 'group', changes: [add('c'), add('a')] }), step(set('b', 100, 150))])).toEqual({ ok: true, seq: 4 });
-    const project = await loadProject(database, id);
+    const project = await loadProject(database, id), text = await loadProjectText(database, id);
+    expect(text && { seq: text.seq, entities: JSON.parse(text.entities) as unknown }).toEqual(project);
     expect(project?.seq).toBe(4);
     expect(project?.entities.slice(2).map((e) => e.id)).toEqual(['b', 'c', 'a']);
     expect(project?.entities.find((e) => e.id === 'b')).toMatchObject({ thickness: 150 });

@@ -64,6 +64,12 @@ export class LiveItems implements SnapItems {
 
   ownerOf(item: number): string { return this.items[item]!.owner; }
 
+  /** The box around all of them; null for none. */
+  get bounds(): Box | null {
+    const { minX, minY, maxX, maxY } = this.tree.toJSON() as Entry;
+    return minX <= maxX ? [minX, minY, maxX, maxY] : null;
+  }
+
   /** Owners that may have something in a box. */
   ownersIn([x0, y0, x1, y1]: Box): Set<string> {
     return new Set(this.search(x0, y0, x1, y1).map((item) => this.items[item]!.owner));

@@ -74,7 +74,7 @@ export class ProjectSession {
       const [project, kept] = await Promise.all([api.project(this.projectId), this.kept.load(this.projectId).catch(() => [])]);
       this.confirmed = modelOf(project.entities);
       this.openedAt = this.seq = project.seq;
-      this.history = this.loadHistory();
+      this.history = kept.length > 0 ? this.loadHistory() : whenIdle().then(() => this.loadHistory());
       if (kept.length > 0) {
         // What was kept may have been taken by the server when the page was closed: the log tells.
         const sent = await this.history;
@@ -344,5 +344,8 @@ export class ProjectSession {
     this.events.onopen = () => void this.refreshFiles();
   }
 }
+
+/** When the page has nothing else to do, so that the drawing comes first; at once where there is no page. */
+const whenIdle = (): Promise<void> => (typeof requestIdleCallback === 'undefined' ? Promise.resolve() : new Promise((resolve) => { requestIdleCallback(() => resolve(), { timeout: 3000 }); }));
 
 const REFUSED = { exists: 'it is there already', missing: 'what it changes is gone', stale: 'what it changes has been changed meanwhile' };

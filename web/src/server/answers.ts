@@ -5,6 +5,9 @@ import type { ErrorAnswer } from '@/project/wire';
 /** Answers as JSON; problems carry a code for the program and words for the person. */
 export const json = (value: unknown, status = 200): Response => Response.json(value, { status, headers: { 'Cache-Control': 'no-store' } });
 
+/** As json, for what is JSON text already. */
+export const jsonText = (text: string): Response => new Response(text, { headers: { 'Content-Type': 'application/json', 'Cache-Control': 'no-store' } });
+
 export const problem = (status: number, code: string, message: string): Response => json({ code, message } satisfies ErrorAnswer, status);
 
 export const notFound = (what: string): Response => problem(404, 'not-found', `This ${what} does not exist any more.`);

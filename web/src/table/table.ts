@@ -1,6 +1,6 @@
 import Konva from 'konva';
 import { applyTransform, boxesTouch, boxOfPoints, boxRing, unionBox, type Box, type Point } from '@calque/core/geometry';
-import { boxOf, closedLayers, get, isTraced, ofType, settingsOf, shownOf, type Underlay } from '@calque/core/model';
+import { closedLayers, get, isTraced, ofType, settingsOf, type Underlay } from '@calque/core/model';
 import { OFFERED_KINDS, SNAP_KINDS, type SnapKind, type Touched } from '@calque/core/snapping';
 import type { ProjectSession } from '@/project/session';
 import { InkCache } from './ink-cache';
@@ -116,7 +116,8 @@ export class Table {
     const { storeyId } = this.state.getState();
     const boxes: Box[] = ofType(model, 'underlay').filter((u) => u.storeyId === storeyId && u.visible)
       .map((u) => boxOfPoints(boxRing(u.crop).map((p) => applyTransform(u.placement, p))));
-    for (const e of model.values()) if (isTraced(e) && e.storeyId === storeyId) boxes.push(boxOf(shownOf(e, model)));
+    const traced = this.traces.of(model, storeyId).items.bounds;
+    if (traced) boxes.push(traced);
     return boxes.length > 0 ? boxes.reduce(unionBox) : null;
   }
 
