@@ -70,6 +70,50 @@ async function draw() {
   await settled();
 }
 
+/** Grid lines along the axes of the plan, and a rack made a group and being placed again, turned. Everything is taken back. */
+async function arrange() {
+  const steps = await page.evaluate(() => window.calque.session.state.history.done.length);
+  await page.evaluate(() => window.calque.table.show([-2600, -1500, 17500, 8800]));
+  await settled();
+  await page.keyboard.press('Shift+X');
+  for (const x of [150, 7200, 14250]) {
+    await clickPlane(x, 8300);
+    await clickPlane(x, -900);
+  }
+  await clickPlane(-1700, 150);
+  await clickPlane(15700, 150);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  const source = { underlayId: null, ends: 'typed', thickness: 'typed' }, at = (x, y) => [1500 + x, 700 + y];
+  await page.evaluate(([frame, post, src]) => {
+    const { session, table } = window.calque, base = { storeyId: 'ground', source: src };
+    session.do({ type: 'group', changes: [
+      { type: 'add', entity: { ...base, type: 'path', id: 'rack', points: frame, bulges: frame.map(() => 0), closed: true } },
+      ...post.map((centre, i) => ({ type: 'add', entity: { ...base, type: 'arc', id: `post${i}`, centre, radius: 120, start: 0, sweep: 2 * Math.PI } })),
+    ] }, 'Draw a rack');
+    table.setSelection(['rack', ...post.map((_, i) => `post${i}`)]);
+  }, [[at(0, 0), at(3200, 0), at(3200, 900), at(0, 900)], [at(250, 450), at(1600, 450), at(2950, 450)], source]);
+  await page.keyboard.press('Shift+F');
+  await clickPlane(1500, 700);
+  await page.keyboard.type('Boat rack');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Shift+Y');
+  await page.mouse.move(...(await onPlane(8300, 900)), { steps: 3 });
+  await page.keyboard.type('90');
+  await page.keyboard.press('Enter');
+  await clickPlane(9500, 1000);
+  await page.mouse.move(...(await onPlane(11500, 1000)), { steps: 3 });
+  await page.getByTestId('groups').evaluate((e) => e.scrollIntoView({ block: 'center' }));
+  await page.getByRole('button', { name: 'Groups: 1' }).click();
+  await page.mouse.move(...(await onPlane(11500, 1000)), { steps: 3 });
+  await page.waitForTimeout(300);
+  await page.screenshot({ path: out('arrange') });
+  await page.keyboard.press('Escape');
+  await page.evaluate((before) => { while (window.calque.session.state.history.done.length > before) window.calque.session.undo(); }, steps);
+  await page.evaluate(() => window.calque.table.show([13000, -400, 25200, 6200]));
+  await settled();
+}
+
 await page.goto(url);
 await page.waitForSelector('article img');
 await page.waitForTimeout(1200);
@@ -98,6 +142,7 @@ await page.screenshot({ path: out('trace') });
 await page.keyboard.press('Escape');
 await page.keyboard.press('Escape');
 await draw();
+await arrange();
 await page.keyboard.press('m');
 await clickPlane(14350, 5100);
 await clickPlane(18650, 300);

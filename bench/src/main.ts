@@ -6,7 +6,7 @@ import { deskFigures, registrationTimes } from './desk.ts';
 import { medianRun } from './measure.ts';
 import { printedTimes } from './printed.ts';
 import { denseSheet } from './sheet.ts';
-import { snapTimes } from './snapping.ts';
+import { snapTimes, togetherTimes } from './snapping.ts';
 import { conversionTime } from './conversion.ts';
 import { traceFigures } from './trace.ts';
 
@@ -57,10 +57,14 @@ if (url && !only('browser') && !only('trace')) {
 }
 
 if (url && !only('browser') && !only('desk')) {
+  const s = togetherTimes(1000000, 20000);
   const t = await traceFigures(url), [plan, strewn] = [false, true].map((s) => conversionTime(100000, s));
   console.log();
   row('tracing', 'ms');
   row('---', '---');
+  row('a snap query over 1,000,000 sheet segments and 20,000 elements that change, median / 99th', `${s.median.toFixed(3)} / ${s.p99.toFixed(3)}`);
+  row('the same: both indexes searched alone', `${s.rawMedian.toFixed(3)} / ${s.raw99.toFixed(3)}`);
+  row('the same: an element changed in the index, 99th', s.change.toFixed(3));
   row('50,000 traced elements, navigation to drawn', t.open.toFixed(0));
   row('20,000: a move of the pointer with snap, median / 99th', `${t.pick.toFixed(2)} / ${t.pick99.toFixed(2)}`);
   row('20,000: a changed element followed by drawing and index, median / 95th', `${t.seen.toFixed(1)} / ${t.seenWorst.toFixed(1)}`);

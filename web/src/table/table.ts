@@ -1,6 +1,6 @@
 import Konva from 'konva';
 import { applyTransform, boxesTouch, boxOfPoints, boxRing, unionBox, type Box, type Point } from '@calque/core/geometry';
-import { closedLayers, get, isTraced, ofType, settingsOf, type Underlay } from '@calque/core/model';
+import { closedLayers, get, isTraced, lookOf, ofType, settingsOf, type Underlay } from '@calque/core/model';
 import { OFFERED_KINDS, SNAP_KINDS, type SnapKind, type Touched } from '@calque/core/snapping';
 import type { ProjectSession } from '@/project/session';
 import { InkCache } from './ink-cache';
@@ -373,8 +373,11 @@ export class Table {
   }
 
   private paintFrontLayer(context: CanvasRenderingContext2D): void {
-    const { model, files } = this.session.state;
-    this.sheetPainter.paint(context, model, files, this.scene(), true);
+    const { model, files } = this.session.state, { storeyId } = this.state.getState();
+    // An empty layer that is blended with those below costs every frame as much as a full one.
+    const used = ofType(model, 'underlay').some((u) => u.storeyId === storeyId && u.visible && lookOf(u).inFront);
+    this.layers.front.getNativeCanvasElement().style.display = used ? 'block' : 'none';
+    if (used) this.sheetPainter.paint(context, model, files, this.scene(), true);
   }
 
   private paintTraceLayer(context: CanvasRenderingContext2D): void {
