@@ -188,6 +188,20 @@ describe('an open project', () => {
     expect(s.state.history.undone).toHaveLength(2);
   });
 
+  it('where the browser keeps nothing and the server is away, that is said; when it is back all is saved', async () => {
+    const session = new ProjectSession('p', { load: async () => [], save: () => Promise.reject(new Error('no store here')) }, 'me', () => 'one');
+    await session.open();
+    server.away = true;
+    session.do({ type: 'add', entity: wall('a') }, 'Draw');
+    expect(session.state.saved).toBe('saving');
+    await settle();
+    expect(session.state).toMatchObject({ saved: 'unkept', pendingCount: 1 });
+    server.away = false;
+    await settle();
+    expect(session.state.saved).toBe('saved');
+    expect(server.model.has('a')).toBe(true);
+  });
+
   it('undo has no end: steps from long before come when they are needed', async () => {
     const MANY = 1300;
     for (let i = 0; i < MANY; i++) server.take({ id: `old${i}`, label: `Draw ${i}`, kind: 'do', of: null, change: { type: 'add', entity: wall(`w${i}`) } }, 'other');

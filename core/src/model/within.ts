@@ -14,7 +14,7 @@ export function withinRing(ring: readonly Point[]): { holds(e: Traced): boolean;
   return {
     // A piece that begins within and crosses no side stays within.
     holds: (e) => linesOf(e).every((p) => starts(p) && !crosses(p)),
-    touches: (e) => linesOf(e).some((p) => starts(p) || crosses(p)) || (e.type === 'text' && noteCorners(e).length > 0 && sides.some((s) => insideText(e, pieceStart(s)))),
+    touches: (e) => linesOf(e).some((p) => starts(p) || crosses(p)) || (e.type === 'text' && sides.some((s) => insideText(e, pieceStart(s)))),
   };
 }
 

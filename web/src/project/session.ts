@@ -6,7 +6,8 @@ import { api, ApiError } from './api';
 import type { PendingStore } from './pending';
 import type { FileInfo, Notice, SentStep } from './wire';
 
-export type SavedState = 'saved' | 'saving' | 'waiting';
+/** 'unkept': the server is away and this browser keeps nothing, so that what is pending lives in the page alone. */
+export type SavedState = 'saved' | 'saving' | 'waiting' | 'unkept';
 
 export interface ProjectState {
   loaded: boolean;
@@ -61,6 +62,7 @@ export class ProjectSession {
   /** How often what is pending was given to be kept, and how far that has come. */
   private keeping = 0;
   private keptTurn = 0;
+  private keepsNothing = false;
   private noticeKey = 0;
   private refreshing: Promise<void> | null = null;
   private refreshAgain = false;
@@ -233,14 +235,15 @@ export class ProjectSession {
   private async keep(): Promise<void> {
     const turn = ++this.keeping;
     this.showSaved();
-    await this.kept.save(this.projectId, this.pending).then(() => { this.keptTurn = Math.max(this.keptTurn, turn); }, () => {});
+    await this.kept.save(this.projectId, this.pending).then(() => { [this.keptTurn, this.keepsNothing] = [Math.max(this.keptTurn, turn), false]; }, () => { this.keepsNothing = true; });
     this.showSaved();
   }
 
   /** Only what is kept on this machine is shown as waiting: until then it is being saved. */
   private showSaved(): void {
     if (this.closed) return;
-    const saved = this.pending.length === 0 ? 'saved' : this.failures > 0 && this.keptTurn === this.keeping ? 'waiting' : 'saving';
+    const away = this.failures > 0, kept = this.keptTurn === this.keeping;
+    const saved = this.pending.length === 0 ? 'saved' : away && kept ? 'waiting' : away && this.keepsNothing ? 'unkept' : 'saving';
     if (saved !== this.state.saved) this.store.setState({ saved });
   }
 

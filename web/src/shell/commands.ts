@@ -38,6 +38,19 @@ const hasMarkedText = () => (window.getSelection()?.toString() ?? '') !== '';
 
 interface Hands { table: Table; session: ProjectSession; goTo(stage: StageId): void; foldStack(): void; foldCard(): void; help(): void }
 
+/** Tools and edits that the repeat takes up again; others look at something, or leave nothing in hand. */
+const REPEATED: ReadonlySet<Command['group']> = new Set(['Tools', 'Edit']), NOT_REPEATED: ReadonlySet<string> = new Set(['undo', 'redo', 'select', 'remove', 'clip', 'cut', 'repeat', 'touch', 'grid', 'flip']);
+
+/** Commands as given, and one that runs again the one that was run last. */
+function withRepeat(commands: readonly Command[], table: Table): Command[] {
+  let last: Command | null = null;
+  const remembered = commands.map((c): Command => (!REPEATED.has(c.group) || NOT_REPEATED.has(c.id) ? c : { ...c, run: () => { last = c; c.run(); } }));
+  return [...remembered, {
+    id: 'repeat', words: 'Repeat: take up again the tool or edit used last', group: 'Tools', key: '.',
+    applies: () => table.currentTool.id === 'select' && last !== null && (last.applies?.() ?? true), run: () => last?.run(),
+  }];
+}
+
 export function makeCommands({ table, session, goTo, foldStack, foldCard, help }: Hands): Command[] {
   const stage = (id: StageId, words: string, key: string): Command => ({ id: `stage-${id}`, words, group: 'Stages', key, run: () => goTo(id) });
   const inStage = (id: StageId, take: () => void) => () => {
@@ -48,7 +61,7 @@ export function makeCommands({ table, session, goTo, foldStack, foldCard, help }
     take();
   };
   const hasUnderlay = () => table.state.getState().underlayId !== null;
-  return [
+  return withRepeat([
     stage('sheets', 'Go to Sheets: attach files and lay pages down', '1'),
     stage('calibrate', 'Go to Calibrate: bring a sheet to scale', '2'),
     stage('trace', 'Go to Trace: draw walls and lines', '3'),
@@ -101,7 +114,7 @@ export function makeCommands({ table, session, goTo, foldStack, foldCard, help }
     { id: 'stack', words: 'Fold or open the stack', group: 'View', key: '[', run: foldStack },
     { id: 'card', words: 'Fold or open the stage card', group: 'View', key: ']', run: foldCard },
     { id: 'help', words: 'Keys and what they do', group: 'Help', key: '?', run: help },
-  ];
+  ], table);
 }
 
 /** Keys that the drawing itself takes. */

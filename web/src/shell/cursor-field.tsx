@@ -57,8 +57,19 @@ function Question({ request }: { request: FieldRequest }) {
   }, [required, firstId]);
 
   useEffect(() => {
+    const take = () => {
+      const { typedAhead } = table.state.getState();
+      if (typedAhead === '') return;
+      table.typeAhead('');
+      setValues((v) => ({ ...v, [firstId]: (v[firstId] ?? '') + typedAhead }));
+      inputs.current[firstId]?.focus();
+    };
+    queueMicrotask(take);
+    return table.state.subscribe(take);
+  }, [firstId, table]);
+  useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (isTyping(event.target) || event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
       if (asked && /^[-\d.,]$/.test(event.key)) {
         event.preventDefault();
         setValues((v) => ({ ...v, [firstId]: (v[firstId] ?? '') + event.key }));

@@ -83,10 +83,10 @@ function UndoRedo() {
 function Saved() {
   const saved = useProject((s) => s.saved);
   const count = useProject((s) => s.pendingCount);
-  const words = saved === 'saved' ? 'All saved' : saved === 'saving' ? 'Saving …' : `Not saved yet: ${count}`;
+  const words = saved === 'saved' ? 'All saved' : saved === 'saving' ? 'Saving …' : saved === 'unkept' ? `Not saved, not kept: ${count}` : `Not saved yet: ${count}`;
   return (
-    <Tooltip title={saved === 'waiting' ? 'The server does not answer. Your steps are kept in this browser and sent when it is back.' : 'Every step is saved as it is made'}>
-      <Typography role="status" data-testid="saved" noWrap sx={{ fontSize: 12.5, color: saved === 'waiting' ? 'differs' : saved === 'saved' ? 'known' : 'text.secondary', fontWeight: saved === 'waiting' ? 650 : 500, minWidth: 62 }}>{words}</Typography>
+    <Tooltip title={saved === 'unkept' ? 'The server does not answer, and this browser keeps nothing (a private window, or a full disk). Leave this page open: your steps are sent when the server is back.' : saved === 'waiting' ? 'The server does not answer. Your steps are kept in this browser and sent when it is back.' : 'Every step is saved as it is made'}>
+      <Typography role="status" data-testid="saved" noWrap sx={{ fontSize: 12.5, color: saved === 'waiting' || saved === 'unkept' ? 'differs' : saved === 'saved' ? 'known' : 'text.secondary', fontWeight: saved === 'waiting' || saved === 'unkept' ? 650 : 500, minWidth: 62 }}>{words}</Typography>
     </Tooltip>
   );
 }

@@ -62,7 +62,7 @@ export function Workbench() {
         setSearching(true);
         return;
       }
-      if (typing || event.altKey) return;
+      if (typing || event.altKey || event.defaultPrevented) return;
       const chord = chordOf(event);
       // A tool that waits for figures takes the digits itself.
       const { field } = table.state.getState();

@@ -12,8 +12,9 @@ interface Driven {
   readonly view: Viewport;
   readonly currentTool: Tool;
   readonly lastPick: Pick | null;
-  readonly state: { getState(): { loupe: boolean; size: { width: number; height: number }; insets: Insets } };
+  readonly state: { getState(): { loupe: boolean; field: { required: boolean } | null; size: { width: number; height: number }; insets: Insets } };
   showKeyCursor(shown: boolean): void;
+  typeAhead(letter: string): void;
   setView(view: Viewport): void;
   moveTo(screen: [number, number], shift: boolean, alt: boolean): void;
   picked(): void;
@@ -131,6 +132,12 @@ export class TableInput {
   private keyDown(event: KeyboardEvent): void {
     const { table } = this;
     if (isTyping(event.target) || event.defaultPrevented) return;
+    // What must be typed is typed, also in the moment before its field has the cursor: it is no command.
+    if (table.state.getState().field?.required && event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey) {
+      event.preventDefault();
+      table.typeAhead(event.key);
+      return;
+    }
     if (event.key === 'Shift' && !this.shiftHeld) this.holdShift(true);
     if (event.key === ' ' && document.activeElement === this.container) {
       event.preventDefault();

@@ -21,6 +21,8 @@ export interface TableState {
   toolId: string;
   toolWords: string;
   field: FieldRequest | null;
+  /** What was typed for a figure or name that must be given, before its field was there to take it. */
+  typedAhead: string;
   storeyId: string;
   underlayId: string | null;
   /** The one underlay that is shown alone for the moment. */
@@ -37,6 +39,6 @@ export interface TableState {
 }
 
 export const createTableState = (): StoreApi<TableState> => createStore<TableState>(() => ({
-  view: { scale: 0.05, x: 400, y: 500 }, pointer: null, snap: null, snapKinds: new Set(SNAP_KINDS), snapOnly: null, ghosts: new Set(), showDone: false, loupe: false, toolId: 'select', toolWords: '', field: null, storeyId: 'ground',
+  view: { scale: 0.05, x: 400, y: 500 }, pointer: null, snap: null, snapKinds: new Set(SNAP_KINDS), snapOnly: null, ghosts: new Set(), showDone: false, loupe: false, toolId: 'select', toolWords: '', field: null, typedAhead: '', storeyId: 'ground',
   underlayId: null, aloneId: null, selection: new Set(), lookThrough: false, insets: { left: 270, top: 48, right: 350, bottom: 40 }, size: { width: 0, height: 0 }, sheetProblem: null, sheetsLoaded: 0, inksChanged: 0,
 }));

@@ -182,6 +182,11 @@ export class Table {
     return message;
   }
 
+  /** Keeps a letter for the field that is about to show; an empty one is what the field leaves when it has taken them. */
+  typeAhead(letter: string): void {
+    this.state.setState((s) => ({ typedAhead: letter === '' ? '' : s.typedAhead + letter }));
+  }
+
   setSelection(ids: Iterable<string>): void {
     this.state.setState({ selection: new Set(ids) });
     this.repaint('trace', 'overlay');
