@@ -73,11 +73,11 @@ async function draw() {
 /** Grid lines along the axes of the plan, and a rack made a group and being placed again, turned. Everything is taken back. */
 async function arrange() {
   const steps = await page.evaluate(() => window.calque.session.state.history.done.length);
-  await page.evaluate(() => window.calque.table.show([-2600, -1500, 17500, 8800]));
+  await page.evaluate(() => window.calque.table.show([-2600, -1800, 17500, 15600]));
   await settled();
   await page.keyboard.press('Shift+X');
   for (const x of [150, 7200, 14250]) {
-    await clickPlane(x, 8300);
+    await clickPlane(x, 14700);
     await clickPlane(x, -900);
   }
   await clickPlane(-1700, 150);

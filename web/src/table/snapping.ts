@@ -38,7 +38,7 @@ export interface Found {
 export const foundWords = (found: Found): string => (found.ghost === undefined ? ownWords(found) : `${ownWords(found)}, ${found.ghost}`);
 
 const ownWords = (found: Found): string =>
-  (found.stray === undefined ? SNAP_WORDS[found.kind] : `${SNAP_WORDS[found.kind]}, from ink within ${found.stray < 10 ? found.stray.toFixed(1) : Math.round(found.stray)} mm`);
+  (found.stray === undefined ? SNAP_WORDS[found.kind] : `${SNAP_WORDS[found.kind]}, from ink within ${found.stray < 0.1 ? found.stray.toFixed(2) : found.stray < 10 ? found.stray.toFixed(1) : Math.round(found.stray)} mm`);
 
 /** So many lines of each source are crossed with those of the others: more lie too close to be told apart. */
 const MOST_CROSSED = 4;

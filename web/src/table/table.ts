@@ -405,10 +405,10 @@ export class Table {
     const found = this.lastPick?.found;
     if (!this.lastPick || !this.tool.snaps) return;
     paintTouched(brush, this.touched);
-    const { loupe, size } = this.state.getState();
+    const { loupe, size, insets } = this.state.getState();
     const magnified = loupe || placesAreClose(this.candidates, this.view.scale);
     if (found && !magnified) paintFound(brush, found);
-    if (magnified) paintLoupe(brush, found ? brush.at(found.plane) : this.lastPick.screen, LAYERS.slice(0, 3).map((name) => this.layers[name].getNativeCanvasElement()), this.candidates, found ?? null, size);
+    if (magnified) paintLoupe(brush, found ? brush.at(found.plane) : this.lastPick.screen, LAYERS.slice(0, 3).map((name) => this.layers[name].getNativeCanvasElement()), this.candidates, found ?? null, { width: size.width - insets.right, height: size.height });
   }
 
   // --- what it hears

@@ -52,7 +52,7 @@ function GroupRow({ assembly, placed }: { assembly: Assembly; placed: number }) 
   const inHand = tool.startsWith(`Place ${assembly.name}`);
   return (
     <Box sx={{ py: 0.4 }}>
-      <Typography sx={{ overflowWrap: 'anywhere' }}>{assembly.name} <Typography component="span" color="text.secondary">{placed === 0 ? 'not placed' : `placed ${placed === 1 ? 'once' : `${placed} times`}`}</Typography></Typography>
+      <Typography sx={{ overflowWrap: 'anywhere' }}>{assembly.name} <Typography component="span" color="text.secondary">{placed === 0 ? 'not placed' : `placed ${placed === 1 ? 'once' : placed === 2 ? 'twice' : `${placed} times`}`}</Typography></Typography>
       {name === null ? (
         <Box sx={{ display: 'flex', flexWrap: 'wrap' }}>
           <Button sx={small} disabled={!!assembly.open} aria-pressed={inHand} variant={inHand ? 'contained' : 'text'} onClick={() => takePlaceTool(table, assembly.id)}>Place</Button>
