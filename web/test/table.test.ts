@@ -1,16 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it, vi } from 'vitest';
 import { emptyLinework, encodeLinework, type Linework } from '@calque/core/linework';
-import { modelOf } from '@calque/core/model';
+import { modelOf, type Entity } from '@calque/core/model';
 import { buildSheetIndex, indexBytes } from '@calque/core/snapping';
 import { InkCache } from '../src/table/ink-cache.ts';
 import { LookCache } from '../src/table/look-cache.ts';
 import { LineworkCache } from '../src/table/linework-cache.ts';
 import { placesAreClose } from '../src/table/painters/loupe.ts';
-import { findSnaps, foundWords, type Found } from '../src/table/snapping.ts';
+import { findSnaps, foundWords, type Found, type SnapScope } from '../src/table/snapping.ts';
 import { TraceCache } from '../src/table/trace-cache.ts';
 import { fitBox, LARGEST_SCALE, toPlane, toScreen, zoomAbout } from '../src/table/viewport.ts';
-import { underlay, wall } from './given-table.ts';
+import { line, underlay, wall } from './given-table.ts';
 
 const linework = (segments: number[]): Linework => ({
   ...emptyLinework(100, 100), segments: new Float64Array(segments), segmentStyle: new Int32Array(segments.length / 2).fill(-1), segmentObject: new Int32Array(segments.length / 4), segmentKind: new Uint8Array(segments.length / 4),
@@ -80,9 +80,9 @@ describe('linework of sheets', () => {
 
 describe('snapping over everything on the table', () => {
   const scope = { storeyId: 'ground' };
-  const at = async (underlays: Parameters<typeof underlay>[1][], x: number, y: number, limits: { storeyId: string; onlyUnderlay?: string } = scope) => {
+  const at = async (underlays: Parameters<typeof underlay>[1][], x: number, y: number, limits: SnapScope = scope, ...more: Entity[]) => {
     const sheets = await sheetsWith([0, 0, 50, 0]);
-    const model = modelOf([...underlays.map((more, i) => underlay(`u${i}`, more)), wall('w', [500, 500], [900, 500])]);
+    const model = modelOf([...underlays.map((more, i) => underlay(`u${i}`, more)), wall('w', [500, 500], [900, 500]), ...more]);
     return findSnaps(model, sheets, new LookCache(), new TraceCache(() => {}), inks, [x, y], 1, limits);
   };
   const inks = new InkCache(null as never, null as never, () => {});
@@ -121,6 +121,27 @@ describe('snapping over everything on the table', () => {
       expect(await at([more as never], 1, 1), JSON.stringify(more)).toEqual([]);
     }
     expect(await at([{}], 1, 1)).not.toEqual([]);
+  });
+  it('while one sheet is shown alone, finds that one and none of the others', async () => {
+    const two = [{ placement: [1, 0, 0, 1, 0, 0] }, { placement: [1, 0, 0, 1, 300, 0], visible: false }] as never[];
+    expect(await at(two, 1, 1, { ...scope, aloneId: 'u1' })).toEqual([]);
+    expect((await at(two, 301, 1, { ...scope, aloneId: 'u1' }))[0]).toMatchObject({ underlayId: 'u1', plane: [300, 0] });
+    expect(await at(two, 301, 1)).toEqual([]);
+  });
+  it('finds other storeys where they show through, and says which one it is', async () => {
+    const upper: Entity[] = [{ type: 'storey', id: 'up', name: 'Upper floor', elevation: 2700, height: 2700, heightAssumed: true }, { ...line('l', [0, 900], [700, 900]), storeyId: 'up' }];
+    expect(await at([], 701, 901, scope, ...upper)).toEqual([]);
+    const [found] = await at([], 701, 901, { ...scope, ghosts: ['up'] }, ...upper);
+    expect(found).toMatchObject({ kind: 'end', plane: [700, 900] });
+    expect(foundWords(found)).toBe('end of line, Upper floor');
+  });
+  it('finds what is in line with what was touched, and the grid while its lines can be told apart', async () => {
+    const touched = [{ at: [500, 500] as const, line: null }];
+    expect((await at([], 503, 1800, { ...scope, touched }))[0]).toMatchObject({ kind: 'inline', plane: [500, 1800] });
+    expect(await at([], 503, 1800, { ...scope, touched, kinds: new Set(['end']) })).toEqual([]);
+    const grid = (across: number) => ({ type: 'settings', id: 'settings', name: 'T', units: 'mm', precision: 0, grid: { origin: [0, 0], angle: 0, across, up: 250, shown: true } }) as Entity;
+    expect((await at([], 2003, 1248, scope, grid(400)))[0]).toMatchObject({ kind: 'grid', plane: [2000, 1250] });
+    expect(await at([], 2003, 1248, scope, grid(4))).toEqual([]);
   });
   it('a tool may ask for one sheet alone, even where its snap is off', async () => {
     const only = { storeyId: 'ground', onlyUnderlay: 'u1' };

@@ -35,7 +35,7 @@ const onSheet = (more: Partial<Underlay> = {}) => {
 beforeEach(() => {
   FakeWorker.made = [];
   useTraceState.setState({ layerId: null, thickness: 100, thicknessFrom: 'typed' });
-  useConvert.setState({ underlayId: null, ring: null, layersOff: [], layering: 'file', after: 'stays', running: null, why: null });
+  useConvert.setState({ underlayId: null, ring: null, layersOff: [], pensOff: [], layering: 'file', after: 'stays', running: null, why: null });
 });
 
 /** A room 4 by 3 metres within walls of 240. */
@@ -157,7 +157,7 @@ describe('converting a region', () => {
   });
   it('leaves out what the sheet itself has off, and what was put off here', () => {
     const u = underlay('u', { look: { paper: true, tint: null, linesOnly: false, frame: true, inFront: false, switches: { layers: { HATCH: false }, kinds: ['text'], pens: ['x'], authors: [], markupKinds: [] } } });
-    expect(switchesOf(u, { off: ['hatch', 'text'], layersOff: ['DIMS'] })).toMatchObject({ kinds: ['text', 'hatch'], layers: { HATCH: false, DIMS: false }, pens: ['x'] });
+    expect(switchesOf(u, { off: ['hatch', 'text'], layersOff: ['DIMS'], pensOff: ['x', 'y'] })).toMatchObject({ kinds: ['text', 'hatch'], layers: { HATCH: false, DIMS: false }, pens: ['x', 'y'] });
   });
 });
 

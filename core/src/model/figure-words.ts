@@ -3,6 +3,7 @@ import { formatArea, formatLength, formatLengthWithUnit, formatNumber, type Leng
 import { areaFigures } from './area-figures.ts';
 import { measuredBy } from './dimension-lines.ts';
 import type { Area, Dimension, Traced } from './entities.ts';
+import { looseOf } from './assemblies.ts';
 import { isCircle, piecesOf } from './shape-of.ts';
 
 /** The figure of a dimension as it is written. */
@@ -22,8 +23,11 @@ export function kindWord(e: Traced): string {
   return e.type === 'spline' ? 'curve' : e.type === 'gridLine' ? 'grid line' : e.type === 'placed' ? 'group' : e.type;
 }
 
-/** Length of what is drawn of an element along its line; of an area round it. 0 for what has none. */
-export const drawnLength = (e: Traced): number => (e.type === 'text' || e.type === 'dimension' ? 0 : lengthOfPieces(piecesOf(e)));
+/** Length of what is drawn of an element along its line; of an area round it; of a placed group, as it shows, of all in it. 0 for what has none. */
+export function drawnLength(e: Traced): number {
+  if (e.type === 'placed') return looseOf(e).reduce((sum, member) => sum + drawnLength(member), 0);
+  return e.type === 'text' || e.type === 'dimension' ? 0 : lengthOfPieces(piecesOf(e));
+}
 
 /** An element in a few words: "Wall 4 000 mm". */
 export function elementWords(e: Traced, style: LengthStyle): string {

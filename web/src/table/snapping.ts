@@ -51,6 +51,8 @@ export interface SnapScope {
   notUnderlay?: string;
   /** The point picked before, plane millimetres. */
   anchor?: Point | null;
+  /** The one underlay that is shown alone for the moment. */
+  aloneId?: string | null;
   /** Kinds that picks find; all when absent. */
   kinds?: ReadonlySet<SnapKind>;
   /** What the cursor has touched before, to be in line with. */
@@ -138,5 +140,5 @@ const limitsOn = (u: Underlay, { anchor, kinds }: SnapScope): SnapLimits => ({ a
 
 function snapsTo(u: Underlay, scope: SnapScope): boolean {
   if (scope.onlyUnderlay) return u.id === scope.onlyUnderlay && u.visible;
-  return u.id !== scope.notUnderlay && u.visible && u.snap && u.storeyId === scope.storeyId && u.fade < 1;
+  return u.id !== scope.notUnderlay && (scope.aloneId ? u.id === scope.aloneId : u.visible) && u.snap && u.storeyId === scope.storeyId && u.fade < 1;
 }

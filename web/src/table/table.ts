@@ -284,10 +284,10 @@ export class Table {
   /** The pointer has come to a place on the screen: what lies there is found. */
   moveTo(screen: [number, number], shift: boolean, alt: boolean): void {
     const bare = toPlane(this.view, screen);
-    const { storeyId, snapKinds, snapOnly } = this.state.getState();
+    const { storeyId, snapKinds, snapOnly, aloneId } = this.state.getState();
     const kinds = snapOnly ? new Set([snapOnly]) : snapKinds;
     this.candidates = this.tool.snaps
-      ? findSnaps(this.session.state.model, this.sheets, this.looks, this.traces, this.inks, bare, this.view.scale, { storeyId, onlyUnderlay: this.tool.onlyUnderlay, notUnderlay: this.tool.notUnderlay, anchor: this.tool.anchor?.() ?? null, kinds, touched: this.touched, ghosts: this.ghostIds() })
+      ? findSnaps(this.session.state.model, this.sheets, this.looks, this.traces, this.inks, bare, this.view.scale, { storeyId, aloneId, onlyUnderlay: this.tool.onlyUnderlay, notUnderlay: this.tool.notUnderlay, anchor: this.tool.anchor?.() ?? null, kinds, touched: this.touched, ghosts: this.ghostIds() })
       : [];
     this.chosen = 0;
     this.usePick(this.pickFrom(screen, shift, alt));

@@ -2,7 +2,7 @@ import { angleAt, areaOfPieces, betweenParallels, circleThrough, crossesItself, 
 import { formatArea, formatLengthWithUnit, formatNumber, type LengthStyle } from '@calque/core/units';
 import type { MeasuredFigure } from '@/project/last-measured';
 import { label, paintStretch } from '@/table/painters/overlay';
-import { piecePath } from '@/table/painters/trace';
+import { piecePath, ringPath, segmentPath } from '@/table/painters/trace';
 import type { Brush, Pick, Tool } from '@/table/tool';
 
 /** What was measured, for the card and for typing it again. Lengths in millimetres, angles in radians, areas in square millimetres. */
@@ -167,11 +167,7 @@ export class MeasureTool implements Tool {
       context.lineWidth = 2;
       context.setLineDash([6, 4]);
       context.beginPath();
-      points.forEach((p, i) => {
-        const [x, y] = brush.at(p);
-        if (i === 0) context.moveTo(x, y);
-        else context.lineTo(x, y);
-      });
+      for (let i = 1; i < points.length; i++) segmentPath(brush, points[i - 1], points[i]);
       context.stroke();
       context.restore();
     }
@@ -202,12 +198,7 @@ function paintRing(brush: Brush, ring: readonly Point[], dashed: boolean): void 
   context.lineWidth = 2;
   if (dashed) context.setLineDash([6, 4]);
   context.beginPath();
-  ring.forEach((p, i) => {
-    const [x, y] = brush.at(p);
-    if (i === 0) context.moveTo(x, y);
-    else context.lineTo(x, y);
-  });
-  context.closePath();
+  ringPath(brush, ring);
   context.fill();
   context.stroke();
   context.restore();

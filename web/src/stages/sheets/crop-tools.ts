@@ -3,6 +3,7 @@ import { get, setFields, type Pair, type Underlay } from '@calque/core/model';
 import { cropRing } from '@/table/look-cache';
 import type { Table } from '@/table/table';
 import type { Brush, Pick, Tool } from '@/table/tool';
+import { RingTool } from '@/table/tools/ring-tool';
 
 /** A press this near (CSS pixels) to an edge or corner takes hold of it. */
 const REACH = 9;
@@ -128,82 +129,20 @@ function boxed(ring: readonly Pair[]): Underlay['crop'] {
 
 /** Draws the outline of what is to show, corner by corner. */
 export function takeOutlineTool(table: Table, id: string): void {
-  table.take(new OutlineTool(table, id));
-}
-
-class OutlineTool implements Tool {
-  readonly id = 'outline';
-  readonly snaps = true;
-  readonly cursor = 'crosshair';
-  readonly onlyUnderlay: string;
-  private corners: [number, number][] = [];
-  private hover: [number, number] | null = null;
-
-  constructor(private readonly table: Table, private readonly underlayId: string) {
-    this.onlyUnderlay = underlayId;
-  }
-
-  words(): string {
-    if (this.corners.length === 0) return 'Outline: click its first corner';
-    return `Click the next corner${this.corners.length > 2 ? ', or the first again (or Enter) to close' : ''} · Backspace: one back · Esc gives up`;
-  }
-
-  anchor(): [number, number] | null {
-    return this.corners.at(-1) ?? null;
-  }
-
-  move(pick: Pick): void {
-    this.hover = pick.plane;
-  }
-
-  press(pick: Pick): void {
-    const first = this.corners[0];
-    if (this.corners.length > 2 && Math.hypot(pick.bare[0] - first[0], pick.bare[1] - first[1]) * this.table.view.scale <= REACH) this.close();
-    else this.corners = [...this.corners, pick.plane];
-  }
-
-  private close(): void {
-    const u = current(this.table, this.underlayId);
-    const sheet = u && pageOf(this.table, u);
-    if (u && sheet && this.corners.length > 2) {
-      const inverse = invertTransform(u.placement);
-      const outline = this.corners.map((p): Pair => {
-        const [x, y] = applyTransform(inverse, p);
-        return [Math.max(0, Math.min(sheet.width, x)), Math.max(0, Math.min(sheet.height, y))];
-      });
-      this.table.session.do(setFields(u, { outline, crop: boxed(outline) }), `Crop ${u.name}`);
-    }
-    this.corners = [];
-    this.table.layDown();
-  }
-
-  key(event: KeyboardEvent): boolean {
-    if (event.key === 'Backspace') this.corners = this.corners.slice(0, -1);
-    else if (event.key === 'Enter' && this.corners.length > 2) this.close();
-    else return false;
-    return true;
-  }
-
-  paint(brush: Brush): void {
-    const points = [...this.corners, ...(this.hover ? [this.hover] : [])].map((p) => brush.at(p));
-    if (points.length < 2) return;
-    const { context, ink } = brush;
-    context.save();
-    context.strokeStyle = ink.now;
-    context.lineWidth = 2;
-    context.beginPath();
-    points.forEach(([x, y], i) => (i === 0 ? context.moveTo(x, y) : context.lineTo(x, y)));
-    if (this.corners.length > 1) {
-      context.setLineDash([5, 4]);
-      context.lineTo(...points[0]);
-    }
-    context.stroke();
-    context.restore();
-  }
-
-  cancel(): boolean {
-    const had = this.corners.length > 0;
-    this.corners = [];
-    return had;
-  }
+  table.take(new RingTool({
+    id: 'outline', noun: 'Outline', snaps: true, onlyUnderlay: id, polygon: true,
+    refused: (words) => table.session.tell(words, true),
+    done: (ring) => {
+      const u = current(table, id), sheet = u && pageOf(table, u);
+      if (u && sheet) {
+        const inverse = invertTransform(u.placement);
+        const outline = ring.map((p): Pair => {
+          const [x, y] = applyTransform(inverse, p);
+          return [Math.max(0, Math.min(sheet.width, x)), Math.max(0, Math.min(sheet.height, y))];
+        });
+        table.session.do(setFields(u, { outline, crop: boxed(outline) }), `Crop ${u.name}`);
+      }
+      table.layDown();
+    },
+  }));
 }

@@ -7,6 +7,7 @@ export interface RingPlan {
   /** What is being outlined, as it begins a sentence: "Region". */
   noun: string;
   snaps: boolean;
+  onlyUnderlay?: string;
   /** Any number of corners, or a rectangle by two. */
   polygon: boolean;
   /** What more could be done while it is in hand, in words; null for nothing. */
@@ -21,6 +22,7 @@ export interface RingPlan {
 export class RingTool implements Tool {
   readonly id: string;
   readonly snaps: boolean;
+  readonly onlyUnderlay?: string;
   readonly cursor = 'crosshair';
   private corners: Point[] = [];
   private hover: Pick | null = null;
@@ -29,6 +31,7 @@ export class RingTool implements Tool {
   constructor(private readonly plan: RingPlan) {
     this.id = plan.id;
     this.snaps = plan.snaps;
+    this.onlyUnderlay = plan.onlyUnderlay;
   }
 
   words(): string {
@@ -64,7 +67,8 @@ export class RingTool implements Tool {
     const [a, b] = this.corners;
     if (ring.length < 3 || (!this.plan.polygon && (a[0] === b[0] || a[1] === b[1]))) {
       this.plan.refused(`The ${this.plan.noun.toLowerCase()} has no area: pick corners that lie apart.`);
-      this.corners = this.corners.slice(0, -1);
+      // Of a polygon all corners stay, for more to come.
+      if (!this.plan.polygon) this.corners = this.corners.slice(0, -1);
       return;
     }
     this.corners = [];

@@ -1,6 +1,6 @@
 import { bandOf, pointAt } from '@calque/core/building';
 import { applyTransform, boxRing, flattenPiece, invertTransform, MM_PER_POINT, meanScale, transformBox, type Point, type Transform } from '@calque/core/geometry';
-import { isTraced, ofType, piecesOf, setFields, storedTransform, type Model, type Pair, type Traced, type Underlay } from '@calque/core/model';
+import { isTraced, looseOf, ofType, piecesOf, setFields, shownOf, storedTransform, type Model, type Pair, type Traced, type Underlay } from '@calque/core/model';
 import { leansOnGone, placementOfNew, type Registration } from '@calque/core/registration';
 import { formatNumber } from '@calque/core/units';
 import { lineworkUrl } from '@/project/addresses';
@@ -84,12 +84,12 @@ const CHORDS = 5;
 /** How near (sheet points) a traced edge must lie to a line to have leant on it. */
 const LEANING = 1;
 
-/** Traced elements of this underlay whose lines or faces lay on lines that are gone. `gone` in sheet points of the new page. */
+/** Traced elements of this underlay, as they show, whose lines or faces lay on lines that are gone. `gone` in sheet points of the new page. */
 export function leaningOn(model: Model, u: Underlay, planeFromNew: Transform, gone: readonly (readonly number[])[]): Traced[] {
   const inverse = invertTransform(planeFromNew);
   const on = (p: Point) => applyTransform(inverse, p);
-  const traced = [...model.values()].filter((e): e is Traced => isTraced(e) && e.source.underlayId === u.id);
-  const edges = traced.map((e): [number, number, number, number][] => {
+  const traced = [...model.values()].filter((e): e is Traced => isTraced(e) && e.source.underlayId === u.id).map((e) => shownOf(e, model));
+  const edges = traced.map((owner) => looseOf(owner).flatMap((e): [number, number, number, number][] => {
     const lines = e.type === 'dimension' ? [] : piecesOf(e).flatMap((piece) => {
       const points = flattenPiece(piece, CHORDS);
       return points.slice(1).map((q, i): [Point, Point] => [points[i], q]);
@@ -99,7 +99,7 @@ export function leaningOn(model: Model, u: Underlay, planeFromNew: Transform, go
       for (const side of [band.left, -band.right]) lines.push([pointAt(band, 0, side), pointAt(band, band.length, side)]);
     }
     return lines.map(([p, q]) => [...on(p), ...on(q)]);
-  });
+  }));
   const flat = edges.flat();
   const leans = leansOnGone(gone, flat, LEANING);
   let at = 0;

@@ -4,11 +4,12 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useMemo, useState } from 'react';
-import { meanScale, MM_PER_POINT } from '@calque/core/geometry';
+import { meanScale } from '@calque/core/geometry';
 import { penKey, penUses, type Pen } from '@calque/core/linework';
-import { formatLengthWithUnit, formatNumber } from '@calque/core/units';
+import { formatLengthWithUnit } from '@calque/core/units';
 import { useProject } from '@/project/context';
 import { lengthStyle } from '@/project/views';
+import { penWords } from '@/project/pen-words';
 import { useTable } from '@/table/context';
 import { lightUp } from './marking';
 import { SavedLooks } from './saved-looks';
@@ -40,17 +41,6 @@ export function PensTab({ desk }: { desk: Desk }) {
       <SavedLooks desk={desk} />
     </Box>
   );
-}
-
-const NAMED: [number, string][] = [[0x000000, 'black'], [0xffffff, 'white'], [0xff0000, 'red'], [0x00ff00, 'green'], [0x0000ff, 'blue'], [0x808080, 'grey']];
-const NEAR = 40;
-
-function penWords({ width, colour, dash }: Pen): string {
-  const channels = [colour >> 16, (colour >> 8) & 255, colour & 255];
-  const named = NAMED.find(([c]) => [c >> 16, (c >> 8) & 255, c & 255].every((v, i) => Math.abs(v - channels[i]) <= NEAR))?.[1];
-  const grey = Math.max(...channels) - Math.min(...channels) < NEAR ? 'grey' : null;
-  const thin = width * MM_PER_POINT < 0.005 ? 'as thin as can be' : `${formatNumber(width * MM_PER_POINT, 2)} mm`;
-  return `${thin}, ${named ?? grey ?? `#${colour.toString(16).padStart(6, '0')}`}${dash.length > 0 ? ', dashed' : ''}`;
 }
 
 function Sample({ pen: { width, colour, dash } }: { pen: Pen }) {

@@ -7,14 +7,17 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { useEffect, useMemo, type ReactNode } from 'react';
-import { layerKeys, layerStates, type SheetKind } from '@calque/core/linework';
+import { layerKeys, layerStates, penKey, penUses, type SheetKind } from '@calque/core/linework';
 import { get, lookOf } from '@calque/core/model';
 import { useProject } from '@/project/context';
+import { penWords } from '@/project/pen-words';
 import { useTable, useTableState } from '@/table/context';
 import { closeConvert, forecast, showRegion, startConvert, useConvert, type After } from './convert';
 import { takeRegionTool } from './region-tool';
 
 const KINDS: [SheetKind, string][] = [['line', 'lines'], ['curve', 'arcs and curves'], ['text', 'texts'], ['dimension', 'dimensions'], ['hatch', 'hatches'], ['fill', 'edges of fills'], ['markup', 'mark-ups']];
+/** More pens than these would push everything else out of sight. */
+const MOST_PENS = 10;
 const AFTER: [After, string][] = [['stays', 'stays'], ['hidden', 'is hidden'], ['removed', 'is taken off']];
 
 /** Chooses what of a sheet becomes linework, says how much that is, and does it. */
@@ -26,12 +29,13 @@ export function ConvertCard() {
   // The linework comes a moment after the sheet.
   useTableState((s) => s.sheetsLoaded);
   const linework = u ? table.sheets.get(u.fileId, u.page)?.linework ?? null : null;
-  const { ring, off, layersOff } = state;
+  const { ring, off, layersOff, pensOff } = state;
+  const pens = useMemo(() => (linework ? penUses(linework).map(({ pen }) => linework.pens[pen]) : []), [linework]);
   useEffect(() => {
     if (u) showRegion(table, u, ring);
     return () => table.setMarked(null);
   }, [table, u, ring]);
-  const said = useMemo(() => (linework && u ? forecast(linework, u, { ...useConvert.getState(), ring, off, layersOff }) : null), [linework, u, ring, off, layersOff]);
+  const said = useMemo(() => (linework && u ? forecast(linework, u, { ...useConvert.getState(), ring, off, layersOff, pensOff }) : null), [linework, u, ring, off, layersOff, pensOff]);
   if (!u) return null;
   const flip = <T,>(list: readonly T[], one: T) => (list.includes(one) ? list.filter((x) => x !== one) : [...list, one]);
   const keys = linework ? layerKeys(linework.layers) : [], on = linework ? layerStates(linework.layers, lookOf(u).switches) : [];
@@ -53,7 +57,13 @@ export function ConvertCard() {
           {keys.map((key, i) => on[i] && <Choice key={key} pressed={!layersOff.includes(key)} words={key || 'no name'} onPress={() => useConvert.setState({ layersOff: flip(layersOff, key) })} />)}
         </Row>
       )}
-      <Typography variant="caption" color="text.secondary">What is switched off on the sheet itself, pens too, is left out.</Typography>
+      {pens.length > 1 && (
+        <Row words="Pens">
+          {pens.slice(0, MOST_PENS).map((pen) => ({ key: penKey(pen), words: penWords(pen) })).filter(({ key }) => !lookOf(u).switches.pens.includes(key))
+            .map(({ key, words }) => <Choice key={key} pressed={!pensOff.includes(key)} words={words} onPress={() => useConvert.setState({ pensOff: flip(pensOff, key) })} />)}
+        </Row>
+      )}
+      <Typography variant="caption" color="text.secondary">What is switched off on the sheet itself is left out.{pens.length > MOST_PENS ? ` These are the ${MOST_PENS} pens that draw most; the others are switched on the sheet.` : ''}</Typography>
       {keys.length > 0 && <Pick words="Put it on layers" value={state.layering} choices={[['file', 'of the file'], ['kind', 'by kind']]} onChange={(layering) => useConvert.setState({ layering })} />}
       <Pick words="The sheet then" value={state.after} choices={AFTER} onChange={(after) => useConvert.setState({ after })} />
       {state.why && <Typography role="alert" sx={{ color: 'differs' }}>≠ {state.why}</Typography>}

@@ -21,6 +21,8 @@ interface ConvertState {
   ring: readonly Point[] | null;
   off: readonly SheetKind[];
   layersOff: readonly string[];
+  /** Pens that are left out, by penKey. */
+  pensOff: readonly string[];
   layering: 'file' | 'kind';
   after: After;
   running: { share: number; stop(): void } | null;
@@ -34,7 +36,7 @@ const FIRST_PACE = 50;
 /** These are seldom wanted as linework. */
 const USUALLY_OFF: readonly SheetKind[] = ['hatch', 'fill', 'picture', 'markup'];
 
-export const useConvert = create<ConvertState>(() => ({ underlayId: null, ring: null, off: USUALLY_OFF, layersOff: [], layering: 'file', after: 'stays', running: null, why: null, pace: FIRST_PACE }));
+export const useConvert = create<ConvertState>(() => ({ underlayId: null, ring: null, off: USUALLY_OFF, layersOff: [], pensOff: [], layering: 'file', after: 'stays', running: null, why: null, pace: FIRST_PACE }));
 
 export function openConvert(table: Table): void {
   const u = get(table.session.state.model, 'underlay', table.state.getState().underlayId);
@@ -42,7 +44,7 @@ export function openConvert(table: Table): void {
     table.session.tell('Choose a sheet in the stack first.', true);
     return;
   }
-  useConvert.setState({ underlayId: u.id, ring: null, layersOff: [], running: null, why: null });
+  useConvert.setState({ underlayId: u.id, ring: null, layersOff: [], pensOff: [], running: null, why: null });
 }
 
 export function closeConvert(table: Table): void {
@@ -52,9 +54,9 @@ export function closeConvert(table: Table): void {
 }
 
 /** What is left out: what the sheet's own switches hide, and what was put off here. */
-export function switchesOf(u: Underlay, { off, layersOff }: Pick<ConvertState, 'off' | 'layersOff'>): Switches {
+export function switchesOf(u: Underlay, { off, layersOff, pensOff }: Pick<ConvertState, 'off' | 'layersOff' | 'pensOff'>): Switches {
   const own = lookOf(u).switches;
-  return { ...own, kinds: [...new Set([...own.kinds, ...off])], layers: { ...own.layers, ...Object.fromEntries(layersOff.map((key) => [key, false])) } };
+  return { ...own, kinds: [...new Set([...own.kinds, ...off])], layers: { ...own.layers, ...Object.fromEntries(layersOff.map((key) => [key, false])) }, pens: [...new Set([...own.pens, ...pensOff])] };
 }
 
 export const regionOf = (u: Underlay, ring: ConvertState['ring']) => makeRegion([ring ?? cropRing(u)], 'nonzero');

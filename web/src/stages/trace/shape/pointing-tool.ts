@@ -1,6 +1,6 @@
 import { bandOf, pointAt } from '@calque/core/building';
 import { segmentPiece, type Box, type Piece } from '@calque/core/geometry';
-import { group, isRun, piecesOf, type Change, type Runs } from '@calque/core/model';
+import { group, isRun, looseOf, piecesOf, type Change, type Runs } from '@calque/core/model';
 import { tracedAt, tracedHere, tracedIn } from '@/table/hit';
 import { piecePath } from '@/table/painters/trace';
 import type { Table } from '@/table/table';
@@ -49,7 +49,7 @@ export abstract class PointingTool implements Tool {
 
 /** What may cut an element or stop it: all that is drawn, of walls their drawn lines for walls and their faces for all else; with a box, only what has something in it. */
 export function boundaries(table: Table, element: Runs, within?: Box): Piece[] {
-  return (within ? tracedIn(table, within) : tracedHere(table)).filter((e) => e.id !== element.id && e.type !== 'dimension').flatMap((e): Piece[] => {
+  return (within ? tracedIn(table, within) : tracedHere(table)).filter((e) => e.id !== element.id).flatMap(looseOf).filter((e) => e.type !== 'dimension').flatMap((e): Piece[] => {
     if (e.type !== 'wall' || element.type === 'wall') return piecesOf(e);
     const band = bandOf(e);
     return [band.left, -band.right].map((v) => segmentPiece(pointAt(band, 0, v), pointAt(band, band.length, v)));
