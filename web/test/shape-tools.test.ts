@@ -1,7 +1,10 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Line, TracedArc, TracedPath } from '@calque/core/model';
+import { extendTrack, pieceEnd } from '@calque/core/geometry';
+import { piecesOf, trackOf, type Line, type TracedArc, type TracedPath } from '@calque/core/model';
 import { takeCornerTool, takeOffsetTool, takeSplitTool, takeTrimTool } from '../src/stages/trace/shape/index.ts';
-import { line, pick, tableWith, wall } from './given-table.ts';
+import { tracedAt } from '../src/table/hit.ts';
+import { line, pick, source, tableWith, wall } from './given-table.ts';
 
 const lines = (t: ReturnType<typeof tableWith>) => (t.all() as Line[]).map((l) => [...l.from, ...l.to]);
 
@@ -25,6 +28,23 @@ describe('trim and extend', () => {
     expect(lines(t)[0]).toEqual([0, 0, 1500, 0]);
     t.tool().move!(pick(900, 2, { shift: true }));
     expect(t.tool().words()).toContain('Extend');
+  });
+  it('goes on to the same place as when all that was traced is looked through, however far that lies', () => {
+    const place = fc.tuple(fc.integer({ min: -90000, max: 90000 }), fc.integer({ min: -90000, max: 90000 }));
+    const apart = ([p, q]: [[number, number], [number, number]]) => Math.hypot(p[0] - q[0], p[1] - q[1]) > 10;
+    fc.assert(fc.property(fc.array(fc.tuple(place, place).filter(apart), { minLength: 1, maxLength: 25 }), fc.integer({ min: 0, max: 359 }), fc.boolean(), (others, degrees, round) => {
+      const a = (degrees * Math.PI) / 180;
+      const own: Line | TracedArc = round ? { type: 'arc', id: 'own', storeyId: 'ground', source, centre: [0, 0], radius: 30000, start: a, sweep: 0.01 } : line('own', [0, 0], [100 * Math.cos(a), 100 * Math.sin(a)]);
+      const all = others.map(([p, q], i) => line(`o${i}`, p, q)), t = tableWith(own, ...all);
+      const end = round ? pieceEnd(piecesOf(own)[0]) : (own as Line).to, near: [number, number] = [end[0] + 0.1, end[1]];
+      const expected = extendTrack(trackOf(own), near, all.flatMap(piecesOf));
+      takeTrimTool(t.table);
+      if (tracedAt(t.table, near)?.id !== 'own') return;
+      t.tool().press(pick(near[0], near[1], { shift: true }));
+      const now = t.get<Line | TracedArc>('own');
+      if (expected.ok) expect(piecesOf(now)).toEqual(expected.pieces);
+      else expect(now).toEqual(own);
+    }), { numRuns: 150 });
   });
   it('plain lines are cut by the faces of walls, walls by drawn lines', () => {
     const t = tableWith(line('a', [0, 0], [1000, 0]), wall('w', [500, -300], [500, 300], { thickness: 200 }));

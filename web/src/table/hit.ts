@@ -23,6 +23,9 @@ export function tracedHere(table: Table): Traced[] {
   return locked.size === 0 ? all : all.filter((e) => !e.layerId || !locked.has(e.layerId));
 }
 
+/** The box around all that shows of the trace; null for nothing. */
+export const tracedBounds = (table: Table): Box | null => traceHere(table).items.bounds;
+
 /** What can be picked of the trace with something in a box. */
 export function tracedIn(table: Table, box: Box): Traced[] {
   const { elements, items, locked } = traceHere(table);

@@ -1,7 +1,7 @@
 import Konva from 'konva';
 import { applyTransform, boxesTouch, boxOfPoints, boxRing, unionBox, type Box, type Point } from '@calque/core/geometry';
 import { closedLayers, get, isTraced, lookOf, ofType, settingsOf, type Underlay } from '@calque/core/model';
-import { OFFERED_KINDS, SNAP_KINDS, type SnapKind, type Touched } from '@calque/core/snapping';
+import { SNAP_KINDS, type SnapKind } from '@calque/core/snapping';
 import type { ProjectSession } from '@/project/session';
 import { InkCache } from './ink-cache';
 import { DARK_INK, LIGHT_INK, type Ink } from './ink';
@@ -20,6 +20,7 @@ import { findSnaps, foundWords, type Found } from './snapping';
 import { createTableState } from './state';
 import { TileCache } from './tile-cache';
 import type { Brush, Pick, Tool } from './tool';
+import { Touches } from './touches';
 import { TraceCache } from './trace-cache';
 import { fitBox, toPlane, toScreen, type Viewport } from './viewport';
 
@@ -28,8 +29,6 @@ const LAYERS: readonly LayerName[] = ['sheets', 'trace', 'front', 'overlay'];
 
 /** So long after its last step a movement of the view has ended, milliseconds. */
 const SETTLE_MS = 110;
-/** The cursor rests so long on something that it is touched, milliseconds; so many things are remembered. */
-const TOUCH_MS = 450, MOST_TOUCHED = 3;
 
 /**
  * The drawing surface: view, painting, pointer and keys. Holds no React state; tells the panels through
@@ -54,8 +53,7 @@ export class Table {
   private movedAt = -Infinity;
   private settle: ReturnType<typeof setTimeout> | null = null;
   private keyCursor = false;
-  private touched: Touched[] = [];
-  private dwell: ReturnType<typeof setTimeout> | null = null;
+  private readonly touches = new Touches(() => ({ found: this.tool.snaps ? this.candidates[this.chosen] : undefined, scale: this.view.scale }), () => this.repaint('overlay'));
   private readonly input: TableInput;
   private readonly stops: (() => void)[] = [];
 
@@ -157,7 +155,7 @@ export class Table {
     this.tool.cancel();
     this.tool = tool;
     this.candidates = [];
-    this.touched = [];
+    this.touches.clear();
     this.container.style.cursor = tool.cursor;
     this.showTool();
     this.look();
@@ -287,32 +285,21 @@ export class Table {
     const { storeyId, snapKinds, snapOnly, aloneId } = this.state.getState();
     const kinds = snapOnly ? new Set([snapOnly]) : snapKinds;
     this.candidates = this.tool.snaps
-      ? findSnaps(this.session.state.model, this.sheets, this.looks, this.traces, this.inks, bare, this.view.scale, { storeyId, aloneId, onlyUnderlay: this.tool.onlyUnderlay, notUnderlay: this.tool.notUnderlay, anchor: this.tool.anchor?.() ?? null, kinds, touched: this.touched, ghosts: this.ghostIds() })
+      ? findSnaps(this.session.state.model, this.sheets, this.looks, this.traces, this.inks, bare, this.view.scale, { storeyId, aloneId, onlyUnderlay: this.tool.onlyUnderlay, notUnderlay: this.tool.notUnderlay, anchor: this.tool.anchor?.() ?? null, kinds, touched: this.touches.list, ghosts: this.ghostIds() })
       : [];
     this.chosen = 0;
     this.usePick(this.pickFrom(screen, shift, alt));
-    this.waitToTouch();
+    this.touches.wait();
   }
 
-  /** Where the cursor rests on something, that is touched: the next picks can be in line with it. */
-  private waitToTouch(): void {
-    if (this.dwell) clearTimeout(this.dwell);
-    this.dwell = this.tool.snaps && this.candidates.length > 0 ? setTimeout(() => this.touch(), TOUCH_MS) : null;
-  }
-
-  /** Remembers what the pick has found, so that others can be in line with it; what is remembered already is let go. */
+  /** Touches what the pick has found now. */
   touch(): void {
-    const found = this.tool.snaps ? this.candidates[this.chosen] : undefined;
-    if (!found || OFFERED_KINDS.has(found.kind)) return;
-    const [line] = found.lit, straight = found.lit.length === 1 && line.length === 2 && (line[0][0] !== line[1][0] || line[0][1] !== line[1][1]);
-    const others = this.touched.filter((t) => Math.hypot(t.at[0] - found.plane[0], t.at[1] - found.plane[1]) * this.view.scale > 1);
-    this.touched = [...others, { at: found.plane, line: straight ? [line[0], line[1]] as const : null }].slice(-MOST_TOUCHED);
-    this.repaint('overlay');
+    this.touches.touch();
   }
 
   /** A click or the end of a press has been carried out. */
   picked(): void {
-    this.touched = [];
+    this.touches.clear();
     this.state.setState({ snapOnly: null });
     this.showTool();
   }
@@ -404,7 +391,7 @@ export class Table {
     if (this.keyCursor && this.lastPick) paintKeyCursor(brush, this.lastPick.screen);
     const found = this.lastPick?.found;
     if (!this.lastPick || !this.tool.snaps) return;
-    paintTouched(brush, this.touched);
+    paintTouched(brush, this.touches.list);
     const { loupe, size, insets } = this.state.getState();
     const magnified = loupe || placesAreClose(this.candidates, this.view.scale);
     if (found && !magnified) paintFound(brush, found);
@@ -454,7 +441,7 @@ export class Table {
 
   destroy(): void {
     if (this.settle) clearTimeout(this.settle);
-    if (this.dwell) clearTimeout(this.dwell);
+    this.touches.clear();
     this.stops.forEach((stop) => stop());
     this.tiles.close();
     this.traces.close();
