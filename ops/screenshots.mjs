@@ -76,12 +76,13 @@ async function arrange() {
   await page.evaluate(() => window.calque.table.show([-2600, -1800, 17500, 15600]));
   await settled();
   await page.keyboard.press('Shift+X');
-  for (const x of [150, 7200, 14250]) {
-    await clickPlane(x, 14700);
-    await clickPlane(x, -900);
+  for (const [from, to] of [[[150, 14700], [150, -900]], [[7200, 14700], [7200, -900]], [[14250, 14700], [14250, -900]], [[-1700, 150], [15700, 150]]]) {
+    await clickPlane(...from);
+    // Shift holds the axis.
+    await page.keyboard.down('Shift');
+    await clickPlane(...to);
+    await page.keyboard.up('Shift');
   }
-  await clickPlane(-1700, 150);
-  await clickPlane(15700, 150);
   await page.keyboard.press('Escape');
   await page.keyboard.press('Escape');
   const source = { underlayId: null, ends: 'typed', thickness: 'typed' }, at = (x, y) => [1500 + x, 700 + y];

@@ -7,7 +7,7 @@ import { alongGrid, alongGuides, fromGrid, gridLines, guidesOf, type Grid } from
 const best = (offered: ReturnType<typeof alongGuides>) => [...offered].sort((a, b) => a.score - b.score)[0];
 
 describe('guides of what was touched', () => {
-  const touched = [{ at: [1000, 500] as const, line: null }];
+  const touched = [{ at: [1000, 500] as const, lines: [] }];
   it('offer places level and upright with it, but none right beside it', () => {
     expect(best(alongGuides(guidesOf(touched, null), [3000, 504], 10, []))).toMatchObject({ kind: 'inline', x: 3000, y: 500 });
     expect(best(alongGuides(guidesOf(touched, null), [994, 4000], 10, []))).toMatchObject({ kind: 'inline', x: 1000, y: 4000 });
@@ -15,7 +15,7 @@ describe('guides of what was touched', () => {
     expect(alongGuides(guidesOf(touched, null), [3000, 511], 10, [])).toEqual([]);
   });
   it('offer where two of them meet before a place on one alone', () => {
-    const guides = guidesOf([...touched, { at: [4000, 3000], line: null }], null);
+    const guides = guidesOf([...touched, { at: [4000, 3000], lines: [] }], null);
     expect(best(alongGuides(guides, [3996, 503], 10, []))).toMatchObject({ kind: 'inline', x: 4000, y: 500 });
   });
   it('offer where one meets a line that lies there, not one that runs along it', () => {
@@ -25,7 +25,7 @@ describe('guides of what was touched', () => {
     expect(alongGuides(guidesOf(touched, null), [2253, 497], 10, level)).toHaveLength(1);
   });
   it('go on along a touched line, and run parallel and square to it from the point before', () => {
-    const slope = [{ at: [0, 0] as const, line: [[0, 0], [300, 400]] as const }];
+    const slope = [{ at: [0, 0] as const, lines: [[[0, 0], [300, 400]]] as const }];
     expect(best(alongGuides(guidesOf(slope, null), [901, 1199], 10, []))).toMatchObject({ kind: 'inline' });
     const from: [number, number] = [5000, 0];
     expect(best(alongGuides(guidesOf(slope, from), [5300, 401], 10, []))).toMatchObject({ kind: 'parallel' });
@@ -35,7 +35,7 @@ describe('guides of what was touched', () => {
     expect((square.x - 5000) * 3 + square.y * 4).toBeCloseTo(0, 6);
   });
   it('two that are one guide are offered once', () => {
-    expect(guidesOf([{ at: [0, 0], line: [[-5, 0], [5, 0]] }, { at: [900, 0], line: null }], null)).toHaveLength(3);
+    expect(guidesOf([{ at: [0, 0], lines: [[[-5, 0], [5, 0]]] }, { at: [900, 0], lines: [] }], null)).toHaveLength(3);
   });
 });
 

@@ -136,7 +136,7 @@ describe('snapping over everything on the table', () => {
     expect(foundWords(found)).toBe('end of line, Upper floor');
   });
   it('finds what is in line with what was touched, and the grid while its lines can be told apart', async () => {
-    const touched = [{ at: [500, 500] as const, line: null }];
+    const touched = [{ at: [500, 500] as const, lines: [] }];
     expect((await at([], 503, 1800, { ...scope, touched }))[0]).toMatchObject({ kind: 'inline', plane: [500, 1800] });
     expect(await at([], 503, 1800, { ...scope, touched, kinds: new Set(['end']) })).toEqual([]);
     const grid = (across: number) => ({ type: 'settings', id: 'settings', name: 'T', units: 'mm', precision: 0, grid: { origin: [0, 0], angle: 0, across, up: 250, shown: true } }) as Entity;

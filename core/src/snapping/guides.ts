@@ -2,7 +2,7 @@ import { crossLines, crossPieces, segmentPiece, type Piece, type Point } from '.
 import type { SnapKind } from './query.ts';
 
 /** Something that the cursor has touched, to be picked in line with. */
-export interface Touched { at: Point; /** The straight line that it lies on, where it is one. */ line: readonly [Point, Point] | null }
+export interface Touched { at: Point; /** Straight lines that run through it. */ lines: readonly (readonly [Point, Point])[] }
 
 /** A straight guide; its direction is of length 1. */
 export interface Guide { kind: 'inline' | 'parallel'; through: Point; direction: Point }
@@ -21,8 +21,8 @@ const SAME_WAY = 1e-6;
 const LEAST_SINE = 0.02;
 
 /**
- * The guides of what has been touched: level and upright through it, on along its line, and from the point picked before
- * parallel and square to that line.
+ * The guides of what has been touched: level and upright through it, on along its lines, and from the point picked before
+ * parallel and square to them.
  */
 export function guidesOf(touched: readonly Touched[], anchor: Point | null): Guide[] {
   const out: Guide[] = [];
@@ -31,11 +31,12 @@ export function guidesOf(touched: readonly Touched[], anchor: Point | null): Gui
       && Math.abs((through[0] - g.through[0]) * direction[1] - (through[1] - g.through[1]) * direction[0]) < SAME_WAY);
     if (!same) out.push({ kind, through, direction });
   };
-  for (const { at, line } of touched) {
-    const length = line ? Math.hypot(line[1][0] - line[0][0], line[1][1] - line[0][1]) : 0;
-    if (line && length > 0) {
-      const along: Point = [(line[1][0] - line[0][0]) / length, (line[1][1] - line[0][1]) / length];
-      put('inline', line[0], along);
+  for (const { at, lines } of touched) {
+    for (const [from, to] of lines) {
+      const length = Math.hypot(to[0] - from[0], to[1] - from[1]);
+      if (length === 0) continue;
+      const along: Point = [(to[0] - from[0]) / length, (to[1] - from[1]) / length];
+      put('inline', from, along);
       if (anchor) {
         put('parallel', anchor, along);
         put('parallel', anchor, [-along[1], along[0]]);

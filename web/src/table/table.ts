@@ -53,7 +53,7 @@ export class Table {
   private movedAt = -Infinity;
   private settle: ReturnType<typeof setTimeout> | null = null;
   private keyCursor = false;
-  private readonly touches = new Touches(() => ({ found: this.tool.snaps ? this.candidates[this.chosen] : undefined, scale: this.view.scale }), () => this.repaint('overlay'));
+  private readonly touches = new Touches(() => ({ found: this.tool.snaps ? this.candidates[this.chosen] : undefined, others: this.candidates, scale: this.view.scale }), () => this.repaint('overlay'));
   private readonly input: TableInput;
   private readonly stops: (() => void)[] = [];
 
