@@ -13,6 +13,27 @@ const take = (id: string, ...entities: Parameters<typeof tableWith>) => {
   return { ...t, last: <T>() => t.all().at(-1) as T, click: (...points: [number, number][]) => { for (const [x, y] of points) t.tool().press(pick(x, y)); }, at: (x: number, y: number) => t.tool().move!(pick(x, y)) };
 };
 
+describe('a first point', () => {
+  it('can be typed by coordinates, or from what was touched', () => {
+    const t = take('circle');
+    t.at(50, 60);
+    expect(t.tool().field!()!.others).toEqual([]);
+    t.tool().move!(pick(50, 60, { touched: [1000, 2000] }));
+    expect(t.tool().field!()!.others![0].map((f) => f.label)).toEqual(['right of the ring', 'up from it']);
+    expect(t.tool().submit!({ right: '600', up: '-250' })).toBeNull();
+    t.tool().submit!({ radius: '75' });
+    expect(t.last<TracedArc>()).toMatchObject({ centre: [1600, 1750], radius: 75 });
+    // One figure alone means along that axis; none means where the cursor is.
+    t.tool().move!(pick(50, 60, { touched: [1000, 2000] }));
+    t.tool().submit!({ up: '100' });
+    t.tool().submit!({ radius: '10' });
+    expect(t.last<TracedArc>().centre).toEqual([1000, 2100]);
+    t.tool().submit!({});
+    t.tool().submit!({ radius: '10' });
+    expect(t.last<TracedArc>().centre).toEqual([50, 60]);
+  });
+});
+
 describe('rectangles, slots and regular shapes', () => {
   it('come from two corners, or typed, on the side of the pointer, as one sound element', () => {
     const t = take('rectangle');

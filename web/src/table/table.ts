@@ -336,7 +336,7 @@ export class Table {
       const across = Math.abs(bare[0] - anchor[0]) >= Math.abs(bare[1] - anchor[1]);
       plane = across ? [plane[0], anchor[1]] : [anchor[0], plane[1]];
     }
-    return { plane, bare, screen, found, shift, alt };
+    return { plane, bare, screen, found, touched: this.touches.list.at(-1)?.at ?? null, shift, alt };
   }
 
   // --- painting

@@ -10,6 +10,8 @@ export interface Pick {
   bare: [number, number];
   screen: [number, number];
   found: Found | null;
+  /** What was touched last, from which a first point can be typed. */
+  touched?: readonly [number, number] | null;
   shift: boolean;
   alt: boolean;
 }

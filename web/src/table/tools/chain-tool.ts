@@ -75,14 +75,14 @@ export class ChainTool implements Tool {
   field(): FieldRequest | null {
     const last = this.corners.at(-1);
     if (!this.hover) return null;
-    const [fields, ...others] = pointFields(last?.plane ?? null, this.hover.plane, this.host.style());
+    const [fields, ...others] = pointFields(last?.plane ?? null, this.hover.plane, this.host.style(), this.hover.touched);
     return { required: false, at: this.hover.plane, fields, others, onTab: !last };
   }
 
   submit(values: Record<string, string>): string | null {
     if (!this.hover) return null;
     const typed = Object.values(values).some((v) => v.trim() !== '');
-    const point = typedPoint(values, this.corners.at(-1)?.plane ?? null, this.hover.plane, this.host.style());
+    const point = typedPoint(values, this.corners.at(-1)?.plane ?? this.hover.touched ?? null, this.hover.plane, this.host.style());
     if (typeof point === 'string') return point;
     this.addCorner({ plane: point, snapped: !typed && this.hover.found !== null, ink: !typed && this.hover.found?.stray !== undefined }, typed);
     return null;

@@ -18,9 +18,10 @@ const degrees = (radians: number) => `${formatNumber((radians * 180) / Math.PI, 
 export const lengthField = (id: string, label: string, mm: number, style: LengthStyle): Field => ({ id, label, unit: 'length', live: formatLength(mm, style) });
 export const angleField = (id: string, label: string, radians: number): Field => ({ id, label, unit: 'angle', live: degrees(radians) });
 
-/** The figures by which a point may be typed: from the one before by length and angle or by offsets, or by its own coordinates. */
-export function pointFields(from: Point | null, live: Point, style: LengthStyle): Field[][] {
+/** The figures by which a point may be typed: from the one before by length and angle or by offsets, or by its own coordinates; a first one also from what was touched (a ring shows it). */
+export function pointFields(from: Point | null, live: Point, style: LengthStyle, touched: Point | null = null): Field[][] {
   const own = [lengthField('x', 'x', live[0], style), lengthField('y', 'y', live[1], style)];
+  if (!from && touched) return [own, [lengthField('right', 'right of the ring', live[0] - touched[0], style), lengthField('up', 'up from it', live[1] - touched[1], style)]];
   if (!from) return [own];
   return [
     [lengthField('length', 'length', distance(from, live), style), angleField('angle', 'angle', angleOf(from, live))],
@@ -39,6 +40,7 @@ export function typedLength(text: string | undefined, live: number, style: Lengt
 /** The point that typed figures (see pointFields) mean; what was not typed is as the cursor has it. Words where they do not do. */
 export function typedPoint(values: Record<string, string>, from: Point | null, live: Point, style: LengthStyle): [number, number] | string {
   const given = (id: string) => (values[id] ?? '').trim() !== '';
+  if (!['x', 'y', 'right', 'up', 'length', 'angle'].some(given)) return [live[0], live[1]];
   if (given('x') || given('y')) {
     const x = typedLength(values.x, live[0], style), y = typedLength(values.y, live[1], style);
     return typeof x === 'string' ? x : typeof y === 'string' ? y : [x, y];

@@ -106,7 +106,7 @@ export class PathTool implements Tool {
   field(): FieldRequest | null {
     if (!this.hover) return null;
     const style = lengthStyle(this.table.session.state.model), last = this.points.at(-1)?.at ?? null, { plane } = this.hover;
-    const sets = pointFields(last, plane, style);
+    const sets = pointFields(last, plane, style, this.hover.touched);
     if (this.bent && last && this.direction() && distance(last, plane) > ONE_POINT) {
       const piece = bulgePiece(last, plane, this.bulgeTo(plane));
       if (piece.kind === 'arc') sets.unshift([lengthField('radius', 'radius', piece.arc.r, style), { id: 'sweep', label: 'sweep', unit: 'angle', live: `${formatNumber(((piece.arc.end - piece.arc.start) * 180) / Math.PI, 1)}°` }]);
@@ -122,7 +122,7 @@ export class PathTool implements Tool {
       this.finish(this.plan.area);
       return null;
     }
-    const point = values.radius?.trim() || values.sweep?.trim() ? this.arcEnd(values, last!) : typedPoint(values, last, this.hover.plane, style);
+    const point = values.radius?.trim() || values.sweep?.trim() ? this.arcEnd(values, last!) : typedPoint(values, last ?? this.hover.touched ?? null, this.hover.plane, style);
     if (typeof point === 'string') return point;
     this.add(point, typed ? TYPED : foundBy(this.hover));
     return null;

@@ -101,7 +101,7 @@ export class ShapeTool implements Tool {
     if (!this.hover) return null;
     const { plane } = this.hover, last = this.points.at(-1)?.at ?? null;
     const own = this.way.fields?.(this.places, plane, this.context) ?? null;
-    const [fields, ...others] = [...(own ? [own] : []), ...pointFields(last, plane, this.context.style)];
+    const [fields, ...others] = [...(own ? [own] : []), ...pointFields(last, plane, this.context.style, this.hover.touched)];
     return { required: false, at: plane, fields, others, onTab: this.points.length === 0 };
   }
 
@@ -114,7 +114,7 @@ export class ShapeTool implements Tool {
       for (const p of points) this.add(p, TYPED);
       return null;
     }
-    const point = typedPoint(values, this.points.at(-1)?.at ?? null, live, this.context.style);
+    const point = typedPoint(values, this.points.at(-1)?.at ?? this.hover.touched ?? null, live, this.context.style);
     if (typeof point === 'string') return point;
     const typed = Object.values(values).some((v) => v.trim() !== '');
     // Enter on empty fields ends what may have any number of points.
