@@ -31,6 +31,8 @@ const MOST_STRAY = 0.4, STRAY_SHARE = 0.1;
 const LEAST_CORNER = 0.15;
 /** The other stroke of a corner has ink along this share of itself, and is longer than a speck, pixels. */
 const CORNER_SHARE = 0.85, CORNER_LENGTH = 14;
+/** And so much ink across it, in shares of what the first one has. */
+const CORNER_WEIGHT = 0.5;
 
 /** A run of ink along a line or round a circle: where it begins and ends along it, in pixels, and the middles of its ink. */
 interface Run { from: number; to: number; middles: { at: number; off: number; weight: number }[] }
@@ -253,10 +255,14 @@ function arcIsMeant(arc: FitArc, line: FitLine): boolean {
   return arc.length >= 1.3 * straight || (arc.length >= 0.9 * straight && arc.stray < 0.55 * line.stray);
 }
 
+const usualWeight = ({ middles }: Run): number => middles.map((m) => m.weight).sort((p, q) => p - q)[Math.floor(middles.length / 2)] ?? 0;
+
 /** Where two strokes meet near the cursor; null where they do not. */
 function cornerOf(a: FitLine, b: FitLine, s: Search): [number, number] | null {
   const length = b.run.to - b.run.from;
   if (length < CORNER_LENGTH || b.run.middles.length < CORNER_SHARE * length) return null;
+  // Specks of noise in a row are fainter than a stroke, and lie in no line.
+  if (usualWeight(b.run) < CORNER_WEIGHT * usualWeight(a.run) || b.stray > MOST_STRAY + STRAY_SHARE * s.width) return null;
   const sine = a.direction[0] * b.direction[1] - a.direction[1] * b.direction[0];
   if (Math.abs(sine) < LEAST_CORNER) return null;
   const t = ((b.at[0] - a.at[0]) * b.direction[1] - (b.at[1] - a.at[1]) * b.direction[0]) / sine;
