@@ -83,7 +83,7 @@ function passes(check: () => boolean): boolean {
   }
 }
 /** More elements than a group to be placed many times has. */
-const LARGEST_ASSEMBLY = 20000;
+export const LARGEST_ASSEMBLY = 20000;
 const elements = () => yup.mixed<unknown[]>().required().test('elements', `\${path} must be 1 to ${LARGEST_ASSEMBLY} traced elements, no groups among them`, (v) => Array.isArray(v) && v.length > 0 && v.length <= LARGEST_ASSEMBLY
   && v.every((e) => passes(() => { const { type } = parseEntity(e); return type !== 'placed' && (TRACED_TYPES as readonly string[]).includes(type); })));
 

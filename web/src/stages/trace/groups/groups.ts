@@ -1,4 +1,5 @@
-import { closedAssembly, get, leftAssembly, makeAssembly, ofType, openAssembly, openedAssembly, removedAssembly, setFields, takenApart, type Assembly, type Placed } from '@calque/core/model';
+import { closedAssembly, get, LARGEST_ASSEMBLY, leftAssembly, looseOf, makeAssembly, ofType, openAssembly, openedAssembly, removedAssembly, setFields, shownOf, takenApart, type Assembly, type Placed } from '@calque/core/model';
+import { formatNumber } from '@calque/core/units';
 import { count } from '@/project/trace-words';
 import { chosenTraced } from '@/table/hit';
 import type { Table } from '@/table/table';
@@ -22,6 +23,11 @@ export function takeGroupTool(table: Table): void {
   const selection = [...table.state.getState().selection], chosen = chosenTraced(table);
   if (chosen.length === 0) {
     table.session.tell('Select what the group is to consist of first: click it, or drag a box.');
+    return;
+  }
+  const size = chosen.reduce((n, e) => n + looseOf(shownOf(e, table.session.state.model)).length, 0);
+  if (size > LARGEST_ASSEMBLY) {
+    table.session.tell(`A group holds at most ${formatNumber(LARGEST_ASSEMBLY, 0)} elements, and these are ${formatNumber(size, 0)}: make several of them.`, true);
     return;
   }
   if (openAssembly(table.session.state.model)) {
