@@ -24,12 +24,12 @@ export function tracedHere(table: Table): Traced[] {
 }
 
 /** The box around all that shows of the trace; null for nothing. */
-export const tracedBounds = (table: Table): Box | null => traceHere(table).items.bounds;
+export const tracedBounds = (table: Table): Box | null => traceHere(table).index.bounds;
 
 /** What can be picked of the trace with something in a box. */
 export function tracedIn(table: Table, box: Box): Traced[] {
-  const { elements, items, locked } = traceHere(table);
-  return [...items.ownersIn(box)].map((id) => elements.get(id)).filter((e): e is Traced => e !== undefined && !(e.layerId && locked.has(e.layerId)));
+  const { elements, index, locked } = traceHere(table);
+  return [...index.items.ownersIn(box)].map((id) => elements.get(id)).filter((e): e is Traced => e !== undefined && !(e.layerId && locked.has(e.layerId)));
 }
 
 const holds = (rings: readonly (readonly Point[])[], at: Point) => regionContains(makeRegion(rings, 'evenodd'), at[0], at[1]);

@@ -103,11 +103,11 @@ export function findSnaps(model: Model, sheets: LineworkCache, looks: LookCache,
     take(sheet.snapper, sheet.snapper.query(x, y, radius / unit, { crop: u.crop, off, within: withinOutline(u), ...limitsOn(u, scope) }), (p) => applyTransform(u.placement, p), u.id, (p) => onPlane(p, u));
   }
   if (!scope.onlyUnderlay) {
-    const { snapper } = traces.of(model, scope.storeyId);
+    const { snapper } = traces.of(model, scope.storeyId).index;
     const limits = { anchor: scope.anchor, kinds: scope.kinds };
     take(snapper, snapper.query(at[0], at[1], radius, limits), (p) => [p[0], p[1]], null, (p) => p);
     for (const id of scope.ghosts ?? []) {
-      const first = found.length, ghost = traces.of(model, id).snapper;
+      const first = found.length, ghost = traces.of(model, id).index.snapper;
       take(ghost, ghost.query(at[0], at[1], radius, limits), (p) => [p[0], p[1]], null, (p) => p);
       for (const f of found.slice(first)) f.ghost = get(model, 'storey', id)?.name;
     }

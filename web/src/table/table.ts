@@ -114,7 +114,7 @@ export class Table {
     const { storeyId } = this.state.getState();
     const boxes: Box[] = ofType(model, 'underlay').filter((u) => u.storeyId === storeyId && u.visible)
       .map((u) => boxOfPoints(boxRing(u.crop).map((p) => applyTransform(u.placement, p))));
-    const traced = this.traces.of(model, storeyId).items.bounds;
+    const traced = this.traces.of(model, storeyId).index.bounds;
     if (traced) boxes.push(traced);
     return boxes.length > 0 ? boxes.reduce(unionBox) : null;
   }

@@ -1,9 +1,10 @@
 import { cutWalls, type CutWalls } from '@calque/core/building';
-import { segmentPiece, type Piece, type Polygon } from '@calque/core/geometry';
-import { closedLayers, isTraced, looseOf, noteCorners, ofType, placedAt, piecesOf, resolvedDimension, shownOf, withMembers, type Assembly, type Loose, type Model, type Traced, type TraceLayer, type Wall } from '@calque/core/model';
-import { LiveItems, Snapper, type LivePieces } from '@calque/core/snapping';
+import { segmentPiece, unionBox, type Piece, type Polygon } from '@calque/core/geometry';
+import { boxOf, closedLayers, isTraced, looseOf, noteCorners, ofType, placedAt, piecesOf, resolvedDimension, shownOf, withMembers, type Assembly, type Loose, type Model, type Traced, type TraceLayer, type Wall } from '@calque/core/model';
+import type { LivePieces } from '@calque/core/snapping';
 import type { FromJoins, ToJoins } from '@/workers/protocol';
 import { Strokes } from './strokes';
+import { TraceIndex } from './trace-index';
 
 export interface TraceOfStorey {
   /** All that shows, dimensions with their points where they are now, placed groups with their elements. */
@@ -13,8 +14,7 @@ export interface TraceOfStorey {
   locked: ReadonlySet<string>;
   layers: ReadonlyMap<string, TraceLayer>;
   cut: CutWalls;
-  items: LiveItems;
-  snapper: Snapper;
+  index: TraceIndex;
   strokes: Strokes;
   /** The united outlines once the worker has them; until then the cut bodies are painted. */
   outlines: Polygon[] | null;
@@ -71,11 +71,11 @@ export class TraceCache {
     const walls = [...drawnOf(elements.values())].filter((e): e is Wall => e.type === 'wall');
     const sameWalls = known !== undefined && sameList(known.trace.walls, walls);
     const cut = sameWalls ? known.trace.cut : cutWalls(walls);
-    const items = this.index(known?.trace ?? null, elements, cut);
+    const index = this.index(known?.trace ?? null, elements, cut);
     const layersById = new Map(layers.map((l) => [l.id, l]));
     const strokes = known?.trace.strokes ?? new Strokes();
     strokes.follow(drawnOf(elements.values()), layersById);
-    const trace: Kept['trace'] = { elements, walls, locked, layers: layersById, cut, items, snapper: new Snapper(items), strokes, outlines: sameWalls ? known.trace.outlines : null };
+    const trace: Kept['trace'] = { elements, walls, locked, layers: layersById, cut, index, strokes, outlines: sameWalls ? known.trace.outlines : null };
     const key = sameWalls ? known.key : this.next++;
     this.storeys.set(storeyId, { key, given, layers, assemblies, trace });
     if (!sameWalls) this.unite(key, walls);
@@ -89,7 +89,7 @@ export class TraceCache {
     for (const e of [...changed, ...dimensions.map((d) => model.get(d.id) as Traced)]) {
       const now = e.type === 'dimension' ? resolvedDimension(e, model) : e;
       trace.elements.set(e.id, now);
-      trace.items.set(e.id, foundOf(now, trace.cut));
+      trace.index.set(e.id, foundOf(now, trace.cut));
       trace.strokes.change(now, trace.layers);
     }
     known.given = given;
@@ -104,18 +104,16 @@ export class TraceCache {
       && before.points.every((p, i) => p[0] === now.points[i][0] && p[1] === now.points[i][1]) ? before : now;
   }
 
-  private index(known: TraceOfStorey | null, elements: ReadonlyMap<string, Traced>, cut: CutWalls): LiveItems {
+  private index(known: TraceOfStorey | null, elements: ReadonlyMap<string, Traced>, cut: CutWalls): TraceIndex {
+    const anew = () => new TraceIndex(() => [...elements.values()].map((e) => [e.id, foundOf(e, cut)] as const), () => (elements.size > 0 ? [...elements.values()].map(boxOf).reduce(unionBox) : null));
+    if (!known?.index.isMade) return anew();
     const changed: Traced[] = [], gone: string[] = [];
-    for (const e of elements.values()) if (known?.elements.get(e.id) !== e || (e.type === 'wall' && known.cut !== cut && !sameFaces(known.cut, cut, e.id)) || (e.type === 'placed' && known.cut !== cut && looseOf(e).some((m) => !sameFaces(known.cut, cut, m.id)))) changed.push(e);
-    if (known) for (const id of known.elements.keys()) if (!elements.has(id)) gone.push(id);
-    if (!known || changed.length + gone.length > ANEW_SHARE * elements.size) {
-      const items = new LiveItems();
-      items.fill([...elements.values()].map((e) => [e.id, foundOf(e, cut)] as const));
-      return items;
-    }
-    for (const id of gone) known.items.remove(id);
-    for (const e of changed) known.items.set(e.id, foundOf(e, cut));
-    return known.items;
+    for (const e of elements.values()) if (known.elements.get(e.id) !== e || (e.type === 'wall' && known.cut !== cut && !sameFaces(known.cut, cut, e.id)) || (e.type === 'placed' && known.cut !== cut && looseOf(e).some((m) => !sameFaces(known.cut, cut, m.id)))) changed.push(e);
+    for (const id of known.elements.keys()) if (!elements.has(id)) gone.push(id);
+    if (changed.length + gone.length > ANEW_SHARE * elements.size) return anew();
+    for (const id of gone) known.index.items.remove(id);
+    for (const e of changed) known.index.set(e.id, foundOf(e, cut));
+    return known.index;
   }
 
   private unite(key: number, walls: Wall[]): void {
