@@ -39,6 +39,25 @@ describe('groups', () => {
     t.tool().press(pick(5, 5));
     expect(t.tool().submit!({ name: 'rack' })).toContain('already');
   });
+  it('are made also of what the server has given back as other objects meanwhile, and say so where it is gone', () => {
+    const t = tableWith(line('a', [0, 0], [1000, 0]), line('b', [0, 500], [1000, 500]));
+    t.table.setSelection(['a', 'b']);
+    takeGroupTool(t.table);
+    t.tool().press(pick(0, 0));
+    for (const id of ['a', 'b']) {
+      const e = t.get<Line>(id);
+      t.table.session.do({ type: 'group', changes: [{ type: 'remove', entity: e }, { type: 'add', entity: { ...e } }] }, 'Come back');
+    }
+    expect(t.tool().submit!({ name: 'Pair' })).toBeNull();
+    expect(group(t).elements).toHaveLength(2);
+    t.table.setSelection(placed(t).map((p) => p.id));
+    takeGroupTool(t.table);
+    t.tool().press(pick(0, 0));
+    t.table.session.do({ type: 'remove', entity: placed(t)[0] }, 'Delete');
+    t.tool().submit!({ name: 'Gone' });
+    expect(t.told.at(-1)).toContain('there no more');
+    expect(t.all().filter((e) => e.type === 'assembly')).toHaveLength(1);
+  });
   it('are placed click after click, turned and mirrored; Backspace takes one back', () => {
     const t = withGroup();
     takePlaceTool(t.table);

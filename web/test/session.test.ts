@@ -202,6 +202,15 @@ describe('an open project', () => {
     expect(server.model.has('a')).toBe(true);
   });
 
+  it('what has been saved stays the same object, so that nothing shown is made again', async () => {
+    const s = await open();
+    s.do({ type: 'add', entity: wall('a') }, 'Draw');
+    const before = s.state.model.get('a');
+    await settle();
+    expect(s.state.saved).toBe('saved');
+    expect(s.state.model.get('a')).toBe(before);
+  });
+
   it('undo has no end: steps from long before come when they are needed', async () => {
     const MANY = 1300;
     for (let i = 0; i < MANY; i++) server.take({ id: `old${i}`, label: `Draw ${i}`, kind: 'do', of: null, change: { type: 'add', entity: wall(`w${i}`) } }, 'other');

@@ -325,8 +325,10 @@ export class ProjectSession {
     return this.catching;
   }
 
-  private confirm(step: LogStep): void {
-    if (step.seq <= this.seq) return;
+  private confirm(sent: LogStep): void {
+    if (sent.seq <= this.seq) return;
+    // Of our own steps we keep our own objects: nothing that shows is another one because it has been saved.
+    const own = this.pending.find((p) => p.id === sent.id), step = own ? { ...sent, change: own.change } : sent;
     const applied = apply(this.confirmed, step.change);
     if (applied.ok) this.confirmed = applied.model;
     if (this.historyLoaded) this.confirmedHistory = remember(this.confirmedHistory, step);

@@ -1,4 +1,4 @@
-import { closedAssembly, get, LARGEST_ASSEMBLY, leftAssembly, looseOf, makeAssembly, ofType, openAssembly, openedAssembly, removedAssembly, setFields, shownOf, takenApart, type Assembly, type Placed } from '@calque/core/model';
+import { closedAssembly, get, isTraced, LARGEST_ASSEMBLY, leftAssembly, looseOf, makeAssembly, ofType, openAssembly, openedAssembly, removedAssembly, setFields, shownOf, takenApart, type Assembly, type Placed, type Traced } from '@calque/core/model';
 import { formatNumber } from '@calque/core/units';
 import { count } from '@/project/trace-words';
 import { chosenTraced } from '@/table/hit';
@@ -44,10 +44,12 @@ export function takeGroupTool(table: Table): void {
       return nameProblem(table, named);
     },
     done: ([pick]) => {
-      const { model } = table.session.state, placedId = newId();
-      const made = table.session.do(makeAssembly(model, chosen.filter((e) => model.get(e.id) === e), { id: newId(), placedId, name: named, base: pick.plane }), label(`Make the group ${named}`));
+      // By their ids: what was selected has come back from the server as other objects meanwhile, or is gone.
+      const { model } = table.session.state, placedId = newId(), now = chosen.map((e) => model.get(e.id)).filter((e): e is Traced => !!e && isTraced(e));
+      const change = makeAssembly(model, now, { id: newId(), placedId, name: named, base: pick.plane });
       table.layDown();
-      if (made) table.setSelection([placedId]);
+      if (!change) table.session.tell('What was selected is there no more: select again what the group is to consist of.', true);
+      else if (table.session.do(change, label(`Make the group ${named}`))) table.setSelection([placedId]);
     },
   }));
   // Taking a tool up lets go of nothing: what is selected stays lit.
