@@ -6,9 +6,9 @@ import { deskFigures, registrationTimes } from './desk.ts';
 import { medianRun } from './measure.ts';
 import { printedTimes } from './printed.ts';
 import { denseSheet } from './sheet.ts';
-import { snapTimes, togetherTimes } from './snapping.ts';
+import { snapTimes } from './snapping.ts';
 import { conversionTime } from './conversion.ts';
-import { traceFigures } from './trace.ts';
+import { togetherInBrowser, traceFigures } from './trace.ts';
 
 /** Prints the figures of docs/performance.md. `BENCH_URL`: a running application for the browser's part. */
 const SEGMENTS = 250000;
@@ -57,7 +57,7 @@ if (url && !only('browser') && !only('trace')) {
 }
 
 if (url && !only('browser') && !only('desk')) {
-  const s = togetherTimes(1000000, 20000);
+  const s = await togetherInBrowser(root, 1000000, 20000);
   const t = await traceFigures(url), [plan, strewn] = [false, true].map((s) => conversionTime(100000, s));
   console.log();
   row('tracing', 'ms');

@@ -1,12 +1,9 @@
 import { spawn } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 
-export const median = (values: readonly number[]): number => quantile(values, 0.5);
+import { median } from './quantile.ts';
 
-export function quantile(values: readonly number[], q: number): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted[Math.min(sorted.length - 1, Math.floor(q * sorted.length))];
-}
+export { median, quantile } from './quantile.ts';
 
 export interface Run { seconds: number; peakMegabytes: number }
 

@@ -1,6 +1,6 @@
 import { arcPiece, pathPieces, segmentPiece, type Piece } from '@calque/core/geometry';
 import { buildSheetIndex, LiveItems, sheetSnapper, Snapper, type SnapGeometry } from '@calque/core/snapping';
-import { quantile } from './measure.ts';
+import { quantile } from './quantile.ts';
 
 const QUERIES = 20000;
 const WIDTH = 3370, HEIGHT = 2384;

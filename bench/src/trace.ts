@@ -1,4 +1,6 @@
+import { build } from 'esbuild';
 import { chromium, type Page } from '@playwright/test';
+import type { TogetherTimes, togetherTimes } from './snapping.ts';
 import { quantile } from './measure.ts';
 
 interface Exposed {
@@ -24,6 +26,24 @@ export async function traceFigures(url: string): Promise<TraceFigures> {
     return {
       open, seen: quantile(changes, 0.5), seenWorst: quantile(changes, 0.95), dragMedian: quantile(drags, 0.5), drag99: quantile(drags, 0.99), undo: undone.ms, undoCount: undone.count, pick: quantile(picks, 0.5), pick99: quantile(picks, 0.99),
     };
+  } finally {
+    await browser.close();
+  }
+}
+
+/** Snap queries over a large sheet and a trace together (see togetherTimes), in the browser and in one run. */
+export async function togetherInBrowser(root: string, segments: number, elements: number): Promise<TogetherTimes> {
+  const { outputFiles: [bundle] } = await build({
+    stdin: { contents: "export { togetherTimes } from './bench/src/snapping.ts';", resolveDir: root, loader: 'ts' }, bundle: true, write: false, format: 'iife', globalName: 'snapBench', target: 'es2022', logLevel: 'error',
+  });
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] });
+  try {
+    const page = await browser.newPage(), address = 'http://127.0.0.1/bench';
+    // A page of its own that is isolated: only such a one has a clock of microseconds.
+    await page.route(address, (route) => route.fulfill({ contentType: 'text/html', body: '<!doctype html>', headers: { 'Cross-Origin-Opener-Policy': 'same-origin', 'Cross-Origin-Embedder-Policy': 'require-corp' } }));
+    await page.goto(address);
+    await page.addScriptTag({ content: bundle.text });
+    return await page.evaluate(([s, e]) => (window as unknown as { snapBench: { togetherTimes: typeof togetherTimes } }).snapBench.togetherTimes(s, e), [segments, elements] as const);
   } finally {
     await browser.close();
   }
