@@ -161,6 +161,11 @@ test('on a scan a stroke is fitted to the ink under the cursor, picks find it, a
   await page.keyboard.press(';');
   await expect(page.getByTestId('ink')).toContainText(/fitted to the ink/);
   await expect.poll(() => snap(page)).toContain('from ink within');
+  // Fitted once more it is still the same stroke.
+  const once = await page.getByTestId('ink').innerText();
+  await page.keyboard.press(';');
+  await page.waitForTimeout(800);
+  expect(await page.getByTestId('ink').innerText()).toBe(once);
   await clickSheet(page, [face[0] + 8, face[1]], [1, 2]);
   await clickSheet(page, [face[0] + 60, face[1] + 40], [0, 0]);
   await end(page);

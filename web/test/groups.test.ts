@@ -96,6 +96,16 @@ describe('groups', () => {
     for (let i = 0; i < 3; i++) t.table.session.undo();
     expect([group(t).elements.length, placed(t).length]).toEqual([2, 2]);
   });
+  it('take in what is pasted while they are being edited', () => {
+    const t = withGroup();
+    editGroup(t.table);
+    t.table.setSelection([t.all().find((e) => e.type === 'line')!.id]);
+    copySelection(t.table);
+    takePasteTool(t.table);
+    t.tool().press(pick(0, 700));
+    editGroup(t.table);
+    expect(group(t).elements.map((e) => e.type).sort()).toEqual(['line', 'line', 'wall']);
+  });
   it('are taken apart, and say so where none is selected', () => {
     const t = withGroup();
     takeApart(t.table);

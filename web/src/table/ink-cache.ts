@@ -1,5 +1,5 @@
 import { fitInkAt, rasterScale, type InkFit } from '@calque/core/ink';
-import { applyTransform, arcPiece, invertTransform, meanScale, segmentPiece, type Piece, type Point } from '@calque/core/geometry';
+import { applyTransform, arcPiece, invertTransform, meanScale, pieceAt, segmentPiece, type Piece, type Point } from '@calque/core/geometry';
 import type { Underlay } from '@calque/core/model';
 import { LiveItems, lineSnapper, Snapper, type SnapCandidate, type SnapLimits } from '@calque/core/snapping';
 import { greyOf } from '@/workers/grey-of';
@@ -20,6 +20,13 @@ interface Fitted { pieces: readonly Piece[]; strays: readonly number[]; items: L
 const AROUND_PIXELS = 110, REACH_PIXELS = 14;
 
 const pieceOf = (fit: InkFit): Piece => (fit.kind === 'line' ? segmentPiece(fit.from, fit.to) : arcPiece(fit));
+
+/** Fits of one stroke differ by less than this, sheet points. */
+const ONE_STROKE = 0.6;
+const sameStroke = (a: Piece, b: Piece): boolean => a.kind === b.kind && [0, 0.5, 1].every((t) => {
+  const p = pieceAt(a, t);
+  return Math.min(...[t, 1 - t].map((u) => Math.hypot(p[0] - pieceAt(b, u)[0], p[1] - pieceAt(b, u)[1]))) < ONE_STROKE;
+});
 
 /** Lines that were read from the ink of scans: suggestions, snapped to where they are shown. */
 export class InkCache {
@@ -97,7 +104,10 @@ export class InkCache {
   }
 
   private addFits(key: string, found: readonly InkFit[]): void {
-    const before = this.fits.get(key), pieces = [...before?.pieces ?? [], ...found.map(pieceOf)], strays = [...before?.strays ?? [], ...found.map((f) => f.stray)];
+    const now = found.map(pieceOf), before = this.fits.get(key);
+    // A stroke that is fitted again takes the place of what it was.
+    const kept = (before?.pieces ?? []).map((_, i) => i).filter((i) => !now.some((p) => sameStroke(p, before!.pieces[i])));
+    const pieces = [...kept.map((i) => before!.pieces[i]), ...now], strays = [...kept.map((i) => before!.strays[i]), ...found.map((f) => f.stray)];
     const items = new LiveItems();
     items.fill(pieces.map((p, i) => [String(i), { pieces: [p] }] as const));
     this.fits.set(key, { pieces, strays, items, snapper: new Snapper(items) });

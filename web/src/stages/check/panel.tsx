@@ -11,7 +11,7 @@ import { useTable, useTableState } from '@/table/context';
 import { ChecksTable } from '@/ui/checks-table';
 import { MeasuredCard } from './measured-card';
 import { takeMeasureTool } from './measure';
-import { WAYS } from './measure-tool';
+import { MeasureTool, WAYS } from './measure-tool';
 
 /** Measure, compare with the printed figures, list what is assumed. */
 export function CheckPanel() {
@@ -20,8 +20,9 @@ export function CheckPanel() {
   const tool = useTableState((s) => s.toolId);
   const model = useProject((s) => s.model);
   const style = useFromModel(lengthStyle);
-  const words = useTableState((s) => s.toolWords);
-  const way = tool === 'measure' ? WAYS.find((w) => words.startsWith(w.name))?.kind : null;
+  // The words change with the way of the tool in hand.
+  useTableState((s) => s.toolWords);
+  const way = table.currentTool instanceof MeasureTool ? table.currentTool.kind : null;
   const checks = ofType(model, 'check');
   const assumed = ofType(model, 'wall').filter((w) => w.heightAssumed);
   const storeys = ofType(model, 'storey').filter((s) => s.heightAssumed);

@@ -4,6 +4,7 @@ import { shownChosen } from '@/table/hit';
 import { removeChosen } from '@/table/removal';
 import type { Table } from '@/table/table';
 import { EditTool } from '@/table/tools/edit-tool';
+import { partHere } from './draw/drawn';
 
 /** Where copied elements wait, also for other projects of this browser. */
 const KEY = 'calque-elements';
@@ -70,7 +71,7 @@ export function takePasteTool(table: Table): void {
     apply: (map) => {
       const { model } = table.session.state;
       const { storeyId } = table.state.getState();
-      pasted = namedApart(ofType(model, 'gridLine'), copiesOf(copied, () => crypto.randomUUID(), model).map((e) => ({ ...movedBy(e, map), storeyId, layerId: e.layerId && get(model, 'layer', e.layerId) ? e.layerId : null, source: { ...e.source, underlayId: get(model, 'underlay', e.source.underlayId) ? e.source.underlayId : null } })));
+      pasted = namedApart(ofType(model, 'gridLine'), copiesOf(copied, () => crypto.randomUUID(), model).map((e) => ({ ...movedBy(e, map), storeyId, part: e.type === 'placed' ? null : partHere(table), layerId: e.layerId && get(model, 'layer', e.layerId) ? e.layerId : null, source: { ...e.source, underlayId: get(model, 'underlay', e.source.underlayId) ? e.source.underlayId : null } })));
       return table.session.do(group([...added.filter((g) => !model.has(g.id)), ...pasted].map((entity): Change => ({ type: 'add', entity }))), pasted.length === 1 ? 'Paste an element' : `Paste ${pasted.length} elements`);
     },
     done: () => {

@@ -9,6 +9,7 @@ import { removeUnderlays } from '@/project/removal';
 import { cropRing } from '@/table/look-cache';
 import { sheetPath } from '@/table/painters/marked';
 import type { Table } from '@/table/table';
+import { partHere } from '../draw/drawn';
 import type { FromConvert, ToConvert } from '@/workers/convert-protocol';
 
 /** What becomes of the sheet when a region of it has been converted. */
@@ -119,10 +120,10 @@ function put(table: Table, u: Underlay, { layers, elements, layerOf, from }: Con
     return layer.id;
   });
   // Short ids of one batch: thirty thousand long ones would be megabytes.
-  const batch = crypto.randomUUID().slice(0, 8);
+  const batch = crypto.randomUUID().slice(0, 8), part = partHere(table);
   const step = group([
     ...added.map((entity): Change => ({ type: 'add', entity })),
-    ...elements.map((e, i): Change => ({ type: 'add', entity: { ...e, id: `c${batch}-${i.toString(36)}`, layerId: ids[layerOf[i]] } })),
+    ...elements.map((e, i): Change => ({ type: 'add', entity: { ...e, id: `c${batch}-${i.toString(36)}`, layerId: ids[layerOf[i]], ...(part && { part }) } })),
     after === 'hidden' ? setFields(u, { visible: false }) : after === 'removed' ? removeUnderlays(model, [u]) : null,
   ]);
   if (!session.do(step, `Convert ${u.name}`.slice(0, 190))) return;

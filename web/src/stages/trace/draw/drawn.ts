@@ -25,10 +25,14 @@ export function currentLayer(table: Table): string | null {
   return layer?.id ?? null;
 }
 
+/** The group that is being edited on the storey in hand: what is added meanwhile becomes part of it. */
+export function partHere(table: Table): string | null {
+  const open = openAssembly(table.session.state.model);
+  return open?.open?.placed.storeyId === table.state.getState().storeyId ? open.id : null;
+}
+
 /** A shape as an element of the storey in hand, on the current layer. */
 export function elementOf(table: Table, shape: Shape, source: Source): Traced {
-  const layerId = currentLayer(table), { storeyId } = table.state.getState(), open = openAssembly(table.session.state.model);
-  // What is drawn while a group is being edited becomes part of it.
-  const part = open?.open?.placed.storeyId === storeyId ? open.id : null;
+  const layerId = currentLayer(table), { storeyId } = table.state.getState(), part = partHere(table);
   return { ...shape, id: crypto.randomUUID(), storeyId, source, ...(layerId && { layerId }), ...(part && { part }) } as Traced;
 }

@@ -9,6 +9,7 @@ import { ofType, openAssembly, partsOf, placedOf, type Assembly, type Model } fr
 import { useFromModel, useProject } from '@/project/context';
 import { count } from '@/project/trace-words';
 import { useTable, useTableState } from '@/table/context';
+import { PlaceTool } from './place-tool';
 import { finishGroup, leaveGroup, removeGroup, renameGroup, takePlaceTool } from './groups';
 
 const assembliesOf = (model: Model) => ofType(model, 'assembly');
@@ -41,7 +42,8 @@ const small = { py: 0, px: 0.75, minWidth: 0 } as const;
 
 function GroupRow({ assembly, placed }: { assembly: Assembly; placed: number }) {
   const table = useTable();
-  const tool = useTableState((s) => s.toolWords);
+  useTableState((s) => s.toolId);
+  useTableState((s) => s.toolWords);
   const [name, setName] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const keep = () => {
@@ -49,7 +51,7 @@ function GroupRow({ assembly, placed }: { assembly: Assembly; placed: number }) 
     setProblem(message);
     if (message === null) setName(null);
   };
-  const inHand = tool.startsWith(`Place ${assembly.name}`);
+  const inHand = table.currentTool instanceof PlaceTool && table.currentTool.assembly.id === assembly.id;
   return (
     <Box sx={{ py: 0.4 }}>
       <Typography sx={{ overflowWrap: 'anywhere' }}>{assembly.name} <Typography component="span" color="text.secondary">{placed === 0 ? 'not placed' : `placed ${placed === 1 ? 'once' : placed === 2 ? 'twice' : `${placed} times`}`}</Typography></Typography>

@@ -22,7 +22,7 @@ export class PlaceTool implements Tool {
   private placed = 0;
   private readonly path: MovedPath;
 
-  constructor(private readonly table: Table, private readonly assembly: Assembly) {
+  constructor(private readonly table: Table, readonly assembly: Assembly) {
     this.path = new MovedPath(assembly.elements);
   }
 
