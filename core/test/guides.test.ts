@@ -34,6 +34,12 @@ describe('guides of what was touched', () => {
     // Square to (3, 4): the product is nothing.
     expect((square.x - 5000) * 3 + square.y * 4).toBeCloseTo(0, 6);
   });
+  it('along the touched line itself offer nothing: that is found as the line that it is', () => {
+    const level = guidesOf([{ at: [9000, 9000], lines: [[[0, 0], [1000, 0]]] }], null);
+    expect(alongGuides(level, [500, 3], 10, [])).toEqual([]);
+    expect(best(alongGuides(level, [1500, 3], 10, []))).toMatchObject({ kind: 'inline', x: 1500, y: 0 });
+    expect(best(alongGuides(level, [-500, 3], 10, []))).toMatchObject({ kind: 'inline', x: -500, y: 0 });
+  });
   it('two that are one guide are offered once', () => {
     expect(guidesOf([{ at: [0, 0], lines: [[[-5, 0], [5, 0]]] }, { at: [900, 0], lines: [] }], null)).toHaveLength(3);
   });

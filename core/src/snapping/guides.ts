@@ -5,7 +5,7 @@ import type { SnapKind } from './query.ts';
 export interface Touched { at: Point; /** Straight lines that run through it. */ lines: readonly (readonly [Point, Point])[] }
 
 /** A straight guide; its direction is of length 1. */
-export interface Guide { kind: 'inline' | 'parallel'; through: Point; direction: Point }
+export interface Guide { kind: 'inline' | 'parallel'; through: Point; direction: Point; /** So far from there it is the touched line itself, which is found as such. */ own?: number }
 
 /** Something that guides or a grid offer near a point, in one space. */
 export interface Offered { kind: SnapKind; x: number; y: number; score: number; lit: readonly (readonly Point[])[] }
@@ -26,17 +26,17 @@ const LEAST_SINE = 0.02;
  */
 export function guidesOf(touched: readonly Touched[], anchor: Point | null): Guide[] {
   const out: Guide[] = [];
-  const put = (kind: Guide['kind'], through: Point, direction: Point) => {
+  const put = (kind: Guide['kind'], through: Point, direction: Point, own?: number) => {
     const same = out.some((g) => Math.abs(g.direction[0] * direction[1] - g.direction[1] * direction[0]) < SAME_WAY
       && Math.abs((through[0] - g.through[0]) * direction[1] - (through[1] - g.through[1]) * direction[0]) < SAME_WAY);
-    if (!same) out.push({ kind, through, direction });
+    if (!same) out.push({ kind, through, direction, ...(own && { own }) });
   };
   for (const { at, lines } of touched) {
     for (const [from, to] of lines) {
       const length = Math.hypot(to[0] - from[0], to[1] - from[1]);
       if (length === 0) continue;
       const along: Point = [(to[0] - from[0]) / length, (to[1] - from[1]) / length];
-      put('inline', from, along);
+      put('inline', from, along, length);
       if (anchor) {
         put('parallel', anchor, along);
         put('parallel', anchor, [-along[1], along[0]]);
@@ -54,8 +54,8 @@ export function alongGuides(guides: readonly Guide[], [x, y]: Point, radius: num
   const near = guides.map((guide) => {
     const t = (x - guide.through[0]) * guide.direction[0] + (y - guide.through[1]) * guide.direction[1];
     const at: Point = [guide.through[0] + t * guide.direction[0], guide.through[1] + t * guide.direction[1]];
-    return { guide, at, away: Math.hypot(at[0] - x, at[1] - y), from: Math.abs(t) };
-    // Right beside what was touched every guide of it lies near: none says anything there.
+    return { guide, at, away: Math.hypot(at[0] - x, at[1] - y), from: guide.own === undefined ? Math.abs(t) : Math.max(-t, t - guide.own) };
+    // Right beside what was touched, and along the touched line itself, a guide says nothing.
   }).filter((g) => g.away <= radius && g.from > 2 * radius);
   const offer = (kind: Guide['kind'], at: Point, base: number, lit: readonly (readonly Point[])[]) => {
     const away = Math.hypot(at[0] - x, at[1] - y);
