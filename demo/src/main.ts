@@ -6,7 +6,7 @@ import { drawBracketSheet, drawOldPlan, drawSet } from './sheets.ts';
 
 /** Loads the demo once per installation; a demo that was deleted does not come back. */
 const LOADED = 'demo-loaded';
-const database = openDatabase(databaseUrl(), 2);
+const database = openDatabase(databaseUrl(), { connections: 2 });
 if (!(await getMeta(database, LOADED))) {
   const projectId = await createProject(database, { name: 'Riverside boathouse', units: 'mm', precision: 0 });
   const attach = async (name: string, bytes: Uint8Array) => attachFile(database, projectId, (await storeBlob(database, oneChunk(bytes))).id, name);

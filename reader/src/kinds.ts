@@ -19,8 +19,27 @@ export function kindOf(bytes: Uint8Array): FileKind | null {
   const text = textStart(head);
   // Group code 0 with a section, perhaps behind comments (group code 999).
   if (/^\s*(?:999[ \t]*\r?\n[^\n]*\n\s*)*0[ \t]*\r?\n[ \t]*SECTION\b/.test(text)) return 'dxf';
-  if (/^\s*(?:<\?xml[\s\S]*?\?>|<!--[\s\S]*?-->|<!DOCTYPE[^>[]*(?:\[[\s\S]*?\])?[^>]*>|\s)*<(?:[\w-]+:)?svg[\s>]/i.test(text)) return 'svg';
+  if (beginsWithSvg(text)) return 'svg';
   return null;
+}
+
+/** What may stand before the first element of an XML file, and how each ends; an inner part of a DOCTYPE ends by itself. */
+const PROLOGUE: readonly [string, string][] = [['<!--', '-->'], ['<?', '?>'], ['<!doctype', '>']];
+
+/** Is the first element an svg? Steps over what may stand before it, each once: a pattern that tries all ways of doing so would take for ever. */
+function beginsWithSvg(text: string): boolean {
+  const lower = text.toLowerCase();
+  for (let at = 0; ;) {
+    while (at < lower.length && /\s/.test(lower[at])) at++;
+    const found = PROLOGUE.find(([start]) => lower.startsWith(start, at));
+    if (!found) return /^<(?:[\w-]{1,40}:)?svg[\s>]/.test(lower.slice(at, at + 60));
+    const [start, end] = found;
+    const inner = start === '<!doctype' ? lower.indexOf('[', at) : -1, plain = lower.indexOf(end, at + start.length);
+    const from = inner >= 0 && inner < plain ? lower.indexOf(']', inner) : at + start.length;
+    const close = from < 0 ? -1 : lower.indexOf(end, from);
+    if (close < 0) return false;
+    at = close + end.length;
+  }
 }
 
 /** The beginning as text; UTF-16 is told by its mark. */

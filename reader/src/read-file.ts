@@ -4,6 +4,7 @@ import { isBinaryDxf, kindOf, type FileKind } from './kinds.ts';
 import { openPdf } from './pdf/read-pdf.ts';
 import { lineworkPicture } from './picture/linework-picture.ts';
 import { wantsTiles } from './picture/pyramid.ts';
+import { mayHavePages, soundPage } from './sound-page.ts';
 import { picturePages, readPicture, thumbnail } from './picture/read-picture.ts';
 
 export interface ReadOptions {
@@ -31,9 +32,10 @@ export async function readFile(bytes: Uint8Array, options: ReadOptions, onFacts:
   if (bytes.length === 0) throw new ReadFailure('empty', 'This file is empty (0 bytes). The copy or download was probably cut short: fetch it again.');
   const kind = kindOf(bytes);
   if (kind === null) throw new ReadFailure('unknown-kind', isBinaryDxf(bytes) ? 'This is a binary DXF. Save it as ASCII DXF, and attach that.' : 'This is none of PDF, PNG, JPEG, TIFF, WebP, DXF or SVG, whatever its name says.');
-  if (kind === 'pdf') await readPdfPages(bytes, options, onFacts, onPage);
-  else if (kind === 'dxf' || kind === 'svg') await readDrawingPage(bytes, kind, options, onFacts, onPage);
-  else await readPicturePages(bytes, kind, options, onFacts, onPage);
+  const take = (page: ReadPage) => onPage({ ...page, linework: soundPage(page.linework) });
+  if (kind === 'pdf') await readPdfPages(bytes, options, onFacts, take);
+  else if (kind === 'dxf' || kind === 'svg') await readDrawingPage(bytes, kind, options, onFacts, take);
+  else await readPicturePages(bytes, kind, options, onFacts, take);
 }
 
 async function readPdfPages(bytes: Uint8Array, options: ReadOptions, onFacts: (facts: FileFacts) => void, onPage: (page: ReadPage) => void | Promise<void>): Promise<void> {
@@ -53,7 +55,7 @@ async function readPdfPages(bytes: Uint8Array, options: ReadOptions, onFacts: (f
 }
 
 async function readPicturePages(bytes: Uint8Array, kind: FileKind, options: ReadOptions, onFacts: (facts: FileFacts) => void, onPage: (page: ReadPage) => void | Promise<void>): Promise<void> {
-  const pages = await picturePages(bytes);
+  const pages = mayHavePages(await picturePages(bytes));
   if (options.page !== undefined && (options.page < 1 || options.page > pages)) throw new ReadFailure('no-such-page', `There is no page ${options.page}: ${pages === 1 ? 'a picture has one page' : `the file has ${pages} pages`}.`);
   onFacts({ pages, kind, encrypted: false, repaired: false });
   for (const page of options.page !== undefined ? [options.page] : Array.from({ length: pages }, (_, i) => i + 1)) {

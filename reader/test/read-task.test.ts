@@ -34,44 +34,67 @@ const givePage = async (task: ChildTask, tell: (m: ChildMessage) => Promise<void
 describe('reading a file of the queue', () => {
   it('hands the child the whole source, and keeps each page as it comes', async () => {
     const id = await attached();
-    await readTask(database, id, child(async (task, tell) => {
+    await readTask(database, id, { run: child(async (task, tell) => {
       expect(readFileSync(task.source).equals(BYTES)).toBe(true);
       await tell({ type: 'facts', pages: 2, kind: 'pdf', encrypted: false, repaired: false, drawing: false });
       await givePage(task, tell, 1);
       expect(await findFile(database, id)).toMatchObject({ status: 'reading', pages: 2, pagesRead: 1 });
       await givePage(task, tell, 2);
-    }));
+    }) });
     expect(await findFile(database, id)).toMatchObject({ status: 'ready', pagesRead: 2 });
     expect(await findSheet(database, id, 2)).toMatchObject({ width: 100, words: 'Boat bay' });
   });
 
   it('a file that is removed meanwhile ends the job without an error', async () => {
     const id = await attached();
-    await expect(readTask(database, id, child(async (task, tell) => {
+    await expect(readTask(database, id, { run: child(async (task, tell) => {
       await givePage(task, tell, 1);
       await removeFile(database, (await findFile(database, id))!);
       writeFileSync(join(task.results, '2.png'), Buffer.from([0, 1, 2, 0]));
       await givePage(task, tell, 2);
-    }))).resolves.toBeUndefined();
+    }) })).resolves.toBeUndefined();
     expect(await findFile(database, id)).toBeNull();
   });
 
-  it('what the database refuses leaves the file waiting, and the queue is told in text that it can keep', async () => {
+  it('what the database refuses ends the file as failed, with the reason; the queue is not asked again', async () => {
     const id = await attached();
-    const failed = await readTask(database, id, child(async (task, tell) => {
+    await readTask(database, id, { run: child(async (task, tell) => {
       writeFileSync(join(task.results, '1.cqlw'), 'linework');
       await tell(page(1, 'zero \0 character'));
-    })).catch((error: Error) => error);
-    expect(failed).toBeInstanceOf(Error);
-    expect((failed as Error).message).not.toContain('\0');
-    expect((failed as Error).message.length).toBeLessThanOrEqual(500);
-    expect(await findFile(database, id)).toMatchObject({ status: 'waiting' });
+    }) });
+    expect(await findFile(database, id)).toMatchObject({ status: 'failed', message: expect.stringMatching(/cannot be kept: the database does not take it/) });
+  });
+
+  it('what may pass is tried again, and the last try ends with its reason', async () => {
+    const id = await attached();
+    const away = child(async () => { throw Object.assign(new Error('connect ECONNREFUSED'), { code: 'ECONNREFUSED' }); });
+    const full = child(async () => { throw Object.assign(new Error('write ENOSPC'), { code: 'ENOSPC' }); });
+    for (const run of [away, full]) {
+      await expect(readTask(database, id, { run })).rejects.toThrow(/ECONNREFUSED|ENOSPC/);
+      expect(await findFile(database, id)).toMatchObject({ status: 'waiting' });
+    }
+    await readTask(database, id, { run: full, lastTry: true });
+    expect(await findFile(database, id)).toMatchObject({ status: 'failed', message: expect.stringContaining('no room left in the temporary folder') });
+  });
+
+  it('a temporary folder that takes nothing is such a case too', async () => {
+    const id = await attached();
+    const usual = process.env.TMPDIR;
+    process.env.TMPDIR = '/proc/no-such-folder';
+    try {
+      await expect(readTask(database, id, { run: child(async () => {}) })).rejects.toThrow();
+      await readTask(database, id, { run: child(async () => {}), lastTry: true });
+    } finally {
+      process.env.TMPDIR = usual;
+      if (usual === undefined) delete process.env.TMPDIR;
+    }
+    expect(await findFile(database, id)).toMatchObject({ status: 'failed' });
   });
 
   it('a file that nobody waits for any more is not read', async () => {
     const id = await attached();
     await setFileState(database, (await findFile(database, id))!, { status: 'cancelled' });
-    await readTask(database, id, child(async () => { throw new Error('must not be started'); }));
+    await readTask(database, id, { run: child(async () => { throw new Error('must not be started'); }) });
     expect(await findFile(database, id)).toMatchObject({ status: 'cancelled' });
   });
 });

@@ -3,14 +3,14 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
 import type { ChildMessage } from '../src/service/protocol.ts';
-import { Cancelled, runChild, type ChildLimits } from '../src/service/run-child.ts';
+import { Cancelled, runChild, type ReadingLimits } from '../src/service/run-child.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'calque-child-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 let made = 0;
 /** Runs a child that does what the given program text says. */
-async function run(program: string, limits: Partial<ChildLimits> = {}, onMessage?: (m: ChildMessage) => Promise<void>, sourceReady: Promise<unknown> = Promise.resolve()): Promise<ChildMessage[]> {
+async function run(program: string, limits: Partial<ReadingLimits> = {}, onMessage?: (m: ChildMessage) => Promise<void>, sourceReady: Promise<unknown> = Promise.resolve()): Promise<ChildMessage[]> {
   const path = join(folder, `child-${made++}.mjs`);
   writeFileSync(path, `const send = (m) => new Promise((r) => process.send(m, undefined, undefined, r));\n${program}`);
   const heard: ChildMessage[] = [];
@@ -19,7 +19,7 @@ async function run(program: string, limits: Partial<ChildLimits> = {}, onMessage
     heard.push(m);
   };
   await runChild({ source: '', results: '', password: null, maxMegabytes: 100, picturePixels: 10, millimetresPerUnit: null },
-    { heapMegabytes: 64, secondsPerPage: 30, cancelled: async () => false, ...limits }, sourceReady, take, path);
+    { heapMegabytes: 64, megabytes: 400, secondsPerPage: 30, secondsPerFile: 60, cancelled: async () => false, ...limits }, sourceReady, take, path);
   return heard;
 }
 const page = (n: number) => `await send({ type: 'page', page: ${n} });`;
@@ -61,6 +61,22 @@ describe('the reading child', () => {
     const pause = 'await new Promise((r) => setTimeout(r, 700));';
     expect(await run(`${pause} ${page(1)} ${pause} ${page(2)} ${pause} ${DONE}`, { secondsPerPage: 1.6 })).toHaveLength(2);
     await expect(run(`${page(1)} for (;;);`, { secondsPerPage: 0.8 })).rejects.toMatchObject({ code: 'too-long' });
+  });
+
+  it('a file has its time as a whole, however quickly its pages come', async () => {
+    await expect(run(`for (let n = 1; ; n++) { await send({ type: 'page', page: n }); await new Promise((r) => setTimeout(r, 20)); }`, { secondsPerFile: 1.2 })).rejects.toMatchObject({ code: 'too-long', message: expect.stringContaining('Split') });
+  });
+
+  it('memory beside the heap is held by the system too', async () => {
+    await expect(run(`${page(1)} const hoard = []; for (;;) hoard.push(Buffer.alloc(5e7, 1));`)).rejects.toMatchObject({ code: 'too-large' });
+  });
+
+  it('gets neither the surroundings nor the secrets of the service, and no password in its arguments', async () => {
+    process.env.CALQUE_TEST_SECRET = 'oar';
+    await run(`const { readFileSync } = await import('node:fs');
+      const { task } = await new Promise((r) => process.once('message', r));
+      if (process.env.CALQUE_TEST_SECRET || process.env.DATABASE_URL || readFileSync('/proc/self/cmdline', 'utf8').includes('password')) process.exit(3);
+      ${DONE}`).finally(() => { delete process.env.CALQUE_TEST_SECRET; });
   });
 
   it('is stopped when the person cancels, even while it computes', async () => {

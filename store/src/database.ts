@@ -13,8 +13,23 @@ export function databaseUrl(): string {
   return url;
 }
 
-export function openDatabase(url = databaseUrl(), connections = 10): Database {
-  const pool = new pg.Pool({ connectionString: url, max: connections, keepAlive: true });
+export interface Connecting {
+  /** Most connections at once. */
+  connections?: number;
+  /** Longest time of one query, milliseconds; 0: without end. */
+  queryMs?: number;
+}
+
+/** How long somebody waits for a free connection, for a lock that another holds, and how long a transaction may stand idle. */
+const CONNECT_MS = 10000, LOCK_MS = 20000, IDLE_MS = 60000;
+const QUERY_MS = 30000;
+
+/** A pool of connections. No query, wait or idle transaction is without end. */
+export function openDatabase(url = databaseUrl(), { connections = 10, queryMs = QUERY_MS }: Connecting = {}): Database {
+  const pool = new pg.Pool({
+    connectionString: url, max: connections, keepAlive: true, connectionTimeoutMillis: CONNECT_MS,
+    statement_timeout: queryMs, lock_timeout: LOCK_MS, idle_in_transaction_session_timeout: IDLE_MS, ...(queryMs > 0 && { query_timeout: queryMs + 5000 }),
+  });
   // An idle connection that breaks is replaced at the next question; without a listener it would end the process.
   pool.on('error', () => {});
   return drizzle(pool, { schema });
@@ -22,8 +37,11 @@ export function openDatabase(url = databaseUrl(), connections = 10): Database {
 
 /** Brings the tables and the queue's own up to date. `root` is the folder of the project. */
 export async function migrateDatabase(url: string, root = process.env.CALQUE_ROOT ?? process.cwd()): Promise<void> {
-  const database = openDatabase(url, 1);
-  await migrate(database, { migrationsFolder: `${root}/store/migrations` });
-  await database.$client.end();
+  const database = openDatabase(url, { connections: 1, queryMs: 0 });
+  try {
+    await migrate(database, { migrationsFolder: `${root}/store/migrations` });
+  } finally {
+    await database.$client.end();
+  }
   await migrateQueue({ connectionString: url });
 }

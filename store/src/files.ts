@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { and, asc, eq, ilike, inArray, sql } from 'drizzle-orm';
-import type { Database } from './database.ts';
+import type { Database, Transaction } from './database.ts';
 import { tell } from './notices.ts';
-import { blobs, files, pictureTiles, sheets, type FileStatus } from './schema.ts';
+import { blobs, entities, files, pictureTiles, projects, sheets, type FileStatus } from './schema.ts';
 
 export const READ_TASK = 'read-file';
 
@@ -10,23 +10,43 @@ export type FileRow = typeof files.$inferSelect;
 export type SheetRow = typeof sheets.$inferSelect;
 export type SheetFacts = Omit<SheetRow, 'picture' | 'lineworkBlobId' | 'words'>;
 
+export interface NewFile { id?: string; name: string; password?: string | null; millimetresPerUnit?: number | null }
+
 /** Attaches a stored blob to a project and asks a reader to read it, in one transaction. */
-export async function attachFile(database: Database, projectId: string, blobId: string, name: string, id: string = randomUUID(), password: string | null = null): Promise<string> {
-  await database.transaction(async (tx) => {
-    await tx.insert(files).values({ id, projectId, blobId, name, password });
-    await tx.execute(sql`select graphile_worker.add_job(${READ_TASK}, ${JSON.stringify({ fileId: id })}::json, max_attempts := 3)`);
-    await tell(tx, { projectId, what: 'files' });
-  });
+export async function attachFile(database: Database, projectId: string, blobId: string, name: string, id: string = randomUUID()): Promise<string> {
+  await database.transaction((tx) => attach(tx, projectId, blobId, { id, name }));
   return id;
 }
+
+/** As attachFile, within a transaction. */
+export async function attach(tx: Transaction, projectId: string, blobId: string, { id = randomUUID(), name, password = null, millimetresPerUnit = null }: NewFile): Promise<string> {
+  await tx.insert(files).values({ id, projectId, blobId, name, password, millimetresPerUnit });
+  await askToRead(tx, { id, projectId });
+  return id;
+}
+
+/** How many files of one project may be far ahead of another's: later ones all wait alike. */
+const LAST_TURN = 1000;
+
+/**
+ * Puts a file into the queue. Projects take turns: a project's second file waits behind every other's first. Its jobs carry the
+ * project's flag, so that a reader can leave places free for others.
+ */
+export async function askToRead(tx: Transaction, file: { id: string; projectId: string }): Promise<void> {
+  await tx.execute(sql`select graphile_worker.add_job(${READ_TASK}, ${JSON.stringify({ fileId: file.id })}::json, max_attempts := 3,
+    priority := (select least(count(*), ${LAST_TURN})::int from files where project_id = ${file.projectId} and status in ('waiting', 'reading') and id <> ${file.id}),
+    flags := array[${projectFlag(file.projectId)}])`);
+  await tell(tx, { projectId: file.projectId, what: 'files' });
+}
+
+export const projectFlag = (projectId: string): string => `project:${projectId}`;
 
 /** Asks for a file to be read again: with a password, or after a failure. */
 export async function readAgain(database: Database, file: FileRow, password: string | null, millimetresPerUnit: number | null = file.millimetresPerUnit): Promise<void> {
   await database.transaction(async (tx) => {
-    await tx.update(files).set({ status: 'waiting', message: null, password, millimetresPerUnit, pagesRead: 0 }).where(eq(files.id, file.id));
+    await tx.update(files).set({ status: 'waiting', message: null, password, millimetresPerUnit, pagesRead: 0, attempts: 0, beat: null }).where(eq(files.id, file.id));
     await tx.delete(sheets).where(eq(sheets.fileId, file.id));
-    await tx.execute(sql`select graphile_worker.add_job(${READ_TASK}, ${JSON.stringify({ fileId: file.id })}::json, max_attempts := 3)`);
-    await tell(tx, { projectId: file.projectId, what: 'files' });
+    await askToRead(tx, file);
   });
 }
 
@@ -86,8 +106,54 @@ export async function sameFile(database: Database, projectId: string, sha256: st
   return row?.file ?? null;
 }
 
-/** Removes a file that no underlay uses; the caller has checked. */
-export async function removeFile(database: Database, file: FileRow): Promise<void> {
-  await database.delete(files).where(eq(files.id, file.id));
-  await tell(database, { projectId: file.projectId, what: 'files' });
+/** Removes a file unless underlays use it; gives how many do. Nothing is laid from it meanwhile. */
+export async function removeFile(database: Database, file: FileRow): Promise<number> {
+  return database.transaction(async (tx) => {
+    await tx.select({ id: projects.id }).from(projects).where(eq(projects.id, file.projectId)).for('update');
+    const [{ used }] = await tx.select({ used: sql<string>`count(*)` }).from(entities).where(and(eq(entities.projectId, file.projectId), eq(entities.type, 'underlay'), sql`${entities.data}->>'fileId' = ${file.id}`));
+    if (Number(used) > 0) return Number(used);
+    await tx.delete(files).where(eq(files.id, file.id));
+    await tell(tx, { projectId: file.projectId, what: 'files' });
+    return 0;
+  });
+}
+
+/** A file of which no reader has said for so long that it reads it is taken up again; this often, then it has failed. */
+const SILENT_SECONDS = 30, MOST_ATTEMPTS = 3;
+
+/**
+ * Takes up what was left behind: files that a reader read when it ended, and those that wait though nothing in the queue
+ * will read them. After a few times a file has failed, with the reason. Says how many were taken up or failed.
+ */
+export async function takeUpLeftFiles(database: Database): Promise<number> {
+  return database.transaction(async (tx) => {
+    const left = await tx.execute<{ id: string; project_id: string; attempts: number }>(sql`select f.id, f.project_id, f.attempts from files f
+      where (f.status = 'reading' and coalesce(f.beat, f.created) < now() - make_interval(secs => ${SILENT_SECONDS}))
+         or (f.status = 'waiting' and f.created < now() - make_interval(secs => ${SILENT_SECONDS}) and coalesce(f.beat, f.created) < now() - make_interval(secs => ${SILENT_SECONDS})
+             and not exists (select 1 from graphile_worker.jobs j join graphile_worker._private_jobs p on p.id = j.id where p.payload->>'fileId' = f.id::text and j.attempts < j.max_attempts and j.locked_at is null))
+      for update of f skip locked`);
+    for (const { id, project_id: projectId, attempts } of left.rows) {
+      if (attempts >= MOST_ATTEMPTS) {
+        await tx.update(files).set({ status: 'failed', message: `Reading this file ended the reader ${MOST_ATTEMPTS} times. Export the sheet again with fewer objects, or split it.` }).where(eq(files.id, id));
+        await tell(tx, { projectId, what: 'files' });
+        continue;
+      }
+      await tx.update(files).set({ status: 'waiting', beat: sql`now()` }).where(eq(files.id, id));
+      await askToRead(tx, { id, projectId });
+    }
+    return left.rows.length;
+  });
+}
+
+/** Marks a file as being read by the one that asks; false where it is not to be read any more. */
+export async function beginReading(database: Database, file: Pick<FileRow, 'id' | 'projectId'>): Promise<boolean> {
+  const rows = await database.update(files).set({ status: 'reading', message: null, beat: sql`now()`, attempts: sql`${files.attempts} + 1` })
+    .where(and(eq(files.id, file.id), inArray(files.status, ['waiting', 'reading']))).returning({ id: files.id });
+  if (rows.length > 0) await tell(database, { projectId: file.projectId, what: 'files' });
+  return rows.length > 0;
+}
+
+/** Says that a file is still being read. */
+export async function beat(database: Database, fileId: string): Promise<void> {
+  await database.update(files).set({ beat: sql`now()` }).where(and(eq(files.id, fileId), eq(files.status, 'reading')));
 }

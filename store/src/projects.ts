@@ -1,11 +1,10 @@
 import { randomUUID } from 'node:crypto';
-import { and, asc, desc, eq, gt, lt, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
-import {
-  apply, groundStorey, modelOf, parseEntity, SETTINGS_ID, touchedIds, type Change, type Entity, type LogStep, type Refusal, type Settings,
-} from '@calque/core/model';
+import { and, asc, desc, eq, gt, lt, isNotNull, isNull, sql } from 'drizzle-orm';
+import { groundStorey, SETTINGS_ID, soundChange, EMPTY_MODEL, type Entity, type LogStep, type Settings } from '@calque/core/model';
 import type { Database, Transaction } from './database.ts';
 import { tell } from './notices.ts';
-import { changes, entities, projects } from './schema.ts';
+import { changes, entities, projectPictures, projects } from './schema.ts';
+import { takeSteps } from './steps.ts';
 
 export interface ProjectFacts { id: string; name: string; seq: number; created: Date; updated: Date; deleted: Date | null }
 
@@ -18,17 +17,20 @@ export async function findProject(database: Database, id: string): Promise<Proje
   return row ?? null;
 }
 
-/** A new project with its settings and ground floor, made by a first step of its log. */
+/** A new project with its settings and ground floor, made by a first step of its log; all of it or nothing. */
 export async function createProject(database: Database, settings: Pick<Settings, 'name' | 'units' | 'precision'>, id: string = randomUUID()): Promise<string> {
-  const first: Change = {
+  const first = soundChange(EMPTY_MODEL, {
     type: 'group',
     changes: [
       { type: 'add', entity: { type: 'settings', id: SETTINGS_ID, ...settings } },
       { type: 'add', entity: groundStorey('ground') },
     ],
-  };
-  await database.insert(projects).values({ id, name: settings.name });
-  await submitSteps(database, id, 'server', [{ id: randomUUID(), label: 'New project', kind: 'do', of: null, change: first }]);
+  });
+  await database.transaction(async (tx) => {
+    await tx.insert(projects).values({ id, name: '' });
+    const taken = await takeSteps(tx, { id, seq: 0 }, 'server', [{ id: randomUUID(), label: 'New project', kind: 'do', of: null, change: first }]);
+    if (taken.failure) throw new Error(`A new project was refused: ${JSON.stringify(taken.failure)}.`);
+  });
   return id;
 }
 
@@ -39,13 +41,10 @@ export async function setBinned(database: Database, id: string, binned: boolean)
   return rows.length > 0;
 }
 
-/** Removes a binned project for good, with the bytes that nothing else uses. */
+/** Removes a binned project for good; the bytes that nothing else uses are collected later. */
 export async function destroyProject(database: Database, id: string): Promise<boolean> {
   const rows = await database.delete(projects).where(and(eq(projects.id, id), isNotNull(projects.deleted))).returning({ id: projects.id });
-  if (rows.length === 0) return false;
-  await database.execute(sql`delete from blobs b where b.created < now() - interval '1 hour'
-    and not exists (select 1 from files f where f.blob_id = b.id) and not exists (select 1 from files f where f.drawing_blob_id = b.id) and not exists (select 1 from sheets s where s.linework_blob_id = b.id)`);
-  return true;
+  return rows.length > 0;
 }
 
 export async function loadEntities(database: Database | Transaction, projectId: string): Promise<Entity[]> {
@@ -86,66 +85,34 @@ export async function loadProjectText(database: Database, projectId: string): Pr
   }, { isolationLevel: 'repeatable read' });
 }
 
-export type NewStep = Omit<LogStep, 'seq'>;
+/** Steps as JSON text, put together by the database: nobody parses them only to write them again. */
+export interface StepsText { /** A JSON array of steps, in order. */ text: string; /** There are more than fitted into one answer: for steps after a sequence later ones, for the latest earlier ones. */ more: boolean }
 
-export type Submitted =
-  | { ok: true; seq: number }
-  | { ok: false; code: 'no-project' }
-  | { ok: false; code: 'refused'; stepId: string; refusal: Refusal; seq: number }
-  | { ok: false; code: 'invalid'; stepId: string; message: string; seq: number };
+/** One answer holds so many bytes of steps at most, but one step always. */
+const MOST_ANSWER_BYTES = 24 << 20;
 
-/**
- * Takes steps in order, each whole or not at all: checks them against the entities as they are, writes
- * the log and the entities in one transaction. A step that is in the log already (sent again after a
- * lost answer) counts as done. Stops at the first that does not apply.
- */
-export async function submitSteps(database: Database, projectId: string, clientId: string, steps: readonly NewStep[]): Promise<Submitted> {
-  return database.transaction(async (tx) => {
-    const [project] = await tx.select({ seq: projects.seq, deleted: projects.deleted }).from(projects).where(eq(projects.id, projectId)).for('update');
-    if (!project || project.deleted) return { ok: false, code: 'no-project' };
-    const known = steps.length === 0 ? [] : await tx.select({ id: changes.id }).from(changes)
-      .where(and(eq(changes.projectId, projectId), inArray(changes.id, steps.map((s) => s.id))));
-    const have = new Set(known.map((k) => k.id));
-    let { seq } = project;
-    const began = seq;
-    let failure: Submitted | null = null;
-    for (const step of steps) {
-      if (have.has(step.id)) continue;
-      const outcome = await takeStep(tx, projectId, clientId, step, seq + 1);
-      if (outcome) {
-        failure = { ...outcome, stepId: step.id, seq } as Submitted;
-        break;
-      }
-      seq++;
-    }
-    if (seq !== began) await tell(tx, { projectId, what: 'changes', seq });
-    return failure ?? { ok: true, seq };
-  });
+/** As loadSteps, as text, and no more of them than one answer holds. */
+export async function loadStepsText(database: Database, projectId: string, after: number, { last, before, most = MOST_ANSWER_BYTES }: { last?: number; before?: number; /** Bytes of changes. */ most?: number } = {}): Promise<StepsText> {
+  const order = sql.raw(last === undefined ? 'asc' : 'desc');
+  const { rows } = await database.execute<{ text: string | null; more: boolean | null }>(sql`
+    with wanted as (
+      select seq, json_build_object('id', id, 'seq', seq, 'label', label, 'kind', kind, 'of', "of", 'clientId', client_id)::text as head, change::text as change
+      from changes where project_id = ${projectId} and seq > ${after} ${before === undefined ? sql`` : sql`and seq < ${before}`} order by seq ${order} ${last === undefined ? sql`` : sql`limit ${last}`}
+    ), summed as (
+      select *, sum(octet_length(change)) over (order by seq ${order}) - octet_length(change) as before_it from wanted
+    )
+    select string_agg(left(head, -1) || ',"change":' || change || '}', ',' order by seq) filter (where before_it < ${most}) as text, bool_or(before_it >= ${most}) as more from summed`);
+  return { text: `[${rows[0]?.text ?? ''}]`, more: rows[0]?.more ?? false };
 }
 
-async function takeStep(tx: Transaction, projectId: string, clientId: string, step: NewStep, seq: number): Promise<{ ok: false; code: 'refused'; refusal: Refusal } | { ok: false; code: 'invalid'; message: string } | null> {
-  const ids = [...new Set(touchedIds(step.change))];
-  const rows = await tx.select({ data: entities.data }).from(entities).where(and(eq(entities.projectId, projectId), inArray(entities.id, ids)));
-  const before = modelOf(rows.map((r) => r.data));
-  const applied = apply(before, step.change);
-  if (!applied.ok) return { ok: false, code: 'refused', refusal: applied.refusal };
-  const gone: string[] = [], written: Entity[] = [];
-  try {
-    for (const id of ids) {
-      const entity = applied.model.get(id);
-      if (entity) written.push(parseEntity(entity));
-      else gone.push(id);
-    }
-  } catch (error) {
-    return { ok: false, code: 'invalid', message: error instanceof Error ? error.message : String(error) };
-  }
-  if (gone.length > 0) await tx.delete(entities).where(and(eq(entities.projectId, projectId), inArray(entities.id, gone)));
-  for (let at = 0; at < written.length; at += 1000) {
-    await tx.insert(entities).values(written.slice(at, at + 1000).map((data) => ({ projectId, id: data.id, type: data.type, data })))
-      .onConflictDoUpdate({ target: [entities.projectId, entities.id], set: { data: sql`excluded.data`, type: sql`excluded.type` } });
-  }
-  await tx.insert(changes).values({ projectId, seq, id: step.id, clientId, label: step.label, kind: step.kind, of: step.of, change: step.change });
-  const settings = written.find((e) => e.type === 'settings');
-  await tx.update(projects).set({ seq, updated: new Date(), ...(settings ? { name: settings.name } : {}) }).where(eq(projects.id, projectId));
-  return null;
+/** The project's picture as it was kept, with the sequence that it shows. */
+export async function keptPicture(database: Database, projectId: string): Promise<{ seq: number; svg: string } | null> {
+  const [row] = await database.select({ seq: projectPictures.seq, svg: projectPictures.svg }).from(projectPictures).where(eq(projectPictures.projectId, projectId));
+  return row ?? null;
+}
+
+/** Keeps a picture unless a newer one is kept. */
+export async function keepPicture(database: Database, projectId: string, seq: number, svg: string): Promise<void> {
+  await database.insert(projectPictures).values({ projectId, seq, svg })
+    .onConflictDoUpdate({ target: projectPictures.projectId, set: { seq, svg }, setWhere: sql`${projectPictures.seq} <= ${seq}` });
 }

@@ -40,12 +40,21 @@ export const changes = pgTable('changes', {
   created: now('created'),
 }, (t) => [primaryKey({ columns: [t.projectId, t.seq] }), index('changes_id').on(t.projectId, t.id)]);
 
+/** A project at a glance, as it was at a sequence of its changes. */
+export const projectPictures = pgTable('project_pictures', {
+  projectId: uuid('project_id').primaryKey().references(() => projects.id, { onDelete: 'cascade' }),
+  seq: integer('seq').notNull(),
+  svg: text('svg').notNull(),
+});
+
 /** Bytes of any size, in chunks. */
 export const blobs = pgTable('blobs', {
   id: uuid('id').primaryKey(),
   size: bigint('size', { mode: 'number' }).notNull().default(0),
   sha256: text('sha256'),
   created: now('created'),
+  /** When bytes came last: an upload that stands still longer than uploads do has broken off. */
+  touched: now('touched'),
 });
 
 export const blobChunks = pgTable('blob_chunks', {
@@ -77,7 +86,11 @@ export const files = pgTable('files', {
   /** A copy whose layers are all on, for drawing: only where the file has layers. */
   drawingBlobId: uuid('drawing_blob_id').references(() => blobs.id),
   created: now('created'),
-}, (t) => [index('files_project').on(t.projectId)]);
+  /** While it is read, a reader says every few seconds that it still does. */
+  beat: timestamp('beat', { withTimezone: true }),
+  /** How often reading began and came to no end of its own. */
+  attempts: integer('attempts').notNull().default(0),
+}, (t) => [index('files_project').on(t.projectId), index('files_blob').on(t.blobId), index('files_drawing_blob').on(t.drawingBlobId), index('files_status').on(t.status)]);
 
 export const sheets = pgTable('sheets', {
   fileId: uuid('file_id').notNull().references(() => files.id, { onDelete: 'cascade' }),
@@ -104,7 +117,7 @@ export const sheets = pgTable('sheets', {
   /** Pixels of a picture that is kept in tiles. */
   pixels: jsonb('pixels').$type<{ width: number; height: number }>(),
   milliseconds: doublePrecision('milliseconds').notNull(),
-}, (t) => [primaryKey({ columns: [t.fileId, t.page] })]);
+}, (t) => [primaryKey({ columns: [t.fileId, t.page] }), index('sheets_linework_blob').on(t.lineworkBlobId)]);
 
 /** Tiles of a large picture: level 0 is the whole in one tile, each further level twice as fine; JPEG or PNG. */
 export const pictureTiles = pgTable('picture_tiles', {

@@ -3,8 +3,7 @@ import { sql } from 'drizzle-orm';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
-  attachFile, blobBytes, blobFacts, destroyProject, findFile, findSheet, getMeta, listFiles, oneChunk, READ_TASK, readAgain, removeFile, schema, setBinned, setFileState, setMeta, storeBlob, storeSheet, TooLarge,
-  type SheetRow,
+  attachFile, beat, blobBytes, blobFacts, collectBlobs, destroyProject, findFile, findSheet, getMeta, listFiles, oneChunk, projectFlag, READ_TASK, readAgain, readBlob, removeFile, schema, setBinned, setFileState, setMeta, type SheetRow, storeBlob, storeSheet, takeUpLeftFiles, TooLarge,
 } from '@calque/store';
 import { newProject, testDatabase } from './given.ts';
 
@@ -93,27 +92,65 @@ describe('files', () => {
     expect(await listFiles(database, randomUUID())).toEqual([]);
   });
 
-  it('bytes that nothing uses any more go with their project, an hour after they came', async () => {
+  it('bytes that nothing uses any more are collected: of a removed project, of an upload that broke off, not of one on its way', async () => {
     const { id, project, blob } = await attached();
+    const kept = await attached();
     const linework = await storeBlob(database, oneChunk(new Uint8Array([9])));
     await storeSheet(database, sheet(id, 1, { lineworkBlobId: linework.id }));
     const fresh = await storeBlob(database, oneChunk(new Uint8Array([7])));
-    await database.execute(sql`update blobs set created = now() - interval '2 hours' where id in (${blob.id}, ${linework.id})`);
+    const [standing, going] = [randomUUID(), randomUUID()];
+    await database.insert(schema.blobs).values([{ id: standing, touched: new Date(Date.now() - 50 * 60000) }, { id: going, created: new Date(Date.now() - 3 * 3600000), touched: new Date(Date.now() - 20 * 60000) }]);
+    await database.execute(sql`update blobs set touched = now() - interval '15 minutes' where id in (${blob.id}, ${linework.id}, ${kept.blob.id})`);
     await setBinned(database, project, true);
     await destroyProject(database, project);
-    expect(await blobFacts(database, blob.id)).toBeNull();
-    expect(await blobFacts(database, linework.id)).toBeNull();
-    expect(await blobFacts(database, fresh.id)).toMatchObject({ size: 1 });
+    expect(await collectBlobs(database)).toBeGreaterThanOrEqual(3);
+    const there = await Promise.all([blob.id, linework.id, standing, fresh.id, going, kept.blob.id].map(async (b) => (await blobFacts(database, b)) !== null));
+    expect(there).toEqual([false, false, false, true, true, true]);
     expect(await database.select().from(schema.sheets).where(sql`file_id = ${id}`)).toEqual([]);
   });
 
   it('a removed file is gone with its sheets', async () => {
     const { id } = await attached();
     await storeSheet(database, sheet(id, 1));
-    await removeFile(database, (await findFile(database, id))!);
+    expect(await removeFile(database, (await findFile(database, id))!)).toBe(0);
     expect(await findFile(database, id)).toBeNull();
     expect(await findSheet(database, id, 1)).toBeNull();
   });
+
+  it('a project\'s second file waits behind every other project\'s first', async () => {
+    const [mine, yours] = [await newProject(database), await newProject(database)];
+    const files: string[] = [];
+    for (const project of [mine, mine, mine, yours]) files.push(await attachFile(database, project, (await storeBlob(database, oneChunk(new Uint8Array([1])))).id, 'plan.pdf'));
+    const rows = (await database.execute<{ file: string; priority: number; flags: object }>(sql`select payload->>'fileId' file, priority, flags from graphile_worker._private_jobs where payload->>'fileId' in (${sql.join(files.map((f) => sql`${f}`), sql`, `)})`)).rows;
+    expect(files.map((f) => rows.find((r) => r.file === f)!.priority)).toEqual([0, 1, 2, 0]);
+    expect(rows.find((r) => r.file === files[3])!.flags).toEqual({ [projectFlag(yours)]: true });
+  });
+
+  it('what a reader left behind is taken up again, and fails with its reason after a few times; what waits its turn is let be', async () => {
+    const [dead, lost, queued, alive] = [await attached(), await attached(), await attached(), await attached()];
+    const long = sql`now() - interval '2 minutes'`;
+    await database.execute(sql`update files set status = 'reading', beat = ${long}, attempts = 1, created = ${long} where id = ${dead.id}`);
+    await database.execute(sql`update files set created = ${long} where id in (${lost.id}, ${queued.id})`);
+    await database.execute(sql`delete from graphile_worker._private_jobs where payload->>'fileId' in (${lost.id}, ${dead.id})`);
+    await database.execute(sql`update files set status = 'reading', created = ${long} where id = ${alive.id}`);
+    await beat(database, alive.id);
+    await takeUpLeftFiles(database);
+    expect(await Promise.all([dead, lost, queued].map(async ({ id }) => [(await findFile(database, id))!.status, await jobsFor(id)]))).toEqual([['waiting', 1], ['waiting', 1], ['waiting', 1]]);
+    expect((await findFile(database, alive.id))!.status).toBe('reading');
+    await database.execute(sql`update files set status = 'reading', beat = ${long}, attempts = 3 where id = ${dead.id}`);
+    await takeUpLeftFiles(database);
+    expect(await findFile(database, dead.id)).toMatchObject({ status: 'failed', message: expect.stringContaining('3 times') });
+  });
+});
+
+it('a slow taker of bytes holds no connection', async () => {
+  const blob = await storeBlob(database, inParts(new Uint8Array(randomBytes(9 * MEGABYTE)), MEGABYTE));
+  const readers = Array.from({ length: 12 }, () => readBlob(database, blob.id));
+  for (const r of readers) expect((await r.next()).value?.length).toBeGreaterThan(0);
+  // All have begun and none goes on: the pool of four still answers.
+  expect((await database.execute<{ one: number }>(sql`select 1 as one`)).rows[0].one).toBe(1);
+  for await (const _ of readers[0]);
+  await Promise.all(readers.map((r) => r.return(undefined)));
 });
 
 it('facts of the installation are kept and replaced', async () => {

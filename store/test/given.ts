@@ -5,7 +5,7 @@ import type { Change, Wall } from '@calque/core/model';
 
 /** A connection to the tests' database that is closed when the file's tests are done. */
 export function testDatabase(): Database {
-  const database = openDatabase(process.env.UNIT_DATABASE_URL!, 4);
+  const database = openDatabase(process.env.UNIT_DATABASE_URL!, { connections: 4 });
   afterAll(() => database.$client.end());
   return database;
 }

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
-  destroyProject, findProject, listen, listProjects, loadEntities, loadProject, loadProjectText, loadSteps, setBinned, sheetsOnTable, submitSteps, type Notice,
+  attachFile, destroyProject, findProject, listen, listProjects, loadEntities, loadProject, loadProjectText, loadSteps, loadStepsText, oneChunk, setBinned, sheetsOnTable, storeBlob, submitSteps, type Notice,
 } from '@calque/store';
 import { applyOrThrow, EMPTY_MODEL, inverseOf, type Change, type Underlay } from '@calque/core/model';
 import { newProject, step, testDatabase, wall } from './given.ts';
@@ -90,6 +90,63 @@ describe('steps', () => {
     expect((answer as { message: string }).message).toMatch(/thickness/);
   });
 
+  it('a malformed step alone is refused, named with its reason; those before it are kept', async () => {
+    const id = await newProject(database);
+    const bad = { ...step(add('x')), change: { type: 'drop', everything: true } };
+    expect(await submitSteps(database, id, 'c', [step(add('a')), bad, step(add('z'))])).toEqual({ ok: false, code: 'invalid', stepId: bad.id, message: expect.stringContaining('not a change'), seq: 2 });
+    const zero = step({ type: 'add', entity: { ...wall('n'), source: { ...wall('n').source, sheet: 'half \ud800' } } });
+    expect(await submitSteps(database, id, 'c', [step(add('b')), zero])).toMatchObject({ ok: false, code: 'invalid', stepId: zero.id, seq: 3 });
+    expect((await loadEntities(database, id)).map((e) => e.id)).toEqual(['settings', 'ground', 'a', 'b']);
+  });
+
+  it('what the database refuses ends its own step, not those before it', async () => {
+    const id = await newProject(database);
+    // The fields that a set expects to replace are kept in the log as they came.
+    const bad = step({ type: 'set', id: 'a', before: { thickness: 100, ['none\0']: null }, after: { thickness: 5 } });
+    expect(await submitSteps(database, id, 'c', [step(add('a')), bad])).toMatchObject({ ok: false, code: 'invalid', stepId: bad.id, seq: 2 });
+    expect((await loadEntities(database, id)).find((e) => e.id === 'a')).toMatchObject({ thickness: 100 });
+  });
+
+  it('a step of more entities than a query takes parameters is saved, changed and removed', async () => {
+    const id = await newProject(database);
+    const many = Array.from({ length: 70000 }, (_, i) => wall(`w${i}`));
+    const all = (make: (w: (typeof many)[number]) => Change): Change => ({ type: 'group', changes: many.map(make) });
+    expect(await submitSteps(database, id, 'c', [step(all((entity) => ({ type: 'add', entity })))])).toEqual({ ok: true, seq: 2 });
+    expect(await submitSteps(database, id, 'c', [step(all((w) => set(w.id, 100, 120)))])).toEqual({ ok: true, seq: 3 });
+    expect((await loadEntities(database, id)).slice(2).map((e) => e.id)).toEqual(many.map((w) => w.id));
+    expect(await submitSteps(database, id, 'c', [step(all((w) => ({ type: 'remove', entity: { ...w, thickness: 120 } })))])).toEqual({ ok: true, seq: 4 });
+    expect(await loadEntities(database, id)).toHaveLength(2);
+    // One answer holds no more than so many bytes, but one step always.
+    const seqs = async (asked: Parameters<typeof loadStepsText>[3]) => {
+      const { text, more } = await loadStepsText(database, id, 0, { ...asked, most: 1e6 });
+      return [(JSON.parse(text) as { seq: number }[]).map((s) => s.seq), more];
+    };
+    expect([await seqs({}), await seqs({ last: 10 }), await seqs({ before: 2 })]).toEqual([[[1, 2], true], [[4], true], [[1], false]]);
+  });
+
+  it('nothing is left that refers to what is missing: a storey, a layer, a file', async () => {
+    const id = await newProject(database);
+    const layer = { type: 'layer', id: 'l', name: 'Walls', colour: 0, lineType: 'solid', weight: 0.25, visible: true, locked: false, fade: 0 } as const;
+    const message = async (change: Change) => (await submitSteps(database, id, 'c', [step(change)]) as { message?: string }).message ?? null;
+    expect(await message({ type: 'add', entity: { ...wall('a'), storeyId: 'attic' } })).toMatch(/storey/);
+    expect(await message({ type: 'group', changes: [{ type: 'add', entity: layer }, { type: 'add', entity: { ...wall('a'), layerId: 'l' } }] })).toBeNull();
+    expect(await message({ type: 'remove', entity: layer })).toMatch(/layer/);
+    expect(await message({ type: 'group', changes: [{ type: 'set', id: 'a', before: { layerId: 'l' }, after: { layerId: null } }, { type: 'remove', entity: layer }] })).toBeNull();
+    const [settings, ground] = await loadEntities(database, id);
+    expect(await message({ type: 'remove', entity: ground })).toMatch(/one storey/);
+    expect(await message({ type: 'remove', entity: settings })).toMatch(/settings/);
+    const underlay: Underlay = { type: 'underlay', id: 'u', name: 'Plan', fileId: randomUUID(), page: 1, storeyId: 'ground', crop: [0, 0, 10, 10], placement: [1, 0, 0, 1, 0, 0], scaleState: 'paper', calibration: null, visible: true, fade: 0, locked: false, snap: true, order: 1 };
+    expect(await message({ type: 'add', entity: underlay })).toMatch(/file/);
+  });
+
+  it('steps as text are the very steps', async () => {
+    const id = await newProject(database, 'A "quoted" näme');
+    await submitSteps(database, id, 'c', [step(add('a'), 'Draw "a", then \\ more'), step(set('a', 100, 110))]);
+    const { text, more } = await loadStepsText(database, id, 0);
+    expect([JSON.parse(text), more]).toEqual([await loadSteps(database, id, 0), false]);
+    expect((await loadStepsText(database, randomUUID(), 0)).text).toBe('[]');
+  });
+
   it('of two pages that change the same thing at once, one is taken and one refused', async () => {
     const id = await newProject(database);
     await submitSteps(database, id, 'c', [step(add('a'))]);
@@ -137,7 +194,7 @@ describe('steps', () => {
 describe('sheets on the table', () => {
   it('are the pages of shown underlays, each once', async () => {
     const id = await newProject(database);
-    const fileId = randomUUID();
+    const fileId = await attachFile(database, id, (await storeBlob(database, oneChunk(new Uint8Array([1])))).id, 'plan.pdf');
     const underlay = (name: string, page: number, visible: boolean): Underlay => ({
       type: 'underlay', id: name, name, fileId, page, storeyId: 'ground', crop: [0, 0, 10, 10], placement: [1, 0, 0, 1, 0, 0], scaleState: 'paper', calibration: null,
       visible, fade: 0, locked: false, snap: true, order: 1,

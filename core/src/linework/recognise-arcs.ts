@@ -98,6 +98,8 @@ export type Recognised =
 
 /** Producers cut circles into at most this many pieces that are too flat to tell one by one. */
 const MOST_FLAT_PIECES = 12;
+/** No arc is drawn in more pieces; longer runs are looked at so many pieces at a time. */
+const MOST_PIECES = 1000;
 
 /**
  * Turns a connected run of Béziers into circles, arcs, lines and remaining curves. Pieces that follow
@@ -122,7 +124,7 @@ export function recogniseRun(run: readonly Cubic[]): Recognised[] {
 
 /** The longest arc that starts at piece `from`; the whole rest is tried first, for it mostly is one. */
 function longestArc(run: readonly Cubic[], from: number): { piece: Recognised; pieces: number } | null {
-  const rest = from === 0 ? run : run.slice(from);
+  const rest = from === 0 && run.length <= MOST_PIECES ? run : run.slice(from, from + MOST_PIECES);
   const whole = rest.length > 1 ? arcOfPieces(rest) : null;
   if (whole && whole !== 'flat') return { piece: whole, pieces: rest.length };
   let best: { piece: Recognised; pieces: number } | null = null;

@@ -17,6 +17,7 @@ function sceneOf(bytes: Uint8Array, kind: 'dxf' | 'svg'): Scene {
   try {
     return kind === 'dxf' ? readDxf(decode(bytes)) : readSvg(decode(bytes));
   } catch (error) {
+    if ((error instanceof SvgError || error instanceof DxfError) && error.tooLarge) throw new ReadFailure('too-large', `This drawing holds ${error.message}. Export a part of it.`);
     if (error instanceof SvgError) throw new ReadFailure('damaged', `This SVG cannot be read (${error.message.slice(0, 160)}). Export it again.`);
     if (error instanceof DxfError) throw new ReadFailure('damaged', 'This DXF holds no sections that can be read. Save it again as DXF, ASCII.');
     throw error;

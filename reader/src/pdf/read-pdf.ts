@@ -4,6 +4,7 @@ import { PageInterpreter, type Linework } from '@calque/core/linework';
 import { ReadFailure } from '../failure.ts';
 import { cString, openDocument, startEngine, type Engine, type OpenDocument } from './engine.ts';
 import { LAYER_KEY, OFF_KEY, type LayerTable } from './layer-table.ts';
+import { mayHavePages } from '../sound-page.ts';
 import { readMarkups } from './markups.ts';
 import { readLayers } from './structure.ts';
 import { PageWalker } from './walk.ts';
@@ -36,7 +37,7 @@ export async function openPdf(bytes: Uint8Array, options: PdfOptions): Promise<P
   const [engine, table] = await Promise.all([startEngine(options.maxMegabytes), readLayers(bytes, options.password)]);
   const { pdfium } = engine;
   const document = openDocument(engine, table.bytes ?? bytes, table.bytes ? undefined : options.password);
-  const pages = pdfium.FPDF_GetPageCount(document.doc);
+  const pages = mayHavePages(pdfium.FPDF_GetPageCount(document.doc));
   if (pages === 0) throw new ReadFailure('damaged', 'This PDF holds no pages. It is probably cut short: ask for the file again.');
   const keys = { layer: cString(pdfium, LAYER_KEY), off: cString(pdfium, OFF_KEY) };
   const text = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);

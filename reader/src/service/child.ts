@@ -4,16 +4,17 @@ import { pageFacts } from './page-facts.ts';
 import { join } from 'node:path';
 import { encodeLinework } from '@calque/core/linework';
 import { buildSheetIndex, indexBytes } from '@calque/core/snapping';
-import { ReadFailure } from '../failure.ts';
+import { asFailure } from '../failure.ts';
 import { readFile } from '../read-file.ts';
-import type { ChildMessage, ChildTask } from './protocol.ts';
+import { endWithParent } from '@calque/limits';
+import type { Begin, ChildMessage } from './protocol.ts';
 
 /** Reads one file in a process of its own: a bad file can only end this process. */
-const task = JSON.parse(process.argv[2]) as ChildTask;
+endWithParent();
 const send = (message: ChildMessage) => new Promise<void>((resolve) => process.send!(message, undefined, undefined, () => resolve()));
 
 // Its modules are loaded while the file is still fetched.
-await new Promise((resolve) => process.once('message', resolve));
+const { task } = await new Promise<Begin>((resolve) => process.once('message', resolve));
 try {
   await readFile(
     new Uint8Array(readFileSync(task.source)),
@@ -32,7 +33,7 @@ try {
   );
   await send({ type: 'done' });
 } catch (error) {
-  const failure = error instanceof ReadFailure ? error : new ReadFailure('engine', error instanceof Error ? error.message : String(error));
+  const failure = asFailure(error);
   await send({ type: 'failure', code: failure.code, message: failure.message });
 }
-process.disconnect();
+process.exit(0);

@@ -1,26 +1,20 @@
-import { Logger, run } from 'graphile-worker';
-import { databaseUrl, openDatabase, READ_TASK } from '@calque/store';
-import { readTask } from './read-task.ts';
+import { endWithParent } from '@calque/limits';
+import { databaseUrl, openDatabase } from '@calque/store';
+import { readingService } from './reading-service.ts';
 import { settings } from './settings.ts';
 
 /** The reader: takes jobs from the queue. Any number may run, on any machine that reaches the database. */
-const database = openDatabase(databaseUrl(), 4);
-const runner = await run({
-  connectionString: databaseUrl(),
-  concurrency: settings().atOnce,
-  pollInterval: 1000,
-  noHandleSignals: true,
-  logger: new Logger(() => (level, message) => { if (level === 'error') console.error(message); }),
-  taskList: {
-    [READ_TASK]: async (payload) => readTask(database, (payload as { fileId: string }).fileId),
-  },
-});
+const database = openDatabase(databaseUrl(), { connections: settings().atOnce + 4 });
+const service = await readingService(database, databaseUrl());
 let stopping = false;
 const stop = () => {
   if (stopping) return;
   stopping = true;
-  void runner.stop().catch(() => {}).then(() => database.$client.end()).finally(() => process.exit(0));
+  void service.stop().catch(() => {}).then(() => database.$client.end()).finally(() => process.exit(0));
 };
 process.on('SIGTERM', stop);
 process.on('SIGINT', stop);
-await runner.promise;
+endWithParent(stop);
+await service.ended;
+// Whoever started it starts it again; what it was reading is taken up.
+if (!stopping) process.exit(1);

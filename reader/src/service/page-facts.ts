@@ -1,3 +1,4 @@
+import { soundValue } from '@calque/core/texts';
 import { kindCode, scaleNotes, titleOf } from '@calque/core/linework';
 import type { ReadPage } from '../read-file.ts';
 import type { PageFacts } from './protocol.ts';
@@ -9,17 +10,9 @@ const DIMENSION = kindCode('dimension');
 /** What the list of pages needs to know of a page, beside its linework. */
 export function pageFacts({ page, linework, milliseconds, unknown, pixels }: ReadPage): PageFacts {
   const { width, height, content, counts, leftOut, layers, hatches, markups, texts, reference } = linework;
-  return storable({
+  return soundValue({
     page, width, height, content, counts, leftOut, layers, hatches, milliseconds,
     markups: markups.length, dimensions: texts.filter((t) => t.kind === DIMENSION).length, scaleNotes: scaleNotes(texts), title: titleOf(linework),
     words: texts.map((t) => t.text).join(' ').slice(0, MOST_WORDS), reference: reference ?? null, unknown: unknown && Object.keys(unknown).length > 0 ? unknown : null, pixels: pixels ?? null,
   });
-}
-
-/** The database takes neither a zero character nor half a surrogate pair; files hold both, in names and texts. */
-export function storable<T>(value: T): T {
-  if (typeof value === 'string') return value.replace(/\0/g, '').replace(/[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g, '\ufffd') as T;
-  if (Array.isArray(value)) return value.map(storable) as T;
-  if (typeof value !== 'object' || value === null) return value;
-  return Object.fromEntries(Object.entries(value).map(([key, v]) => [storable(key), storable(v as unknown)])) as T;
 }

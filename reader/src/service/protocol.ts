@@ -2,10 +2,9 @@ import type { PageSummary } from '@calque/core/linework';
 import type { FailureCode } from '../failure.ts';
 import type { FileKind } from '../kinds.ts';
 
-/** Said to the child when the file to read is whole. */
-export const BEGIN = 'begin';
+/** Said to the child when the file to read is whole; by its own channel, for arguments are seen by every user of the machine. */
+export interface Begin { task: ChildTask }
 
-/** What the service tells its child, as the one argument. */
 export interface ChildTask {
   /** File to read. */
   source: string;

@@ -4,34 +4,47 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { findFile, oneChunk, readBlob, setFileState, storeBlob, storeSheet, storeTile, type Database, type FileRow } from '@calque/store';
-import { ReadFailure } from '../failure.ts';
-import { storable } from './page-facts.ts';
+import { withoutBroken } from '@calque/core/texts';
+import { beat, beginReading, faultOf, findFile, oneChunk, readBlob, setFileState, storeBlob, storeSheet, storeTile, type Database, type FileRow } from '@calque/store';
+import { asFailure, ReadFailure } from '../failure.ts';
 import { Cancelled, runChild } from './run-child.ts';
 import type { ChildMessage } from './protocol.ts';
 import { settings } from './settings.ts';
 
-/** Reads one attached file and stores its sheets as they come. Every end is a state with words. */
-export async function readTask(database: Database, fileId: string, run = runChild): Promise<void> {
+/** While a file is read this is said of it so often; the store takes up what is silent for longer. */
+const BEAT_MS = 5000;
+
+/**
+ * Reads one attached file and stores its sheets as they come. Every end is a state with words; what may go better later throws, so
+ * that the queue tries again, unless this is the `lastTry`.
+ */
+export async function readTask(database: Database, fileId: string, { lastTry = false, run = runChild }: { lastTry?: boolean; run?: typeof runChild } = {}): Promise<void> {
   const file = await findFile(database, fileId);
-  if (!file || !(await setFileState(database, file, { status: 'reading', message: null }, ['waiting', 'reading']))) return;
-  const folder = await mkdtemp(join(tmpdir(), 'calque-read-'));
+  if (!file || !(await beginReading(database, file))) return;
+  const beating = setInterval(() => void beat(database, fileId).catch(() => {}), BEAT_MS);
+  let folder: string | null = null;
   try {
-    const source = join(folder, 'source');
-    const fetched = pipeline(Readable.from(readBlob(database, file.blobId)), createWriteStream(source));
-    const { engineMegabytes, heapMegabytes, secondsPerPage, picturePixels } = settings();
-    await run(
-      { source, results: folder, password: file.password, maxMegabytes: engineMegabytes, picturePixels, millimetresPerUnit: file.millimetresPerUnit },
-      { heapMegabytes, secondsPerPage, cancelled: async () => { const now = await findFile(database, fileId); return !now || now.status === 'cancelled'; } },
-      fetched,
-      (message) => take(database, file, folder, message),
-    );
-    await setFileState(database, file, { status: 'ready' }, ['reading']);
+    folder = await mkdtemp(join(tmpdir(), 'calque-read-'));
+    await readInto(database, file, folder, run);
+    await setFileState(database, file, { status: 'ready', attempts: 0 }, ['reading']);
   } catch (error) {
-    await settle(database, file, error);
+    await settle(database, file, error, lastTry);
   } finally {
-    await rm(folder, { recursive: true, force: true });
+    clearInterval(beating);
+    if (folder) await rm(folder, { recursive: true, force: true }).catch(() => {});
   }
+}
+
+async function readInto(database: Database, file: FileRow, folder: string, run: typeof runChild): Promise<void> {
+  const source = join(folder, 'source');
+  const fetched = pipeline(Readable.from(readBlob(database, file.blobId)), createWriteStream(source));
+  const { engineMegabytes, picturePixels, atOnce: _, ...limits } = settings();
+  await run(
+    { source, results: folder, password: file.password, maxMegabytes: engineMegabytes, picturePixels, millimetresPerUnit: file.millimetresPerUnit },
+    { ...limits, cancelled: async () => { const now = await findFile(database, file.id); return !now || now.status === 'cancelled'; } },
+    fetched,
+    (message) => take(database, file, folder, message),
+  );
 }
 
 async function take(database: Database, file: FileRow, folder: string, message: ChildMessage): Promise<void> {
@@ -62,16 +75,18 @@ async function storeTiles(database: Database, fileId: string, page: number, fold
   }
 }
 
-async function settle(database: Database, file: FileRow, error: unknown): Promise<void> {
+async function settle(database: Database, file: FileRow, error: unknown, lastTry: boolean): Promise<void> {
   if (error instanceof Cancelled) return;
-  if (error instanceof ReadFailure) {
-    await setFileState(database, file, { status: error.code === 'password' || error.code === 'units' ? error.code : 'failed', message: error.message });
-    return;
-  }
+  const fault = faultOf(error), failure = asFailure(error);
+  const failed = (message: string) => setFileState(database, file, { status: 'failed', message: withoutBroken(message) }, ['reading']);
   // Removed while it was being read: there is nothing left to say, and nobody to hear it.
-  if ((await findFile(database, file.id).catch(() => file)) === null) return;
+  if (fault.kind === 'refused' && (await findFile(database, file.id).catch(() => file)) === null) return;
+  if (fault.kind === 'refused') return void await failed(`What was read of this file cannot be kept: ${fault.words}. Export the sheet again.`);
+  const mayPass = fault.kind === 'away' || failure.code === 'no-room' || (failure.code === 'engine' && !(error instanceof ReadFailure));
+  if (!mayPass) return void await setFileState(database, file, { status: failure.code === 'password' || failure.code === 'units' ? failure.code : 'failed', message: withoutBroken(failure.message) }, ['reading']);
+  if (lastTry) return void await failed(fault.kind === 'away' ? `Reading was broken off several times: ${fault.words} Have it read again.` : failure.message);
   // The database or the disk: leave the file waiting, the queue tries again.
-  await setFileState(database, file, { status: 'waiting' }).catch(() => {});
+  await setFileState(database, file, { status: 'waiting' }, ['reading']).catch(() => {});
   throw inWords(error);
 }
 
@@ -80,5 +95,5 @@ const LONGEST_WORDS = 500;
 /** The queue keeps what went wrong as text; a failed query names all that it was to write, bytes of pictures too. */
 function inWords(error: unknown): Error {
   const innermost = error instanceof Error && error.cause instanceof Error ? error.cause : error;
-  return new Error(storable(innermost instanceof Error ? innermost.message : String(innermost)).slice(0, LONGEST_WORDS));
+  return new Error(withoutBroken(innermost instanceof Error ? innermost.message : String(innermost)).slice(0, LONGEST_WORDS));
 }

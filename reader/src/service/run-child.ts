@@ -1,14 +1,15 @@
-import { fork } from 'node:child_process';
-import { setPriority } from 'node:os';
 import { fileURLToPath } from 'node:url';
+import { limitedChild, standBack } from '@calque/limits';
 import { ReadFailure } from '../failure.ts';
-import { BEGIN, type ChildMessage, type ChildTask } from './protocol.ts';
+import type { ChildMessage, ChildTask } from './protocol.ts';
 
-export interface ChildLimits {
-  /** Heap of the child beside the PDF engine's own memory. */
+export interface ReadingLimits {
+  /** Heap of the child, its PDF engine's own memory, and all that it may use, megabytes. */
   heapMegabytes: number;
-  /** Longest time without a new page. */
+  megabytes: number;
+  /** Longest time without a new page, and in all. */
   secondsPerPage: number;
+  secondsPerFile: number;
   /** Asked now and then; true ends the reading. */
   cancelled: () => Promise<boolean>;
 }
@@ -19,56 +20,54 @@ const READING_CHILD = fileURLToPath(new URL('./reader-child.mjs', import.meta.ur
 
 export class Cancelled extends Error {}
 
+const TOO_LARGE = 'Reading this file needed more memory than it may use and was stopped. Export the sheet again with fewer objects, or split it.';
+const NICE = 10;
+
 /**
  * Runs the reading child and calls back for each of its messages, in order; rejects with words when it
- * fails. The child starts at once and begins when its source is there.
+ * fails. The child starts at once and is told its task when its source is there.
  */
-export function runChild(task: ChildTask, limits: ChildLimits, sourceReady: Promise<unknown>, onMessage: (message: ChildMessage) => Promise<void>, program = READING_CHILD): Promise<void> {
+export function runChild(task: ChildTask, limits: ReadingLimits, sourceReady: Promise<unknown>, onMessage: (message: ChildMessage) => Promise<void>, program = READING_CHILD): Promise<void> {
   return new Promise((resolve, reject) => {
-    const child = fork(program, [JSON.stringify(task)], {
-      execArgv: [`--max-old-space-size=${limits.heapMegabytes}`], stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
-    });
+    // A child needs nothing of this process's surroundings, least of all its secrets.
+    const child = limitedChild(program, { heapMegabytes: limits.heapMegabytes, megabytes: limits.megabytes, seconds: limits.secondsPerFile }, { env: { PATH: process.env.PATH, TMPDIR: task.results, NODE_ENV: 'production' } });
     let work = Promise.resolve();
     let finished = false;
     let why: Error | null = null;
     let timer: NodeJS.Timeout;
     const stop = (error: Error) => {
       why ??= error;
-      child.kill('SIGKILL');
+      child.kill();
     };
     const rewind = () => {
       clearTimeout(timer);
       timer = setTimeout(() => stop(new ReadFailure('too-long', `A page took longer than ${limits.secondsPerPage} s and reading was stopped. Export the sheet again with fewer objects, or split it.`)), limits.secondsPerPage * 1000);
     };
     rewind();
-    sourceReady.then(() => child.connected && child.send(BEGIN), stop);
+    sourceReady.then(() => child.send({ task }), stop);
     const asking = setInterval(() => void limits.cancelled().then((yes) => yes && stop(new Cancelled()), () => {}), ASK_EVERY_MS);
-    child.on('message', (message: ChildMessage) => {
+    child.process.on('message', (message: ChildMessage) => {
       rewind();
       // The first page is waited for; the others come while people draw, perhaps on this machine.
-      if (message.type === 'page' && message.page === 1) yieldToOthers(child.pid!);
+      if (message.type === 'page' && message.page === 1) standBack(child.process.pid!, NICE);
       if (message.type === 'failure') why = new ReadFailure(message.code, message.message);
       else if (message.type === 'done') finished = true;
       else work = work.then(() => onMessage(message)).catch((error: Error) => stop(error));
     });
-    child.on('exit', () => {
+    const ended = () => {
       clearTimeout(timer);
       clearInterval(asking);
       void work.then(() => {
         if (why) reject(why);
+        else if (child.overrun() === 'too-long') reject(new ReadFailure('too-long', `Reading took longer than ${Math.round(limits.secondsPerFile / 60)} minutes and was stopped. Split the file, and attach the parts that are needed.`));
         else if (finished) resolve();
-        else reject(new ReadFailure('too-large', 'Reading this file needed more memory than it may use and was stopped. Export the sheet again with fewer objects, or split it.'));
+        else reject(new ReadFailure('too-large', TOO_LARGE));
       });
+    };
+    child.process.once('exit', ended);
+    child.process.once('error', (error) => {
+      why ??= error;
+      ended();
     });
   });
-}
-
-const NICE = 10;
-
-function yieldToOthers(pid: number): void {
-  try {
-    setPriority(pid, NICE);
-  } catch {
-    // It has ended already.
-  }
 }

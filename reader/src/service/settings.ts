@@ -1,14 +1,17 @@
+import { numberSetting } from '@calque/limits';
+
 /** Limits of reading; each is an environment variable with a sane default (see docs/architecture.md). */
 export function settings() {
-  const number = (name: string, usual: number) => {
-    const value = Number(process.env[name]);
-    return Number.isFinite(value) && value > 0 ? value : usual;
-  };
+  const engineMegabytes = numberSetting('CALQUE_ENGINE_MB', 640), heapMegabytes = numberSetting('CALQUE_HEAP_MB', 1024);
   return {
-    engineMegabytes: number('CALQUE_ENGINE_MB', 640),
-    heapMegabytes: number('CALQUE_HEAP_MB', 1024),
-    secondsPerPage: number('CALQUE_PAGE_SECONDS', 60),
-    picturePixels: number('CALQUE_PICTURE_PIXELS', 560),
-    atOnce: number('CALQUE_READERS', 2),
+    engineMegabytes,
+    heapMegabytes,
+    /** Of the child as a whole: pictures are worked on beside heap and engine. */
+    megabytes: numberSetting('CALQUE_CHILD_MB', Math.max(1600, engineMegabytes + heapMegabytes)),
+    secondsPerPage: numberSetting('CALQUE_PAGE_SECONDS', 60),
+    secondsPerFile: numberSetting('CALQUE_FILE_SECONDS', 1200),
+    picturePixels: numberSetting('CALQUE_PICTURE_PIXELS', 560),
+    /** Files of one project read at once; one more place is kept for other projects. */
+    atOnce: numberSetting('CALQUE_READERS', 2),
   };
 }

@@ -1,4 +1,4 @@
-import { compose, IDENTITY, applyTransform, determinant, meanScale, turnOf, TAU, type Point, type Transform } from '../../geometry/index.ts';
+import { compose, IDENTITY, applyTransform, determinant, meanScale, normalAngle, turnOf, TAU, type Point, type Transform } from '../../geometry/index.ts';
 import { Verb, CLOSE } from '../../linework/page-objects.ts';
 import type { Look, Scene, SceneItem } from '../scene/scene.ts';
 import { dxfColour } from './colours.ts';
@@ -12,6 +12,10 @@ const UNITS: Record<number, number> = { 1: 25.4, 2: 304.8, 3: 1609344, 4: 1, 5: 
 const DEEPEST = 24;
 /** Rows and columns of one block reference, together. */
 const MOST_COPIES = 20000;
+/** Entities that are drawn, those in blocks as often as their block is: a small file of blocks within blocks may ask for billions. */
+const MOST_DRAWN = 3e6, MOST_POINTS = 2e7;
+/** Longest text that is read for its formatting. */
+const LONGEST_WORDS = 5000;
 /** Pieces per quarter of an ellipse. */
 const ELLIPSE_PIECES = 4;
 /** Entities that draw nothing on a plan. */
@@ -20,7 +24,11 @@ const SILENT = new Set(['VIEWPORT', 'ATTDEF', 'POINT', 'SEQEND', 'VERTEX', 'ENDB
 interface Layer { on: boolean; colour: number; width: number }
 interface Block { base: Point; entities: DxfRecord[] }
 
-export class DxfError extends Error {}
+export class DxfError extends Error {
+  constructor(message: string, readonly tooLarge = false) {
+    super(message);
+  }
+}
 
 /** Reads the plan of an ASCII DXF: what lies in model space, seen from above. Never runs or fetches anything. */
 export function readDxf(source: string): Scene {
@@ -32,6 +40,11 @@ export function readDxf(source: string): Scene {
 
 class DxfReader {
   private readonly layers: string[] = [];
+  private readonly layerIndex = new Map<string, number>();
+  /** Blocks that are being drawn: one that is inserted in itself has no end. */
+  private readonly open = new Set<Block>();
+  private drawn = 0;
+  private points = 0;
   private readonly layerFacts = new Map<string, Layer>();
   private readonly blocks = new Map<string, Block>();
   private readonly entities: DxfRecord[] = [];
@@ -71,10 +84,12 @@ class DxfReader {
   }
 
   private layerOf(name: string): number {
-    const at = this.layers.indexOf(name);
-    if (at >= 0) return at;
-    this.layers.push(name);
-    return this.layers.length - 1;
+    let at = this.layerIndex.get(name);
+    if (at === undefined) {
+      at = this.layers.push(name) - 1;
+      this.layerIndex.set(name, at);
+    }
+    return at;
   }
 
   scene(): Scene {
@@ -103,6 +118,7 @@ class DxfReader {
   private draw(entities: readonly DxfRecord[], at: Transform, within: Look, depth: number): void {
     for (let i = 0; i < entities.length; i++) {
       const r = entities[i];
+      if (++this.drawn > MOST_DRAWN) throw new DxfError('more entities than can be drawn, blocks within blocks counted as often as they are used', true);
       if (number(r, 67) === 1 || number(r, 60) === 1) continue;
       const look = this.look(r, within);
       // Seen from below (extrusion along -z), x is mirrored (DXF reference, object coordinate system).
@@ -128,13 +144,13 @@ class DxfReader {
       case 'ELLIPSE': this.ellipse(r, at, look); return true;
       case 'SPLINE': {
         const { verbs, points } = splinePath(r);
-        this.items.push({ type: 'path', look, verbs, points: points.map((p) => applyTransform(at, p)), stroke: true, fill: 'none', fillColour: 0 });
+        this.add({ type: 'path', look, verbs, points: points.map((p) => applyTransform(at, p)), stroke: true, fill: 'none', fillColour: 0 });
         return true;
       }
       case 'TEXT': case 'ATTRIB': case 'MTEXT': this.words(r, at, look); return true;
       case 'SOLID': case 'TRACE': {
         const p = [10, 11, 13, 12].map((c): Point => [number(r, c), number(r, c + 10)]);
-        this.items.push({ type: 'path', look, verbs: closedVerbs(4), points: p.map((q) => applyTransform(at, q)), stroke: false, fill: 'nonzero', fillColour: look.colour });
+        this.add({ type: 'path', look, verbs: closedVerbs(4), points: p.map((q) => applyTransform(at, q)), stroke: false, fill: 'nonzero', fillColour: look.colour });
         return true;
       }
       case '3DFACE': this.path(look, at, [10, 11, 12, 13].map((c): Point => [number(r, c), number(r, c + 10)]), true); return true;
@@ -153,18 +169,22 @@ class DxfReader {
     }
   }
 
+  private add(item: SceneItem): void {
+    if (item.type === 'path' && (this.points += item.points.length) > MOST_POINTS) throw new DxfError('more points than can be drawn', true);
+    this.items.push(item);
+  }
+
   private path(look: Look, at: Transform, points: readonly Point[], closed: boolean): void {
     if (points.length < 2) return;
     const verbs = points.map((_, i) => (i === 0 ? Verb.move : Verb.line) as number);
     if (closed) verbs[verbs.length - 1] |= CLOSE;
-    this.items.push({ type: 'path', look, verbs, points: points.map((p) => applyTransform(at, p)), stroke: true, fill: 'none', fillColour: 0 });
+    this.add({ type: 'path', look, verbs, points: points.map((p) => applyTransform(at, p)), stroke: true, fill: 'none', fillColour: 0 });
   }
 
   /** Circle or arc, counter-clockwise in its own plane; an uneven scale makes Béziers of it. */
   private round(look: Look, at: Transform, centre: Point, r: number, start: number, end: number): void {
-    if (!(r > 0)) return;
-    let sweep = end - start;
-    while (sweep <= 1e-12) sweep += TAU;
+    if (!(r > 0) || !Number.isFinite(start) || !Number.isFinite(end)) return;
+    const sweep = sweepOf(start, end);
     if (!isSimilarity(at)) {
       this.ellipseArc(look, at, centre, [r, 0], 1, start, start + sweep);
       return;
@@ -172,13 +192,13 @@ class DxfReader {
     const [cx, cy] = applyTransform(at, centre);
     const mirrored = determinant(at) < 0, turn = turnOf(at);
     const from = mirrored ? turn - start - sweep : turn + start;
-    this.items.push({ type: 'round', look, cx, cy, r: r * meanScale(at), start: from, end: from + Math.min(sweep, TAU) });
+    this.add({ type: 'round', look, cx, cy, r: r * meanScale(at), start: from, end: from + sweep });
   }
 
   private ellipse(r: DxfRecord, at: Transform, look: Look): void {
     const start = number(r, 41, 0), end = number(r, 42, TAU);
     const mirrored = number(r, 230, 1) < 0;
-    this.ellipseArc(look, at, [number(r, 10), number(r, 20)], [number(r, 11), number(r, 21)], number(r, 40, 1) * (mirrored ? -1 : 1), start, end <= start ? end + TAU : end);
+    this.ellipseArc(look, at, [number(r, 10), number(r, 20)], [number(r, 11), number(r, 21)], number(r, 40, 1) * (mirrored ? -1 : 1), start, start + sweepOf(start, end));
   }
 
   private ellipseArc(look: Look, at: Transform, centre: Point, major: Point, ratio: number, start: number, end: number): void {
@@ -190,7 +210,7 @@ class DxfReader {
       const a = start + i * step, b = a + step;
       points.push([Math.cos(a) - handle * Math.sin(a), Math.sin(a) + handle * Math.cos(a)], [Math.cos(b) + handle * Math.sin(b), Math.sin(b) - handle * Math.cos(b)], [Math.cos(b), Math.sin(b)]);
     }
-    this.items.push({ type: 'path', look, verbs: [Verb.move, ...Array.from({ length: pieces }, () => Verb.curve)], points: points.map((p) => applyTransform(space, p)), stroke: true, fill: 'none', fillColour: 0 });
+    this.add({ type: 'path', look, verbs: [Verb.move, ...Array.from({ length: pieces }, () => Verb.curve)], points: points.map((p) => applyTransform(space, p)), stroke: true, fill: 'none', fillColour: 0 });
   }
 
   /** A polyline whose pieces may bulge: the bulge is the tangent of a quarter of the arc's angle. */
@@ -224,7 +244,17 @@ class DxfReader {
 
   private insert(r: DxfRecord, at: Transform, look: Look, depth: number): void {
     const block = this.blocks.get(text(r, 2).toUpperCase());
-    if (!block || depth >= DEEPEST) return;
+    if (!block) return;
+    if (depth >= DEEPEST || this.open.has(block)) {
+      this.unknown['INSERT (of itself)'] = (this.unknown['INSERT (of itself)'] ?? 0) + 1;
+      return;
+    }
+    this.open.add(block);
+    this.copies(r, block, at, look, depth);
+    this.open.delete(block);
+  }
+
+  private copies(r: DxfRecord, block: Block, at: Transform, look: Look, depth: number): void {
     const sx = number(r, 41, 1), sy = number(r, 42, 1), turn = radians(number(r, 50));
     const columns = Math.max(1, number(r, 70, 1)), rows = Math.max(1, number(r, 71, 1));
     if (columns * rows > MOST_COPIES) {
@@ -243,7 +273,7 @@ class DxfReader {
 
   private words(r: DxfRecord, at: Transform, look: Look): void {
     const multi = r.type === 'MTEXT';
-    const raw = multi ? r.pairs.filter(([c]) => c === 3 || c === 1).map(([, v]) => v).join('') : text(r, 1);
+    const raw = (multi ? r.pairs.filter(([c]) => c === 3 || c === 1).map(([, v]) => v).join('') : text(r, 1)).slice(0, LONGEST_WORDS);
     const lines = (multi ? plainMtext(raw) : raw.replace(/%%[cC]/g, 'Ø').replace(/%%[dD]/g, '°').replace(/%%[pP]/g, '±').replace(/%%[uUoO]/g, '')).split('\n');
     const height = number(r, 40, 1);
     const turn = multi && numbers(r, 11).length > 0 ? Math.atan2(number(r, 21), number(r, 11)) : radians(number(r, 50));
@@ -255,7 +285,7 @@ class DxfReader {
       const [across, up] = multi ? mtextOffset(number(r, 71, 1), k, lines.length, height, width) : textOffset(justified ? number(r, 72) : 0, justified ? number(r, 73) : 0, height, width);
       const c = Math.cos(turn), s = Math.sin(turn);
       const [x, y] = applyTransform(at, [anchor[0] + c * across - s * up, anchor[1] + s * across + c * up]);
-      this.items.push({ type: 'text', look, text: line, x, y, height: height * meanScale(at), radians: turn + turnOf(at), width: width * meanScale(at) });
+      this.add({ type: 'text', look, text: line, x, y, height: height * meanScale(at), radians: turn + turnOf(at), width: width * meanScale(at) });
     });
   }
 
@@ -266,15 +296,21 @@ class DxfReader {
     const verbs: number[] = [], points: Point[] = [];
     for (const ring of rings) {
       if (ring.length < 3) continue;
-      verbs.push(...closedVerbs(ring.length));
-      points.push(...ring.map((p) => applyTransform(at, p)));
+      for (const verb of closedVerbs(ring.length)) verbs.push(verb);
+      for (const p of ring) points.push(applyTransform(at, p));
     }
-    if (points.length > 0) this.items.push({ type: 'path', look: { ...look, kind: 'hatch' }, verbs, points, stroke: false, fill: 'evenodd', fillColour: look.colour });
+    if (points.length > 0) this.add({ type: 'path', look: { ...look, kind: 'hatch' }, verbs, points, stroke: false, fill: 'evenodd', fillColour: look.colour });
   }
 }
 
 /** Entities whose coordinates are in their own plane rather than the world's. */
 const MIRRORED = new Set(['LWPOLYLINE', 'POLYLINE', 'CIRCLE', 'ARC', 'INSERT', 'TEXT', 'ATTRIB', 'SOLID', 'TRACE', 'HATCH']);
+
+/** From one angle counter-clockwise to another, radians: more than nothing, a full turn at most. */
+function sweepOf(start: number, end: number): number {
+  const sweep = end - start > 0 && end - start <= TAU ? end - start : normalAngle(end - start);
+  return sweep <= 1e-12 ? TAU : sweep;
+}
 
 interface Vertex { p: Point; bulge: number }
 
@@ -289,7 +325,7 @@ function polylineVertices(r: DxfRecord): Vertex[] {
     else if (code === 20 && out.length > 0) out[out.length - 1].p = [out[out.length - 1].p[0], Number(value)];
     else if (code === 42 && out.length > 0) out[out.length - 1].bulge = Number(value);
   }
-  return out.filter((v) => v.p.every(Number.isFinite));
+  return out.filter((v) => v.p.every(Number.isFinite) && Number.isFinite(v.bulge));
 }
 
 /** The arc of a bulge, counter-clockwise from start to end; null where its ends are one. */
@@ -327,7 +363,7 @@ function mtextOffset(attachment: number, line: number, lines: number, height: nu
 /** Text of MTEXT without its formatting codes. */
 function plainMtext(raw: string): string {
   return raw
-    .replace(/\\U\+([0-9A-Fa-f]{4})/g, (_, hex: string) => String.fromCodePoint(parseInt(hex, 16)))
+    .replace(/\\U\+([0-9A-Fa-f]{4})/g, (_, hex: string) => String.fromCharCode(parseInt(hex, 16)))
     .replace(/\\S([^;]*?)[\^/#]([^;]*);/g, '$1/$2')
     .replace(/\\[ACcFfHhQTWp][^;]*;/g, '').replace(/\\P/g, '\n').replace(/\\~/g, '\u00a0').replace(/\\[LlOoKkN]/g, '').replace(/%%[cC]/g, 'Ø').replace(/%%[dD]/g, '°').replace(/%%[pP]/g, '±')
     .replace(/(?<!\\)[{}]/g, '').replace(/\\([\\{}])/g, '$1');
@@ -386,7 +422,7 @@ function hatchRings(r: DxfRecord): Point[][] {
 }
 
 function chords(centre: Point, r: number, start: number, end: number, backwards: boolean): Point[] {
-  const sweep = end <= start ? end - start + TAU : end - start;
+  const sweep = sweepOf(start, end);
   const n = Math.max(2, Math.ceil(sweep / (Math.PI / 16)));
   const points = Array.from({ length: n + 1 }, (_, i): Point => [centre[0] + r * Math.cos(start + (sweep * i) / n), centre[1] + r * Math.sin(start + (sweep * i) / n)]);
   return backwards ? points.reverse() : points;

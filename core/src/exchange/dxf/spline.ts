@@ -5,13 +5,15 @@ import { number, numbers, type DxfRecord } from './records.ts';
 /** Pieces per span of the knots. */
 const PIECES = 6;
 const MOST_PIECES = 5000;
+/** Degrees beyond this are no drawing's. */
+const HIGHEST_DEGREE = 25;
 
 /** A SPLINE as Béziers through points of the curve with its own tangents; by its fit points where it has no control points. */
 export function splinePath(r: DxfRecord): { verbs: number[]; points: Point[] } {
   const degree = number(r, 71, 3), knots = numbers(r, 40), weights = numbers(r, 41);
   const control = pairsOf(r, 10), fit = pairsOf(r, 11);
   const closed = (number(r, 70) & 1) !== 0;
-  if (control.length <= degree || knots.length < control.length + degree + 1) {
+  if (!Number.isInteger(degree) || degree < 1 || degree > HIGHEST_DEGREE || control.length <= degree || knots.length < control.length + degree + 1) {
     return throughPoints(fit.length > 1 ? fit : control, closed);
   }
   const at = (t: number) => deBoor(t, degree, knots, control, weights);
@@ -58,8 +60,13 @@ function pairsOf(r: DxfRecord, code: number): Point[] {
 
 /** A point of a rational B-spline (de Boor's algorithm in homogeneous coordinates). */
 function deBoor(t: number, degree: number, knots: readonly number[], control: readonly Point[], weights: readonly number[]): Point {
-  let span = degree;
-  while (span < control.length - 1 && knots[span + 1] <= t) span++;
+  // The last span that begins at or before t, by halving.
+  let span = degree, beyond = control.length;
+  while (beyond - span > 1) {
+    const middle = (span + beyond) >> 1;
+    if (knots[middle] <= t) span = middle;
+    else beyond = middle;
+  }
   const d = Array.from({ length: degree + 1 }, (_, j) => {
     const i = span - degree + j, w = weights[i] ?? 1;
     return [control[i][0] * w, control[i][1] * w, w];

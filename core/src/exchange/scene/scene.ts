@@ -33,7 +33,8 @@ const MARGIN = 0.01;
 const HAIR = 0.5;
 
 /** The drawing as linework at true size: one sheet point is one point of length in the world. */
-export function lineworkOfScene(scene: Scene, millimetresPerUnit: number): Linework {
+export function lineworkOfScene(given: Scene, millimetresPerUnit: number): Linework {
+  const scene = withinBounds(given, millimetresPerUnit);
   const box = scene.page ?? boxOfItems(scene.items);
   const k = millimetresPerUnit / MM_PER_POINT;
   const margin = scene.page ? 0 : MARGIN * Math.max(box[2] - box[0], box[3] - box[1]);
@@ -63,6 +64,23 @@ export function lineworkOfScene(scene: Scene, millimetresPerUnit: number): Linew
   linework.hatches += scene.hatches;
   linework.reference = { origin: [(box[0] - margin) * millimetresPerUnit, (box[1] - margin) * millimetresPerUnit] };
   return linework;
+}
+
+/** Nothing is drawn farther from its origin than this, millimetres: the earth is smaller. */
+const FARTHEST = 1e11;
+
+/** Without the items of which a number is none, or lies beyond bounds; they are counted as not understood. */
+function withinBounds(scene: Scene, millimetresPerUnit: number): Scene {
+  const farthest = FARTHEST / millimetresPerUnit;
+  const fine = (v: number) => Math.abs(v) <= farthest;
+  const isFine = (item: SceneItem): boolean => (item.type === 'path' ? item.points.every(([x, y]) => fine(x) && fine(y))
+    : item.type === 'round' ? [item.cx, item.cy, item.r, item.start, item.end].every(fine)
+      : [item.x, item.y, item.height, item.width, item.radians].every(fine));
+  const items = scene.items.filter(isFine);
+  if (items.length < scene.items.length) scene.unknown['beyond any drawing'] = scene.items.length - items.length;
+  const page = scene.page?.every(fine) ? scene.page : undefined;
+  const looks = items.map((item) => (fine(item.look.width) && item.look.dash.every(fine) ? item : { ...item, look: { ...item.look, width: 0, dash: [] } }));
+  return { ...scene, items: looks, page };
 }
 
 /** Scenes have one verb per piece; the interpreter wants one per point. */

@@ -5,13 +5,19 @@ import type { Look, Scene, SceneItem } from '../scene/scene.ts';
 import { parsePathData } from './path-data.ts';
 import { declarations, readColour, readLength, readTransform, stylesheet, type Declarations } from './style.ts';
 
-export class SvgError extends Error {}
+export class SvgError extends Error {
+  constructor(message: string, readonly tooLarge = false) {
+    super(message);
+  }
+}
 
 /** CSS pixel, 1/96 inch. */
 export const MM_PER_PX = 25.4 / 96;
-const DEEPEST_USE = 16;
+const DEEPEST_USE = 16, DEEPEST_ELEMENT = 500;
 /** Elements made by one `use` after another, together: a small file may ask for billions. */
-const MOST_ELEMENTS = 2e6;
+const MOST_ELEMENTS = 2e6, MOST_POINTS = 2e7;
+/** Dashes of one line. */
+const MOST_DASHES = 32;
 
 interface Element { name: string; attributes: Record<string, string>; children: Element[]; text: string }
 
@@ -32,7 +38,7 @@ function parse(source: string): Element {
     const element: Element = { name: tag.name.replace(/^.*:/, ''), attributes: tag.attributes as Record<string, string>, children: [], text: '' };
     if (stack.length > 0) stack[stack.length - 1].children.push(element);
     else root ??= element;
-    stack.push(element);
+    if (stack.push(element) > DEEPEST_ELEMENT) throw new SvgError('elements within elements, deeper than in any drawing');
   });
   parser.on('closetag', () => void stack.pop());
   const words = (text: string) => {
@@ -58,6 +64,8 @@ class SvgReader {
   private readonly byId = new Map<string, Element>();
   private readonly rules: ReturnType<typeof stylesheet>;
   private made = 0;
+  private points = 0;
+  private readonly layerIndex = new Map<string, number>();
 
   constructor(private readonly root: Element) {
     const sheets: string[] = [];
@@ -108,7 +116,7 @@ class SvgReader {
     return {
       at: isRoot ? within.at : compose(within.at, readTransform(d.transform)),
       fill, stroke, width: readLength(d['stroke-width'], within.size) ?? within.width,
-      dash: dash === undefined ? within.dash : dash === 'none' ? [] : dash.trim().split(/[\s,]+/).map((v) => readLength(v, within.size) ?? 0).filter((v) => v >= 0),
+      dash: dash === undefined ? within.dash : dash === 'none' ? [] : dash.trim().split(/[\s,]+/).map((v) => readLength(v, within.size) ?? 0).filter((v) => v >= 0).slice(0, MOST_DASHES),
       evenOdd: d['fill-rule'] === undefined ? within.evenOdd : d['fill-rule'] === 'evenodd',
       size: readLength(d['font-size'], within.size) ?? within.size, anchor: d['text-anchor'] ?? within.anchor,
       layer: within.layer, hidden: within.hidden || d.display === 'none' || d.visibility === 'hidden' || d.visibility === 'collapse' || !opaque(d.opacity), currentColour,
@@ -116,7 +124,7 @@ class SvgReader {
   }
 
   private visit(e: Element, within: Style, depth: number, uses: number): void {
-    if (++this.made > MOST_ELEMENTS) throw new SvgError('too many elements');
+    if (++this.made > MOST_ELEMENTS) throw new SvgError('more elements than can be drawn', true);
     if (SILENT.has(e.name)) return;
     const style = this.inherit(e, within);
     if (style.hidden) return;
@@ -141,8 +149,9 @@ class SvgReader {
   }
 
   private layerOf(name: string): number {
-    const at = this.layers.indexOf(name);
-    return at >= 0 ? at : this.layers.push(name) - 1;
+    let at = this.layerIndex.get(name);
+    if (at === undefined) this.layerIndex.set(name, at = this.layers.push(name) - 1);
+    return at;
   }
 
   private use(e: Element, style: Style, depth: number, uses: number): void {
@@ -211,6 +220,7 @@ class SvgReader {
   private path(style: Style, verbs: number[], points: Point[], mayFill: boolean): void {
     const fills = mayFill && style.fill !== null;
     if (!fills && style.stroke === null) return;
+    if ((this.points += points.length) > MOST_POINTS) throw new SvgError('more points than can be drawn', true);
     this.items.push({
       type: 'path', look: this.look(style), verbs, points: points.map((p) => applyTransform(style.at, p)), stroke: style.stroke !== null,
       fill: fills ? (style.evenOdd ? 'evenodd' : 'nonzero') : 'none', fillColour: style.fill ?? 0,

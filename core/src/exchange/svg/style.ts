@@ -12,10 +12,35 @@ export function declarations(text: string): Declarations {
   return out;
 }
 
+/** Without its comments; one that is never closed hides the rest. */
+function withoutComments(css: string): string {
+  const parts: string[] = [];
+  for (let at = 0; at < css.length;) {
+    const open = css.indexOf('/*', at);
+    parts.push(css.slice(at, open < 0 ? css.length : open));
+    const close = open < 0 ? -1 : css.indexOf('*/', open + 2);
+    if (close < 0) break;
+    at = close + 2;
+  }
+  return parts.join('');
+}
+
+/** Selectors and bodies of rules that hold no others, read from left to right once. */
+function* rulesOf(css: string): Generator<[string, string]> {
+  for (let at = 0; ;) {
+    const open = css.indexOf('{', at), close = open < 0 ? -1 : css.indexOf('}', open);
+    if (close < 0) return;
+    // Of rules within a rule the innermost counts.
+    const inner = css.lastIndexOf('{', close);
+    yield [css.slice(css.lastIndexOf('}', inner) < at ? (inner > open ? open + 1 : at) : at, inner), css.slice(inner + 1, close)];
+    at = close + 1;
+  }
+}
+
 /** Rules of one element name, class or id each, the later winning within its kind; other selectors are not understood and left out. */
 export function stylesheet(css: string): (name: string, classes: string | undefined, id: string | undefined) => Declarations {
   const rules = new Map<string, Declarations>();
-  for (const [, selectors, body] of css.replace(/\/\*[\s\S]*?\*\//g, '').matchAll(/([^{}]+)\{([^{}]*)\}/g)) {
+  for (const [selectors, body] of rulesOf(withoutComments(css))) {
     for (const selector of selectors.split(',').map((s) => s.trim())) {
       if (/^[.#]?[\w-]+$/.test(selector)) rules.set(selector, { ...rules.get(selector), ...declarations(body) });
     }
@@ -28,8 +53,12 @@ export function stylesheet(css: string): (name: string, classes: string | undefi
 /** CSS pixels per unit. */
 const UNITS: Record<string, number> = { '': 1, px: 1, pt: 96 / 72, pc: 16, in: 96, mm: 96 / 25.4, cm: 96 / 2.54, q: 96 / 101.6 };
 
+/** Longer texts are neither lengths nor lists of transforms. */
+const LONGEST_LENGTH = 100, LONGEST_TRANSFORM = 4000;
+
 /** A length in CSS pixels; `size` is the font's, for em and ex. Null for none, a percentage or nonsense. */
 export function readLength(text: string | undefined, size: number | null): number | null {
+  if (text !== undefined && text.length > LONGEST_LENGTH) return null;
   const m = /^\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)\s*([a-zA-Z]*)\s*$/.exec(text ?? '');
   if (!m) return null;
   const unit = m[2].toLowerCase();
@@ -41,7 +70,8 @@ export function readLength(text: string | undefined, size: number | null): numbe
 /** A list of transforms, the leftmost done last (SVG 1.1, 7.6). */
 export function readTransform(text: string | undefined): Transform {
   let out: Transform = IDENTITY;
-  for (const [, name, list] of (text ?? '').matchAll(/(\w+)\s*\(([^)]*)\)/g)) {
+  if (text !== undefined && text.length > LONGEST_TRANSFORM) return out;
+  for (const [, name, list] of (text ?? '').matchAll(/(\w{1,12})\s{0,9}\(([^()]*)\)/g)) {
     const v = list.trim().split(/[\s,]+/).map(Number);
     if (v.some((n) => !Number.isFinite(n))) continue;
     const next = transformOf(name, v);

@@ -1,0 +1,93 @@
+import { spawn, type ChildProcess, type Serializable, type StdioOptions } from 'node:child_process';
+import { existsSync, readFileSync } from 'node:fs';
+import { setPriority } from 'node:os';
+
+export interface ChildLimits {
+  /** Heap of JavaScript values, megabytes. */
+  heapMegabytes: number;
+  /** All memory of the process that it may write to, megabytes: held by the operating system. */
+  megabytes: number;
+  /** Its whole time, seconds. */
+  seconds: number;
+  /** How far it stands back behind others: 0 not at all, 19 most. */
+  nice?: number;
+}
+
+export interface LimitedOptions {
+  args?: readonly string[];
+  env?: NodeJS.ProcessEnv;
+  stdio?: StdioOptions;
+  /** How messages are carried: 'advanced' takes typed arrays. */
+  serialization?: 'json' | 'advanced';
+}
+
+/** Why a child was ended by us: it took too long, or more memory than it may. */
+export type Overrun = 'too-long' | 'too-large';
+
+export interface LimitedChild {
+  process: ChildProcess;
+  /** What it overran, once it was ended for that. */
+  overrun(): Overrun | null;
+  kill(): void;
+  send(message: Serializable): void;
+}
+
+/** From util-linux, which every Debian has. */
+const SETPRIV = '/usr/bin/setpriv', PRLIMIT = '/usr/bin/prlimit';
+/** How often its memory is looked at, where the system's own limit does not stop it first. */
+const LOOK_EVERY_MS = 250;
+
+/**
+ * Starts a program of ours in a process that cannot outlive this one and is held within limits: its writable memory by
+ * the operating system (RLIMIT_DATA, which counts what is really mapped for writing and not what WebAssembly only
+ * reserves), its time by a timer. It may be ended at any moment, so it must keep nothing that others need.
+ */
+export function limitedChild(program: string, limits: ChildLimits, { args = [], env = process.env, stdio = ['ignore', 'ignore', 'inherit', 'ipc'], serialization = 'json' }: LimitedOptions = {}): LimitedChild {
+  const node = [process.execPath, `--max-old-space-size=${limits.heapMegabytes}`, program, ...args];
+  const bytes = Math.round(limits.megabytes * 1024 * 1024);
+  const command = [
+    ...(existsSync(SETPRIV) ? [SETPRIV, '--pdeathsig', 'KILL', '--'] : []),
+    ...(existsSync(PRLIMIT) ? [PRLIMIT, `--data=${bytes}:${bytes}`, '--core=0', '--'] : []),
+    ...node,
+  ];
+  const child = spawn(command[0], command.slice(1), { env, stdio, serialization });
+  let overrun: Overrun | null = null;
+  const end = (why: Overrun) => {
+    overrun ??= why;
+    child.kill('SIGKILL');
+  };
+  const timer = setTimeout(() => end('too-long'), limits.seconds * 1000);
+  const look = setInterval(() => { if (child.pid !== undefined && residentBytes(child.pid) > bytes) end('too-large'); }, LOOK_EVERY_MS);
+  const settled = () => {
+    clearTimeout(timer);
+    clearInterval(look);
+  };
+  child.once('exit', settled);
+  child.once('error', settled);
+  if (limits.nice && child.pid !== undefined) standBack(child.pid, limits.nice);
+  return {
+    process: child,
+    overrun: () => overrun,
+    kill: () => void child.kill('SIGKILL'),
+    // One that has just ended is heard of by its exit.
+    send: (message) => void (child.connected && child.send(message, () => {})),
+  };
+}
+
+/** Lets others go first; a process that has ended already is let be. */
+export function standBack(pid: number, nice: number): void {
+  try {
+    setPriority(pid, nice);
+  } catch {
+    // It has ended.
+  }
+}
+
+/** Memory that a process holds, bytes (proc(5), statm in pages of 4 KiB); 0 where that cannot be told. */
+function residentBytes(pid: number): number {
+  try {
+    return Number(readFileSync(`/proc/${pid}/statm`, 'utf8').split(' ')[1]) * 4096;
+  } catch {
+    return 0;
+  }
+}
