@@ -8,12 +8,16 @@ const ENTRIES = {
   'cli-worker': 'cli/src/read-worker.ts',
   'reader-service': 'reader/src/service/main.ts',
   'reader-child': 'reader/src/service/child.ts',
+  'package-child': 'store/src/package/child.ts',
+  'steps-thread': 'store/src/steps-thread.ts',
+  'picture-thread': 'store/src/picture-thread.ts',
+  'web-server': 'ops/src/web-server.ts',
   ops: 'ops/src/main.ts',
   demo: 'demo/src/main.ts',
   bench: 'bench/src/main.ts',
   faults: 'bench/src/faults.ts',
 };
-const SOURCES = ['core/src', 'reader/src', 'store/src', 'cli/src', 'ops', 'demo/src', 'bench/src'];
+const SOURCES = ['limits/src', 'core/src', 'reader/src', 'store/src', 'cli/src', 'ops', 'demo/src', 'bench/src'];
 
 function newest(folder) {
   let latest = 0;

@@ -12,8 +12,8 @@ const policy = [
 const config: NextConfig = {
   outputFileTracingRoot: root,
   turbopack: { root },
-  transpilePackages: ['@calque/core', '@calque/store'],
-  serverExternalPackages: ['graphile-worker', 'pg', 'pg-copy-streams'],
+  transpilePackages: ['@calque/core', '@calque/limits', '@calque/store'],
+  serverExternalPackages: ['graphile-worker', 'pg', 'pg-copy-streams', 'yauzl', 'yazl'],
   poweredByHeader: false,
   devIndicators: false,
   headers: async () => [{

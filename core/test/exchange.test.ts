@@ -2,11 +2,10 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { strToU8, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { wallSchedule } from '@calque/core/building';
-import { drawingOfModel, PackageError, plainNumber, readPackage, writeDxf, writePackage, writeSvg, writeWallsCsv, type Drawing } from '@calque/core/exchange';
-import { groundStorey, modelOf, newLayer, type Entity, type LogStep, type Wall } from '@calque/core/model';
+import { drawingOfModel, PackageError, parseManifest, plainNumber, writeDxf, writeSvg, writeWallsCsv, type Drawing } from '@calque/core/exchange';
+import { groundStorey, modelOf, newLayer, type Entity, type Wall } from '@calque/core/model';
 
 const wall = (id: string, from: [number, number], to: [number, number]): Wall => ({
   type: 'wall', id, storeyId: 'ground', from, to, thickness: 200, alignment: 'centre', height: 2700, heightAssumed: true, source: { underlayId: null, ends: 'typed', thickness: 'typed' },
@@ -117,19 +116,18 @@ describe('CSV of walls', () => {
   });
 });
 
-describe('package', () => {
-  const log: LogStep[] = [{ id: 's1', seq: 1, label: 'all', kind: 'do', of: null, change: { type: 'group', changes: entities.map((entity) => ({ type: 'add', entity })) } }];
-  const files = [{ id: 'f1', name: 'plan.pdf', sha256: 'abc', bytes: new Uint8Array([1, 2, 3]) }];
-  const good = writePackage({ entities, log, files }, '2026-11-23T00:00:00Z');
-  it('comes back with nothing lost', () => expect(readPackage(good)).toEqual({ entities, log, files }));
-  const codeOf = (bytes: Uint8Array) => { try { readPackage(bytes); return 'read'; } catch (e) { return e instanceof PackageError ? e.code : String(e); } };
-  it('refuses what is none, what is newer, what is damaged', () => {
-    expect(codeOf(new Uint8Array([1, 2, 3]))).toBe('not-a-package');
-    expect(codeOf(zipSync({ 'a.txt': strToU8('x') }))).toBe('not-a-package');
-    const with_ = (manifest: object, more: Record<string, Uint8Array> = {}) => zipSync({ 'manifest.json': strToU8(JSON.stringify(manifest)), 'entities.json': strToU8('[]'), 'log.json': strToU8('[]'), ...more });
-    expect(codeOf(with_({ format: 'calque', version: 99, files: [] }))).toBe('newer-version');
-    expect(codeOf(with_({ format: 'calque', version: 1, files: [{ id: 'x', name: 'x', sha256: 'x', bytes: 3, path: 'files/x' }] }))).toBe('damaged');
-    expect(codeOf(with_({ format: 'calque', version: 1, files: [] }, { 'entities.json': strToU8(JSON.stringify([entities[1]])) }))).toBe('damaged');
-    expect(codeOf(good.slice(0, good.length - 40))).toBe('not-a-package');
+describe('what a package says of itself', () => {
+  const sha256 = 'ab'.repeat(32), file = { id: 'f1', name: 'plan.pdf', sha256, bytes: 3, path: `files/${sha256}` };
+  const manifest = { format: 'calque', version: 2, written: '2026-11-23T00:00:00Z', files: [file] };
+  const codeOf = (value: unknown) => { try { parseManifest(value); return 'read'; } catch (e) { return e instanceof PackageError ? e.code : String(e); } };
+  it('is read as it was written, in both versions; names are made names', () => {
+    expect(parseManifest(manifest)).toEqual(manifest);
+    expect(parseManifest({ ...manifest, version: 1 }).version).toBe(1);
+    expect(parseManifest({ ...manifest, files: [{ ...file, name: ' half \ud800\n' }] }).files[0].name).toBe('half \ufffd');
   });
+  it.each([
+    ['nothing', null, 'not-a-package'], ['another format', { ...manifest, format: 'zip' }, 'not-a-package'], ['a newer version', { ...manifest, version: 99 }, 'newer-version'], ['no version', { ...manifest, version: '2' }, 'damaged'],
+    ['a path elsewhere', { ...manifest, files: [{ ...file, path: '../../etc/passwd' }] }, 'damaged'], ['no checksum', { ...manifest, files: [{ ...file, sha256: 'x', path: 'files/x' }] }, 'damaged'],
+    ['two files of one id', { ...manifest, files: [file, file] }, 'damaged'], ['a size that is none', { ...manifest, files: [{ ...file, bytes: -1 }] }, 'damaged'], ['files that are no list', { ...manifest, files: 'all' }, 'damaged'],
+  ])('refuses %s', (_, value, code) => expect(codeOf(value)).toBe(code));
 });

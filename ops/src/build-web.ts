@@ -3,7 +3,7 @@ import { existsSync, readdirSync, readFileSync, writeFileSync, cpSync, mkdirSync
 import { basename, join } from 'node:path';
 import { mustRun, root } from './shell.ts';
 
-const SOURCES = ['core/src', 'store/src', 'web/src', 'web/next.config.ts', 'web/package.json', 'package-lock.json'];
+const SOURCES = ['limits/src', 'core/src', 'store/src', 'web/src', 'web/next.config.ts', 'web/package.json', 'package-lock.json'];
 const STAMP = 'web/.next/calque-sources';
 
 function hashSources(): string {

@@ -9,3 +9,5 @@ export * from './room.ts';
 export * from './steps.ts';
 export * from './files.ts';
 export * from './meta.ts';
+export * from './changes-request.ts';
+export type { PackageAnswer } from './package/protocol.ts';

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { apply, groundStorey, modelOf, type Change, type Entity, type LogStep, type Model, type Wall } from '@calque/core/model';
 import { ProjectSession } from '../src/project/session.ts';
-import type { PendingStore } from '../src/project/pending.ts';
+import type { PendingStore, SetAside } from '../src/project/pending.ts';
 import type { ChangesRequest, SentStep } from '../src/project/wire.ts';
 
 const wall = (id: string, thickness = 100): Wall => ({
@@ -17,6 +17,10 @@ class FakeServer {
   /** Takes the steps, but the answer is lost. */
   answerLost = false;
   posts = 0;
+  mostSteps = Infinity;
+  /** Labels of steps that the server's own schema refuses, and of those over which it fails each time. */
+  invalid = new Set<string>();
+  failing = new Set<string>();
 
   take(step: SentStep, clientId: string): 'ok' | 'known' | 'refused' {
     if (this.log.some((s) => s.id === step.id)) return 'known';
@@ -32,7 +36,9 @@ class FakeServer {
     if (init?.method === 'POST' && url.endsWith('/changes')) {
       this.posts++;
       const { steps, clientId } = JSON.parse(init.body!) as ChangesRequest;
+      if (steps.some((s) => this.failing.has(s.label))) return Response.json({ code: 'server', message: 'It failed.' }, { status: 500 });
       for (const step of steps) {
+        if (this.invalid.has(step.label)) return Response.json({ ok: false, code: 'invalid', stepId: step.id, message: 'it is malformed', seq: this.log.length }, { status: 409 });
         if (this.take(step, clientId) === 'refused') return Response.json({ ok: false, code: 'refused', stepId: step.id, message: 'changed elsewhere', seq: this.log.length }, { status: 409 });
       }
       if (this.answerLost) {
@@ -43,7 +49,10 @@ class FakeServer {
     }
     if (url.includes('/changes?after=')) {
       const query = new URL(url, 'http://server').searchParams;
-      return Response.json(this.log.filter((s) => s.seq > Number(query.get('after')) && s.seq < Number(query.get('before') ?? Infinity)).slice(-Number(query.get('last') ?? Infinity)));
+      const asked = this.log.filter((s) => s.seq > Number(query.get('after')) && s.seq < Number(query.get('before') ?? Infinity)).slice(-Number(query.get('last') ?? Infinity));
+      // Few fit into one answer.
+      const steps = query.has('last') ? asked : asked.slice(0, this.mostSteps);
+      return Response.json({ steps, more: steps.length < asked.length });
     }
     if (url.endsWith('/files')) return Response.json([]);
     return Response.json({ seq: this.log.length, entities: [...this.model.values()], files: [] });
@@ -52,6 +61,7 @@ class FakeServer {
 
 class FakeEvents {
   static last: FakeEvents;
+  static readonly CLOSED = 2;
   onmessage: ((e: { data: string }) => void) | null = null;
   onopen: (() => void) | null = null;
   constructor() { FakeEvents.last = this; }
@@ -59,10 +69,28 @@ class FakeEvents {
 }
 
 let server: FakeServer;
-let kept: Map<string, SentStep[]>;
+let kept: SentStep[];
+let asides: SetAside[];
+/** Ids of the steps that the open page itself keeps. */
+let mine = new Set<string>();
 let ids = 0;
-const store: PendingStore = { load: async (id) => kept.get(id) ?? [], save: async (id, steps) => void kept.set(id, [...steps]) };
+const store: PendingStore = {
+  takeLeft: async () => {
+    const left = kept.filter((s) => !mine.has(s.id));
+    left.forEach((s) => mine.add(s.id));
+    return left;
+  },
+  add: async (_, steps) => {
+    kept.push(...steps);
+    steps.forEach((s) => mine.add(s.id));
+  },
+  remove: async (stepIds) => void (kept = kept.filter((s) => !stepIds.includes(s.id))),
+  asides: async () => [...asides],
+  setAside: async (_, aside) => void asides.push(aside),
+  forgetAside: async (stepIds) => void (asides = asides.filter((a) => !stepIds.includes(a.step.id))),
+};
 const open = async () => {
+  mine = new Set();
   const session = new ProjectSession('p', store, 'me', () => `id-${ids++}`);
   await session.open();
   await vi.advanceTimersByTimeAsync(0);
@@ -75,7 +103,8 @@ const set = (id: string, before: number, after: number): Change => ({ type: 'set
 beforeEach(() => {
   vi.useFakeTimers();
   server = new FakeServer();
-  kept = new Map();
+  kept = [];
+  asides = [];
   vi.stubGlobal('fetch', server.fetch);
   vi.stubGlobal('EventSource', FakeEvents);
 });
@@ -93,7 +122,7 @@ describe('an open project', () => {
     await settle();
     expect(s.state).toMatchObject({ saved: 'saved', pendingCount: 0 });
     expect(server.model.has('a')).toBe(true);
-    expect(kept.get('p')).toEqual([]);
+    expect(kept).toEqual([]);
   });
 
   it('keeps steps while the server is away, over a reload too, and sends them in order when it is back', async () => {
@@ -126,7 +155,7 @@ describe('an open project', () => {
   it('takes in what another tab did, with its own pending steps on top', async () => {
     const s = await open();
     server.take({ id: 'other', label: 'Theirs', kind: 'do', of: null, change: { type: 'add', entity: wall('b') } }, 'they');
-    FakeEvents.last.onmessage!({ data: JSON.stringify({ what: 'changes', seq: 2 }) });
+    FakeEvents.last.onmessage!({ data: JSON.stringify({ projectId: 'p', what: 'changes', seq: 2 }) });
     s.do({ type: 'add', entity: wall('a') }, 'Mine');
     await settle();
     expect(walls(s).sort()).toEqual(['a', 'b']);
@@ -189,7 +218,7 @@ describe('an open project', () => {
   });
 
   it('where the browser keeps nothing and the server is away, that is said; when it is back all is saved', async () => {
-    const session = new ProjectSession('p', { load: async () => [], save: () => Promise.reject(new Error('no store here')) }, 'me', () => 'one');
+    const session = new ProjectSession('p', { ...store, add: () => Promise.reject(new Error('no store here')) }, 'me', () => 'one');
     await session.open();
     server.away = true;
     session.do({ type: 'add', entity: wall('a') }, 'Draw');
@@ -237,7 +266,7 @@ describe('an open project', () => {
   it('steps kept from before lose nothing when the server takes some of them while the page opens', async () => {
     const step = (id: string, change: Change): SentStep => ({ id, label: id, kind: 'do', of: null, change });
     const [one, two] = [step('one', { type: 'add', entity: wall('a') }), step('two', set('a', 100, 240))];
-    kept.set('p', [one, two]);
+    kept = [one, two];
     // The request of the page that was closed is still under way: it is taken right after the project has been fetched.
     const plain = server.fetch;
     vi.stubGlobal('fetch', async (url: string, init?: { method?: string; body?: string }) => {
@@ -251,5 +280,89 @@ describe('an open project', () => {
     expect(server.model.get('a')).toMatchObject({ thickness: 240 });
     expect(session.state.history.done.map((d) => d.label)).toEqual(['one', 'two']);
     expect(session.state.saved).toBe('saved');
+  });
+
+  it('of steps that wait only the one at fault is refused, named with its reason, kept aside; those round it are saved', async () => {
+    const s = await open();
+    server.away = true;
+    server.invalid.add('Bad');
+    ['a', 'b', 'bad', 'c', 'd', 'e'].forEach((id) => s.do({ type: 'add', entity: wall(id) }, id === 'bad' ? 'Bad' : 'Draw'));
+    await settle();
+    expect(s.state).toMatchObject({ saved: 'waiting', pendingCount: 6 });
+    server.away = false;
+    await settle();
+    expect([...server.model.keys()].slice(2)).toEqual(['a', 'b', 'c', 'd', 'e']);
+    expect(walls(s)).toEqual(['a', 'b', 'c', 'd', 'e']);
+    expect(s.state).toMatchObject({ saved: 'saved', pendingCount: 0, asides: [{ step: { label: 'Bad' }, why: 'it is malformed' }] });
+    expect([kept, asides.map((a) => a.step.label)]).toEqual([[], ['Bad']]);
+    expect(s.state.notice?.text).toContain('"Bad"');
+    // It is there after a reload too, can be tried again, and goes when the person lets it go.
+    s.close();
+    server.invalid.clear();
+    const again = await open();
+    expect(again.state.asides).toHaveLength(1);
+    expect(again.retryAsides()).toBe(1);
+    await settle();
+    expect([again.state.asides, asides, server.model.has('bad')]).toEqual([[], [], true]);
+  });
+
+  it('no answer is met without end: after the same failure a few times the step is set aside and the rest goes on', async () => {
+    const s = await open();
+    server.failing.add('Fatal');
+    s.do({ type: 'add', entity: wall('a') }, 'Draw');
+    s.do({ type: 'add', entity: wall('f') }, 'Fatal');
+    s.do({ type: 'add', entity: wall('b') }, 'Draw');
+    s.do(set('f', 100, 120), 'Stands on it');
+    for (let i = 0; i < 6; i++) await settle();
+    expect([...server.model.keys()].slice(2)).toEqual(['a', 'b']);
+    expect(s.state).toMatchObject({ saved: 'saved', pendingCount: 0 });
+    expect(s.state.asides.map((x) => x.step.label)).toEqual(['Fatal', 'Stands on it']);
+    expect(server.posts).toBeLessThan(20);
+    s.forgetAsides(s.state.asides.map((x) => x.step.id));
+    expect(s.state.asides).toEqual([]);
+  });
+
+  it('a server that has no room keeps everything waiting, and says why', async () => {
+    const s = await open();
+    const plain = server.fetch;
+    vi.stubGlobal('fetch', async (url: string, init?: { method?: string; body?: string }) => (init?.method === 'POST' ? Response.json({ code: 'away', message: 'The disk of the database is full.' }, { status: 503 }) : plain(url, init)));
+    s.do({ type: 'add', entity: wall('a') }, 'Draw');
+    for (let i = 0; i < 5; i++) await settle();
+    expect(s.state).toMatchObject({ saved: 'waiting', pendingCount: 1, away: 'The disk of the database is full.', asides: [] });
+    vi.stubGlobal('fetch', plain);
+    await settle();
+    expect(s.state).toMatchObject({ saved: 'saved', away: null });
+  });
+
+  it('what is shown is what will be saved: texts are made sound and the server\'s own checks are made before', async () => {
+    const s = await open();
+    s.do({ type: 'add', entity: { type: 'layer', id: 'l', name: ' Walls \ud800', colour: 0, lineType: 'solid', weight: 0.25, visible: true, locked: false, fade: 0 } }, `Add ${'x'.repeat(400)} \udc00`);
+    expect(s.state.model.get('l')).toMatchObject({ name: 'Walls \ufffd' });
+    expect(s.do({ type: 'add', entity: { ...wall('n'), thickness: NaN } }, 'Nonsense')).toBe(false);
+    expect(s.do({ type: 'add', entity: { ...wall('n'), storeyId: 'attic' } }, 'Nowhere')).toBe(false);
+    expect(s.do({ type: 'remove', entity: s.state.model.get('settings')! }, 'Forget')).toBe(false);
+    expect(walls(s)).toEqual([]);
+    await settle();
+    expect(server.posts).toBe(1);
+    expect(server.log.at(-1)!.label.length).toBeLessThanOrEqual(200);
+    expect(server.model.get('l')).toEqual(s.state.model.get('l'));
+  });
+
+  it('what many answers hold is taken until there is no more', async () => {
+    const s = await open();
+    server.mostSteps = 2;
+    for (let i = 0; i < 7; i++) server.take({ id: `o${i}`, label: 'Theirs', kind: 'do', of: null, change: { type: 'add', entity: wall(`o${i}`) } }, 'they');
+    FakeEvents.last.onmessage!({ data: JSON.stringify({ projectId: 'p', what: 'changes', seq: 8 }) });
+    await settle();
+    expect(walls(s)).toHaveLength(7);
+  });
+
+  it('steps that another tab left when it went are sent from here', async () => {
+    const s = await open();
+    await settle();
+    kept.push({ id: 'theirs', label: 'Left', kind: 'do', of: null, change: { type: 'add', entity: wall('left') } });
+    await settle();
+    expect([walls(s), server.model.has('left'), s.state.saved]).toEqual([['left'], true, 'saved']);
+    expect(kept).toEqual([]);
   });
 });

@@ -4,6 +4,7 @@ export * from './svg/write-svg.ts';
 export * from './csv/csv-text.ts';
 export * from './csv/write-walls.ts';
 export * from './package/package.ts';
+export * from './package/renamed-files.ts';
 export * from './from-model.ts';
 export * from './from-linework.ts';
 export { lineworkOfScene, type Scene } from './scene/scene.ts';

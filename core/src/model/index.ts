@@ -20,3 +20,4 @@ export * from './placed.ts';
 export * from './assemblies.ts';
 export * from './references.ts';
 export * from './prepared.ts';
+export * from './repairs.ts';

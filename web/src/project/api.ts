@@ -1,6 +1,6 @@
+import { withoutBroken } from '@calque/core/texts';
 import { projectUrl } from './addresses';
-import type { ChangesAnswer, ChangesRequest, ErrorAnswer, FileInfo, ProjectAnswer, ProjectCard } from './wire';
-import type { LogStep } from '@calque/core/model';
+import type { ChangesAnswer, ChangesRequest, ErrorAnswer, FileInfo, HealthAnswer, ProjectAnswer, ProjectCard, RoomAnswer, StepsAnswer } from './wire';
 import type { UnitSystem } from '@calque/core/units';
 
 /** An answer that says no, with the server's words. `status` 0: no answer came at all. */
@@ -30,19 +30,40 @@ export const api = {
   unbin: (id: string) => call('PUT', `/api/projects/${id}/bin`),
   destroy: (id: string) => call('DELETE', `/api/projects/${id}/bin`),
   project: (id: string) => call<ProjectAnswer>('GET', projectUrl(id)),
-  steps: (id: string, after: number, last?: number, before?: number) => call<(LogStep & { clientId: string })[]>('GET', `/api/projects/${id}/changes?after=${after}${last ? `&last=${last}` : ''}${before ? `&before=${before}` : ''}`),
+  steps: (id: string, after: number, last?: number, before?: number) => call<StepsAnswer>('GET', `/api/projects/${id}/changes?after=${after}${last ? `&last=${last}` : ''}${before ? `&before=${before}` : ''}`),
   send: (id: string, request: ChangesRequest) => call<ChangesAnswer>('POST', `/api/projects/${id}/changes`, request),
   files: (id: string) => call<FileInfo[]>('GET', `/api/projects/${id}/files`),
   stopReading: (fileId: string) => call('POST', `/api/files/${fileId}`, { action: 'cancel' }),
   readAgain: (fileId: string, password: string | null) => call('POST', `/api/files/${fileId}`, { action: 'read', password }),
   readWithUnits: (fileId: string, millimetresPerUnit: number) => call('POST', `/api/files/${fileId}`, { action: 'read', millimetresPerUnit }),
   findPages: (id: string, words: string) => call<{ fileId: string; page: number }[]>('GET', `/api/projects/${id}/find?words=${encodeURIComponent(words)}`),
+  room: (id: string, bytes: number) => call<RoomAnswer>('GET', `/api/projects/${id}/room?bytes=${bytes}`),
+  health: () => call<HealthAnswer>('GET', '/api/health'),
   removeFile: (fileId: string) => call('DELETE', `/api/files/${fileId}`),
 };
 
 /** `same`: name of the file with the same bytes that is attached already. */
 export interface Uploaded { id: string; same?: string }
 export interface Upload { done: Promise<Uploaded>; cancel(): void }
+
+/** Sends a file to a project when there is room for it; what is too large is told before anything is sent. */
+export function uploadTo(projectId: string, name: string, file: Blob, onProgress: (share: number) => void): Upload {
+  let sending: Upload | null = null, cancelled = false;
+  const done = (async () => {
+    const room = await api.room(projectId, file.size);
+    if (!room.ok) throw new ApiError(413, 'no-room', room.message);
+    if (cancelled) throw new ApiError(0, 'cancelled', 'The upload was stopped.');
+    sending = upload(`/api/projects/${projectId}/files?name=${encodeURIComponent(withoutBroken(name))}`, file, onProgress);
+    return sending.done;
+  })();
+  return {
+    done,
+    cancel: () => {
+      cancelled = true;
+      sending?.cancel();
+    },
+  };
+}
 
 /** Sends a file with progress; `fetch` cannot tell how much has gone out, so this is an XMLHttpRequest. */
 export function upload(url: string, file: Blob, onProgress: (share: number) => void): Upload {

@@ -1,24 +1,101 @@
-import { openDB, type IDBPDatabase } from 'idb';
+import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import type { SentStep } from './wire';
 
-/** Steps that the server has not taken yet, kept in the browser so that closing the tab loses nothing. */
+/** A step that could not be saved, with the reason; it waits for the person. */
+export interface SetAside { step: SentStep; why: string }
+
+/** Steps that the server has not taken yet, kept in the browser so that closing the tab loses nothing; each tab has its own. */
 export interface PendingStore {
-  load(projectId: string): Promise<SentStep[]>;
-  save(projectId: string, steps: readonly SentStep[]): Promise<void>;
+  /** What tabs that are gone have left of a project, in the order in which it was done; it is this tab's from now on. */
+  takeLeft(projectId: string): Promise<SentStep[]>;
+  add(projectId: string, steps: readonly SentStep[]): Promise<void>;
+  remove(stepIds: readonly string[]): Promise<void>;
+  asides(projectId: string): Promise<SetAside[]>;
+  setAside(projectId: string, aside: SetAside): Promise<void>;
+  forgetAside(stepIds: readonly string[]): Promise<void>;
 }
 
-let database: Promise<IDBPDatabase> | null = null;
-const open = () => (database ??= openDB('calque', 1, { upgrade: (db) => void db.createObjectStore('pending') }));
+interface Kept extends DBSchema {
+  /** Version 1: one row to a project, so that of two tabs one overwrote the other's. */
+  pending: { key: string; value: SentStep[] };
+  /** One row to a step; its key counts up, so that the order is kept. */
+  steps: { key: number; value: { projectId: string; tab: string; step: SentStep }; indexes: { projectId: string; stepId: string } };
+  aside: { key: string; value: SetAside & { projectId: string }; indexes: { projectId: string } };
+}
 
-export const browserPending: PendingStore = {
-  async load(projectId) {
-    return ((await (await open()).get('pending', projectId)) as SentStep[] | undefined) ?? [];
-  },
-  async save(projectId, steps) {
-    const db = await open();
-    // Strict: kept means on the disk, also when the browser is killed right after.
-    const transaction = db.transaction('pending', 'readwrite', { durability: 'strict' });
-    void (steps.length === 0 ? transaction.store.delete(projectId) : transaction.store.put([...steps], projectId));
-    await transaction.done;
-  },
-};
+const FORMER_TAB = 'former';
+const tabLock = (tab: string) => `calque-tab:${tab}`;
+
+let database: Promise<IDBPDatabase<Kept>> | null = null;
+
+function open(): Promise<IDBPDatabase<Kept>> {
+  database ??= openDB<Kept>('calque', 2, {
+    async upgrade(db, before, _now, transaction) {
+      const steps = db.createObjectStore('steps', { autoIncrement: true });
+      steps.createIndex('projectId', 'projectId');
+      steps.createIndex('stepId', 'step.id');
+      db.createObjectStore('aside', { keyPath: 'step.id' }).createIndex('projectId', 'projectId');
+      if (before !== 1) return;
+      const former = transaction.objectStore('pending');
+      for (const projectId of await former.getAllKeys()) for (const step of (await former.get(projectId)) ?? []) await steps.add({ projectId, tab: FORMER_TAB, step });
+      db.deleteObjectStore('pending');
+    },
+    // A page of a newer version waits for this one: it may go on.
+    blocking: (_current, _blocked, event) => (event.target as IDBDatabase).close(),
+    terminated: () => { database = null; },
+  }).catch((error: unknown) => {
+    database = null;
+    throw error;
+  });
+  return database;
+}
+
+/** Strict: kept means on the disk, also when the browser is killed right after. */
+const STRICT = { durability: 'strict' } as const;
+
+/** The store of one tab: alive as long as it holds a lock of its name. */
+export function browserPending(tab: string): PendingStore {
+  const locks = globalThis.navigator?.locks;
+  const alive = locks ? new Promise<void>((held) => { void locks.request(tabLock(tab), () => { held(); return new Promise<never>(() => {}); }).catch(() => held()); }) : Promise.resolve();
+  const living = async (): Promise<Set<string>> => new Set((await locks?.query())?.held?.map((l) => l.name ?? '') ?? []);
+  /** Two tabs that open at once must not both take what a third one left. */
+  const alone = <T,>(work: () => Promise<T>): Promise<T> => (locks ? (locks.request('calque-take-left', work) as Promise<T>) : work());
+
+  return {
+    takeLeft: (projectId) => alone(async () => {
+      await alive;
+      const db = await open(), there = await living();
+      const transaction = db.transaction('steps', 'readwrite', STRICT);
+      const taken: SentStep[] = [];
+      for (let row = await transaction.store.index('projectId').openCursor(projectId); row; row = await row.continue()) {
+        if (row.value.tab === tab || there.has(tabLock(row.value.tab))) continue;
+        taken.push(row.value.step);
+        await row.update({ ...row.value, tab });
+      }
+      await transaction.done;
+      return taken;
+    }),
+    async add(projectId, steps) {
+      await alive;
+      const transaction = (await open()).transaction('steps', 'readwrite', STRICT);
+      for (const step of steps) void transaction.store.add({ projectId, tab, step });
+      await transaction.done;
+    },
+    async remove(stepIds) {
+      const transaction = (await open()).transaction('steps', 'readwrite');
+      for (const id of stepIds) for (const key of await transaction.store.index('stepId').getAllKeys(id)) void transaction.store.delete(key);
+      await transaction.done;
+    },
+    asides: async (projectId) => (await (await open()).getAllFromIndex('aside', 'projectId', projectId)).map(({ step, why }) => ({ step, why })),
+    async setAside(projectId, aside) {
+      const transaction = (await open()).transaction('aside', 'readwrite', STRICT);
+      void transaction.store.put({ ...aside, projectId });
+      await transaction.done;
+    },
+    async forgetAside(stepIds) {
+      const transaction = (await open()).transaction('aside', 'readwrite');
+      for (const id of stepIds) void transaction.store.delete(id);
+      await transaction.done;
+    },
+  };
+}

@@ -1,10 +1,13 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import {
-  apply, EMPTY_HISTORY, EMPTY_MODEL, historyOf, modelOf, remember, type Change, type History, type LogStep, type Model,
+  apply, checked, EMPTY_HISTORY, EMPTY_MODEL, historyOf, LONGEST_TEXT, modelOf, prepare, remember, type Change, type History, type LogStep, type Model, type Prepared,
 } from '@calque/core/model';
+import { soundName } from '@calque/core/texts';
 import { api, ApiError } from './api';
-import type { PendingStore } from './pending';
-import type { FileInfo, Notice, SentStep } from './wire';
+import { listenTo } from './events-hub';
+import type { PendingStore, SetAside } from './pending';
+import { batchOf, Patience } from './sending';
+import type { FileInfo, SentStep, StepsAnswer } from './wire';
 
 /** 'unkept': the server is away and this browser keeps nothing, so that what is pending lives in the page alone. */
 export type SavedState = 'saved' | 'saving' | 'waiting' | 'unkept';
@@ -20,6 +23,10 @@ export interface ProjectState {
   saved: SavedState;
   /** Steps not taken by the server yet. */
   pendingCount: number;
+  /** Why nothing can be saved at the moment, in the server's words. */
+  away: string | null;
+  /** Steps that could not be saved and were taken back; they are kept until the person lets them go. */
+  asides: readonly SetAside[];
   files: FileInfo[];
   /** Something to tell the person once. */
   notice: { text: string; bad: boolean; key: number } | null;
@@ -34,6 +41,8 @@ const REFRESH_MS = 1000;
 /** The first pages of a set are waited for: their pictures are fetched as they come. */
 const FIRST_PAGES = 12, FIRST_REFRESH_MS = 50;
 const RETRY_MS = [500, 1000, 2000, 4000, 8000];
+/** How often it is looked for steps that another tab left when it went. */
+const LEFT_MS = 10000;
 
 /**
  * One open project: the model that is shown is what the server has confirmed, with the pending steps
@@ -41,7 +50,7 @@ const RETRY_MS = [500, 1000, 2000, 4000, 8000];
  */
 export class ProjectSession {
   readonly store: StoreApi<ProjectState> = createStore<ProjectState>(() => ({
-    loaded: false, failure: null, model: EMPTY_MODEL, history: EMPTY_HISTORY, hasEarlier: false, saved: 'saved', pendingCount: 0, files: [], notice: null,
+    loaded: false, failure: null, model: EMPTY_MODEL, history: EMPTY_HISTORY, hasEarlier: false, saved: 'saved', pendingCount: 0, away: null, asides: [], files: [], notice: null,
   }));
   private confirmed: Model = EMPTY_MODEL;
   private confirmedHistory: History = EMPTY_HISTORY;
@@ -55,14 +64,20 @@ export class ProjectSession {
   private pending: SentStep[] = [];
   private sending = false;
   private failures = 0;
+  private readonly patience = new Patience();
+  /** While a step among those that wait is at fault, they are sent one by one. */
+  private oneByOne = 0;
   private catching: Promise<void> | null = null;
-  private events: EventSource | null = null;
+  private stopListening = () => {};
+  private looking: ReturnType<typeof setInterval> | null = null;
   private retry: ReturnType<typeof setTimeout> | null = null;
   private closed = false;
   /** How often what is pending was given to be kept, and how far that has come. */
   private keeping = 0;
   private keptTurn = 0;
   private keepsNothing = false;
+  /** Ids of steps that the browser keeps as set aside. */
+  private readonly asidesKept = new Set<string>();
   private noticeKey = 0;
   private refreshing: Promise<void> | null = null;
   private refreshAgain = false;
@@ -73,7 +88,7 @@ export class ProjectSession {
 
   async open(): Promise<void> {
     try {
-      const [project, kept] = await Promise.all([api.project(this.projectId), this.kept.load(this.projectId).catch(() => [])]);
+      const [project, kept] = await Promise.all([api.project(this.projectId), this.kept.takeLeft(this.projectId).catch(() => [])]);
       this.confirmed = modelOf(project.entities);
       this.openedAt = this.seq = project.seq;
       this.history = kept.length > 0 ? this.loadHistory() : whenIdle().then(() => this.loadHistory());
@@ -81,19 +96,37 @@ export class ProjectSession {
         // What was kept may have been taken by the server when the page was closed: the log tells.
         const sent = await this.history;
         // The server may have taken more of them since the project was fetched, and the rest stand on those: they come first.
-        const since = await this.untilAnswered(() => api.steps(this.projectId, this.seq)) ?? [];
-        for (const step of since) this.confirm(step);
-        const taken = new Set([...sent, ...since.map((s) => s.id)]);
-        this.pending = kept.filter((s) => !taken.has(s.id));
+        await this.untilAnswered(() => this.takeNew().then(() => true));
+        this.takeUp(kept, sent);
       }
+      void this.kept.asides(this.projectId).then((asides) => this.store.setState((now) => ({ asides: [...asides, ...now.asides] })), () => {});
       this.store.setState({ loaded: true, failure: null, files: project.files });
       this.rebuild();
       if (this.pending.length > 0) this.tell(`${this.pending.length === 1 ? 'One step' : `${this.pending.length} steps`} from before had not been saved; sending now.`);
       this.listen();
+      this.looking = setInterval(() => void this.takeUpLeft(), LEFT_MS);
       void this.flush();
     } catch (error) {
       this.store.setState({ failure: error instanceof Error ? error.message : String(error) });
     }
+  }
+
+  /** Takes kept steps as pending that the server has not had yet. */
+  private takeUp(kept: readonly SentStep[], had: ReadonlySet<string>): void {
+    const done = kept.filter((s) => had.has(s.id) || this.steps.some((t) => t.id === s.id));
+    if (done.length > 0) void this.kept.remove(done.map((s) => s.id)).catch(() => {});
+    this.pending.push(...kept.filter((s) => !done.includes(s) && !this.pending.some((p) => p.id === s.id)));
+  }
+
+  /** Another tab of this browser that has gone may have left steps: they are sent from here. */
+  private async takeUpLeft(): Promise<void> {
+    if (!this.historyLoaded || this.closed) return;
+    const left = await this.kept.takeLeft(this.projectId).catch(() => []);
+    if (left.length === 0) return;
+    await this.untilAnswered(() => this.takeNew().then(() => true));
+    this.takeUp(left, new Set());
+    this.rebuild();
+    void this.flush();
   }
 
   /**
@@ -101,17 +134,17 @@ export class ProjectSession {
    * the ids of all steps that the server has had lately. Tries until it succeeds or the page is closed.
    */
   private async loadHistory(): Promise<ReadonlySet<string>> {
-    const steps = await this.untilAnswered(() => api.steps(this.projectId, FIRST_STEP, HISTORY_STEPS)) ?? [];
-    this.takeHistory([...steps.filter((s) => s.seq <= this.openedAt), ...this.steps], steps.length);
+    const { steps, more } = await this.untilAnswered(() => api.steps(this.projectId, FIRST_STEP, HISTORY_STEPS)) ?? NO_STEPS;
+    this.takeHistory([...steps.filter((s) => s.seq <= this.openedAt), ...this.steps], more || steps.length === HISTORY_STEPS);
     this.historyLoaded = true;
     this.rebuild();
     return new Set(steps.map((s) => s.id));
   }
 
-  private takeHistory(steps: LogStep[], fetched: number): void {
+  private takeHistory(steps: LogStep[], hasEarlier: boolean): void {
     this.steps = steps;
     this.confirmedHistory = historyOf(steps);
-    this.store.setState({ hasEarlier: fetched === HISTORY_STEPS });
+    this.store.setState({ hasEarlier });
   }
 
   /** Fetches the steps before those that the history has; undo goes on from there. */
@@ -120,8 +153,8 @@ export class ProjectSession {
       try {
         const first = this.steps[0]?.seq;
         if (!this.state.hasEarlier || first === undefined) return;
-        const before = await this.untilAnswered(() => api.steps(this.projectId, FIRST_STEP, HISTORY_STEPS, first)) ?? [];
-        this.takeHistory([...before, ...this.steps], before.length);
+        const { steps, more } = await this.untilAnswered(() => api.steps(this.projectId, FIRST_STEP, HISTORY_STEPS, first)) ?? NO_STEPS;
+        this.takeHistory([...steps, ...this.steps], more || steps.length === HISTORY_STEPS);
         this.rebuild();
       } finally {
         this.earlier = null;
@@ -142,19 +175,20 @@ export class ProjectSession {
 
   close(): void {
     this.closed = true;
-    this.events?.close();
+    this.stopListening();
+    if (this.looking) clearInterval(this.looking);
     if (this.retry) clearTimeout(this.retry);
   }
 
   /** Would the change apply now? */
   can(change: Change): boolean {
-    return apply(this.state.model, change).ok;
+    return prepare(this.state.model, change).ok;
   }
 
   /** Does a step: shown at once, sent in order. Returns whether it applied. */
   do(change: Change | null, label: string): boolean {
     if (!change) return true;
-    return this.step({ id: this.newId(), label, kind: 'do', of: null, change });
+    return this.step({ id: this.newId(), label: soundName(label, LONGEST_TEXT), kind: 'do', of: null }, prepare(this.state.model, change));
   }
 
   /** Takes the last step back; false where there is none or it no longer applies. */
@@ -167,13 +201,13 @@ export class ProjectSession {
       void this.loadEarlier().then(() => { if (!this.closed) this.undo(); });
       return false;
     }
-    return last !== undefined && this.step({ id: this.newId(), label: last.label, kind: 'undo', of: last.id, change: last.inverse });
+    return last !== undefined && this.step({ id: this.newId(), label: last.label, kind: 'undo', of: last.id }, checked(this.state.model, last.inverse));
   }
 
   redo(): boolean {
     if (!this.historyLoaded) return this.whenHistory(() => this.redo());
     const next = this.state.history.undone.at(-1);
-    return next !== undefined && this.step({ id: this.newId(), label: next.label, kind: 'redo', of: next.id, change: next.again });
+    return next !== undefined && this.step({ id: this.newId(), label: next.label, kind: 'redo', of: next.id }, checked(this.state.model, next.again));
   }
 
   private whenHistory(act: () => boolean): false {
@@ -218,25 +252,63 @@ export class ProjectSession {
     if (files && !this.closed) this.store.setState({ files });
   }
 
-  private step(step: SentStep): boolean {
-    const applied = apply(this.state.model, step.change);
-    if (!applied.ok) {
-      this.tell(`"${step.label}" cannot be ${step.kind === 'undo' ? 'undone' : step.kind === 'redo' ? 'redone' : 'done'}: ${REFUSED[applied.refusal.code]}.`, true);
+  /** Shows a step that the server will take as it is, keeps and sends it; says why it does not where it would not. */
+  private step(head: Omit<SentStep, 'change'>, prepared: Prepared): boolean {
+    if (!prepared.ok) {
+      const why = 'invalid' in prepared ? prepared.invalid : REFUSED[prepared.refusal.code];
+      this.tell(`"${head.label}" cannot be ${head.kind === 'undo' ? 'undone' : head.kind === 'redo' ? 'redone' : 'done'}: ${why.replace(/\.$/, '')}.`, true);
       return false;
     }
+    const step: SentStep = { ...head, change: prepared.change };
     this.pending.push(step);
-    this.store.setState({ model: applied.model, history: remember(this.state.history, step), pendingCount: this.pending.length });
-    void this.keep();
+    this.store.setState({ model: prepared.model, history: remember(this.state.history, step), pendingCount: this.pending.length });
+    void this.keep([step]);
     void this.flush();
     return true;
   }
 
   /** Keeps what is pending in the browser. */
-  private async keep(): Promise<void> {
+  private async keep(steps: readonly SentStep[]): Promise<void> {
     const turn = ++this.keeping;
     this.showSaved();
-    await this.kept.save(this.projectId, this.pending).then(() => { [this.keptTurn, this.keepsNothing] = [Math.max(this.keptTurn, turn), false]; }, () => { this.keepsNothing = true; });
+    await this.kept.add(this.projectId, steps).then(() => { [this.keptTurn, this.keepsNothing] = [Math.max(this.keptTurn, turn), false]; }, () => { this.keepsNothing = true; });
+    // Taken by the server before it was kept: it need not be.
+    this.letGo(steps.filter((s) => !this.pending.includes(s) && (this.asidesKept.has(s.id) || !this.state.asides.some((a) => a.step.id === s.id))));
     this.showSaved();
+  }
+
+  /** What the server has, or what was set aside, is kept as pending no longer. */
+  private letGo(steps: readonly SentStep[]): void {
+    if (steps.length > 0) void this.kept.remove(steps.map((s) => s.id)).catch(() => {});
+  }
+
+  /** Takes a step back that can never be saved; it is kept with its reason until the person lets it go. */
+  private setAside(step: SentStep, why: string): void {
+    const aside: SetAside = { step, why: why.replace(/\.$/, '') };
+    this.pending = this.pending.filter((s) => s.id !== step.id);
+    this.store.setState(({ asides }) => ({ asides: [...asides.filter((a) => a.step.id !== step.id), aside] }));
+    this.tell(`"${step.label}" was taken back: ${aside.why}.`, true);
+    // Only when it is kept there may it go from here.
+    void this.kept.setAside(this.projectId, aside).then(() => {
+      this.asidesKept.add(step.id);
+      this.letGo([step]);
+    }, () => {});
+  }
+
+  /** Tries steps that were set aside once more, in their order; those that still do not fit stay. Says how many were done. */
+  retryAsides(): number {
+    let done = 0;
+    for (const { step } of [...this.state.asides]) {
+      if (!this.step({ id: this.newId(), label: step.label, kind: 'do', of: null }, prepare(this.state.model, step.change))) continue;
+      this.forgetAsides([step.id]);
+      done++;
+    }
+    return done;
+  }
+
+  forgetAsides(stepIds: readonly string[]): void {
+    this.store.setState(({ asides }) => ({ asides: asides.filter((a) => !stepIds.includes(a.step.id)) }));
+    void this.kept.forgetAside(stepIds).catch(() => {});
   }
 
   /** Only what is kept on this machine is shown as waiting: until then it is being saved. */
@@ -247,82 +319,92 @@ export class ProjectSession {
     if (saved !== this.state.saved) this.store.setState({ saved });
   }
 
-  /** The shown model from the confirmed one and what is pending; pending steps that no longer fit are dropped and told. */
+  /** The shown model from the confirmed one and what is pending; pending steps that no longer fit are set aside. */
   private rebuild(): void {
     let model = this.confirmed;
     let history = this.confirmedHistory;
-    const kept: SentStep[] = [];
-    for (const step of this.pending) {
+    for (const step of [...this.pending]) {
       const applied = apply(model, step.change);
       if (!applied.ok) {
-        this.tell(`"${step.label}" was taken back: ${REFUSED[applied.refusal.code]}.`, true);
+        this.setAside(step, REFUSED[applied.refusal.code]);
         continue;
       }
       model = applied.model;
       history = remember(history, step);
-      kept.push(step);
     }
-    const dropped = kept.length !== this.pending.length;
-    this.pending = kept;
-    this.store.setState({ model, history, pendingCount: kept.length });
-    if (dropped) void this.keep();
-    else this.showSaved();
+    this.store.setState({ model, history, pendingCount: this.pending.length });
+    this.showSaved();
   }
 
   private async flush(): Promise<void> {
     if (this.sending || this.pending.length === 0 || this.closed) return;
     this.sending = true;
-    const steps = this.pending.slice(0, 100);
+    const steps = batchOf(this.pending, this.oneByOne > 0 ? 1 : undefined);
     try {
       const answer = await api.send(this.projectId, { clientId: this.clientId, steps });
       this.failures = 0;
-      const taken = answer.ok ? steps.length : steps.findIndex((s) => s.id === answer.stepId);
-      const refused = answer.ok ? null : steps[taken];
+      this.oneByOne = Math.max(0, this.oneByOne - 1);
+      if (this.state.away) this.store.setState({ away: null });
+      const refused = answer.ok ? null : steps.find((s) => s.id === answer.stepId);
       // Others' steps may lie between ours: take the log as the server has it.
       await this.catchUp();
-      if (refused) {
-        this.pending = this.pending.filter((s) => s.id !== refused.id);
-        this.tell(`"${refused.label}" was refused: ${(answer as { message: string }).message}.`, true);
+      if (refused && !answer.ok) {
+        this.setAside(refused, answer.message);
         this.rebuild();
       }
     } catch (error) {
-      this.failed(error);
+      this.failed(error, steps);
     } finally {
       this.sending = false;
     }
+    this.showSaved();
     if (this.pending.length > 0 && this.failures === 0) void this.flush();
-    else if (this.pending.length === 0) void this.keep();
   }
 
-  private failed(error: unknown): void {
-    if (error instanceof ApiError && error.status === 404) {
-      this.store.setState({ failure: 'This project has been deleted. It may still be in the bin on the list of projects.' });
-      return;
+  private failed(error: unknown, steps: readonly SentStep[]): void {
+    const remedy = this.patience.about(error, steps);
+    switch (remedy.do) {
+      case 'gone':
+        this.store.setState({ failure: 'This project has been deleted. It may still be in the bin on the list of projects.' });
+        return;
+      case 'part':
+        this.failures = 0;
+        this.oneByOne = steps.length;
+        return;
+      case 'set-aside':
+        this.failures = 0;
+        this.setAside(steps[0], remedy.why);
+        this.rebuild();
+        return;
+      case 'wait':
+        this.failures++;
+        this.store.setState({ away: remedy.why });
+        if (this.retry) clearTimeout(this.retry);
+        this.retry = setTimeout(() => void this.flush(), RETRY_MS[Math.min(this.failures, RETRY_MS.length) - 1]);
     }
-    if (error instanceof ApiError && error.status === 400) {
-      const dropped = this.pending.shift();
-      this.tell(`"${dropped?.label}" cannot be saved: ${error.message}`, true);
-      this.rebuild();
-      return;
-    }
-    this.failures++;
-    void this.keep();
-    if (this.retry) clearTimeout(this.retry);
-    this.retry = setTimeout(() => void this.flush(), RETRY_MS[Math.min(this.failures, RETRY_MS.length) - 1]);
   }
 
   /** Takes all steps that the server has and this page lacks, and drops the pending ones among them. */
   private catchUp(): Promise<void> {
     this.catching ??= (async () => {
       try {
-        const steps = await api.steps(this.projectId, this.seq);
-        for (const step of steps) this.confirm(step);
-        if (steps.length > 0) this.rebuild();
+        if (await this.takeNew()) this.rebuild();
       } finally {
         this.catching = null;
       }
     })();
     return this.catching;
+  }
+
+  /** Confirms the steps that the server has and this page lacks, as many answers as they come in. Says whether there were any. */
+  private async takeNew(): Promise<boolean> {
+    const before = this.seq;
+    for (let more = true; more;) {
+      const answer = await api.steps(this.projectId, this.seq);
+      for (const step of answer.steps) this.confirm(step);
+      more = answer.more;
+    }
+    return this.seq > before;
   }
 
   private confirm(sent: LogStep): void {
@@ -334,21 +416,39 @@ export class ProjectSession {
     if (this.historyLoaded) this.confirmedHistory = remember(this.confirmedHistory, step);
     this.steps.push(step);
     this.seq = step.seq;
+    if (!own) return;
     this.pending = this.pending.filter((p) => p.id !== step.id);
+    this.letGo([own]);
   }
 
   private listen(): void {
-    this.events = new EventSource(`/api/projects/${this.projectId}/events`);
-    this.events.onmessage = (event: MessageEvent<string>) => {
-      const notice = JSON.parse(event.data) as Notice;
-      if (notice.what === 'files') this.refreshSoon();
-      else if (notice.what === 'changes' && notice.seq > this.seq && !this.sending) void this.catchUp().catch(() => {});
-      // The stream is back: so is the server.
-      if (this.pending.length > 0 && this.failures > 0) void this.flush();
+    const stop = listenTo(this.projectId, {
+      notice: (notice) => {
+        if (notice.what === 'files') this.refreshSoon();
+        else if (notice.what === 'changes' && notice.seq > this.seq && !this.sending) void this.catchUp().catch(() => {});
+        this.serverIsBack();
+      },
+      open: () => {
+        void this.refreshFiles();
+        this.serverIsBack();
+      },
+    });
+    // A page that was out of sight may have been put to sleep by the browser, and what it was told meanwhile is lost.
+    const seen = () => { if (document.visibilityState === 'visible' && !this.sending) void this.catchUp().catch(() => {}); };
+    globalThis.document?.addEventListener('visibilitychange', seen);
+    this.stopListening = () => {
+      stop();
+      globalThis.document?.removeEventListener('visibilitychange', seen);
     };
-    this.events.onopen = () => void this.refreshFiles();
+  }
+
+  /** The stream is back: so is the server. */
+  private serverIsBack(): void {
+    if (this.pending.length > 0 && this.failures > 0) void this.flush();
   }
 }
+
+const NO_STEPS: StepsAnswer = { steps: [], more: false };
 
 /** When the page has nothing else to do, so that the drawing comes first; at once where there is no page. */
 const whenIdle = (): Promise<void> => (typeof requestIdleCallback === 'undefined' ? Promise.resolve() : new Promise((resolve) => { requestIdleCallback(() => resolve(), { timeout: 3000 }); }));

@@ -27,6 +27,15 @@ export interface FileInfo {
   sheets: SheetInfo[];
 }
 
+/** Is there room for a file? Else why not, and what to do. */
+export type RoomAnswer = { ok: true } | { ok: false; message: string };
+
+/** How the parts of the installation are, where this is known; what is not well says why. */
+export interface HealthAnswer { ok: boolean; parts: { name: string; state: 'running' | 'restarting' | 'failing'; why: string | null }[] }
+
+/** Steps, and whether there are more than one answer holds. */
+export interface StepsAnswer { steps: (LogStep & { clientId: string })[]; more: boolean }
+
 export interface ProjectAnswer { seq: number; entities: Entity[]; files: FileInfo[] }
 
 export type SentStep = Omit<LogStep, 'seq'>;
@@ -37,4 +46,4 @@ export type ChangesAnswer =
   | { ok: true; seq: number }
   | { ok: false; code: 'refused' | 'invalid'; stepId: string; message: string; seq: number };
 
-export type Notice = { what: 'changes'; seq: number } | { what: 'files' } | { what: 'project' };
+export type Notice = { projectId: string } & ({ what: 'changes'; seq: number } | { what: 'files' } | { what: 'project' });

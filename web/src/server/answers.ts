@@ -1,4 +1,6 @@
 import 'server-only';
+import { ThreadFailure } from '@calque/limits';
+import { faultOf } from '@calque/store';
 import { ValidationError } from 'yup';
 import type { ErrorAnswer } from '@/project/wire';
 
@@ -15,13 +17,29 @@ export const notFound = (what: string): Response => problem(404, 'not-found', `T
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;
 export const isUuid = (text: string): boolean => UUID.test(text);
 
-/** Runs a handler; what it refuses by validation becomes a 400 with the words, what it did not foresee a 500 without inner details. */
+/** A refusal to take a request as it came, thrown where that is found. */
+export class Refused extends Error {
+  constructor(readonly status: number, readonly code: string, message: string) {
+    super(message);
+  }
+}
+
+/**
+ * Runs a handler; what it refuses by validation becomes a 400 with the words; what the installation cannot do now a 503, which the page
+ * tries again; what was not foreseen a 500 without inner details.
+ */
 export async function answering(work: () => Promise<Response>): Promise<Response> {
   try {
     return await work();
   } catch (error) {
+    if (error instanceof Refused) return problem(error.status, error.code, error.message);
     if (error instanceof ValidationError) return problem(400, 'invalid', error.errors.join(' '));
     if (error instanceof SyntaxError) return problem(400, 'invalid', 'The request is not readable JSON.');
+    const fault = faultOf(error);
+    if (fault.kind === 'away' || (error instanceof ThreadFailure && (error.why === 'busy' || error.code?.startsWith('away')))) {
+      return problem(503, 'away', fault.kind === 'away' ? fault.words : 'The server has more to do than it can at the moment.');
+    }
+    if (fault.kind === 'refused') return problem(400, 'invalid', 'This holds something that cannot be kept.');
     console.error(error);
     return problem(500, 'server', 'The server could not do this. Nothing saved is lost; try again in a moment.');
   }

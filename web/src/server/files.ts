@@ -1,14 +1,16 @@
 import 'server-only';
+import { soundName } from '@calque/core/texts';
 import { listFiles, readBlob, type Database } from '@calque/store';
 import type { FileInfo } from '@/project/wire';
+import { takenStream } from './byte-stream';
 
-const LONGEST_NAME = 200;
+const LONGEST_NAME = 190;
 
-/** A file's name is shown and never a path: folders and control characters are taken off. */
+/** A file's name is shown and never a path: folders are taken off, what is no character is replaced. */
 export function shownName(name: string): string {
-   
-  const last = name.split(/[/\\]/).pop()!.replace(/[\u0000-\u001f\u007f]/g, '').trim();
-  return last === '' || last === '.' || last === '..' ? 'unnamed' : last.slice(0, LONGEST_NAME);
+  const last = name.split(/[/\\]/).pop()!;
+  const sound = soundName(last, LONGEST_NAME, 'unnamed');
+  return sound === '.' || sound === '..' ? 'unnamed' : sound;
 }
 
 export async function fileInfos(database: Database, projectId: string): Promise<FileInfo[]> {
@@ -18,23 +20,5 @@ export async function fileInfos(database: Database, projectId: string): Promise<
   }));
 }
 
-/** A blob as a response body that is read as fast as it is taken. */
-export function blobStream(database: Database, blobId: string): ReadableStream<Uint8Array> {
-  const chunks = readBlob(database, blobId);
-  return new ReadableStream({
-    async pull(controller) {
-      const { value, done } = await chunks.next();
-      if (done) controller.close();
-      else controller.enqueue(value);
-    },
-    async cancel() {
-      await chunks.return(undefined);
-    },
-  });
-}
-
-/** Largest upload, bytes; CALQUE_MAX_UPLOAD_MB sets another. */
-export function uploadLimit(): number {
-  const mb = Number(process.env.CALQUE_MAX_UPLOAD_MB);
-  return (Number.isFinite(mb) && mb > 0 ? mb : 1024) * 1e6;
-}
+/** A blob as a response body; no connection to the database is held while it is taken. */
+export const blobStream = (database: Database, blobId: string): ReadableStream<Uint8Array> => takenStream(readBlob(database, blobId));

@@ -1,47 +1,89 @@
 import 'server-only';
-import { randomUUID } from 'node:crypto';
-import { readPackage, writePackage } from '@calque/core/exchange';
-import { SETTINGS_ID, type Change, type Entity, type LogStep } from '@calque/core/model';
-import { attachFile, blobBytes, blobFacts, listFiles, loadProject, loadSteps, oneChunk, schema, storeBlob, submitSteps, type Database } from '@calque/store';
+import { createWriteStream } from 'node:fs';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { limitedChild, numberSetting, type LimitedChild } from '@calque/limits';
+import type { PackageAnswer } from '@calque/store';
+import { Refused } from './answers';
+import { takenStream } from './byte-stream';
+import { packageLimit } from './room';
+import { programPath } from './threads';
 
-/** The project whole: entities, log and the files as they came. */
-export async function packProject(database: Database, projectId: string): Promise<{ name: string; bytes: Uint8Array } | null> {
-  const project = await loadProject(database, projectId);
-  if (!project) return null;
-  const log = (await loadSteps(database, projectId, 0)).filter((s) => s.seq <= project.seq).map(({ clientId: _, ...step }) => step);
-  const files = await Promise.all((await listFiles(database, projectId)).map(async (f) => ({
-    id: f.id, name: f.name, sha256: (await blobFacts(database, f.blobId))?.sha256 ?? '', bytes: await blobBytes(database, f.blobId),
-  })));
-  const settings = project.entities.find((e) => e.type === 'settings');
-  return { name: settings?.name ?? 'project', bytes: writePackage({ entities: project.entities, log, files }, new Date().toISOString()) };
+/** Packages are packed and opened by a child: what they hold cannot harm, slow or swell this process. */
+const limits = () => ({ heapMegabytes: 1024, megabytes: numberSetting('CALQUE_PACKAGE_MEMORY_MB', 1600), seconds: numberSetting('CALQUE_PACKAGE_SECONDS', 900) });
+/** So many at once; others wait. */
+const MOST_AT_ONCE = 2;
+let running = 0;
+const turns: (() => void)[] = [];
+
+async function child(args: readonly string[], output: 'ignore' | 'pipe'): Promise<{ process: LimitedChild; answer: Promise<PackageAnswer> }> {
+  if (running >= MOST_AT_ONCE) await new Promise<void>((resolve) => turns.push(resolve));
+  running++;
+  const started = limitedChild(programPath('package-child'), limits(), { args, stdio: ['ignore', output, 'inherit', 'ipc'] });
+  const answer = new Promise<PackageAnswer>((resolve) => {
+    let said: PackageAnswer | null = null;
+    started.process.on('message', (message: PackageAnswer) => { said = message; });
+    started.process.once('error', (error) => { said ??= { type: 'failure', code: 'server', message: error.message }; });
+    started.process.once('close', () => {
+      running--;
+      turns.shift()?.();
+      resolve(said ?? { type: 'failure', code: 'too-large', message: started.overrun() === 'too-long' ? 'Opening this package took too long and was stopped.' : 'This package unpacks to more than opening one may use and was stopped.' });
+    });
+  });
+  return { process: started, answer };
 }
 
-/** Opens a package as a new project. Ids of files and steps are given anew, so that it can be opened twice. */
-export async function unpackProject(database: Database, bytes: Uint8Array): Promise<string> {
-  const pack = readPackage(bytes);
-  const fileIds = new Map(pack.files.map((f) => [f.id, randomUUID()]));
-  const stepIds = new Map(pack.log.map((s) => [s.id, randomUUID()]));
-  const settings = pack.entities.find((e) => e.id === SETTINGS_ID);
-  const id = randomUUID();
-  await database.insert(schema.projects).values({ id, name: settings?.type === 'settings' ? settings.name : 'Opened project' });
-  for (const file of pack.files) {
-    const blob = await storeBlob(database, oneChunk(file.bytes));
-    await attachFile(database, id, blob.id, file.name, fileIds.get(file.id));
+/** Answers that are refusals of the package, by their HTTP status. */
+const STATUS: Record<string, number> = { 'no-project': 404, away: 503, server: 500 };
+
+/** Takes a request's body as a package and opens it as a new project; nothing is left of one that is refused. */
+export async function unpackUpload(body: ReadableStream<Uint8Array>): Promise<string> {
+  const folder = await mkdtemp(join(tmpdir(), 'calque-package-'));
+  try {
+    const path = join(folder, 'package');
+    await pipeline(Readable.fromWeb(body as never), bounded(packageLimit()), createWriteStream(path)).catch((error: NodeJS.ErrnoException) => {
+      if (error.code === 'ENOSPC') throw new Refused(507, 'no-room', 'There is no room left in the temporary folder of the server. Make room there, then open the package again.');
+      throw error;
+    });
+    const answer = await (await child(['unpack', path], 'ignore')).answer;
+    if (answer.type === 'opened') return answer.id;
+    throw answer.type === 'failure' ? new Refused(STATUS[answer.code] ?? 400, answer.code, answer.message) : new Error('The child answered something else.');
+  } finally {
+    await rm(folder, { recursive: true, force: true });
   }
-  const steps: LogStep[] = pack.log.map((s) => ({ ...s, id: stepIds.get(s.id)!, of: s.of ? stepIds.get(s.of) ?? null : null, change: withFileIds(s.change, fileIds) }));
-  const result = await submitSteps(database, id, 'package', steps);
-  if (!result.ok) throw new Error(`A checked package was refused: ${result.code}.`);
-  return id;
 }
 
-function withFileIds(change: Change, ids: Map<string, string>): Change {
-  if (change.type === 'group') return { ...change, changes: change.changes.map((c) => withFileIds(c, ids)) };
-  if (change.type === 'set') return { ...change, before: mapped(change.before, ids), after: mapped(change.after, ids) };
-  return { ...change, entity: mapped(change.entity as unknown as Record<string, unknown>, ids) as unknown as Entity };
-}
+const bounded = (limit: number) => async function* (source: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
+  let size = 0;
+  for await (const part of source) {
+    if ((size += part.length) > limit) throw new Refused(413, 'too-large', `The package is larger than the ${Math.round(limit / 1e6)} MB that this installation opens. CALQUE_MAX_PACKAGE_MB allows more.`);
+    yield part;
+  }
+};
 
-function mapped(fields: Record<string, unknown>, ids: Map<string, string>): Record<string, unknown> {
-  const named = typeof fields.fileId === 'string' ? { ...fields, fileId: ids.get(fields.fileId) ?? fields.fileId } : fields;
-  const former = named.former as { fileId: string; page: number } | null | undefined;
-  return former ? { ...named, former: { ...former, fileId: ids.get(former.fileId) ?? former.fileId } } : named;
+/** The project packed, as it comes from the child; null where there is no such project. */
+export async function packedStream(projectId: string): Promise<ReadableStream<Uint8Array> | null> {
+  const { process: started, answer } = await child(['pack', projectId], 'pipe');
+  const source = (started.process.stdout as Readable)[Symbol.asyncIterator]() as AsyncIterator<Uint8Array>;
+  // The first bytes tell whether there is a package at all.
+  const first = await source.next();
+  if (first.done) {
+    const said = await answer;
+    if (said.type === 'failure' && said.code !== 'no-project') throw new Refused(STATUS[said.code] ?? 500, said.code, said.message || 'The package could not be made.');
+    return null;
+  }
+  async function* all(): AsyncGenerator<Uint8Array> {
+    yield first.value as Uint8Array;
+    for (;;) {
+      const { value, done } = await source.next();
+      if (done) break;
+      yield value;
+    }
+    // A package that breaks off must not look like a whole one.
+    if ((await answer).type !== 'packed') throw new Error('The package broke off.');
+  }
+  return takenStream(all(), () => started.kill());
 }

@@ -23,7 +23,10 @@ import { Workbench } from './workbench';
 /** Opens the project and its drawing surface, once each, and shows the bench around them. */
 export function ProjectPage({ projectId, sheets }: { projectId: string; sheets: readonly { fileId: string; page: number }[] }) {
   const [linework] = useState(() => new LineworkCache());
-  const [session] = useState(() => new ProjectSession(projectId, browserPending, crypto.randomUUID(), () => crypto.randomUUID()));
+  const [session] = useState(() => {
+    const tab = crypto.randomUUID();
+    return new ProjectSession(projectId, browserPending(tab), tab, () => crypto.randomUUID());
+  });
   const { loaded, failure } = useStore(session.store);
   const surface = useRef<HTMLDivElement>(null);
   const [table, setTable] = useState<Table | null>(null);

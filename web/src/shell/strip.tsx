@@ -15,6 +15,7 @@ import { settingsOf } from '@calque/core/model';
 import { UNIT_NAMES } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { Mark } from '@/ui/mark';
+import { SetAside } from './set-aside';
 import { ProjectSettings } from './project-settings';
 import { stageHeads, type StageId } from './stage-list';
 
@@ -42,6 +43,7 @@ export function Strip({ stage, onStage, onSearch, onHelp }: Props) {
         ))}
       </Stack>
       <UndoRedo />
+      <SetAside />
       <Saved />
       <Button variant="outlined" onClick={onSearch} sx={{ color: 'text.secondary', gap: 1.5, fontWeight: 500 }}>Find a command<span>Ctrl K</span></Button>
       <LightSwitch />
@@ -83,9 +85,10 @@ function UndoRedo() {
 function Saved() {
   const saved = useProject((s) => s.saved);
   const count = useProject((s) => s.pendingCount);
+  const away = useProject((s) => s.away) ?? 'The server does not answer.';
   const words = saved === 'saved' ? 'All saved' : saved === 'saving' ? 'Saving …' : saved === 'unkept' ? `Not saved, not kept: ${count}` : `Not saved yet: ${count}`;
   return (
-    <Tooltip title={saved === 'unkept' ? 'The server does not answer, and this browser keeps nothing (a private window, or a full disk). Leave this page open: your steps are sent when the server is back.' : saved === 'waiting' ? 'The server does not answer. Your steps are kept in this browser and sent when it is back.' : 'Every step is saved as it is made'}>
+    <Tooltip title={saved === 'unkept' ? `${away} And this browser keeps nothing (a private window, or a full disk). Leave this page open: your steps are sent when the server is back.` : saved === 'waiting' ? `${away} Your steps are kept in this browser and sent when it is back.` : 'Every step is saved as it is made'}>
       <Typography role="status" data-testid="saved" noWrap sx={{ fontSize: 12.5, color: saved === 'waiting' || saved === 'unkept' ? 'differs' : saved === 'saved' ? 'known' : 'text.secondary', fontWeight: saved === 'waiting' || saved === 'unkept' ? 650 : 500, minWidth: 62 }}>{words}</Typography>
     </Tooltip>
   );

@@ -1,79 +1,58 @@
-import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
-import { applyOrThrow, EMPTY_MODEL, parseChange, parseEntity, sameValue, type Entity, type LogStep } from '../../model/index.ts';
+import * as yup from 'yup';
+import { isSoundText, soundName } from '../../texts/index.ts';
 
 /** The `.calque` package: a zip of JSON and the attached files as they came. See docs/format.md. */
 export const PACKAGE_FORMAT = 'calque';
-export const PACKAGE_VERSION = 1;
+export const PACKAGE_VERSION = 2;
 
-export interface PackagedFile { id: string; name: string; sha256: string; bytes: Uint8Array }
-export interface ProjectPackage { entities: Entity[]; log: LogStep[]; files: PackagedFile[] }
+/** Version 1 held all entities and the whole log as one JSON text each; since version 2 each stands on a line of its own, so that none is too long to read. */
+export const PACKAGE_ENTRIES = {
+  manifest: 'manifest.json',
+  entities: { 1: 'entities.json', 2: 'entities.jsonl' },
+  log: { 1: 'log.json', 2: 'log.jsonl' },
+} as const;
 
-interface Manifest { format: string; version: number; written: string; files: { id: string; name: string; sha256: string; bytes: number; path: string }[] }
+/** An attached file: `path` is an entry of the zip and nothing else. */
+export interface PackagedFile { id: string; name: string; sha256: string; bytes: number; path: string; /** What a person said of a drawing that does not say its units. */ millimetresPerUnit?: number | null; password?: string | null }
+export interface Manifest { format: string; version: 1 | 2; written: string; files: PackagedFile[] }
 
 export class PackageError extends Error {
-  constructor(readonly code: 'not-a-package' | 'newer-version' | 'damaged', message: string) {
+  constructor(readonly code: 'not-a-package' | 'newer-version' | 'damaged' | 'too-large', message: string) {
     super(message);
     this.name = 'PackageError';
   }
 }
 
-export function writePackage(project: ProjectPackage, written: string): Uint8Array {
-  const files = project.files.map((f) => ({ id: f.id, name: f.name, sha256: f.sha256, bytes: f.bytes.length, path: `files/${f.sha256}` }));
-  const manifest: Manifest = { format: PACKAGE_FORMAT, version: PACKAGE_VERSION, written, files };
-  const json = (value: unknown) => strToU8(JSON.stringify(value, null, 1));
-  const entries: Record<string, [Uint8Array, { level: 0 | 6 }]> = {
-    'manifest.json': [json(manifest), { level: 6 }],
-    'entities.json': [json(project.entities), { level: 6 }],
-    'log.json': [json(project.log), { level: 6 }],
-  };
-  // Attached files are compressed already.
-  for (const f of project.files) entries[`files/${f.sha256}`] = [f.bytes, { level: 0 }];
-  return zipSync(entries);
-}
+export const packagedPath = (sha256: string): string => `files/${sha256}`;
 
-/** Reads a package and checks all of it, before anything is stored. */
-export function readPackage(bytes: Uint8Array): ProjectPackage {
-  let zip: Record<string, Uint8Array>;
+const MOST_FILES = 20000, LONGEST_FILE_NAME = 200;
+
+const file = yup.object({
+  id: yup.string().strict().required().matches(/^[A-Za-z0-9_-]{1,64}$/, 'a file has no sound id'),
+  name: yup.string().strict().defined().max(10000),
+  sha256: yup.string().strict().required().matches(/^[0-9a-f]{64}$/, 'a file has no sound checksum'),
+  bytes: yup.number().strict().integer().min(0).max(Number.MAX_SAFE_INTEGER).required(),
+  path: yup.string().strict().required(),
+  millimetresPerUnit: yup.number().strict().positive().max(1e7).nullable().optional(),
+  password: yup.string().strict().max(500).nullable().optional().test('sound', 'a password holds characters that cannot be kept', (v) => !v || isSoundText(v)),
+});
+
+/** Checks what a package says of itself; throws PackageError with words. Names are shown and never paths, paths are entries of the zip and never of a disk. */
+export function parseManifest(value: unknown): Manifest {
+  const given = (typeof value === 'object' && value !== null ? value : {}) as { format?: unknown; version?: unknown; written?: unknown; files?: unknown };
+  if (given.format !== PACKAGE_FORMAT) throw new PackageError('not-a-package', 'This zip is not a .calque package.');
+  const { version } = given;
+  if (typeof version === 'number' && version > PACKAGE_VERSION) throw new PackageError('newer-version', `The package was written in version ${version}; this installation reads up to ${PACKAGE_VERSION}. Update it first.`);
+  if (version !== 1 && version !== 2) throw new PackageError('damaged', 'The package is damaged (manifest.json): it does not say its version.');
   try {
-    zip = unzipSync(bytes);
-  } catch {
-    throw new PackageError('not-a-package', 'This is not a .calque package: it cannot be opened as a zip.');
-  }
-  const part = <T>(name: string): T => {
-    if (!zip[name]) throw new PackageError('not-a-package', `This is not a .calque package: it holds no ${name}.`);
-    try {
-      return JSON.parse(strFromU8(zip[name])) as T;
-    } catch {
-      throw new PackageError('damaged', `The package is damaged: ${name} cannot be read.`);
-    }
-  };
-  const manifest = part<Manifest>('manifest.json');
-  if (manifest.format !== PACKAGE_FORMAT) throw new PackageError('not-a-package', 'This zip is not a .calque package.');
-  if (!(manifest.version <= PACKAGE_VERSION)) throw new PackageError('newer-version', `The package was written in version ${manifest.version}; this installation reads up to ${PACKAGE_VERSION}. Update it first.`);
-  const entities = checked('entities.json', () => part<unknown[]>('entities.json').map(parseEntity));
-  const log = checked('log.json', () => part<LogStep[]>('log.json').map((s) => ({ ...s, change: parseChange(s.change) })));
-  checked('log.json', () => replayMatches(entities, log));
-  const files = checked('manifest.json', () => manifest.files.map((f) => {
-    const data = zip[f.path];
-    if (!data) throw new Error(`the file ${f.name} is missing`);
-    if (data.length !== f.bytes) throw new Error(`the file ${f.name} has ${data.length} bytes when ${f.bytes} were expected`);
-    return { id: f.id, name: f.name, sha256: f.sha256, bytes: data };
-  }));
-  return { entities, log, files };
-}
-
-/** The log, from nothing, must give the very entities: otherwise undo would not be true. */
-function replayMatches(entities: readonly Entity[], log: readonly LogStep[]): void {
-  let model = EMPTY_MODEL;
-  for (const step of log) model = applyOrThrow(model, step.change);
-  if (model.size !== entities.length || entities.some((e) => !sameValue(model.get(e.id), e))) throw new Error('the log does not lead to the entities');
-}
-
-function checked<T>(name: string, work: () => T): T {
-  try {
-    return work();
+    const files = yup.array().of(file).required().max(MOST_FILES).validateSync(given.files, { strict: true }) as PackagedFile[];
+    if (files.some((f) => f.path !== packagedPath(f.sha256))) throw new Error('a file lies elsewhere than at its checksum');
+    if (new Set(files.map((f) => f.id)).size < files.length) throw new Error('two files have one id');
+    return { format: PACKAGE_FORMAT, version, written: typeof given.written === 'string' ? given.written : '', files: files.map((f) => ({ ...f, name: soundName(f.name, LONGEST_FILE_NAME, 'unnamed') })) };
   } catch (error) {
-    if (error instanceof PackageError) throw error;
-    throw new PackageError('damaged', `The package is damaged (${name}): ${error instanceof Error ? error.message : String(error)}.`);
+    throw damaged('manifest.json', error);
   }
 }
+
+export const damaged = (entry: string, error: unknown): PackageError =>
+  (error instanceof PackageError ? error : new PackageError('damaged', `The package is damaged (${entry}): ${(error instanceof Error ? error.message : String(error)).slice(0, 300)}.`));

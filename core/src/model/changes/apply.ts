@@ -16,6 +16,15 @@ export function applyOrThrow(model: Model, change: Change): Model {
   return applied.model;
 }
 
+/**
+ * Applies a change to a map of one's own, which is changed in place: for a log that is replayed step by step. Gives why it does
+ * not apply, or null; after a refusal the map is of no more use.
+ */
+export function applyInPlace(model: Map<string, Entity>, change: Change): Refusal | null {
+  const result = applyInto(model, change);
+  return 'code' in result ? result : null;
+}
+
 function applyInto(model: Map<string, Entity>, change: Change): Change | Refusal {
   switch (change.type) {
     case 'add':

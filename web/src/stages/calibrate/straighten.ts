@@ -3,7 +3,7 @@ import { straighten, type Straightening } from '@calque/core/calibration';
 import { applyTransform, type Point } from '@calque/core/geometry';
 import { get, group, ofType, PLAIN_LOOK, setFields, storedTransform, type Change, type Check, type Pair, type Underlay } from '@calque/core/model';
 import { formatNumber } from '@calque/core/units';
-import { upload } from '@/project/api';
+import { uploadTo } from '@/project/api';
 import { spreadOf } from '@/project/known';
 import type { FileInfo, SheetInfo } from '@/project/wire';
 import type { Table } from '@/table/table';
@@ -62,7 +62,7 @@ export async function straightenUnderlay(table: Table, u: Underlay, rectangle: R
     if (!bitmap) throw new Error('The photo cannot be fetched. Try it again.');
     if (stopped) throw new Stopped();
     const picture = await drawn(result, bitmap, (share) => tell('Straightening the photo', share), (end) => { stopWork = end; });
-    const sending = upload(`/api/projects/${session.projectId}/files?name=${encodeURIComponent(`${u.name}, straightened.jpg`)}`, picture, (share) => tell('Keeping the straightened picture', share));
+    const sending = uploadTo(session.projectId, `${u.name}, straightened.jpg`, picture, (share) => tell('Keeping the straightened picture', share));
     stopWork = () => sending.cancel();
     const { id } = await sending.done;
     stopWork = () => {};

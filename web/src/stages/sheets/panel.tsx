@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
 import { useEffect, useRef, useState } from 'react';
-import { ApiError, upload, type Upload } from '@/project/api';
+import { ApiError, uploadTo, type Upload } from '@/project/api';
 import { useProject, useSession } from '@/project/context';
 import type { FileInfo } from '@/project/wire';
 import { SheetDesk } from './desk/desk';
@@ -14,9 +14,6 @@ import { FileCard } from './file-card';
 import { PageFinder } from './page-finder';
 
 interface Sending { key: number; name: string; share: number; upload: Upload }
-
-/** Files above this are refused before they are sent; the server says the same. */
-const MOST_BYTES = 1024e6;
 
 /** Attach files, see their pages, lay them down. */
 export function SheetsPanel() {
@@ -30,9 +27,8 @@ export function SheetsPanel() {
 
   const send = async (file: File) => {
     if (file.size === 0) return session.tell(`${file.name} is empty (0 bytes). Fetch it again.`, true);
-    if (file.size > MOST_BYTES) return session.tell(`${file.name} is larger than the ${MOST_BYTES / 1e6} MB that this installation takes. Split it, or save it with smaller pictures.`, true);
     const key = nextKey.current++;
-    const started = upload(`/api/projects/${session.projectId}/files?name=${encodeURIComponent(file.name)}`, file, (share) => setSending((all) => all.map((s) => (s.key === key ? { ...s, share } : s))));
+    const started = uploadTo(session.projectId, file.name, file, (share) => setSending((all) => all.map((s) => (s.key === key ? { ...s, share } : s))));
     setSending((all) => [...all, { key, name: file.name, share: 0, upload: started }]);
     try {
       const sent = await started.done;

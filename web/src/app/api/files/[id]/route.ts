@@ -1,6 +1,7 @@
-import { findFile, loadEntities, readAgain, removeFile, setFileState } from '@calque/store';
+import { findFile, readAgain, removeFile, setFileState } from '@calque/store';
 import { database } from '@/server/database';
 import { answering, foreign, isUuid, json, notFound, problem } from '@/server/answers';
+import { bodyJson } from '@/server/bodies';
 import { fileAction } from '@/server/schemas';
 
 type Context = { params: Promise<{ id: string }> };
@@ -9,7 +10,7 @@ export const POST = (request: Request, { params }: Context): Promise<Response> =
   const refused = foreign(request);
   if (refused) return refused;
   const { id } = await params;
-  const { action, password, millimetresPerUnit } = await fileAction.validate(await request.json());
+  const { action, password, millimetresPerUnit } = await fileAction.validate(await bodyJson(request));
   const file = isUuid(id) ? await findFile(database(), id) : null;
   if (!file) return notFound('file');
   if (action === 'cancel') await setFileState(database(), file, { status: 'cancelled', message: 'Reading was stopped.' }, ['waiting', 'reading']);
@@ -23,8 +24,7 @@ export const DELETE = (request: Request, { params }: Context): Promise<Response>
   const { id } = await params;
   const file = isUuid(id) ? await findFile(database(), id) : null;
   if (!file) return notFound('file');
-  const used = (await loadEntities(database(), file.projectId)).filter((e) => e.type === 'underlay' && e.fileId === id);
-  if (used.length > 0) return problem(409, 'in-use', `${used.length === 1 ? 'An underlay lies' : `${used.length} underlays lie`} on the table from this file. Remove ${used.length === 1 ? 'it' : 'them'} first.`);
-  await removeFile(database(), file);
+  const used = await removeFile(database(), file);
+  if (used > 0) return problem(409, 'in-use', `${used === 1 ? 'An underlay lies' : `${used} underlays lie`} on the table from this file. Remove ${used === 1 ? 'it' : 'them'} first.`);
   return json({ ok: true });
 });

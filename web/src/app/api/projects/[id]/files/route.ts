@@ -1,7 +1,8 @@
 import { attachFile, findProject, readAgain, removeBlob, sameFile, storeBlob, TooLarge } from '@calque/store';
 import { database } from '@/server/database';
 import { answering, foreign, isUuid, json, notFound, problem } from '@/server/answers';
-import { fileInfos, shownName, uploadLimit } from '@/server/files';
+import { fileInfos, shownName } from '@/server/files';
+import { roomFor, uploadLimit } from '@/server/room';
 
 type Context = { params: Promise<{ id: string }> };
 export const dynamic = 'force-dynamic';
@@ -21,6 +22,9 @@ export const POST = (request: Request, { params }: Context): Promise<Response> =
   const limit = uploadLimit();
   const tooLarge = () => problem(413, 'too-large', `The file is larger than the ${Math.round(limit / 1e6)} MB that this installation takes. Split it, or save it with smaller pictures.`);
   if (Number(request.headers.get('content-length') ?? 0) > limit) return tooLarge();
+  const stated = Number(request.headers.get('content-length') ?? 0);
+  const room = await roomFor(id, Number.isFinite(stated) && stated > 0 ? stated : 0);
+  if (!room.ok) return problem(413, 'no-room', room.message);
   if (!request.body) return problem(400, 'empty', 'The file is empty. Fetch it again.');
   const name = shownName(new URL(request.url).searchParams.get('name') ?? '');
   try {

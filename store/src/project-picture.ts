@@ -1,23 +1,24 @@
-import 'server-only';
-import { applyTransform, boxOfPoints, boxRing, flattenPiece, ringArea, type Point } from '@calque/core/geometry';
-import { cutWalls } from '@calque/core/building';
-import { looseElements, modelOf, ofType, piecesOf, type Entity, type Underlay } from '@calque/core/model';
-import { findSheet, type Database } from '@calque/store';
+import { applyTransform, boxOfPoints, boxRing, flattenPiece, ringArea, type Piece, type Point } from '@calque/core/geometry';
+import { bandOf, cutWalls, plainBody } from '@calque/core/building';
+import { isTraced, looseOf, modelOf, ofType, piecesOf, shownOf, type Entity, type Loose, type Model, type Underlay, type Wall } from '@calque/core/model';
+import type { Database } from './database.ts';
+import { findSheet } from './files.ts';
 
-/** Chords of bends stray by no more than this, millimetres: far less than a pixel of the picture. */
-const CHORDS = 5;
 const WIDTH = 640, HEIGHT = 400, MARGIN = 14;
+/** More could not be told apart in a picture of this size: elements, walls that are joined, pieces, points. */
+const MOST_ELEMENTS = 6000, MOST_JOINED = 1500, MOST_PIECES = 20000, MOST_POINTS = 60000;
+/** Chords of bends stray by no more than this share of a pixel; before the scale is known, by anything. */
+const CHORDS_PX = 0.3, ANY = 1e9;
 
-/** A project at a glance: its lowest visible sheet with the trace over it, as SVG. */
+/** A project at a glance: its lowest visible sheet with the trace over it, as SVG. Of what is too much for a picture a part is drawn. */
 export async function projectPicture(database: Database, entities: readonly Entity[]): Promise<string> {
   const model = modelOf(entities);
   const underlay = ofType(model, 'underlay').filter((u) => u.visible).sort((a, b) => b.order - a.order)[0] ?? null;
-  const traced = looseElements(model), walls = traced.filter((e) => e.type === 'wall');
-  const lines = traced.flatMap((e) => (e.type === 'wall' ? [] : piecesOf(e).map((piece) => flattenPiece(piece, CHORDS))));
-  const storey = walls[0]?.storeyId;
-  const { bodies, wedges } = cutWalls(walls.filter((w) => w.storeyId === storey));
-  const rings = [...bodies.values(), ...wedges];
-  const extent: Point[] = [...rings.flat(), ...lines.flat()];
+  const traced = firstElements(model), walls = traced.filter((e) => e.type === 'wall');
+  const pieces = traced.flatMap((e) => (e.type === 'wall' ? [] : piecesOf(e).slice(0, MOST_PIECES))).slice(0, MOST_PIECES);
+  const rings = bodiesOf(walls.filter((w) => w.storeyId === walls[0].storeyId));
+  const extent: Point[] = rings.flat();
+  for (const piece of pieces) for (const p of flattenPiece(piece, ANY)) extent.push(p);
   if (underlay) extent.push(...boxRing(underlay.crop).map((p) => applyTransform(underlay.placement, p)));
   const head = `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" viewBox="0 0 ${WIDTH} ${HEIGHT}"><rect width="${WIDTH}" height="${HEIGHT}" fill="#dfe3e0"/>`;
   if (extent.length === 0) {
@@ -30,8 +31,37 @@ export async function projectPicture(database: Database, entities: readonly Enti
   const path = (rings: readonly (readonly Point[])[]) => rings.map((r) => `M${r.map(at).join('L')}Z`).join('');
   const parts = [underlay ? await underlayPart(database, underlay, k, ox, oy, path) : ''];
   if (rings.length > 0) parts.push(`<path d="${path(rings.map((r) => (ringArea(r) < 0 ? [...r].reverse() : r)))}" fill="#d4451f" fill-opacity=".55"/>`);
+  const lines = chainsOf(pieces, CHORDS_PX / k);
   if (lines.length > 0) parts.push(`<path d="${lines.map((l) => `M${l.map(at).join('L')}`).join('')}" fill="none" stroke="#d4451f" stroke-width="1.2"/>`);
   return `${head}${parts.join('')}</svg>`;
+}
+
+/** What has been traced, placed groups as their elements, the first of it. */
+function firstElements(model: Model): Loose[] {
+  const out: Loose[] = [];
+  for (const e of model.values()) {
+    if (!isTraced(e)) continue;
+    for (const loose of looseOf(shownOf(e, model))) if (out.push(loose) >= MOST_ELEMENTS) return out;
+  }
+  return out;
+}
+
+/** Walls joined where there are few enough to see that they are. */
+function bodiesOf(walls: readonly Wall[]): (readonly Point[])[] {
+  if (walls.length > MOST_JOINED) return walls.map((w) => plainBody(bandOf(w)));
+  const { bodies, wedges } = cutWalls(walls);
+  return [...bodies.values(), ...wedges];
+}
+
+function chainsOf(pieces: readonly Piece[], tolerance: number): Point[][] {
+  const chains: Point[][] = [];
+  let points = 0;
+  for (const piece of pieces) {
+    const chain = flattenPiece(piece, tolerance);
+    if ((points += chain.length) > MOST_POINTS) break;
+    chains.push(chain);
+  }
+  return chains;
 }
 
 async function underlayPart(database: Database, u: Underlay, k: number, ox: number, oy: number, path: (rings: readonly (readonly Point[])[]) => string): Promise<string> {

@@ -1,0 +1,38 @@
+import { createServer } from 'node:http';
+import { join } from 'node:path';
+import next from 'next';
+import { endWithParent } from '@calque/limits';
+import { root } from './shell.ts';
+
+/** The application behind a server of our own, for the limits that Next.js's has not: nobody may hold a connection and do nothing with it. */
+const HEADERS_MS = 20000;
+/** A connection over which nothing goes either way for so long is closed: an upload that stands still, an answer that nobody reads. */
+const STANDING_MS = 60000;
+const KEEP_ALIVE_MS = 10000;
+const MOST_CONNECTIONS = 4000;
+
+const port = Number(process.env.PORT);
+const hostname = '127.0.0.1';
+const app = next({ dev: false, dir: join(root, 'web'), hostname, port });
+await app.prepare();
+const handle = app.getRequestHandler();
+const server = createServer((request, response) => void handle(request, response));
+server.headersTimeout = HEADERS_MS;
+// Large files over slow lines take long; standing still is what ends them.
+server.requestTimeout = 0;
+server.timeout = STANDING_MS;
+server.keepAliveTimeout = KEEP_ALIVE_MS;
+server.maxConnections = MOST_CONNECTIONS;
+server.listen(port, hostname);
+server.on('error', (error) => {
+  console.error(error.message);
+  process.exit(1);
+});
+
+const stop = () => {
+  server.close(() => process.exit(0));
+  server.closeAllConnections();
+};
+process.on('SIGTERM', stop);
+process.on('SIGINT', stop);
+endWithParent(stop);

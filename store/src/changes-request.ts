@@ -1,0 +1,38 @@
+import * as yup from 'yup';
+import { isSoundText } from '@calque/core/texts';
+import type { Database } from './database.ts';
+import { submitSteps, type BroughtStep, type Submitted } from './steps.ts';
+
+const MOST_STEPS = 500;
+export const LONGEST_LABEL = 200;
+
+const request = yup.object({
+  clientId: yup.string().required().max(64),
+  steps: yup.array().of(yup.object({
+    id: yup.string().uuid().required(),
+    label: yup.string().required().max(LONGEST_LABEL).test('sound', 'a label holds characters that cannot be kept', (v) => isSoundText(v ?? '')),
+    kind: yup.string().oneOf(['do', 'undo', 'redo'] as const).required(),
+    of: yup.string().uuid().nullable().defined(),
+    change: yup.mixed().required(),
+  }).noUnknown().strict()).required().min(1).max(MOST_STEPS),
+}).noUnknown().strict();
+
+/** The request as a whole is none: which step is at fault cannot be told. */
+export class NoRequest extends Error {
+  override readonly name = 'NoRequest';
+}
+
+/**
+ * Takes a page's steps as they came over the line, JSON text. The steps are checked one by one, so that a malformed one
+ * is named and those before it are taken.
+ */
+export async function takeChanges(database: Database, projectId: string, text: string): Promise<Submitted> {
+  let clientId: string, steps: BroughtStep[];
+  try {
+    const checked = request.validateSync(JSON.parse(text), { strict: true });
+    [clientId, steps] = [checked.clientId, checked.steps.map((s) => ({ ...s, of: s.of ?? null }))];
+  } catch (error) {
+    throw new NoRequest(error instanceof yup.ValidationError ? error.errors.join(' ') : 'The request is not readable JSON.');
+  }
+  return submitSteps(database, projectId, clientId, steps);
+}
