@@ -13,7 +13,7 @@ const config: NextConfig = {
   outputFileTracingRoot: root,
   turbopack: { root },
   transpilePackages: ['@calque/core', '@calque/limits', '@calque/store'],
-  serverExternalPackages: ['graphile-worker', 'pg', 'pg-copy-streams', 'yauzl', 'yazl'],
+  serverExternalPackages: ['graphile-worker', 'pg', 'pg-copy-streams'],
   poweredByHeader: false,
   devIndicators: false,
   headers: async () => [{

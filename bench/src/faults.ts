@@ -82,7 +82,7 @@ function crash(): void {
       starting = null;
       resolve();
     });
-    process.send!('crash');
+    process.send!({ crash: 'web server' });
   });
 }
 

@@ -2,7 +2,7 @@ import { fork } from 'node:child_process';
 import { existsSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { dataFolder } from './postgres.ts';
-import { serve } from './serve.ts';
+import { serve, type PartName } from './serve.ts';
 import { ensureDebian, root } from './shell.ts';
 
 const FAULTS_PORT = 4497;
@@ -17,7 +17,7 @@ export async function faults(): Promise<void> {
   try {
     const child = fork(join(root, '.build/faults.mjs'), process.argv.slice(3), { env: { ...process.env, FAULTS_URL: serving.url } });
     child.on('message', (message) => {
-      if (message === 'crash') void serving.crashWeb().then(() => child.connected && child.send('up'), (error: Error) => console.error(error.message));
+      if (typeof message === 'object' && 'crash' in message) void serving.crash(message.crash as PartName).then(() => child.connected && child.send('up'), (error: Error) => console.error(error.message));
     });
     status = await new Promise<number>((resolve) => child.on('exit', (code) => resolve(code ?? 1)));
   } finally {

@@ -20,18 +20,13 @@ async function start(): Promise<void> {
   };
   process.on('SIGINT', () => void stop());
   process.on('SIGTERM', () => void stop());
+  process.on('SIGHUP', () => void stop());
   serving = await serve('main', port, true);
   if (stopping) {
     await serving.stop();
     return;
   }
   console.log(`Calque is ready: ${serving.url}\nCtrl+C stops it.`);
-  const what = await serving.ended;
-  if (!stopping) {
-    console.error(`The ${what} ended; stopping.`);
-    await serving.stop();
-    process.exit(1);
-  }
 }
 
 const commands: Record<string, () => Promise<void>> = { start, test, bench, faults };

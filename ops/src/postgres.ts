@@ -1,7 +1,9 @@
+import { spawn } from 'node:child_process';
 import { chmodSync, chownSync, constants, existsSync, mkdirSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { createHash } from 'node:crypto';
 import { dirname, join } from 'node:path';
+import type { PartState } from './supervise.ts';
 import { ensureDebian, mustRun, root, succeeds } from './shell.ts';
 
 const VERSIONS = '/usr/lib/postgresql';
@@ -17,8 +19,11 @@ const isRoot = () => process.getuid?.() === 0;
 
 /** PostgreSQL refuses to run as root: then its programs run as the user that Debian's package made. */
 function asDatabaseUser(program: string, args: string[]): string {
-  return isRoot() ? mustRun('runuser', ['-u', 'postgres', '--', program, ...args], { quiet: true, cwd: '/' }) : mustRun(program, args, { quiet: true });
+  const [run, given] = asUser(program, args);
+  return mustRun(run, given, { quiet: true, cwd: '/' });
 }
+
+const asUser = (program: string, args: string[]): [string, string[]] => (isRoot() ? ['runuser', ['-u', 'postgres', '--', program, ...args]] : [program, args]);
 
 /** Can the database's user walk to the folder? A home folder is often closed to others. */
 function reachable(folder: string): boolean {
@@ -47,10 +52,10 @@ async function freePort(): Promise<number> {
   });
 }
 
-export interface RunningDatabase { url: string; stop(): void }
+export interface RunningDatabase { url: string; stop(): void; /** Kills it as a power cut would. */ kill(): void }
 
 /** Starts the project's own PostgreSQL, making it first where it does not exist yet. */
-export async function startPostgres(name: string): Promise<RunningDatabase> {
+export async function startPostgres(name: string, onState: (state: PartState) => void = () => {}): Promise<RunningDatabase> {
   ensureDebian({ postgresql: () => binaries() !== null });
   const bin = binaries()!;
   const folder = dataFolder(name);
@@ -68,8 +73,79 @@ export async function startPostgres(name: string): Promise<RunningDatabase> {
   const url = `postgres://calque@127.0.0.1:${port}/${DATABASE}`;
   const psql = (database: string, command: string) => mustRun(join(bin, 'psql'), ['-h', '127.0.0.1', '-p', String(port), '-U', 'calque', '-d', database, '-tAc', command], { quiet: true }).trim();
   if (psql('postgres', `select 1 from pg_database where datname = '${DATABASE}'`) !== '1') psql('postgres', `create database ${DATABASE}`);
-  return { url, stop: () => void succeedsQuietly(() => asDatabaseUser(pgctl, ['-D', data, '-m', 'fast', '-w', 'stop'])) };
+  const watching = watch(bin, data, folder, port, onState);
+  return {
+    url,
+    stop: () => {
+      watching.stop();
+      succeedsQuietly(() => asDatabaseUser(pgctl, ['-D', data, '-m', 'fast', '-w', 'stop']));
+    },
+    kill: () => void succeedsQuietly(() => process.kill(pidOf(data)!, 'SIGKILL')),
+  };
 }
+
+/** How often it is looked whether the database still runs; a start that failed is tried again after so long. */
+const LOOK_MS = 500, AGAIN_MS = 1000;
+
+/** Starts the database again whenever it has ended, on the same port. */
+function watch(bin: string, data: string, folder: string, port: number, onState: (state: PartState) => void): { stop(): void } {
+  const name = 'database';
+  let stopped = false, failures = 0, timer: NodeJS.Timeout;
+  const look = async () => {
+    let pause = LOOK_MS;
+    if (!isAlive(pidOf(data))) {
+      onState({ name, state: failures > 5 ? 'failing' : 'restarting', why: failures === 0 ? 'it ended' : lastWords(folder) });
+      const [program, args] = asUser(join(bin, 'pg_ctl'), ['-D', data, '-l', join(folder, 'postgres.log'), '-w', '-o', serverOptions(port), 'start']);
+      const started = !stopped && (await run(program, args));
+      failures = started ? 0 : failures + 1;
+      if (started) onState({ name, state: 'running', why: null });
+      else pause = AGAIN_MS;
+    }
+    if (!stopped) timer = setTimeout(() => void look(), pause);
+  };
+  onState({ name, state: 'running', why: null });
+  timer = setTimeout(() => void look(), LOOK_MS);
+  timer.unref();
+  return {
+    stop: () => {
+      stopped = true;
+      clearTimeout(timer);
+    },
+  };
+}
+
+/** The process of a database by its own file; null where it has none. */
+function pidOf(data: string): number | null {
+  try {
+    return Number(readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n')[0]);
+  } catch {
+    return null;
+  }
+}
+
+/** Does a process run? One that has ended but is still listed does not (proc(5), stat: state Z). */
+function isAlive(pid: number | null): boolean {
+  if (pid === null) return false;
+  try {
+    const stat = readFileSync(`/proc/${pid}/stat`, 'utf8');
+    return stat.slice(stat.lastIndexOf(')') + 2, stat.lastIndexOf(')') + 3) !== 'Z';
+  } catch {
+    return false;
+  }
+}
+
+const LAST_WORDS = 300;
+function lastWords(folder: string): string {
+  try {
+    return readFileSync(join(folder, 'postgres.log'), 'utf8').trim().split('\n').slice(-3).join(' ').slice(-LAST_WORDS);
+  } catch {
+    return 'it does not start';
+  }
+}
+
+/** Runs a program to its end without keeping this one waiting. */
+const run = (program: string, args: readonly string[]): Promise<boolean> =>
+  new Promise((resolve) => spawn(program, args, { stdio: 'ignore', cwd: '/' }).once('exit', (code) => resolve(code === 0)).once('error', () => resolve(false)));
 
 const answers = (bin: string, port: number) => succeeds(join(bin, 'pg_isready'), ['-q', '-h', '127.0.0.1', '-p', String(port)]);
 
@@ -96,11 +172,14 @@ function runningPort(data: string, pgctl: string): number | null {
 
 const TRIES = 8;
 
+/** Loopback alone; more shared memory and log between checkpoints than PostgreSQL's own few, for steps of whole sheets. */
+const serverOptions = (port: number): string =>
+  `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c fsync=on -c shared_buffers=256MB -c max_wal_size=2GB -c wal_compression=lz4 -c max_connections=120 -c tcp_keepalives_idle=30`;
+
 async function startCluster(pgctl: string, data: string, folder: string, port: number): Promise<void> {
-  const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c fsync=on`;
   for (let i = 1; ; i++) {
     try {
-      asDatabaseUser(pgctl, ['-D', data, '-l', join(folder, 'postgres.log'), '-w', '-o', options, 'start']);
+      asDatabaseUser(pgctl, ['-D', data, '-l', join(folder, 'postgres.log'), '-w', '-o', serverOptions(port), 'start']);
       return;
     } catch (error) {
       // After a hard kill the old server needs a moment to let go.

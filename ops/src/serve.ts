@@ -1,88 +1,91 @@
-import { spawn, type ChildProcess } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { migrateDatabase } from '@calque/store';
 import { buildWeb } from './build-web.ts';
-import { claim, mustBeFree } from './claim.ts';
-import { dataFolder, startPostgres } from './postgres.ts';
+import { claim, mustBeFree, type Claim } from './claim.ts';
+import { Parts } from './parts.ts';
+import { dataFolder, startPostgres, type RunningDatabase } from './postgres.ts';
 import { mustRun, root } from './shell.ts';
+import { StandIn } from './stand-in.ts';
+import { signalGroup, supervise, type Supervised } from './supervise.ts';
 
-export interface Serving { url: string; databaseUrl: string; stop(): Promise<void>; ended: Promise<string>; /** Kills the web server as a power cut would, and starts it again. */ crashWeb(): Promise<void> }
+/** What can be killed to see that it comes back. */
+export type PartName = 'web server' | 'reader' | 'database';
 
-/** Starts database, reader and web server; everything is stopped together. */
+export interface Serving {
+  url: string;
+  databaseUrl: string;
+  /** Everything is stopped together. */
+  stop(): Promise<void>;
+  /** Kills a part as a power cut would; resolves when the whole answers again. */
+  crash(part: PartName): Promise<void>;
+}
+
+/** Starts database, reader and web server, and keeps them running. */
 export async function serve(name: string, port: number, demo: boolean): Promise<Serving> {
-  await mustBeFree(port);
   const folder = dataFolder(name);
   // Asked before the database is touched: stopping this one would stop it under the other.
-  const letGo = existsSync(folder) ? claim(folder) : null;
-  const database = await startPostgres(name);
-  const release = letGo ?? claim(folder);
-  const stopDatabase = () => {
-    database.stop();
-    release();
+  const early = existsSync(folder) ? claim(folder) : null;
+  let held: Claim | null = early;
+  let database: RunningDatabase | null = null;
+  const parts: Supervised[] = [];
+  const stop = async () => {
+    await Promise.all(parts.map((p) => p.stop()));
+    database?.stop();
+    held?.release();
   };
-  const children: ChildProcess[] = [];
   try {
+    // What a killed one left ends by itself; it may need a moment to let go of the port.
+    await mustBeFree(port, early?.tookOver ?? false);
+    const states = new Parts(join(folder, 'parts.json'));
+    database = await startPostgres(name, states.tell);
+    held ??= claim(folder);
     await migrateDatabase(database.url, root);
-    const env = { ...process.env, DATABASE_URL: database.url, NODE_ENV: 'production' as const };
+    const env = { ...process.env, DATABASE_URL: database.url, NODE_ENV: 'production' as const, CALQUE_ROOT: root, CALQUE_PARTS: join(folder, 'parts.json'), CALQUE_DATA_FOLDER: folder };
     if (demo) mustRun(process.execPath, [join(root, '.build/demo.mjs')], { env });
     buildWeb();
-    const reader = spawn(process.execPath, [join(root, '.build/reader-service.mjs')], { env, stdio: 'inherit', detached: true });
-    const startWeb = () => spawn(process.execPath, [join(root, 'node_modules/next/dist/bin/next'), 'start', '-H', '127.0.0.1', '-p', String(port)], {
-      cwd: join(root, 'web'), env, stdio: ['ignore', 'ignore', 'inherit'], detached: true,
+    const program = (file: string) => [process.execPath, join(root, '.build', file)];
+    const reader = supervise('reader', { command: program('reader-service.mjs'), env, cwd: root, onState: states.tell });
+    parts.push(reader);
+    const standIn = new StandIn(port);
+    const web = supervise('web server', {
+      command: program('web-server.mjs'), env: { ...env, PORT: String(port) }, cwd: join(root, 'web'),
+      onState: (state) => {
+        states.tell(state);
+        if (state.state === 'failing') standIn.show(state.why ?? '');
+        else standIn.hide();
+      },
+      beforeStart: () => standIn.hide(),
     });
-    let web = startWeb();
-    children.push(reader, web);
-    const ended = Promise.race([['reader', reader] as const, ['web server', web] as const].map(([what, child]) =>
-      new Promise<string>((resolve) => child.once('exit', () => resolve(what)))));
+    parts.push(web);
     const url = `http://127.0.0.1:${port}`;
-    await Promise.race([untilAnswers(url), ended.then((what) => { throw new Error(`The ${what} ended while starting. Is port ${port} taken? PORT=4500 ./calque start uses another.`); })]);
-    const crashWeb = async () => {
-      const gone = new Promise((resolve) => web.once('exit', resolve));
-      signal(web, 'SIGKILL');
-      await gone;
-      children.splice(children.indexOf(web), 1, web = startWeb());
-      await untilAnswers(url);
+    await untilAnswers(url, () => (web.state.state === 'failing' ? `The web server does not start: ${web.state.why}` : null));
+    const crash = async (part: PartName) => {
+      if (part === 'database') database!.kill();
+      else {
+        const { process: child } = part === 'reader' ? reader : web;
+        if (child) signalGroup(child, 'SIGKILL');
+      }
+      await new Promise((resolve) => setTimeout(resolve, 50));
+      await untilAnswers(url, () => null);
     };
-    return { url, databaseUrl: database.url, ended, crashWeb, stop: () => stopAll(children, stopDatabase) };
+    return { url, databaseUrl: database.url, crash, stop };
   } catch (error) {
-    await stopAll(children, stopDatabase);
+    await stop();
     throw error;
   }
 }
 
 const STARTS_WITHIN_MS = 60000;
 
-async function untilAnswers(url: string): Promise<void> {
+async function untilAnswers(url: string, failure: () => string | null): Promise<void> {
   const began = Date.now();
   while (Date.now() - began < STARTS_WITHIN_MS) {
-    const ok = await fetch(`${url}/api/health`).then((r) => r.ok, () => false);
+    const ok = await fetch(`${url}/api/health`, { signal: AbortSignal.timeout(5000) }).then((r) => r.ok, () => false);
     if (ok) return;
+    const why = failure();
+    if (why) throw new Error(why);
     await new Promise((resolve) => setTimeout(resolve, 150));
   }
   throw new Error(`The web server did not answer within ${STARTS_WITHIN_MS / 1000} s.`);
-}
-
-const PATIENCE_MS = 4000;
-
-async function stopAll(children: readonly ChildProcess[], stopDatabase: () => void): Promise<void> {
-  await Promise.all(children.map((child) => new Promise<void>((resolve) => {
-    if (child.exitCode !== null || child.signalCode !== null) return resolve();
-    const timer = setTimeout(() => signal(child, 'SIGKILL'), PATIENCE_MS);
-    child.once('exit', () => {
-      clearTimeout(timer);
-      resolve();
-    });
-    signal(child, 'SIGTERM');
-  })));
-  stopDatabase();
-}
-
-/** Signals the child's whole group, so that its own children end too. */
-function signal(child: ChildProcess, name: NodeJS.Signals): void {
-  try {
-    process.kill(-child.pid!, name);
-  } catch {
-    child.kill(name);
-  }
 }

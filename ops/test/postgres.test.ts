@@ -26,6 +26,8 @@ describe('the database of the project', () => {
     await ask(second.url, 'insert into boats values (2)');
     const [pid] = readFileSync(join(folder, 'postgres/postmaster.pid'), 'utf8').split('\n').map(Number);
     process.kill(pid, 'SIGKILL');
+    // Whoever watched over it is gone too.
+    second.stop();
 
     const third = await startPostgres(name);
     try {
@@ -40,6 +42,21 @@ describe('the database of the project', () => {
     const two = await startPostgres(name);
     expect(two.url).toBe(one.url);
     two.stop();
+    one.stop();
+  });
+
+  it('one that is killed comes back by itself, on its port and with all that was written', async () => {
+    const states: string[] = [];
+    const running = await startPostgres(name, ({ state }) => void states.push(state));
+    try {
+      await ask(running.url, 'create table oars as select 8 as n');
+      running.kill();
+      await expect.poll(() => ask<{ n: number }>(running.url, 'select n from oars').then((r) => r[0].n, () => null), { timeout: 20000 }).toBe(8);
+      expect(states).toContain('restarting');
+      await expect.poll(() => states.at(-1)).toBe('running');
+    } finally {
+      running.stop();
+    }
   });
 
   it('listens on loopback alone', async () => {
@@ -56,12 +73,14 @@ describe('claims', () => {
   afterAll(() => rmSync(place, { recursive: true, force: true }));
 
   it('a data folder is let go when done, and a dead holder is no holder', () => {
-    const release = claim(place);
-    expect(existsSync(join(place, 'calque.pid'))).toBe(true);
-    release();
+    const held = claim(place);
+    expect([existsSync(join(place, 'calque.pid')), held.tookOver]).toEqual([true, false]);
+    held.release();
     expect(existsSync(join(place, 'calque.pid'))).toBe(false);
     writeFileSync(join(place, 'calque.pid'), '99999999');
-    expect(() => claim(place)()).not.toThrow();
+    const taken = claim(place);
+    expect(taken.tookOver).toBe(true);
+    taken.release();
   });
 
   it('a port that something listens on is refused with a way out', async () => {

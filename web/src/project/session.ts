@@ -37,7 +37,7 @@ const FIRST_STEP = 1;
 /** Steps are fetched so many at a time, the latest first; the ones before when undo comes to them. */
 const HISTORY_STEPS = 1000, SOON_NEEDED = 100;
 
-const REFRESH_MS = 1000;
+const REFRESH_MS = 1000, OPEN_AGAIN_MS = 3000;
 /** The first pages of a set are waited for: their pictures are fetched as they come. */
 const FIRST_PAGES = 12, FIRST_REFRESH_MS = 50;
 const RETRY_MS = [500, 1000, 2000, 4000, 8000];
@@ -107,7 +107,11 @@ export class ProjectSession {
       this.looking = setInterval(() => void this.takeUpLeft(), LEFT_MS);
       void this.flush();
     } catch (error) {
-      this.store.setState({ failure: error instanceof Error ? error.message : String(error) });
+      if (this.closed) return;
+      const away = error instanceof ApiError && (error.status === 0 || error.status === 503);
+      const words = error instanceof ApiError && error.status === 0 ? 'The server does not answer.' : error instanceof Error ? error.message : String(error);
+      this.store.setState({ failure: away ? `${words} This page opens by itself when it is back.` : words });
+      if (away) this.retry = setTimeout(() => void this.open(), OPEN_AGAIN_MS);
     }
   }
 

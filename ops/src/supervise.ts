@@ -1,0 +1,106 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+
+/** How a part is: it runs, it is being started again, or it ends as soon as it is started. */
+export interface PartState { name: string; state: 'running' | 'restarting' | 'failing'; why: string | null }
+
+export interface Supervised {
+  readonly state: PartState;
+  readonly process: ChildProcess | null;
+  /** Ends it and does not start it again. */
+  stop(): Promise<void>;
+}
+
+export interface PartOptions {
+  command: readonly string[];
+  env: NodeJS.ProcessEnv;
+  cwd: string;
+  /** Called whenever the state has changed. */
+  onState(state: PartState): void;
+  /** Called right before each start. */
+  beforeStart?(): void;
+}
+
+/** Ends within so long count as one after the other; so many of them are a crash loop. */
+const LOOP_MS = 60000, LOOP_ENDS = 4;
+const FIRST_PAUSE_MS = 300, LONGEST_PAUSE_MS = 8000;
+/** A part that has run for so long runs. */
+const STEADY_MS = 10000;
+const PATIENCE_MS = 4000;
+/** Characters of its last words that are kept as the reason of its end. */
+const LAST_WORDS = 1000;
+
+/** Keeps a part of the installation running: whenever it ends it is started again, soon at first, then less and less often. */
+export function supervise(name: string, { command, env, cwd, onState, beforeStart }: PartOptions): Supervised {
+  let child: ChildProcess | null = null, stopping = false, words = '';
+  let again: NodeJS.Timeout | null = null, steady: NodeJS.Timeout | null = null;
+  let ends: number[] = [];
+  let state: PartState = { name, state: 'running', why: null };
+  const tell = (next: PartState) => {
+    state = next;
+    onState(next);
+  };
+  const start = () => {
+    again = null;
+    words = '';
+    beforeStart?.();
+    // A channel between the two: when this process is gone, however it went, the part ends by itself.
+    const made = spawn(command[0], command.slice(1), { cwd, env, stdio: ['ignore', 'ignore', 'pipe', 'ipc'], detached: true });
+    child = made;
+    made.stderr!.on('data', (data: Buffer) => {
+      process.stderr.write(data);
+      words = (words + data.toString()).slice(-LAST_WORDS);
+    });
+    steady = setTimeout(() => {
+      ends = [];
+      tell({ name, state: 'running', why: null });
+    }, STEADY_MS);
+    made.once('error', (error) => ended(made, error.message));
+    made.once('exit', (code, signal) => ended(made, signal ? `ended by ${signal}` : `ended with ${code}`));
+  };
+  const ended = (who: ChildProcess, how: string) => {
+    if (child !== who) return;
+    child = null;
+    if (steady) clearTimeout(steady);
+    if (stopping) return;
+    const now = Date.now();
+    ends = [...ends.filter((at) => now - at < LOOP_MS), now];
+    const last = words.trim().split('\n').slice(-3).join(' ').slice(0, 300);
+    const why = last === '' ? how : `${how}: ${last}`;
+    console.error(`The ${name} ${how}; starting it again.`);
+    tell({ name, state: ends.length >= LOOP_ENDS ? 'failing' : 'restarting', why });
+    again = setTimeout(start, Math.min(LONGEST_PAUSE_MS, FIRST_PAUSE_MS * 2 ** (ends.length - 1)));
+  };
+  start();
+  tell(state);
+  return {
+    get state() { return state; },
+    get process() { return child; },
+    stop: () => {
+      stopping = true;
+      if (again) clearTimeout(again);
+      if (steady) clearTimeout(steady);
+      return child ? endGroup(child) : Promise.resolve();
+    },
+  };
+}
+
+function endGroup(child: ChildProcess): Promise<void> {
+  return new Promise((resolve) => {
+    if (child.exitCode !== null || child.signalCode !== null) return resolve();
+    const timer = setTimeout(() => signalGroup(child, 'SIGKILL'), PATIENCE_MS);
+    child.once('exit', () => {
+      clearTimeout(timer);
+      resolve();
+    });
+    signalGroup(child, 'SIGTERM');
+  });
+}
+
+/** Signals the child's whole group, so that its own children end too. */
+export function signalGroup(child: ChildProcess, name: NodeJS.Signals): void {
+  try {
+    process.kill(-child.pid!, name);
+  } catch {
+    child.kill(name);
+  }
+}
