@@ -13,3 +13,5 @@ CREATE INDEX "files_drawing_blob" ON "files" USING btree ("drawing_blob_id");-->
 CREATE INDEX "files_status" ON "files" USING btree ("status");--> statement-breakpoint
 CREATE INDEX "sheets_linework_blob" ON "sheets" USING btree ("linework_blob_id");--> statement-breakpoint
 ALTER TABLE "changes" ALTER COLUMN "change" SET COMPRESSION lz4;
+--> statement-breakpoint
+ALTER TABLE "entities" DROP CONSTRAINT "entities_project_id_projects_id_fk";

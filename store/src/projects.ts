@@ -48,8 +48,11 @@ export async function setBinned(database: Database, id: string, binned: boolean)
 
 /** Removes a binned project for good; the bytes that nothing else uses are collected later. */
 export async function destroyProject(database: Database, id: string): Promise<boolean> {
-  const rows = await database.delete(projects).where(and(eq(projects.id, id), isNotNull(projects.deleted))).returning({ id: projects.id });
-  return rows.length > 0;
+  return database.transaction(async (tx) => {
+    const rows = await tx.delete(projects).where(and(eq(projects.id, id), isNotNull(projects.deleted))).returning({ id: projects.id });
+    if (rows.length > 0) await tx.delete(entities).where(eq(entities.projectId, id));
+    return rows.length > 0;
+  });
 }
 
 export async function loadEntities(database: Database | Transaction, projectId: string): Promise<Entity[]> {

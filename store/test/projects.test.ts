@@ -32,6 +32,7 @@ describe('projects', () => {
     await setBinned(database, id, true);
     expect(await destroyProject(database, id)).toBe(true);
     expect(await findProject(database, id)).toBeNull();
+    expect(await loadEntities(database, id)).toEqual([]);
     expect(await setBinned(database, randomUUID(), true)).toBe(false);
   });
 

@@ -4,21 +4,19 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable, type Writable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { and, asc, eq, isNull, sql } from 'drizzle-orm';
+import { escapeLiteral } from 'pg';
+import { to as copyTo } from 'pg-copy-streams';
 import { ZipFile } from 'yazl';
 import { PACKAGE_ENTRIES, packagedPath, PACKAGE_FORMAT, PACKAGE_VERSION, type Manifest } from '@calque/core/exchange';
+import { onlyFields } from '../binary-copy.ts';
 import { readBlob } from '../blobs.ts';
-import type { Database, Transaction } from '../database.ts';
-import { blobs, changes, entities, files, projects } from '../schema.ts';
-
-/** Rows fetched at once. */
-const ENTITIES_AT_ONCE = 5000, STEPS_AT_ONCE = 50;
+import type { Database } from '../database.ts';
 
 /** Packs a project whole: entities, log and the files as they came, as they were at one moment. False where there is no such project. */
 export async function packProject(database: Database, projectId: string, out: Writable, written: string): Promise<boolean> {
   const folder = await mkdtemp(join(tmpdir(), 'calque-pack-'));
   try {
-    const taken = await database.transaction((tx) => takeDown(tx, projectId, folder), { isolationLevel: 'repeatable read', accessMode: 'read only' });
+    const taken = await takeDown(database, projectId, folder);
     if (!taken) return false;
     const zip = new ZipFile();
     const manifest: Manifest = {
@@ -40,32 +38,30 @@ export async function packProject(database: Database, projectId: string, out: Wr
   }
 }
 
-/** Writes entities and steps as lines into a folder, so that no connection is held while a package is taken; gives the files. */
-async function takeDown(tx: Transaction, projectId: string, folder: string) {
-  const [project] = await tx.select({ seq: projects.seq }).from(projects).where(and(eq(projects.id, projectId), isNull(projects.deleted)));
-  if (!project) return null;
-  await pipeline(Readable.from(entityLines(tx, projectId)), createWriteStream(join(folder, 'entities')));
-  await pipeline(Readable.from(stepLines(tx, projectId)), createWriteStream(join(folder, 'log')));
-  return (await tx.select({ id: files.id, name: files.name, blobId: files.blobId, sha256: blobs.sha256, bytes: blobs.size, millimetresPerUnit: files.millimetresPerUnit, password: files.password })
-    .from(files).innerJoin(blobs, eq(blobs.id, files.blobId)).where(eq(files.projectId, projectId)).orderBy(asc(files.created))).map((f) => ({ ...f, sha256: f.sha256! }));
-}
-
-async function* entityLines(tx: Transaction, projectId: string): AsyncGenerator<string> {
-  for (let after = 0; ;) {
-    const rows = await tx.select({ text: sql<string>`${entities.data}::text`, ordinal: entities.ordinal }).from(entities)
-      .where(and(eq(entities.projectId, projectId), sql`${entities.ordinal} > ${after}`)).orderBy(asc(entities.ordinal)).limit(ENTITIES_AT_ONCE);
-    if (rows.length === 0) return;
-    yield rows.map((r) => `${r.text}\n`).join('');
-    after = rows.at(-1)!.ordinal;
+/** Writes entities and steps as lines into a folder, all as they are at one moment, so that no connection is held while a package is taken; gives the files. */
+async function takeDown(database: Database, projectId: string, folder: string): Promise<TakenFile[] | null> {
+  const client = await database.$client.connect();
+  let whole = false;
+  try {
+    await client.query('begin isolation level repeatable read read only');
+    const { rowCount } = await client.query('select 1 from projects where id = $1 and deleted is null', [projectId]);
+    const lines = async (select: string, name: string) => {
+      const rows = client.query(copyTo(`copy (${select}) to stdout (format binary)`));
+      await pipeline(onlyFields(rows as AsyncIterable<Buffer>), createWriteStream(join(folder, name)));
+    };
+    const project = escapeLiteral(projectId);
+    if (rowCount) {
+      await lines(`select data::text || e'\\n' from entities where project_id = ${project} order by ordinal`, 'entities');
+      await lines(`select left(json_build_object('id', id, 'seq', seq, 'label', label, 'kind', kind, 'of', "of")::text, -1) || ',"change":' || change::text || e'}\\n' from changes where project_id = ${project} order by seq`, 'log');
+    }
+    const files = await client.query<TakenFile>(`select f.id, f.name, f.blob_id as "blobId", b.sha256, b.size::float8 as bytes, f.millimetres_per_unit as "millimetresPerUnit", f.password
+      from files f join blobs b on b.id = f.blob_id where f.project_id = $1 order by f.created`, [projectId]);
+    await client.query('commit');
+    whole = true;
+    return rowCount ? files.rows : null;
+  } finally {
+    client.release(!whole);
   }
 }
 
-async function* stepLines(tx: Transaction, projectId: string): AsyncGenerator<string> {
-  for (let after = 0; ;) {
-    const rows = await tx.select({ id: changes.id, seq: changes.seq, label: changes.label, kind: changes.kind, of: changes.of, text: sql<string>`${changes.change}::text` }).from(changes)
-      .where(and(eq(changes.projectId, projectId), sql`${changes.seq} > ${after}`)).orderBy(asc(changes.seq)).limit(STEPS_AT_ONCE);
-    if (rows.length === 0) return;
-    for (const { text, ...head } of rows) yield `${JSON.stringify(head).slice(0, -1)},"change":${text}}\n`;
-    after = rows.at(-1)!.seq;
-  }
-}
+interface TakenFile { id: string; name: string; blobId: string; sha256: string; bytes: number; millimetresPerUnit: number | null; password: string | null }
