@@ -15,9 +15,12 @@ const ENTRIES = {
   ops: 'ops/src/main.ts',
   demo: 'demo/src/main.ts',
   bench: 'bench/src/main.ts',
-  faults: 'bench/src/faults.ts',
+  faults: 'bench/src/faults/main.ts',
+  load: 'bench/src/load.ts',
+  attacks: 'attacks/src/main.ts',
+  'fuzz-child': 'attacks/src/fuzz-child.ts',
 };
-const SOURCES = ['limits/src', 'core/src', 'reader/src', 'store/src', 'cli/src', 'ops', 'demo/src', 'bench/src'];
+const SOURCES = ['limits/src', 'core/src', 'reader/src', 'store/src', 'cli/src', 'ops', 'demo/src', 'bench/src', 'attacks/src'];
 
 function newest(folder) {
   let latest = 0;

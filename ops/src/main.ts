@@ -2,6 +2,8 @@ import { serve } from './serve.ts';
 import { test } from './test.ts';
 import { bench } from './bench.ts';
 import { faults } from './faults.ts';
+import { attacks } from './attacks.ts';
+import { load } from './load.ts';
 
 const DEFAULT_PORT = 4400;
 
@@ -29,7 +31,7 @@ async function start(): Promise<void> {
   console.log(`Calque is ready: ${serving.url}\nCtrl+C stops it.`);
 }
 
-const commands: Record<string, () => Promise<void>> = { start, test, bench, faults };
+const commands: Record<string, () => Promise<void>> = { start, test, bench, faults, attacks, load };
 try {
   await commands[process.argv[2]]();
 } catch (error) {

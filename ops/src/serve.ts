@@ -19,10 +19,14 @@ export interface Serving {
   stop(): Promise<void>;
   /** Kills a part as a power cut would; resolves when the whole answers again. */
   crash(part: PartName): Promise<void>;
+  /** Resolves when the whole answers. */
+  answers(): Promise<void>;
+  /** Process ids of web server and reader. */
+  processes(): number[];
 }
 
 /** Starts database, reader and web server, and keeps them running. */
-export async function serve(name: string, port: number, demo: boolean): Promise<Serving> {
+export async function serve(name: string, port: number, demo: boolean, more: NodeJS.ProcessEnv | Record<string, string> = {}): Promise<Serving> {
   const folder = dataFolder(name);
   // Asked before the database is touched: stopping this one would stop it under the other.
   const early = existsSync(folder) ? claim(folder) : null;
@@ -41,12 +45,11 @@ export async function serve(name: string, port: number, demo: boolean): Promise<
     database = await startPostgres(name, states.tell);
     held ??= claim(folder);
     await migrateDatabase(database.url, root);
-    const env = { ...process.env, DATABASE_URL: database.url, NODE_ENV: 'production' as const, CALQUE_ROOT: root, CALQUE_PARTS: join(folder, 'parts.json'), CALQUE_DATA_FOLDER: folder };
+    const env = { ...process.env, DATABASE_URL: database.url, NODE_ENV: 'production' as const, CALQUE_ROOT: root, CALQUE_PARTS: join(folder, 'parts.json'), CALQUE_DATA_FOLDER: folder, ...more };
     if (demo) mustRun(process.execPath, [join(root, '.build/demo.mjs')], { env });
     buildWeb();
     const program = (file: string) => [process.execPath, join(root, '.build', file)];
     const reader = supervise('reader', { command: program('reader-service.mjs'), env, cwd: root, onState: states.tell });
-    parts.push(reader);
     const standIn = new StandIn(port);
     const web = supervise('web server', {
       command: program('web-server.mjs'), env: { ...env, PORT: String(port) }, cwd: join(root, 'web'),
@@ -57,7 +60,7 @@ export async function serve(name: string, port: number, demo: boolean): Promise<
       },
       beforeStart: () => standIn.hide(),
     });
-    parts.push(web);
+    parts.push(web, reader);
     const url = `http://127.0.0.1:${port}`;
     await untilAnswers(url, () => (web.state.state === 'failing' ? `The web server does not start: ${web.state.why}` : null));
     const crash = async (part: PartName) => {
@@ -69,7 +72,7 @@ export async function serve(name: string, port: number, demo: boolean): Promise<
       await new Promise((resolve) => setTimeout(resolve, 50));
       await untilAnswers(url, () => null);
     };
-    return { url, databaseUrl: database.url, crash, stop };
+    return { url, databaseUrl: database.url, crash, stop, answers: () => untilAnswers(url, () => null), processes: () => parts.flatMap((p) => p.process?.pid ?? []) };
   } catch (error) {
     await stop();
     throw error;

@@ -8,6 +8,9 @@ import { ensureDebian, root, runTee, succeeds } from './shell.ts';
 
 const TEST_PORT = 4499;
 
+/** Mutated files that each run reads; `npm run attacks` reads more. */
+const MUTATIONS = 300;
+
 interface Tally { passed: number; failed: number }
 
 /** Everything: lint, types, import rules, unit tests, build, interface tests. Ends with a plain line of counts. */
@@ -30,7 +33,7 @@ export async function test(): Promise<void> {
   await step('types of the core', bin('tsc'), ['-p', 'core']);
   await step('types of the programs', bin('tsc'), ['-p', '.']);
   await step('types of the web', bin('tsc'), ['-p', 'web']);
-  await step('import rules', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'core/src', 'store/src', 'reader/src', 'cli/src', 'demo/src', 'web/src']);
+  await step('import rules', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'limits/src', 'core/src', 'store/src', 'reader/src', 'cli/src', 'demo/src', 'web/src']);
   await step('unit tests', bin('vitest'), ['run'], countVitest);
   console.log('\n== build');
   let built = true;
@@ -55,6 +58,7 @@ async function interfaceTests(step: (name: string, program: string, args: string
     await step('interface tests', bin('playwright'), ['test', '-c', 'e2e/playwright.config.ts'], countPlaywright, {
       ...process.env, CALQUE_URL: serving.url, DATABASE_URL: serving.databaseUrl,
     });
+    await step('attacks', process.execPath, [join(root, '.build/attacks.mjs'), String(MUTATIONS)], countAttacks, { ...process.env, ATTACKS_URL: serving.url });
   } finally {
     await serving.stop();
     rmSync(folder, { recursive: true, force: true });
@@ -77,4 +81,9 @@ function countPlaywright(output: string): Tally | null {
   const plain = output.replace(/\u001b\[[0-9;]*m/g, '');
   const passed = /^\s+(\d+) passed/m.exec(plain), failed = /^\s+(\d+) failed/m.exec(plain);
   return passed || failed ? { passed: Number(passed?.[1] ?? 0), failed: Number(failed?.[1] ?? 0) } : null;
+}
+
+function countAttacks(output: string): Tally | null {
+  const line = /^attacks: (\d+) passed, (\d+) failed$/m.exec(output);
+  return line && { passed: Number(line[1]), failed: Number(line[2]) };
 }

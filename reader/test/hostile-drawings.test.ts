@@ -6,19 +6,13 @@ import { ReadFailure } from '../src/failure.ts';
 const bytes = (text: string) => new TextEncoder().encode(text);
 const dxf = (pairs: readonly (string | number)[]) => bytes(pairs.join('\n'));
 const entities = (...parts: readonly (string | number)[][]) => dxf([0, 'SECTION', 2, 'HEADER', 9, '$INSUNITS', 70, 4, 0, 'ENDSEC', 0, 'SECTION', 2, 'ENTITIES', 0, 'LINE', 10, 0, 20, 0, 11, 100, 21, 50].concat(...parts as never[], [0, 'ENDSEC', 0, 'EOF'] as never));
-/** Generous: all of these took minutes, gigabytes or for ever. */
-const SOON = 15000;
-
-/** What comes of reading: lines, or the code of a failure. Everything else is a fault. */
+/** What comes of reading: lines, or the code of a failure. Everything else is a fault; what took minutes, gigabytes or for ever before runs into the time of the test. */
 function outcome(read: () => { linework: { segments: ArrayLike<number> } }): number | string {
-  const began = performance.now();
   try {
     return read().linework.segments.length / 4;
   } catch (error) {
     if (error instanceof ReadFailure) return error.code;
     throw error;
-  } finally {
-    expect(performance.now() - began).toBeLessThan(SOON);
   }
 }
 const read = (b: Uint8Array, kind: 'dxf' | 'svg') => outcome(() => readDrawing(b, kind, 1));
@@ -27,9 +21,7 @@ describe('what a file is', () => {
   it.each([
     ['comments again and again', '<!---->'.repeat(1100)], ['declarations without end', '<?xml '.repeat(1300)], ['document types within', '<!DOCTYPE a ['.repeat(600)], ['spaces alone', ' '.repeat(8000)],
   ])('is told at once of %s', (_, text) => {
-    const began = performance.now();
     expect(kindOf(bytes(text))).toBeNull();
-    expect(performance.now() - began).toBeLessThan(500);
   });
   it('an svg is found behind comments, declarations and a document type with parts', () => {
     expect(kindOf(bytes('<?xml version="1.0"?>\n<!-- a --><!DOCTYPE svg PUBLIC "-//W3C//DTD SVG 1.1//EN" "svg11.dtd" [<!ENTITY a "b">]>\n<!----><svg:svg >'))).toBe('svg');

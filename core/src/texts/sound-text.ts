@@ -1,7 +1,6 @@
 /** Half a surrogate pair: no character, and nothing that UTF-8 or the database can hold. */
 const HALF_PAIR = /[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g;
 /** Control characters that no format can hold: all but tab and the ends of lines (XML 1.0, 2.2). */
-// eslint-disable-next-line no-control-regex
 const CONTROL = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]/g;
 const REPLACEMENT = '\ufffd';
 const ELLIPSIS = '…';

@@ -13,7 +13,7 @@ const DEEPEST = 24;
 /** Rows and columns of one block reference, together. */
 const MOST_COPIES = 20000;
 /** Entities that are drawn, those in blocks as often as their block is: a small file of blocks within blocks may ask for billions. */
-const MOST_DRAWN = 3e6, MOST_POINTS = 2e7;
+const MOST_DRAWN = 2e6, MOST_POINTS = 2e7;
 /** Longest text that is read for its formatting. */
 const LONGEST_WORDS = 5000;
 /** Pieces per quarter of an ellipse. */
