@@ -262,7 +262,8 @@ test('drawn lines are trimmed, copied in a row and offset; picks are limited to 
   });
   await test.step('every step is undone', async () => {
     for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
+    // Undo waits for the history of a project that has just been opened.
+    await expect.poll(lines).toEqual(first);
     await allSaved(page);
-    expect(await lines()).toEqual(first);
   });
 });

@@ -357,6 +357,32 @@ describe('an open project', () => {
     expect(walls(s)).toHaveLength(7);
   });
 
+  it('what it is told of while it fetches or sends is fetched too', async () => {
+    const s = await open();
+    const plain = server.fetch, tell = (seq: number) => FakeEvents.last.onmessage!({ data: JSON.stringify({ projectId: 'p', what: 'changes', seq }) });
+    const theirs = (id: string) => server.take({ id, label: 'Theirs', kind: 'do', of: null, change: { type: 'add', entity: wall(id) } }, 'they');
+    theirs('one');
+    vi.stubGlobal('fetch', async (url: string, init?: { method?: string; body?: string }) => {
+      const answer = await plain(url, init);
+      // Another's step comes right after the server has answered, before the page has it.
+      if (url.includes('/changes?after=') && !server.model.has('two')) {
+        theirs('two');
+        tell(3);
+      }
+      if (init?.method === 'POST' && !server.model.has('three')) {
+        theirs('three');
+        tell(server.log.length);
+      }
+      return answer;
+    });
+    tell(2);
+    await settle();
+    expect(walls(s)).toEqual(['one', 'two']);
+    s.do({ type: 'add', entity: wall('mine') }, 'Mine');
+    await settle();
+    expect(walls(s).sort()).toEqual(['mine', 'one', 'three', 'two']);
+  });
+
   it('steps that another tab left when it went are sent from here', async () => {
     const s = await open();
     await settle();

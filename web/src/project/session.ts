@@ -61,6 +61,8 @@ export class ProjectSession {
   private earlier: Promise<void> | null = null;
   private openedAt = 0;
   private seq = 0;
+  /** The latest sequence that the page was told of. */
+  private told = 0;
   private pending: SentStep[] = [];
   private sending = false;
   private failures = 0;
@@ -363,6 +365,7 @@ export class ProjectSession {
     }
     this.showSaved();
     if (this.pending.length > 0 && this.failures === 0) void this.flush();
+    else void this.follow();
   }
 
   private failed(error: unknown, steps: readonly SentStep[]): void {
@@ -429,7 +432,10 @@ export class ProjectSession {
     const stop = listenTo(this.projectId, {
       notice: (notice) => {
         if (notice.what === 'files') this.refreshSoon();
-        else if (notice.what === 'changes' && notice.seq > this.seq && !this.sending) void this.catchUp().catch(() => {});
+        else if (notice.what === 'changes') {
+          this.told = Math.max(this.told, notice.seq);
+          void this.follow();
+        }
         this.serverIsBack();
       },
       open: () => {
@@ -444,6 +450,15 @@ export class ProjectSession {
       stop();
       globalThis.document?.removeEventListener('visibilitychange', seen);
     };
+  }
+
+  /** Fetches what the page was told of and lacks; also what it is told of while it fetches, or while it sends. */
+  private async follow(): Promise<void> {
+    for (let before = -1; this.told > this.seq && this.seq > before && !this.sending && !this.closed;) {
+      before = this.seq;
+      // Where the server does not answer, the stream breaks too, and tells anew when it is back.
+      await this.catchUp().catch(() => {});
+    }
   }
 
   /** The stream is back: so is the server. */

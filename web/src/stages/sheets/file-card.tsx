@@ -6,6 +6,7 @@ import LinearProgress from '@mui/material/LinearProgress';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
+import { useTrouble } from '@/project/health';
 import { api } from '@/project/api';
 import { useSession } from '@/project/context';
 import type { FileInfo, SheetInfo } from '@/project/wire';
@@ -81,9 +82,11 @@ function FileState({ file }: { file: FileInfo }) {
   const session = useSession();
   const [password, setPassword] = useState('');
   const act = (work: Promise<unknown>) => void work.then(() => session.refreshFiles()).catch((e: Error) => session.tell(e.message, true));
+  const trouble = useTrouble('reader', file.status === 'waiting');
   if (file.status === 'waiting' || file.status === 'reading') {
     return (
       <Box>
+        {trouble && <Typography role="alert" sx={{ color: 'differs' }}>≠ {trouble}</Typography>}
         <Box sx={{ display: 'flex', alignItems: 'center' }}>
           <Typography variant="caption" sx={{ flex: 1 }}>{file.status === 'waiting' ? 'waits to be read' : file.pages > 0 ? `reading page ${Math.min(file.pagesRead + 1, file.pages)} of ${file.pages}` : 'reading'}</Typography>
           <Button onClick={() => act(api.stopReading(file.id))}>Stop</Button>
