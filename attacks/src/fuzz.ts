@@ -6,8 +6,8 @@ import { mutated } from './mutate.ts';
 import { Random } from './random.ts';
 import type { Report } from './report.ts';
 
-/** As much as a reading child has, and far less time than a page may take. */
-const MEGABYTES = 1600, HEAP_MB = 800, SECONDS_EACH = 20;
+/** As much as a reading child has, and the time that a page may take. */
+const MEGABYTES = 1600, HEAP_MB = 800, SECONDS_EACH = 60;
 /** A child reads so many files, then a fresh one goes on. */
 const FILES_EACH = 60, AT_ONCE = 2;
 

@@ -58,8 +58,8 @@ export const HOSTILE_FILES: readonly HostileFile[] = [
     return document.save();
   }, ends: ['ready', 'failed'] },
   { name: 'cut short.pdf', bytes: async () => (await (async () => { const d = await PDFDocument.create(); d.addPage(); return d.save(); })()).slice(0, 300), ends: ['failed', 'ready'] },
-  { name: 'a large turned.tiff', bytes: async () => new Uint8Array(await sharp({ create: { width: 24000, height: 18000, channels: 3, background: '#fff' } }).withMetadata({ orientation: 6 }).tiff({ compression: 'deflate' }).toBuffer()), ends: ['ready', 'failed'] },
-  { name: 'a wide.png', bytes: async () => new Uint8Array(await sharp({ create: { width: 60000, height: 4000, channels: 3, background: '#fff' } }).png({ compressionLevel: 9 }).toBuffer()), ends: ['ready', 'failed'] },
+  { name: 'a large turned.tiff', bytes: async () => new Uint8Array(await sharp({ create: { width: 24000, height: 18000, channels: 3, background: '#fff' }, limitInputPixels: false }).withMetadata({ orientation: 6 }).tiff({ compression: 'deflate' }).toBuffer()), ends: ['ready', 'failed'] },
+  { name: 'a wide.png', bytes: async () => new Uint8Array(await sharp({ create: { width: 60000, height: 4000, channels: 3, background: '#fff' }, limitInputPixels: false }).png({ compressionLevel: 9 }).toBuffer()), ends: ['ready', 'failed'] },
   { name: 'cut short.png', bytes: async () => new Uint8Array((await sharp({ create: { width: 500, height: 400, channels: 3, background: '#abc' } }).png().toBuffer()).subarray(0, 120)), ends: ['failed', 'ready'] },
   { name: 'claims to be huge.png', bytes: async () => { const b = await sharp({ create: { width: 5, height: 4, channels: 3, background: '#abc' } }).png().toBuffer(); b.writeUInt32BE(2_000_000_000, 16); b.writeUInt32BE(2_000_000_000, 20); return new Uint8Array(b); }, ends: ['failed'] },
   { name: 'comments.svg', bytes: () => text('<!---->'.repeat(200000)), ends: ['failed'] },

@@ -117,3 +117,20 @@ describe('unions', () => {
     }));
   });
 });
+
+describe('regions of many edges', () => {
+  it('hold the very points that going through every edge says they hold', () => {
+    const pair = fc.tuple(fc.double({ min: -50, max: 50, noNaN: true }), fc.integer({ min: -20, max: 20 }).map((n) => n * 2.5));
+    fc.assert(fc.property(fc.array(pair, { minLength: 260, maxLength: 400 }), fc.array(pair, { minLength: 30, maxLength: 60 }), fc.constantFrom('nonzero' as const, 'evenodd' as const), (ring, points, rule) => {
+      const region = makeRegion([ring], rule);
+      for (const [x, y] of [...points, ...ring.slice(0, 20)]) {
+        let winding = 0;
+        ring.forEach(([x1, y1], i) => {
+          const [x0, y0] = ring[(i + ring.length - 1) % ring.length];
+          if (y0 > y !== y1 > y && x < x0 + ((y - y0) / (y1 - y0)) * (x1 - x0)) winding += y1 > y0 ? 1 : -1;
+        });
+        expect(regionContains(region, x, y)).toBe(rule === 'evenodd' ? winding % 2 !== 0 : winding !== 0);
+      }
+    }), { numRuns: 60 });
+  });
+});

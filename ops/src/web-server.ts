@@ -10,13 +10,18 @@ const HEADERS_MS = 20000;
 const STANDING_MS = 60000;
 const KEEP_ALIVE_MS = 10000;
 const MOST_CONNECTIONS = 4000;
+const LONGEST_ADDRESS = 8000;
 
 const port = Number(process.env.PORT);
 const hostname = '127.0.0.1';
 const app = next({ dev: false, dir: join(root, 'web'), hostname, port });
 await app.prepare();
 const handle = app.getRequestHandler();
-const server = createServer((request, response) => void handle(request, response));
+const server = createServer((request, response) => {
+  const refusal = addressFault(request.url ?? '');
+  if (!refusal) return void handle(request, response);
+  response.writeHead(refusal.status, { 'Content-Type': 'application/json', Connection: 'close' }).end(JSON.stringify({ code: 'invalid', message: refusal.message }));
+});
 server.headersTimeout = HEADERS_MS;
 // Large files over slow lines take long; standing still is what ends them.
 server.requestTimeout = 0;
@@ -28,6 +33,16 @@ server.on('error', (error) => {
   console.error(error.message);
   process.exit(1);
 });
+
+/** Why an address cannot be taken as it is; what stands behind this door takes it for granted that it can be read. */
+function addressFault(url: string): { status: number; message: string } | null {
+  if (url.length > LONGEST_ADDRESS) return { status: 414, message: 'This address is longer than any here.' };
+  try {
+    return decodeURIComponent(url).includes('\0') ? { status: 400, message: 'This address holds what is no character.' } : null;
+  } catch {
+    return { status: 400, message: 'This address is written with escapes that are none.' };
+  }
+}
 
 const stop = () => {
   server.close(() => process.exit(0));

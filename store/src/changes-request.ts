@@ -13,7 +13,8 @@ const request = yup.object({
     label: yup.string().required().max(LONGEST_LABEL).test('sound', 'a label holds characters that cannot be kept', (v) => isSoundText(v ?? '')),
     kind: yup.string().oneOf(['do', 'undo', 'redo'] as const).required(),
     of: yup.string().uuid().nullable().defined(),
-    change: yup.mixed().required(),
+    // Checked step by step, so that the one at fault can be named.
+    change: yup.mixed().nullable().defined(),
   }).noUnknown().strict()).required().min(1).max(MOST_STEPS),
 }).noUnknown().strict();
 

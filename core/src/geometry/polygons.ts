@@ -58,14 +58,47 @@ export function isUprightBox(region: Region): boolean {
 export function regionContains(region: Region, x: number, y: number): boolean {
   if (x < region.box[0] || x > region.box[2] || y < region.box[1] || y > region.box[3]) return false;
   let winding = 0;
-  for (const ring of region.rings) {
-    for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
-      const [x0, y0] = ring[j], [x1, y1] = ring[i];
-      if (y0 > y === y1 > y) continue;
-      if (x < x0 + ((y - y0) / (y1 - y0)) * (x1 - x0)) winding += y1 > y0 ? 1 : -1;
-    }
+  const edge = (x0: number, y0: number, x1: number, y1: number) => {
+    if (y0 > y === y1 > y) return;
+    if (x < x0 + ((y - y0) / (y1 - y0)) * (x1 - x0)) winding += y1 > y0 ? 1 : -1;
+  };
+  const bands = bandsOf(region);
+  if (bands) {
+    const { edges, height, list } = bands;
+    for (const at of list[Math.min(list.length - 1, Math.floor((y - region.box[1]) / height))]) edge(edges[at], edges[at + 1], edges[at + 2], edges[at + 3]);
+  } else {
+    for (const ring of region.rings) for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) edge(ring[j][0], ring[j][1], ring[i][0], ring[i][1]);
   }
   return region.rule === 'evenodd' ? (winding & 1) === 1 : winding !== 0;
+}
+
+/** Edges (x0, y0, x1, y1) of a region, and for each level band the places of those that reach into it. */
+interface Bands { edges: Float64Array; height: number; list: readonly (readonly number[])[] }
+
+/** Regions of fewer edges are gone through whole; about so many edges stand in a band. */
+const BANDED_FROM = 256, EDGES_A_BAND = 8, MOST_BANDS = 1024;
+const banded = new WeakMap<Region, Bands>();
+
+/** A region of many edges is asked thousands of times: only what is on the level of the point is looked at. */
+function bandsOf(region: Region): Bands | null {
+  const known = banded.get(region);
+  if (known) return known;
+  const count = region.rings.reduce((n, ring) => n + ring.length, 0), [, bottom, , top] = region.box;
+  if (count < BANDED_FROM || !(top > bottom) || !Number.isFinite(top - bottom)) return null;
+  const bands = Math.min(MOST_BANDS, Math.ceil(count / EDGES_A_BAND)), height = (top - bottom) / bands;
+  const edges = new Float64Array(4 * count), list: number[][] = Array.from({ length: bands }, () => []);
+  const bandAt = (y: number) => Math.max(0, Math.min(bands - 1, Math.floor((y - bottom) / height)));
+  let at = 0;
+  for (const ring of region.rings) {
+    for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
+      edges.set([ring[j][0], ring[j][1], ring[i][0], ring[i][1]], at);
+      for (let band = bandAt(Math.min(ring[j][1], ring[i][1])), last = bandAt(Math.max(ring[j][1], ring[i][1])); band <= last; band++) list[band].push(at);
+      at += 4;
+    }
+  }
+  const made: Bands = { edges, height, list };
+  banded.set(region, made);
+  return made;
 }
 
 /** Distance from a point to the nearest edge of the region. */

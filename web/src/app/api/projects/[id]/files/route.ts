@@ -25,10 +25,15 @@ export const POST = (request: Request, { params }: Context): Promise<Response> =
   const stated = Number(request.headers.get('content-length') ?? 0);
   const room = await roomFor(id, Number.isFinite(stated) && stated > 0 ? stated : 0);
   if (!room.ok) return problem(413, 'no-room', room.message);
-  if (!request.body) return problem(400, 'empty', 'The file is empty. Fetch it again.');
+  const empty = () => problem(400, 'empty', 'This file is empty (0 bytes). The copy or download was probably cut short: fetch it again.');
+  if (!request.body) return empty();
   const name = shownName(new URL(request.url).searchParams.get('name') ?? '');
   try {
     const blob = await storeBlob(database(), request.body as unknown as AsyncIterable<Uint8Array>, limit);
+    if (blob.size === 0) {
+      await removeBlob(database(), blob.id);
+      return empty();
+    }
     // The same bytes again: the pages that are there already serve.
     const same = await sameFile(database(), id, blob.sha256);
     if (same) {
