@@ -5,7 +5,7 @@ import { join } from 'node:path';
 
 const ENTRIES = {
   cli: 'cli/src/main.ts',
-  'cli-worker': 'cli/src/read-worker.ts',
+  'cli-child': 'cli/src/read-child.ts',
   'reader-service': 'reader/src/service/main.ts',
   'reader-child': 'reader/src/service/child.ts',
   'package-child': 'store/src/package/child.ts',

@@ -1,37 +1,37 @@
 import { existsSync, statSync } from 'node:fs';
-import { Worker } from 'node:worker_threads';
+import { fileURLToPath } from 'node:url';
+import { limitedChild } from '@calque/limits';
 import { ReadFailure, type FailureCode, type FileFacts, type ReadOptions, type ReadPage } from '@calque/reader';
 
-interface Message { facts?: FileFacts; page?: ReadPage; done?: boolean; failure?: { code: FailureCode; message: string } }
+/** What the reading process is told, and what it says. */
+export interface ReadTask { file: string; options: ReadOptions }
+export type ReadMessage = { facts: FileFacts } | { page: ReadPage } | { done: true } | { failure: { code: FailureCode; message: string } };
 
-const MAX_HEAP_MB = 2048;
+const HEAP_MB = 1536, MEGABYTES = 2600;
 
-/** Reads a file within limits of time and memory. */
+/** Reads a file in a process of its own, within limits of time and memory. */
 export async function readLimited(file: string, options: ReadOptions, seconds: number): Promise<{ facts: FileFacts; pages: ReadPage[] }> {
   if (!existsSync(file)) throw new ReadFailure('unknown-kind', `There is no file ${file}.`);
   if (!statSync(file).isFile()) throw new ReadFailure('unknown-kind', `${file} is not a file.`);
-  const worker = new Worker(new URL('./cli-worker.mjs', import.meta.url), {
-    workerData: { file, options }, resourceLimits: { maxOldGenerationSizeMb: MAX_HEAP_MB },
-  });
+  // Its own complaints would only repeat, in the words of an engine, what is told here.
+  const child = limitedChild(fileURLToPath(new URL('./cli-child.mjs', import.meta.url)), { heapMegabytes: HEAP_MB, megabytes: MEGABYTES, seconds }, { serialization: 'advanced', stdio: ['ignore', 'ignore', 'ignore', 'ipc'] });
   const pages: ReadPage[] = [];
   let facts: FileFacts | undefined;
   try {
     await new Promise<void>((resolve, reject) => {
-      const timer = setTimeout(() => reject(new ReadFailure('too-long', `Reading took longer than ${seconds} s and was stopped. --seconds allows more.`)), seconds * 1000);
-      worker.on('message', (message: Message) => {
-        if (message.facts) facts = message.facts;
-        if (message.page) pages.push(message.page);
-        if (message.failure) reject(new ReadFailure(message.failure.code, message.failure.message));
-        if (message.done) resolve();
-        if (message.done || message.failure) clearTimeout(timer);
+      child.process.on('message', (message: ReadMessage) => {
+        if ('facts' in message) facts = message.facts;
+        else if ('page' in message) pages.push(message.page);
+        else if ('failure' in message) reject(new ReadFailure(message.failure.code, message.failure.message));
+        else resolve();
       });
-      worker.on('error', () => {
-        clearTimeout(timer);
-        reject(new ReadFailure('too-large', 'This file unpacks to more than reading may use and was stopped.'));
-      });
+      child.process.once('error', reject);
+      child.process.once('exit', () => reject(child.overrun() === 'too-long' ? new ReadFailure('too-long', `Reading took longer than ${seconds} s and was stopped. --seconds allows more.`)
+        : new ReadFailure('too-large', 'This file unpacks to more than reading may use and was stopped.')));
+      child.send({ file, options } satisfies ReadTask as never);
     });
   } finally {
-    void worker.terminate();
+    child.kill();
   }
   return { facts: facts!, pages };
 }

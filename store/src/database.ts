@@ -32,6 +32,8 @@ export function openDatabase(url = databaseUrl(), { connections = 10, queryMs = 
   });
   // An idle connection that breaks is replaced at the next question; without a listener it would end the process.
   pool.on('error', () => {});
+  // One that is in use tells by the failing of its query; between two queries of a transaction there would be nobody to tell.
+  pool.on('connect', (client) => client.on('error', () => {}));
   return drizzle(pool, { schema });
 }
 
