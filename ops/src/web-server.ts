@@ -1,4 +1,4 @@
-import { createServer } from 'node:http';
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import { join } from 'node:path';
 import next from 'next';
 import { endWithParent } from '@calque/limits';
@@ -9,6 +9,8 @@ const HEADERS_MS = 20000;
 /** A connection over which nothing goes either way for so long is closed: an upload that stands still, an answer that nobody reads. */
 const STANDING_MS = 60000;
 const KEEP_ALIVE_MS = 10000;
+const WORKING_MS = 20 * 60000;
+const PACKAGES = /^\/api\/(packages|projects\/[^/]+\/package)$/;
 const MOST_CONNECTIONS = 4000;
 const LONGEST_ADDRESS = 8000;
 
@@ -19,7 +21,10 @@ await app.prepare();
 const handle = app.getRequestHandler();
 const server = createServer((request, response) => {
   const refusal = addressFault(request.url ?? '');
-  if (!refusal) return void handle(request, response);
+  if (!refusal) {
+    if (PACKAGES.test(request.url ?? '')) waitForWork(request, response);
+    return void handle(request, response);
+  }
   response.writeHead(refusal.status, { 'Content-Type': 'application/json', Connection: 'close' }).end(JSON.stringify({ code: 'invalid', message: refusal.message }));
 });
 server.headersTimeout = HEADERS_MS;
@@ -33,6 +38,12 @@ server.on('error', (error) => {
   console.error(error.message);
   process.exit(1);
 });
+
+/** A package is worked on for longer than a connection may stand still; how long that takes is held elsewhere. */
+function waitForWork(request: IncomingMessage, response: ServerResponse): void {
+  request.once('end', () => request.socket.setTimeout(WORKING_MS));
+  response.once('close', () => request.socket.setTimeout(STANDING_MS));
+}
 
 /** Why an address cannot be taken as it is; what stands behind this door takes it for granted that it can be read. */
 function addressFault(url: string): { status: number; message: string } | null {

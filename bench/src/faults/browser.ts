@@ -16,6 +16,7 @@ export class Browser {
   context!: BrowserContext;
 
   async open(): Promise<void> {
+    await settled();
     this.context = await chromium.launchPersistentContext(this.profile, { executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu'], viewport: { width: 1280, height: 800 } });
   }
 

@@ -11,6 +11,8 @@ export class Mirror {
   /** `own`: ids of its elements begin so; only those are changed. `undoes`: steps are taken back too. */
   constructor(public model: Model, private readonly own: string, private readonly undoes = true) {}
 
+  owns(id: string): boolean { return id.startsWith(this.own); }
+
   next(): { kind: 'do' | 'undo' | 'redo'; change: Change } {
     const kind = this.undoes && chance() < 0.12 && this.history.done.length > 0 ? 'undo' : this.undoes && chance() < 0.06 && this.history.undone.length > 0 ? 'redo' : 'do';
     if (kind === 'undo') return { kind, change: this.history.done.at(-1)!.inverse };

@@ -26,7 +26,17 @@ export async function threeTabs(edits: number, kills: number): Promise<string | 
   for (let k = 0; k < TABS; k++) tabs.push({ page: await browser.page(id), mirror: new Mirror(first, `t${k}-${SEED}-`, false), layers: new Map(), spoilt: 0 });
   const began = Date.now();
   let killed = 0, closed = 0, browsers = 1, busy = false, spoilt = 0;
-  const reopen = async (tab: Tab) => { tab.page = await browser.page(id); };
+  /** What a closed tab left waiting may be on its way through another tab that is still open: a person sees it come, and so is waited for. */
+  const reopen = async (tab: Tab) => {
+    tab.page = await browser.page(id);
+    const own = [...tab.mirror.model.values(), ...tab.layers.values()];
+    for (let i = 0; i < 240; i++) {
+      const there = await inPage(tab.page);
+      if (!difference(there.filter((e) => own.some((o) => o.id === e.id) || tab.mirror.owns(e.id)), own)) return;
+      await wait(250);
+    }
+    throw new Error('a tab that was opened again does not show what it had shown');
+  };
   for (let n = 1; n <= edits; n++) {
     const tab = pickOne(tabs), r = chance();
     if (r < 0.06) {

@@ -124,12 +124,15 @@ export class ProjectSession {
     this.pending.push(...kept.filter((s) => !done.includes(s) && !this.pending.some((p) => p.id === s.id)));
   }
 
-  /** Another tab of this browser that has gone may have left steps: they are sent from here. */
+  /**
+   * Another tab of this browser that has gone may have left steps: they are sent from here. Only when the server answers: until then
+   * they wait for whoever opens the project next, who is to see them at once.
+   */
   private async takeUpLeft(): Promise<void> {
-    if (!this.historyLoaded || this.closed) return;
-    const left = await this.kept.takeLeft(this.projectId).catch(() => []);
+    if (!this.historyLoaded || this.closed || this.failures > 0) return;
+    const answers = await this.takeNew().then((any) => { if (any) this.rebuild(); return true; }, () => false);
+    const left = answers ? await this.kept.takeLeft(this.projectId).catch(() => []) : [];
     if (left.length === 0) return;
-    await this.untilAnswered(() => this.takeNew().then(() => true));
     this.takeUp(left, new Set());
     this.rebuild();
     void this.flush();
