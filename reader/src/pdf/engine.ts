@@ -80,13 +80,16 @@ export interface Engine { pdfium: PdfiumExports; scratch: number }
 
 const SCRATCH_BYTES = 4096;
 
+/** The engine's code, compiled once in a process; each document has an instance of its own. */
+let compiled: Promise<WebAssembly.Module> | null = null;
+
 /**
  * Starts PDFium with its memory held below `maxMegabytes`, so that content which inflates without
  * end is stopped inside the engine and the process lives to say so.
  */
 export async function startEngine(maxMegabytes: number): Promise<Engine> {
-  const require = createRequire(import.meta.url);
-  const binary = readFileSync(require.resolve('@embedpdf/pdfium/pdfium.wasm'));
+  compiled ??= WebAssembly.compile(readFileSync(createRequire(import.meta.url).resolve('@embedpdf/pdfium/pdfium.wasm')));
+  const code = compiled;
   const limit = maxMegabytes * 1024 * 1024;
   const options = {
     print: () => {},
@@ -94,7 +97,7 @@ export async function startEngine(maxMegabytes: number): Promise<Engine> {
     instantiateWasm(imports: Record<string, Record<string, unknown>>, done: (i: WebAssembly.Instance) => void) {
       const grow = imports.env.emscripten_resize_heap as (bytes: number) => number;
       imports.env.emscripten_resize_heap = (bytes: number) => ((bytes >>> 0) > limit ? 0 : grow(bytes));
-      void WebAssembly.instantiate(binary, imports as WebAssembly.Imports).then(({ instance }) => done(instance));
+      void code.then((module) => WebAssembly.instantiate(module, imports as WebAssembly.Imports)).then(done);
       return {};
     },
   };

@@ -2,6 +2,7 @@ import 'server-only';
 import { ThreadFailure } from '@calque/limits';
 import { faultOf } from '@calque/store';
 import { ValidationError } from 'yup';
+import { databaseTrouble } from './parts';
 import type { ErrorAnswer } from '@/project/wire';
 
 /** Answers as JSON; problems carry a code for the program and words for the person. */
@@ -37,7 +38,7 @@ export async function answering(work: () => Promise<Response>): Promise<Response
     if (error instanceof SyntaxError) return problem(400, 'invalid', 'The request is not readable JSON.');
     const fault = faultOf(error);
     if (fault.kind === 'away' || (error instanceof ThreadFailure && (error.why === 'busy' || error.code?.startsWith('away')))) {
-      return problem(503, 'away', fault.kind === 'away' ? fault.words : 'The server has more to do than it can at the moment.');
+      return problem(503, 'away', fault.kind === 'away' ? `${fault.words}${await databaseTrouble()}` : 'The server has more to do than it can at the moment.');
     }
     if (fault.kind === 'refused') return problem(400, 'invalid', 'This holds something that cannot be kept.');
     console.error(error);

@@ -1,4 +1,5 @@
 import 'server-only';
+import { randomUUID } from 'node:crypto';
 import { statfs } from 'node:fs/promises';
 import { numberSetting } from '@calque/limits';
 import { usedRoom } from '@calque/store';
@@ -18,6 +19,15 @@ const inWords = (bytes: number): string => (bytes >= 1e9 ? `${(bytes / 1e9).toFi
 export async function roomFor(projectId: string, bytes: number): Promise<RoomAnswer> {
   if (bytes > uploadLimit()) return { ok: false, message: `It is larger than the ${inWords(uploadLimit())} that this installation takes. Split it, or save it with smaller pictures.` };
   const used = await usedRoom(database(), projectId);
+  return roomIn(used, bytes);
+}
+
+/** As roomFor, for what makes a project of its own. */
+export async function roomForProject(bytes: number): Promise<RoomAnswer> {
+  return roomIn(await usedRoom(database(), randomUUID()), bytes);
+}
+
+async function roomIn(used: Awaited<ReturnType<typeof usedRoom>>, bytes: number): Promise<RoomAnswer> {
   const project = numberSetting('CALQUE_PROJECT_MB', 8192) * 1e6;
   if (used.project + bytes > project) return { ok: false, message: `The files of this project have ${inWords(used.project)} of the ${inWords(project)} that a project may have; ${inWords(bytes)} more do not fit. Remove files that are not needed any more.` };
   const installation = numberSetting('CALQUE_TOTAL_MB', 200000) * 1e6;

@@ -53,7 +53,7 @@ export function ProjectsPage() {
           <Typography color="text.secondary">Plans laid under a drawing, brought to true scale, traced.</Typography>
         </Box>
         <input ref={picker} type="file" accept=".calque" hidden aria-label="Package file" onChange={(e) => { const file = e.target.files?.[0]; if (file) void openPackage(file); e.target.value = ''; }} />
-        <Button variant="outlined" onClick={() => picker.current?.click()} disabled={opening !== null}>{opening === null ? 'Open a package' : `Opening, ${Math.round(opening * 100)} %`}</Button>
+        <Button variant="outlined" onClick={() => picker.current?.click()} disabled={opening !== null}>{opening === null ? 'Open a package' : opening < 1 ? `Sending, ${Math.round(opening * 100)} %` : 'Checking and opening it …'}</Button>
         <Button variant="contained" onClick={() => setMaking(true)}>New project</Button>
       </Stack>
       {problem && <Alert severity="error" variant="outlined" onClose={() => setProblem(null)} sx={{ mb: 2, bgcolor: 'slip' }}>{problem}</Alert>}

@@ -1,15 +1,14 @@
-import { readFile } from 'node:fs/promises';
 import { sql } from 'drizzle-orm';
 import { database } from '@/server/database';
 import { answering, json } from '@/server/answers';
+import { partStates } from '@/server/parts';
 import type { HealthAnswer } from '@/project/wire';
 
 export const dynamic = 'force-dynamic';
 
 /** Does the installation work? Also how its parts are, where one supervises them. */
 export const GET = (): Promise<Response> => answering(async () => {
-  const file = process.env.CALQUE_PARTS;
-  const parts = file ? await readFile(file, 'utf8').then((text) => JSON.parse(text) as HealthAnswer['parts'], () => []) : [];
+  const parts = await partStates();
   const ok = await database().execute(sql`select 1`).then(() => true, () => false);
   return json({ ok, parts } satisfies HealthAnswer, ok ? 200 : 503);
 });
