@@ -18,6 +18,7 @@ const LISTED = 50;
 export function SetAside() {
   const session = useSession();
   const asides = useProject((s) => s.asides);
+  const saved = useProject((s) => s.saved === 'saved');
   const [open, setOpen] = useState(false);
   if (asides.length === 0) return null;
   const close = () => setOpen(false);
@@ -37,7 +38,7 @@ export function SetAside() {
       <Dialog open={open} onClose={close} maxWidth="sm" fullWidth aria-labelledby="set-aside-title">
         <DialogTitle id="set-aside-title">{count} could not be saved</DialogTitle>
         <DialogContent>
-          <Typography color="text.secondary" sx={{ mb: 1.5 }}>They were taken back from the drawing and are kept in this browser, with the reason. Everything else is saved.</Typography>
+          <Typography color="text.secondary" sx={{ mb: 1.5 }}>They were taken back from the drawing and are kept in this browser, with the reason.{saved ? ' Everything else is saved.' : ''}</Typography>
           <ul style={{ margin: 0, paddingLeft: 20 }}>
             {asides.slice(0, LISTED).map(({ step, why }) => <li key={step.id}><Typography><b>{step.label}</b>: {why}</Typography></li>)}
           </ul>
