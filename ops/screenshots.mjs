@@ -16,6 +16,19 @@ const onPlane = (x, y) => page.evaluate(([px, py]) => {
 }, [x, y]);
 const clickPlane = async (x, y) => page.mouse.click(...(await onPlane(x, y)));
 
+/** A step that the server refuses, as a faulty page might send it: it is taken back and kept aside. */
+async function setAside() {
+  await page.evaluate(() => {
+    const { session } = window.calque, entity = { type: 'wall', id: 'nothing', storeyId: 'ground', from: [0, 0], to: [1000, 0], thickness: -5, alignment: 'centre', height: 2700, heightAssumed: true, source: { underlayId: null, ends: 'typed', thickness: 'typed' } };
+    session.pending.push({ id: crypto.randomUUID(), label: 'A wall of nothing', kind: 'do', of: null, change: { type: 'add', entity } });
+    void session.flush();
+  });
+  await page.getByTestId('set-aside').click();
+  await page.waitForTimeout(400);
+  await page.screenshot({ path: out('set-aside') });
+  await page.getByRole('button', { name: 'Let them go' }).click();
+}
+
 /** A later issue of the ground floor, on larger paper and with one room more, laid on the old one. */
 async function issue() {
   const [project, id] = await page.evaluate(() => [window.calque.session.projectId, [...window.calque.session.state.model.values()].find((e) => e.id === window.calque.table.state.getState().underlayId).fileId]);
@@ -154,6 +167,7 @@ await page.keyboard.press('0');
 await page.keyboard.press('5');
 await settled();
 await page.screenshot({ path: out('deliver') });
+await setAside();
 await page.getByRole('button', { name: 'Dark' }).click();
 await page.keyboard.press('3');
 await settled();

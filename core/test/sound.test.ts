@@ -106,13 +106,15 @@ describe('entities at the door', () => {
         try {
           schema.validateSync(broken, { strict: true });
           return true;
-        } catch {
+        } catch (error) {
+          // In words, whatever was brought: never a fault of the check itself.
+          expect((error as Error).name).toBe('ValidationError');
           return false;
         }
       })();
       if (quick.get(entity.type)!(broken)) expect(slow).toBe(true);
       answered++;
-    }), { numRuns: 600 });
+    }), { numRuns: 3000 });
     expect(answered).toBeGreaterThan(500);
   });
 });

@@ -119,7 +119,7 @@ export async function removeFile(database: Database, file: FileRow): Promise<num
 }
 
 /** A file of which no reader has said for so long that it reads it is taken up again; this often, then it has failed. */
-const SILENT_SECONDS = 30, MOST_ATTEMPTS = 3;
+const SILENT_SECONDS = 20, MOST_ATTEMPTS = 3;
 
 /**
  * Takes up what was left behind: files that a reader read when it ended, and those that wait though nothing in the queue

@@ -12,7 +12,7 @@ import type { ChildMessage } from './protocol.ts';
 import { settings } from './settings.ts';
 
 /** While a file is read this is said of it so often; the store takes up what is silent for longer. */
-const BEAT_MS = 5000;
+const BEAT_MS = 4000;
 
 /**
  * Reads one attached file and stores its sheets as they come. Every end is a state with words; what may go better later throws, so

@@ -6,7 +6,7 @@ import { settings } from './settings.ts';
 export interface ReadingService { ended: Promise<void>; stop(): Promise<void> }
 
 /** How often what was left behind is looked for, and bytes that nothing refers to are collected. */
-const SWEEP_MS = 10000, COLLECT_MS = 5 * 60000;
+const SWEEP_MS = 5000, COLLECT_MS = 5 * 60000;
 
 /**
  * Takes files from the queue. One project may take up so many places; one more is kept for the others, so that nobody waits

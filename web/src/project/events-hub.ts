@@ -9,6 +9,8 @@ type Said = { type: 'who' } | { type: 'want'; projectId: string } | { type: 'not
 const CHANNEL = 'calque-events', LOCK = 'calque-events';
 /** Projects that come at once are put into one stream; how often those are left out that no tab wants any more. */
 const GATHER_MS = 60, PRUNE_MS = 60000;
+/** One stream tells of so many; more projects are not open at once in one browser. */
+const MOST_PROJECTS = 100;
 /** A stream that the server refused is asked for again after so long. */
 const AGAIN_MS = 2000;
 
@@ -86,7 +88,7 @@ class Leader {
   private gather(): void {
     this.gathering ??= setTimeout(() => {
       this.gathering = null;
-      this.stream.follow([this.own, ...[...this.wanted].filter((id) => id !== this.own).sort()]);
+      this.stream.follow([this.own, ...[...this.wanted].filter((id) => id !== this.own).sort()].slice(0, MOST_PROJECTS));
     }, GATHER_MS);
   }
 

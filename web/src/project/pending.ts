@@ -24,6 +24,7 @@ interface Kept extends DBSchema {
 }
 
 const FORMER_TAB = 'former';
+const BLOCKED_MS = 3000;
 const tabLock = (tab: string) => `calque-tab:${tab}`;
 
 let database: Promise<IDBPDatabase<Kept>> | null = null;
@@ -41,13 +42,17 @@ function open(): Promise<IDBPDatabase<Kept>> {
       db.deleteObjectStore('pending');
     },
     // A page of a newer version waits for this one: it may go on.
-    blocking: (_current, _blocked, event) => (event.target as IDBDatabase).close(),
+    blocking: (_current, _blocked, event) => {
+      (event.target as IDBDatabase).close();
+      database = null;
+    },
     terminated: () => { database = null; },
   }).catch((error: unknown) => {
     database = null;
     throw error;
   });
-  return database;
+  // A page of an older version may hold the store until it is closed: this one goes on meanwhile as where nothing is kept.
+  return Promise.race([database, new Promise<never>((_, reject) => { setTimeout(() => reject(new Error('The store of this browser is held by a page of an older version.')), BLOCKED_MS); })]);
 }
 
 /** Strict: kept means on the disk, also when the browser is killed right after. */

@@ -5,6 +5,17 @@ import { SETTINGS_ID, TRACED_TYPES, type Entity, type EntityType } from '../enti
 import { body, bounded, bulges, colour, count, finite, flag, id, LONGEST_KEY, name, note, numbers, page, pair, placement, points, positive, switchKey } from './fields.ts';
 import { quickCheck } from '../quick-check.ts';
 
+/** Does a check pass? Its words tell what of an element is wrong, not where in the group. */
+function passes(check: () => boolean): boolean {
+  try {
+    return check();
+  } catch {
+    return false;
+  }
+}
+/** A test of several fields together: of what is no such thing at all it says no, whatever is missing in it. */
+const sure = <T>(test: (value: T) => boolean) => (value: T): boolean => passes(() => test(value));
+
 const apart = (v: { from?: number[]; to?: number[] }) => Math.hypot((v.to?.[0] ?? 0) - (v.from?.[0] ?? 0), (v.to?.[1] ?? 0) - (v.from?.[1] ?? 0)) > 1e-9;
 
 const source = yup.object({
@@ -56,14 +67,6 @@ const anchor = yup.object({ id: id(), grip: count(0) }).noUnknown().strict().nul
 const POINTS_OF = { aligned: 2, horizontal: 2, vertical: 2, radius: 2, angle: 3 } as const;
 const TURN = 2 * Math.PI + 1e-9;
 
-/** Does a check pass? Its words tell what of an element is wrong, not where in the group. */
-function passes(check: () => boolean): boolean {
-  try {
-    return check();
-  } catch {
-    return false;
-  }
-}
 /** More elements than a group to be placed many times has. */
 export const LARGEST_ASSEMBLY = 20000;
 const elements = () => yup.mixed<unknown[]>().required().meta({ holdsEntities: true }).test('elements', `\${path} must be 1 to ${LARGEST_ASSEMBLY} traced elements, no groups among them`, (v) => Array.isArray(v) && v.length > 0 && v.length <= LARGEST_ASSEMBLY
@@ -93,26 +96,26 @@ const SCHEMAS = {
   wall: yup.object({
     ...drawn, from: pair(), to: pair(), thickness: positive(), alignment: yup.string().oneOf(['centre', 'left', 'right']).required(),
     height: positive(), heightAssumed: flag(),
-  }).test('length', 'the wall has no length', apart),
+  }).test('length', 'the wall has no length', sure(apart)),
   look: yup.object({ id: id(), name: name(), switches }),
   usualSize: yup.object({ id: id(), name: name(), millimetres: positive(), spread: positive() }),
   sheetName: yup.object({ id: id(), fileId: id(), page: page(), number: note(), title: note() }),
   tick: yup.object({ id: id(), fileId: id(), page: page(), annotation: count(0) }),
-  line: yup.object({ ...drawn, dash, from: pair(), to: pair() }).test('length', 'the line has no length', apart),
-  gridLine: yup.object({ ...drawn, from: pair(), to: pair(), name: name() }).test('length', 'the grid line has no length', apart),
+  line: yup.object({ ...drawn, dash, from: pair(), to: pair() }).test('length', 'the line has no length', sure(apart)),
+  gridLine: yup.object({ ...drawn, from: pair(), to: pair(), name: name() }).test('length', 'the grid line has no length', sure(apart)),
   arc: yup.object({ ...drawn, dash, centre: pair(), radius: positive(), start: finite(), sweep: positive().max(TURN) }),
   path: yup.object({ ...drawn, dash, points: points(2), bulges: bulges(), closed: flag() })
-    .test('stretches', 'a path needs one bulge to each stretch', stretches).test('closed', 'a closed path needs three corners', (v) => !v.closed || closes(v)),
-  spline: yup.object({ ...drawn, dash, controls: points(4) }).test('controls', 'a curve needs three control points for each piece and one more', (v) => v.controls.length % 3 === 1),
+    .test('stretches', 'a path needs one bulge to each stretch', sure(stretches)).test('closed', 'a closed path needs three corners', sure((v) => !v.closed || closes(v))),
+  spline: yup.object({ ...drawn, dash, controls: points(4) }).test('controls', 'a curve needs three control points for each piece and one more', sure((v) => v.controls.length % 3 === 1)),
   text: yup.object({ ...drawn, at: pair(), angle: finite(), height: positive(), text: body() }),
   dimension: yup.object({
     ...drawn, measures: yup.string().oneOf(['aligned', 'horizontal', 'vertical', 'radius', 'angle']).required(), points: points(2), on: yup.array().of(anchor).required().max(3), at: pair(), height: positive(),
-  }).test('points', 'the dimension has not the points that it measures between', (v) => v.points.length === POINTS_OF[v.measures] && v.on.length === v.points.length),
+  }).test('points', 'the dimension has not the points that it measures between', sure((v) => v.points.length === POINTS_OF[v.measures] && v.on.length === v.points.length)),
   area: yup.object({
-    ...drawn, rings: yup.array().of(yup.object({ points: points(2), bulges: bulges() }).noUnknown().strict().test('ring', 'an outline needs three corners', (v) => closes(v) && stretches(v))).required().min(1).max(MOST_RINGS),
+    ...drawn, rings: yup.array().of(yup.object({ points: points(2), bulges: bulges() }).noUnknown().strict().test('ring', 'an outline needs three corners', sure((v) => closes(v) && stretches(v)))).required().min(1).max(MOST_RINGS),
     // An angle of null was written for an infinite one once; such areas still open.
     fill: yup.object({ kind: yup.string().oneOf(['none', 'solid', 'hatch']).required(), angle: bounded().nullable().optional(), spacing: bounded().moreThan(0).optional(), crossed: yup.boolean().strict().optional() }).noUnknown().strict()
-      .test('hatch', 'a hatch needs its angle and spacing', (f) => f.kind !== 'hatch' || (f.angle !== undefined && f.spacing !== undefined && f.crossed !== undefined)),
+      .test('hatch', 'a hatch needs its angle and spacing', sure((f) => f.kind !== 'hatch' || (f.angle !== undefined && f.spacing !== undefined && f.crossed !== undefined))),
     name: note(), figure: flag(),
   }),
   placed: yup.object({ ...drawn, assemblyId: id(), placement: placement() }),

@@ -34,6 +34,12 @@ export const POST = (request: Request, { params }: Context): Promise<Response> =
       await removeBlob(database(), blob.id);
       return empty();
     }
+    // What came without a stated length, or beside others, is held to the same.
+    const stored = await roomFor(id, blob.size);
+    if (!stored.ok) {
+      await removeBlob(database(), blob.id);
+      return problem(413, 'no-room', stored.message);
+    }
     // The same bytes again: the pages that are there already serve.
     const same = await sameFile(database(), id, blob.sha256);
     if (same) {
