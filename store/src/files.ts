@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { and, asc, eq, ilike, inArray, sql } from 'drizzle-orm';
 import type { Database, Transaction } from './database.ts';
 import { tell } from './notices.ts';
-import { blobs, entities, files, pictureTiles, projects, sheets, type FileStatus } from './schema.ts';
+import { blobs, entities, files, pictureTiles, projectPictures, projects, sheets, type FileStatus } from './schema.ts';
 
 export const READ_TASK = 'read-file';
 
@@ -74,6 +74,8 @@ export async function findSheet(database: Database, fileId: string, page: number
 export async function setFileState(database: Database, file: Pick<FileRow, 'id' | 'projectId'>, state: Partial<Omit<FileRow, 'id' | 'projectId'>>, only?: readonly FileStatus[]): Promise<boolean> {
   const where = only ? and(eq(files.id, file.id), inArray(files.status, [...only])) : eq(files.id, file.id);
   const rows = await database.update(files).set(state).where(where).returning({ id: files.id });
+  // The project's picture may show pages of it, though the project itself has not changed.
+  if (rows.length > 0 && state.status === 'ready') await database.delete(projectPictures).where(eq(projectPictures.projectId, file.projectId));
   if (rows.length > 0) await tell(database, { projectId: file.projectId, what: 'files' });
   return rows.length > 0;
 }
