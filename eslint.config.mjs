@@ -18,7 +18,7 @@ const config = [
       'prefer-const': 'error',
     },
   },
-  { files: ['ops/**', 'bench/**'], rules: { 'no-console': 'off' } },
+  { files: ['ops/**', 'bench/**', 'attacks/**'], rules: { 'no-console': 'off' } },
 ];
 
 export default config;

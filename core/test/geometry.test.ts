@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
-  applyTransform, boxRing, circleThrough, compose, cubicAt, cubicPart, distanceToOutline, insideIntervals, intersectIntervals, invertTransform, isUprightBox, makeRegion, normalAngle,
+  applyTransform, boxRing, circleThrough, compose, cubicAt, cubicPart, distanceToOutline, insideIntervals, intersectIntervals, invertTransform, isUprightBox, makeRegion, normalAngle, outlineIsWithin,
   regionContains, ringArea, rotationAbout, scalingAbout, subtractIntervals, transformBox, translation, unionOf, type Cubic, type Interval, type Point, type Transform,
 } from '@calque/core/geometry';
 
@@ -130,7 +130,23 @@ describe('regions of many edges', () => {
           if (y0 > y !== y1 > y && x < x0 + ((y - y0) / (y1 - y0)) * (x1 - x0)) winding += y1 > y0 ? 1 : -1;
         });
         expect(regionContains(region, x, y)).toBe(rule === 'evenodd' ? winding % 2 !== 0 : winding !== 0);
+        const far = distanceToOutline(region, x, y);
+        for (const within of [far / 2, far, far * 1.01 + 1e-9, 3]) expect(outlineIsWithin(region, x, y, within)).toBe(far < within);
       }
     }), { numRuns: 60 });
+  });
+
+  it('cut a line into the parts that lie within, as asking point by point tells, whatever the outline does', () => {
+    const pair = fc.tuple(fc.double({ min: -50, max: 50, noNaN: true }), fc.integer({ min: -20, max: 20 }).map((n) => n * 2.5));
+    fc.assert(fc.property(fc.array(pair, { minLength: 3, maxLength: 300 }), pair, pair, fc.constantFrom('nonzero' as const, 'evenodd' as const), (ring, from, to, rule) => {
+      fc.pre(Math.hypot(to[0] - from[0], to[1] - from[1]) > 1e-3);
+      const region = makeRegion([ring], rule), parts = insideIntervals(region, from[0], from[1], to[0], to[1], 0);
+      for (let i = 0; i < 60; i++) {
+        const t = (i + 0.37) / 60, x = from[0] + t * (to[0] - from[0]), y = from[1] + t * (to[1] - from[1]);
+        // On the outline itself, and where it crosses, either is right.
+        if (distanceToOutline(region, x, y) < 1e-6) continue;
+        expect(parts.some(([a, b]) => t > a && t < b)).toBe(regionContains(region, x, y));
+      }
+    }), { numRuns: 400 });
   });
 });

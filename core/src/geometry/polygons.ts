@@ -112,6 +112,17 @@ export function distanceToOutline(region: Region, x: number, y: number): number 
   return best;
 }
 
+/** Does an edge of the region come nearer to the point than so far? */
+export function outlineIsWithin(region: Region, x: number, y: number, within: number): boolean {
+  const bands = bandsOf(region);
+  if (!bands) return distanceToOutline(region, x, y) < within;
+  const { edges, height, list } = bands, bandAt = (at: number) => Math.max(0, Math.min(list.length - 1, Math.floor((at - region.box[1]) / height)));
+  for (let band = bandAt(y - within), last = bandAt(y + within); band <= last; band++) {
+    for (const at of list[band]) if (distanceToSegment(x, y, edges[at], edges[at + 1], edges[at + 2], edges[at + 3]) < within) return true;
+  }
+  return false;
+}
+
 export function distanceToSegment(x: number, y: number, x0: number, y0: number, x1: number, y1: number): number {
   const dx = x1 - x0, dy = y1 - y0;
   const len2 = dx * dx + dy * dy;
@@ -128,22 +139,31 @@ export function ringArea(ring: Ring): number {
   return twice / 2;
 }
 
-/** Sorted parameters in [0, 1] at which the segment meets the region's edges, with 0 and 1. */
-function crossingParameters(region: Region, x0: number, y0: number, x1: number, y1: number): number[] {
+/** Where a line meets edges of the region: parameters along it in order, and how the winding changes when it is followed beyond each. */
+interface Crossings { at: number[]; change: number[]; /** Of the line's part before the first of them. */ winding: number }
+
+/**
+ * All crossings of the segment's line. An end of an edge on the line counts to its left, so that each crossing counts once, and the
+ * windings follow from one another: asking for each part anew took hours where a page is made of such.
+ */
+function crossingsOf(region: Region, x0: number, y0: number, x1: number, y1: number): Crossings {
   const dx = x1 - x0, dy = y1 - y0;
-  const ts = [0, 1];
+  const found: { t: number; turn: number }[] = [];
+  let winding = 0;
   for (const ring of region.rings) {
     for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
       const [ax, ay] = ring[j], [bx, by] = ring[i];
-      const ex = bx - ax, ey = by - ay;
-      const den = dx * ey - dy * ex;
-      if (den === 0) continue;
-      const t = ((ax - x0) * ey - (ay - y0) * ex) / den;
-      const u = ((ax - x0) * dy - (ay - y0) * dx) / den;
-      if (t > 0 && t < 1 && u >= -1e-9 && u <= 1 + 1e-9) ts.push(t);
+      const a = dx * (ay - y0) - dy * (ax - x0), b = dx * (by - y0) - dy * (bx - x0);
+      if (a >= 0 === b >= 0) continue;
+      const share = a / (a - b), turn = b >= 0 ? 1 : -1;
+      const t = ((ax + share * (bx - ax) - x0) * dx + (ay + share * (by - ay) - y0) * dy) / (dx * dx + dy * dy);
+      if (t <= 0) continue;
+      winding += turn;
+      if (t < 1) found.push({ t, turn });
     }
   }
-  return ts.sort((p, q) => p - q);
+  found.sort((p, q) => p.t - q.t);
+  return { at: found.map((c) => c.t), change: found.map((c) => -c.turn), winding };
 }
 
 export type Interval = readonly [number, number];
@@ -154,17 +174,19 @@ export type Interval = readonly [number, number];
  * outside by less than it (a line drawn along the edge of its own clip is half visible).
  */
 export function insideIntervals(region: Region, x0: number, y0: number, x1: number, y1: number, margin: number): Interval[] {
-  const ts = crossingParameters(region, x0, y0, x1, y1);
+  const { at, change, winding: first } = crossingsOf(region, x0, y0, x1, y1);
   const out: [number, number][] = [];
-  for (let i = 1; i < ts.length; i++) {
-    const from = ts[i - 1], to = ts[i];
+  let winding = first;
+  for (let i = 0; i <= at.length; i++) {
+    const from = i === 0 ? 0 : at[i - 1], to = i === at.length ? 1 : at[i];
+    if (i > 0) winding += change[i - 1];
     if (to - from < 1e-12) continue;
     const m = (from + to) / 2;
     const x = x0 + m * (x1 - x0), y = y0 + m * (y1 - y0);
-    const inside = regionContains(region, x, y);
+    const inside = region.rule === 'evenodd' ? (winding & 1) === 1 : winding !== 0;
     const taken = margin >= 0
-      ? inside && (margin === 0 || distanceToOutline(region, x, y) > margin)
-      : inside || distanceToOutline(region, x, y) < -margin;
+      ? inside && (margin === 0 || !outlineIsWithin(region, x, y, margin))
+      : inside || outlineIsWithin(region, x, y, -margin);
     if (!taken) continue;
     const last = out[out.length - 1];
     if (last && from - last[1] < 1e-9) last[1] = to;
