@@ -15,3 +15,5 @@ CREATE INDEX "sheets_linework_blob" ON "sheets" USING btree ("linework_blob_id")
 ALTER TABLE "changes" ALTER COLUMN "change" SET COMPRESSION lz4;
 --> statement-breakpoint
 ALTER TABLE "entities" DROP CONSTRAINT "entities_project_id_projects_id_fk";
+--> statement-breakpoint
+CREATE INDEX "entities_stood_on" ON "entities" USING btree ("project_id","type") WHERE "entities"."type" in ('storey', 'underlay', 'layer', 'assembly');

@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm';
 import { bigint, bigserial, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uuid } from 'drizzle-orm/pg-core';
 import type { Change, Entity, LogStep } from '@calque/core/model';
 import type { Content, Counts, LeftOut, ScaleNote, SheetLayer, SheetTitle } from '@calque/core/linework';
@@ -30,7 +31,11 @@ export const entities = pgTable('entities', {
   data: jsonb('data').$type<Entity>().notNull(),
   /** Order in which entities came; lists and exports keep it. */
   ordinal: bigserial('ordinal', { mode: 'number' }),
-}, (t) => [primaryKey({ columns: [t.projectId, t.id] })]);
+}, (t) => [
+  primaryKey({ columns: [t.projectId, t.id] }),
+  // The few that others stand on are asked for by their type; all the others cost nothing.
+  index('entities_stood_on').on(t.projectId, t.type).where(sql`${t.type} in ('storey', 'underlay', 'layer', 'assembly')`),
+]);
 
 export const changes = pgTable('changes', {
   projectId: uuid('project_id').notNull().references(() => projects.id, { onDelete: 'cascade' }),

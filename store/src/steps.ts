@@ -130,7 +130,7 @@ async function surroundings(tx: Transaction, projectId: string, ids: readonly st
   const others = await entitiesById(tx, projectId, [...new Set(named)]);
   const gone = ids.filter((id) => !after.has(id) && before.has(id));
   const standing = gone.length === 0 ? [] : await standingOn(tx, projectId, gone, before);
-  const storeys = await tx.select({ id: entities.id }).from(entities).where(and(eq(entities.projectId, projectId), eq(entities.type, 'storey')));
+  const storeys = gone.some((id) => before.get(id)!.type === 'storey') ? await tx.select({ id: entities.id }).from(entities).where(and(eq(entities.projectId, projectId), eq(entities.type, 'storey'))) : [];
   return {
     get: (id) => (touched.has(id) ? after.get(id) : others.get(id)),
     standingOn: () => [...after.values(), ...standing.filter((e) => !touched.has(e.id))],

@@ -231,6 +231,25 @@ describe('an open project', () => {
     expect(server.model.has('a')).toBe(true);
   });
 
+  it('a step is said to be kept only when it is: one that could not be kept at first is kept later, before that is said', async () => {
+    let failing = true;
+    const session = new ProjectSession('p', { ...store, add: (id, steps) => (failing ? Promise.reject(new Error('not now')) : store.add(id, steps)) }, 'me', () => `id-${ids++}`);
+    await session.open();
+    server.away = true;
+    session.do({ type: 'add', entity: wall('a') }, 'Draw');
+    await vi.advanceTimersByTimeAsync(700);
+    expect(session.state.saved).toBe('unkept');
+    failing = false;
+    session.do({ type: 'add', entity: wall('b') }, 'Draw');
+    await vi.advanceTimersByTimeAsync(0);
+    expect([session.state.saved, kept.map((s) => s.change.type === 'add' && s.change.entity.id)]).toEqual(['waiting', ['a', 'b']]);
+    session.close();
+    server.away = false;
+    const again = await open();
+    await settle();
+    expect(walls(again)).toEqual(['a', 'b']);
+  });
+
   it('what has been saved stays the same object, so that nothing shown is made again', async () => {
     const s = await open();
     s.do({ type: 'add', entity: wall('a') }, 'Draw');

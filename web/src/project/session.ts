@@ -5,6 +5,7 @@ import {
 import { soundName } from '@calque/core/texts';
 import { api, ApiError } from './api';
 import { listenTo } from './events-hub';
+import { StepKeeper } from './keeper';
 import type { PendingStore, SetAside } from './pending';
 import { batchOf, Patience } from './sending';
 import type { FileInfo, SentStep, StepsAnswer } from './wire';
@@ -74,23 +75,20 @@ export class ProjectSession {
   private looking: ReturnType<typeof setInterval> | null = null;
   private retry: ReturnType<typeof setTimeout> | null = null;
   private closed = false;
-  /** How often what is pending was given to be kept, and how far that has come. */
-  private keeping = 0;
-  private keptTurn = 0;
-  private keepsNothing = false;
-  /** Ids of steps that the browser keeps as set aside. */
-  private readonly asidesKept = new Set<string>();
+  private readonly keeper: StepKeeper;
   private noticeKey = 0;
   private refreshing: Promise<void> | null = null;
   private refreshAgain = false;
 
-  constructor(readonly projectId: string, private readonly kept: PendingStore, private readonly clientId: string, private readonly newId: () => string) {}
+  constructor(readonly projectId: string, kept: PendingStore, private readonly clientId: string, private readonly newId: () => string) {
+    this.keeper = new StepKeeper(kept, projectId);
+  }
 
   get state(): ProjectState { return this.store.getState(); }
 
   async open(): Promise<void> {
     try {
-      const [project, kept] = await Promise.all([api.project(this.projectId), this.kept.takeLeft(this.projectId).catch(() => [])]);
+      const [project, kept] = await Promise.all([api.project(this.projectId), this.keeper.takeLeft()]);
       this.confirmed = modelOf(project.entities);
       this.openedAt = this.seq = project.seq;
       this.history = kept.length > 0 ? this.loadHistory() : whenIdle().then(() => this.loadHistory());
@@ -101,7 +99,7 @@ export class ProjectSession {
         await this.untilAnswered(() => this.takeNew().then(() => true));
         this.takeUp(kept, sent);
       }
-      void this.kept.asides(this.projectId).then((asides) => this.store.setState((now) => ({ asides: [...asides, ...now.asides] })), () => {});
+      void this.keeper.asides().then((asides) => this.store.setState((now) => ({ asides: [...asides, ...now.asides] })));
       this.store.setState({ loaded: true, failure: null, files: project.files });
       this.rebuild();
       if (this.pending.length > 0) this.tell(`${this.pending.length === 1 ? 'One step' : `${this.pending.length} steps`} from before had not been saved; sending now.`);
@@ -120,7 +118,7 @@ export class ProjectSession {
   /** Takes kept steps as pending that the server has not had yet. */
   private takeUp(kept: readonly SentStep[], had: ReadonlySet<string>): void {
     const done = kept.filter((s) => had.has(s.id) || this.steps.some((t) => t.id === s.id));
-    if (done.length > 0) void this.kept.remove(done.map((s) => s.id)).catch(() => {});
+    this.keeper.letGo(done);
     this.pending.push(...kept.filter((s) => !done.includes(s) && !this.pending.some((p) => p.id === s.id)));
   }
 
@@ -131,7 +129,7 @@ export class ProjectSession {
   private async takeUpLeft(): Promise<void> {
     if (!this.historyLoaded || this.closed || this.failures > 0) return;
     const answers = await this.takeNew().then((any) => { if (any) this.rebuild(); return true; }, () => false);
-    const left = answers ? await this.kept.takeLeft(this.projectId).catch(() => []) : [];
+    const left = answers ? await this.keeper.takeLeft() : [];
     if (left.length === 0) return;
     this.takeUp(left, new Set());
     this.rebuild();
@@ -271,24 +269,16 @@ export class ProjectSession {
     const step: SentStep = { ...head, change: prepared.change };
     this.pending.push(step);
     this.store.setState({ model: prepared.model, history: remember(this.state.history, step), pendingCount: this.pending.length });
-    void this.keep([step]);
+    void this.keep();
     void this.flush();
     return true;
   }
 
   /** Keeps what is pending in the browser. */
-  private async keep(steps: readonly SentStep[]): Promise<void> {
-    const turn = ++this.keeping;
+  private async keep(): Promise<void> {
     this.showSaved();
-    await this.kept.add(this.projectId, steps).then(() => { [this.keptTurn, this.keepsNothing] = [Math.max(this.keptTurn, turn), false]; }, () => { this.keepsNothing = true; });
-    // Taken by the server before it was kept: it need not be.
-    this.letGo(steps.filter((s) => !this.pending.includes(s) && (this.asidesKept.has(s.id) || !this.state.asides.some((a) => a.step.id === s.id))));
+    await this.keeper.keep(this.pending, (step) => this.pending.includes(step) || this.state.asides.some((a) => a.step.id === step.id));
     this.showSaved();
-  }
-
-  /** What the server has, or what was set aside, is kept as pending no longer. */
-  private letGo(steps: readonly SentStep[]): void {
-    if (steps.length > 0) void this.kept.remove(steps.map((s) => s.id)).catch(() => {});
   }
 
   /** Takes a step back that can never be saved; it is kept with its reason until the person lets it go. */
@@ -297,11 +287,7 @@ export class ProjectSession {
     this.pending = this.pending.filter((s) => s.id !== step.id);
     this.store.setState(({ asides }) => ({ asides: [...asides.filter((a) => a.step.id !== step.id), aside] }));
     this.tell(`"${step.label}" was taken back: ${aside.why}.`, true);
-    // Only when it is kept there may it go from here.
-    void this.kept.setAside(this.projectId, aside).then(() => {
-      this.asidesKept.add(step.id);
-      this.letGo([step]);
-    }, () => {});
+    void this.keeper.keepAside(aside);
   }
 
   /** Tries steps that were set aside once more, in their order; those that still do not fit stay. Says how many were done. */
@@ -317,14 +303,14 @@ export class ProjectSession {
 
   forgetAsides(stepIds: readonly string[]): void {
     this.store.setState(({ asides }) => ({ asides: asides.filter((a) => !stepIds.includes(a.step.id)) }));
-    void this.kept.forgetAside(stepIds).catch(() => {});
+    this.keeper.forgetAsides(stepIds);
   }
 
   /** Only what is kept on this machine is shown as waiting: until then it is being saved. */
   private showSaved(): void {
     if (this.closed) return;
-    const away = this.failures > 0, kept = this.keptTurn === this.keeping;
-    const saved = this.pending.length === 0 ? 'saved' : away && kept ? 'waiting' : away && this.keepsNothing ? 'unkept' : 'saving';
+    const away = this.failures > 0, kept = this.keeper.holdsAll(this.pending);
+    const saved = this.pending.length === 0 ? 'saved' : away && kept ? 'waiting' : away && this.keeper.failing ? 'unkept' : 'saving';
     if (saved !== this.state.saved) this.store.setState({ saved });
   }
 
@@ -389,6 +375,8 @@ export class ProjectSession {
       case 'wait':
         this.failures++;
         this.store.setState({ away: remedy.why });
+        // Also what could not be kept before.
+        void this.keep();
         if (this.retry) clearTimeout(this.retry);
         this.retry = setTimeout(() => void this.flush(), RETRY_MS[Math.min(this.failures, RETRY_MS.length) - 1]);
     }
@@ -428,7 +416,7 @@ export class ProjectSession {
     this.seq = step.seq;
     if (!own) return;
     this.pending = this.pending.filter((p) => p.id !== step.id);
-    this.letGo([own]);
+    this.keeper.letGo([own]);
   }
 
   private listen(): void {
