@@ -9,7 +9,7 @@ import { ensureDebian, root, runTee, succeeds } from './shell.ts';
 const TEST_PORT = 4499;
 
 /** Mutated files that each run reads; `npm run attacks` reads more. */
-const MUTATIONS = 300;
+const MUTATIONS = 200;
 
 interface Tally { passed: number; failed: number }
 
