@@ -72,7 +72,7 @@ test('a malformed step among good ones is set aside with its reason; it can be s
   expect(JSON.parse(readFileSync(await download.path(), 'utf8'))).toMatchObject({ format: 'calque-steps', steps: [{ label: 'A wall of nothing', change: { entity: { id: 'bad' } } }] });
   await dialog.getByRole('button', { name: 'Try again' }).click();
   await expect(page.getByText(/"A wall of nothing" cannot be done/)).toBeVisible();
-  await dialog.getByRole('button', { name: 'Let them go' }).click();
+  await dialog.getByRole('button', { name: 'Let go' }).click();
   await expect(page.getByTestId('set-aside')).toHaveCount(0);
   await page.reload();
   await page.getByTestId('saved').waitFor();

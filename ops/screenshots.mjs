@@ -26,7 +26,7 @@ async function setAside() {
   await page.getByTestId('set-aside').click();
   await page.waitForTimeout(400);
   await page.screenshot({ path: out('set-aside') });
-  await page.getByRole('button', { name: 'Let them go' }).click();
+  await page.getByRole('button', { name: 'Let go' }).click();
 }
 
 /** A later issue of the ground floor, on larger paper and with one room more, laid on the old one. */

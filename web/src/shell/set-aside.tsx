@@ -38,14 +38,14 @@ export function SetAside() {
       <Dialog open={open} onClose={close} maxWidth="sm" fullWidth aria-labelledby="set-aside-title">
         <DialogTitle id="set-aside-title">{count} could not be saved</DialogTitle>
         <DialogContent>
-          <Typography color="text.secondary" sx={{ mb: 1.5 }}>They were taken back from the drawing and are kept in this browser, with the reason.{saved ? ' Everything else is saved.' : ''}</Typography>
+          <Typography color="text.secondary" sx={{ mb: 1.5 }}>Taken back from the drawing, and kept in this browser with the reason.{saved ? ' Everything else is saved.' : ''}</Typography>
           <ul style={{ margin: 0, paddingLeft: 20 }}>
             {asides.slice(0, LISTED).map(({ step, why }) => <li key={step.id}><Typography><b>{step.label}</b>: {why}</Typography></li>)}
           </ul>
           {asides.length > LISTED && <Typography color="text.secondary">and {asides.length - LISTED} more</Typography>}
         </DialogContent>
         <DialogActions>
-          <Button onClick={letGo} color="error">Let them go</Button>
+          <Button onClick={letGo} color="error">Let go</Button>
           <Button onClick={() => saveText('steps-not-saved.json', asText(session.projectId, asides), 'application/json')}>Save as a file</Button>
           <Button variant="contained" onClick={retry}>Try again</Button>
         </DialogActions>
