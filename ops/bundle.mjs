@@ -11,7 +11,7 @@ const ENTRIES = {
   'package-child': 'store/src/package/child.ts',
   'steps-thread': 'store/src/steps-thread.ts',
   'picture-thread': 'store/src/picture-thread.ts',
-  'web-server': 'ops/src/web-server.ts',
+  'web-server': 'ops/src/web/server.ts',
   ops: 'ops/src/main.ts',
   demo: 'demo/src/main.ts',
   bench: 'bench/src/main.ts',

@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { attachFile, findFile, findSheet, oneChunk, removeFile, setFileState, storeBlob } from '@calque/store';
+import { attachFile, fileToRead, findSheet, oneChunk, removeFile, setFileState, storeBlob } from '@calque/store';
 import { newProject, testDatabase } from '../../store/test/given.ts';
 import type { ChildMessage, ChildTask } from '../src/service/protocol.ts';
 import { readTask } from '../src/service/read-task.ts';
@@ -38,22 +38,22 @@ describe('reading a file of the queue', () => {
       expect(readFileSync(task.source).equals(BYTES)).toBe(true);
       await tell({ type: 'facts', pages: 2, kind: 'pdf', encrypted: false, repaired: false, drawing: false });
       await givePage(task, tell, 1);
-      expect(await findFile(database, id)).toMatchObject({ status: 'reading', pages: 2, pagesRead: 1 });
+      expect(await fileToRead(database, id)).toMatchObject({ status: 'reading', pages: 2, pagesRead: 1 });
       await givePage(task, tell, 2);
     }) });
-    expect(await findFile(database, id)).toMatchObject({ status: 'ready', pagesRead: 2 });
-    expect(await findSheet(database, id, 2)).toMatchObject({ width: 100, words: 'Boat bay' });
+    expect(await fileToRead(database, id)).toMatchObject({ status: 'ready', pagesRead: 2 });
+    expect(await findSheet(database, (await fileToRead(database, id))!.projectId, id, 2)).toMatchObject({ width: 100, words: 'Boat bay' });
   });
 
   it('a file that is removed meanwhile ends the job without an error', async () => {
     const id = await attached();
     await expect(readTask(database, id, { run: child(async (task, tell) => {
       await givePage(task, tell, 1);
-      await removeFile(database, (await findFile(database, id))!);
+      await removeFile(database, (await fileToRead(database, id))!);
       writeFileSync(join(task.results, '2.png'), Buffer.from([0, 1, 2, 0]));
       await givePage(task, tell, 2);
     }) })).resolves.toBeUndefined();
-    expect(await findFile(database, id)).toBeNull();
+    expect(await fileToRead(database, id)).toBeNull();
   });
 
   it('what the database refuses ends the file as failed, with the reason; the queue is not asked again', async () => {
@@ -62,7 +62,7 @@ describe('reading a file of the queue', () => {
       writeFileSync(join(task.results, '1.cqlw'), 'linework');
       await tell(page(1, 'zero \0 character'));
     }) });
-    expect(await findFile(database, id)).toMatchObject({ status: 'failed', message: expect.stringMatching(/cannot be kept: the database does not take it/) });
+    expect(await fileToRead(database, id)).toMatchObject({ status: 'failed', message: expect.stringMatching(/cannot be kept: the database does not take it/) });
   });
 
   it('what may pass is tried again, and the last try ends with its reason', async () => {
@@ -71,10 +71,10 @@ describe('reading a file of the queue', () => {
     const full = child(async () => { throw Object.assign(new Error('write ENOSPC'), { code: 'ENOSPC' }); });
     for (const run of [away, full]) {
       await expect(readTask(database, id, { run })).rejects.toThrow(/ECONNREFUSED|ENOSPC/);
-      expect(await findFile(database, id)).toMatchObject({ status: 'waiting' });
+      expect(await fileToRead(database, id)).toMatchObject({ status: 'waiting' });
     }
     await readTask(database, id, { run: full, lastTry: true });
-    expect(await findFile(database, id)).toMatchObject({ status: 'failed', message: expect.stringContaining('no room left in the temporary folder') });
+    expect(await fileToRead(database, id)).toMatchObject({ status: 'failed', message: expect.stringContaining('no room left in the temporary folder') });
   });
 
   it('a temporary folder that takes nothing is such a case too', async () => {
@@ -88,13 +88,13 @@ describe('reading a file of the queue', () => {
       process.env.TMPDIR = usual;
       if (usual === undefined) delete process.env.TMPDIR;
     }
-    expect(await findFile(database, id)).toMatchObject({ status: 'failed' });
+    expect(await fileToRead(database, id)).toMatchObject({ status: 'failed' });
   });
 
   it('a file that nobody waits for any more is not read', async () => {
     const id = await attached();
-    await setFileState(database, (await findFile(database, id))!, { status: 'cancelled' });
+    await setFileState(database, (await fileToRead(database, id))!, { status: 'cancelled' });
     await readTask(database, id, { run: child(async () => { throw new Error('must not be started'); }) });
-    expect(await findFile(database, id)).toMatchObject({ status: 'cancelled' });
+    expect(await fileToRead(database, id)).toMatchObject({ status: 'cancelled' });
   });
 });

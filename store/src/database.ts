@@ -2,6 +2,7 @@ import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import { runMigrations as migrateQueue } from 'graphile-worker';
 import pg from 'pg';
+import { sealOldPasswords } from './secrets.ts';
 import * as schema from './schema.ts';
 
 export type Database = NodePgDatabase<typeof schema> & { $client: pg.Pool };
@@ -42,6 +43,7 @@ export async function migrateDatabase(url: string, root = process.env.CALQUE_ROO
   const database = openDatabase(url, { connections: 1, queryMs: 0 });
   try {
     await migrate(database, { migrationsFolder: `${root}/store/migrations` });
+    await sealOldPasswords(database);
   } finally {
     await database.$client.end();
   }

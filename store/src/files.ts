@@ -1,7 +1,9 @@
 import { randomUUID } from 'node:crypto';
+import { isUuid } from '@calque/core/texts';
 import { and, asc, eq, ilike, inArray, sql } from 'drizzle-orm';
 import type { Database, Transaction } from './database.ts';
 import { tell } from './notices.ts';
+import { seal } from './secrets.ts';
 import { blobs, entities, files, pictureTiles, projectPictures, projects, sheets, type FileStatus } from './schema.ts';
 
 export const READ_TASK = 'read-file';
@@ -20,7 +22,7 @@ export async function attachFile(database: Database, projectId: string, blobId: 
 
 /** As attachFile, within a transaction. */
 export async function attach(tx: Transaction, projectId: string, blobId: string, { id = randomUUID(), name, password = null, millimetresPerUnit = null }: NewFile): Promise<string> {
-  await tx.insert(files).values({ id, projectId, blobId, name, password, millimetresPerUnit });
+  await tx.insert(files).values({ id, projectId, blobId, name, password: password && seal(id, password), millimetresPerUnit });
   await askToRead(tx, { id, projectId });
   return id;
 }
@@ -41,16 +43,23 @@ export async function askToRead(tx: Transaction, file: { id: string; projectId: 
 
 export const projectFlag = (projectId: string): string => `project:${projectId}`;
 
-/** Asks for a file to be read again: with a password, or after a failure. */
-export async function readAgain(database: Database, file: FileRow, password: string | null, millimetresPerUnit: number | null = file.millimetresPerUnit): Promise<void> {
+/** Asks for a file to be read again: with a password, in other units, or after a failure; what is not said stays as it was. */
+export async function readAgain(database: Database, file: FileRow, { password, millimetresPerUnit }: { password?: string; millimetresPerUnit?: number } = {}): Promise<void> {
   await database.transaction(async (tx) => {
-    await tx.update(files).set({ status: 'waiting', message: null, password, millimetresPerUnit, pagesRead: 0, attempts: 0, beat: null }).where(eq(files.id, file.id));
+    await tx.update(files).set({ status: 'waiting', message: null, ...(password !== undefined && { password: seal(file.id, password) }), ...(millimetresPerUnit !== undefined && { millimetresPerUnit }), pagesRead: 0, attempts: 0, beat: null }).where(eq(files.id, file.id));
     await tx.delete(sheets).where(eq(sheets.fileId, file.id));
     await askToRead(tx, file);
   });
 }
 
-export async function findFile(database: Database, id: string): Promise<FileRow | null> {
+/** A file of a project; one of another is not there. */
+export async function findFile(database: Database, projectId: string, id: string): Promise<FileRow | null> {
+  const [row] = await database.select().from(files).where(and(eq(files.id, id), eq(files.projectId, projectId)));
+  return row ?? null;
+}
+
+/** A file that a reader is asked to read, whichever project it is of. */
+export async function fileToRead(database: Database, id: string): Promise<FileRow | null> {
   const [row] = await database.select().from(files).where(eq(files.id, id));
   return row ?? null;
 }
@@ -66,9 +75,12 @@ export async function listFiles(database: Database, projectId: string): Promise<
   return rows.map((row) => ({ ...row, sheets: pages.filter((p) => p.fileId === row.id) }));
 }
 
-export async function findSheet(database: Database, fileId: string, page: number): Promise<SheetRow | null> {
-  const [row] = await database.select().from(sheets).where(and(eq(sheets.fileId, fileId), eq(sheets.page, page)));
-  return row ?? null;
+/** A page of a project's file; `fileId` may be what anybody wrote. */
+export async function findSheet(database: Database, projectId: string, fileId: string, page: number): Promise<SheetRow | null> {
+  if (!isUuid(fileId)) return null;
+  const [row] = await database.select({ sheet: sheets }).from(sheets).innerJoin(files, eq(files.id, sheets.fileId))
+    .where(and(eq(files.projectId, projectId), eq(sheets.fileId, fileId), eq(sheets.page, page)));
+  return row?.sheet ?? null;
 }
 
 export async function setFileState(database: Database, file: Pick<FileRow, 'id' | 'projectId'>, state: Partial<Omit<FileRow, 'id' | 'projectId'>>, only?: readonly FileStatus[]): Promise<boolean> {
@@ -158,4 +170,11 @@ export async function beginReading(database: Database, file: Pick<FileRow, 'id' 
 /** Says that a file is still being read. */
 export async function beat(database: Database, fileId: string): Promise<void> {
   await database.update(files).set({ beat: sql`now()` }).where(and(eq(files.id, fileId), eq(files.status, 'reading')));
+}
+
+/** How the queue stands, and how much the database holds. */
+export async function queueFacts(database: Database): Promise<{ waiting: number; reading: number; oldestSeconds: number; bytes: number }> {
+  const { rows: [row] } = await database.execute<Record<'waiting' | 'reading' | 'oldest' | 'bytes', string | null>>(sql`select count(*) filter (where status = 'waiting') as waiting, count(*) filter (where status = 'reading') as reading,
+    extract(epoch from now() - min(created) filter (where status = 'waiting')) as oldest, pg_database_size(current_database()) as bytes from files where status in ('waiting', 'reading')`);
+  return { waiting: Number(row.waiting), reading: Number(row.reading), oldestSeconds: Number(row.oldest ?? 0), bytes: Number(row.bytes) };
 }

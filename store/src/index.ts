@@ -9,5 +9,6 @@ export * from './room.ts';
 export * from './steps.ts';
 export * from './files.ts';
 export * from './meta.ts';
+export { NoSecret, passwordOf } from './secrets.ts';
 export * from './changes-request.ts';
 export type { PackageAnswer } from './package/protocol.ts';

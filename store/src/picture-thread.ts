@@ -9,7 +9,7 @@ const database = openDatabase(databaseUrl(), { connections: 1 });
 answerTasks<{ projectId: string }>(parentPort!, async ({ projectId }) => {
   const project = await loadProject(database, projectId);
   if (!project) return null;
-  const svg = await projectPicture(database, project.entities);
+  const svg = await projectPicture(database, projectId, project.entities);
   await keepPicture(database, projectId, project.seq, svg);
   return svg;
 });

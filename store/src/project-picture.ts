@@ -11,7 +11,7 @@ const MOST_ELEMENTS = 6000, MOST_JOINED = 1500, MOST_PIECES = 20000, MOST_POINTS
 const CHORDS_PX = 0.3, ANY = 1e9;
 
 /** A project at a glance: its lowest visible sheet with the trace over it, as SVG. Of what is too much for a picture a part is drawn. */
-export async function projectPicture(database: Database, entities: readonly Entity[]): Promise<string> {
+export async function projectPicture(database: Database, projectId: string, entities: readonly Entity[]): Promise<string> {
   const model = modelOf(entities);
   const underlay = ofType(model, 'underlay').filter((u) => u.visible).sort((a, b) => b.order - a.order)[0] ?? null;
   const traced = firstElements(model), walls = traced.filter((e) => e.type === 'wall');
@@ -29,7 +29,7 @@ export async function projectPicture(database: Database, entities: readonly Enti
   const ox = (WIDTH - k * (x0 + x1)) / 2, oy = (HEIGHT + k * (y0 + y1)) / 2;
   const at = ([x, y]: Point) => `${(k * x + ox).toFixed(1)} ${(oy - k * y).toFixed(1)}`;
   const path = (rings: readonly (readonly Point[])[]) => rings.map((r) => `M${r.map(at).join('L')}Z`).join('');
-  const parts = [underlay ? await underlayPart(database, underlay, k, ox, oy, path) : ''];
+  const parts = [underlay ? await underlayPart(database, projectId, underlay, k, ox, oy, path) : ''];
   if (rings.length > 0) parts.push(`<path d="${path(rings.map((r) => (ringArea(r) < 0 ? [...r].reverse() : r)))}" fill="#d4451f" fill-opacity=".55"/>`);
   const lines = chainsOf(pieces, CHORDS_PX / k);
   if (lines.length > 0) parts.push(`<path d="${lines.map((l) => `M${l.map(at).join('L')}`).join('')}" fill="none" stroke="#d4451f" stroke-width="1.2"/>`);
@@ -64,10 +64,10 @@ function chainsOf(pieces: readonly Piece[], tolerance: number): Point[][] {
   return chains;
 }
 
-async function underlayPart(database: Database, u: Underlay, k: number, ox: number, oy: number, path: (rings: readonly (readonly Point[])[]) => string): Promise<string> {
+async function underlayPart(database: Database, projectId: string, u: Underlay, k: number, ox: number, oy: number, path: (rings: readonly (readonly Point[])[]) => string): Promise<string> {
   const ring = boxRing(u.crop).map((p) => applyTransform(u.placement, p));
   const paper = `<path d="${path([ring])}" fill="#fff" stroke="#c9cdc6"/>`;
-  const sheet = await findSheet(database, u.fileId, u.page);
+  const sheet = await findSheet(database, projectId, u.fileId, u.page);
   if (!sheet?.picture) return paper;
   const p = u.placement;
   // The picture's own y goes down from the sheet's top edge.

@@ -17,9 +17,9 @@ export async function findProject(database: Database, id: string): Promise<Proje
   return row ?? null;
 }
 
-/** Where projects stand; those that do not exist are left out. */
-export async function projectSequences(database: Database, ids: readonly string[]): Promise<{ id: string; seq: number }[]> {
-  return database.select({ id: projects.id, seq: projects.seq }).from(projects).where(sql`${projects.id} = any(${sql.param(ids)}::uuid[])`);
+/** Those of the projects that there are. */
+export async function findProjects(database: Database, ids: readonly string[]): Promise<ProjectFacts[]> {
+  return database.select().from(projects).where(sql`${projects.id} = any(${sql.param(ids)}::uuid[])`);
 }
 
 /** A new project with its settings and ground floor, made by a first step of its log; all of it or nothing. */

@@ -88,7 +88,7 @@ export const files = pgTable('files', {
   pagesRead: integer('pages_read').notNull().default(0),
   encrypted: boolean('encrypted').notNull().default(false),
   repaired: boolean('repaired').notNull().default(false),
-  /** Needed to draw the pages of a protected file. */
+  /** Needed to draw the pages of a protected file; sealed (see secrets.ts). */
   password: text('password'),
   /** What the person said of a drawing that does not say its units. */
   millimetresPerUnit: doublePrecision('millimetres_per_unit'),

@@ -3,9 +3,9 @@ import { sql } from 'drizzle-orm';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
-  attachFile, beat, blobBytes, blobFacts, collectBlobs, destroyProject, findFile, findSheet, getMeta, listFiles, oneChunk, projectFlag, READ_TASK, readAgain, readBlob, removeFile, schema, setBinned, setFileState, setMeta, type SheetRow, storeBlob, storeSheet, takeUpLeftFiles, TooLarge,
+  attachFile, beat, blobBytes, blobFacts, collectBlobs, destroyProject, fileToRead, findFile, findSheet, getMeta, listFiles, oneChunk, passwordOf, projectFlag, READ_TASK, readAgain, readBlob, removeFile, schema, setBinned, setFileState, setMeta, storeBlob, storeSheet, takeUpLeftFiles, TooLarge,
 } from '@calque/store';
-import { newProject, testDatabase } from './given.ts';
+import { newProject, sheetOf, testDatabase } from './given.ts';
 
 const database = testDatabase();
 const MEGABYTE = 1 << 20;
@@ -13,12 +13,6 @@ const MEGABYTE = 1 << 20;
 async function* inParts(bytes: Uint8Array, size: number): AsyncIterable<Uint8Array> {
   for (let at = 0; at < bytes.length; at += size) yield bytes.subarray(at, at + size);
 }
-
-const sheet = (fileId: string, page: number, more: Partial<SheetRow> = {}): SheetRow => ({
-  fileId, page, width: 842, height: 595, content: 'vector', layers: [], scaleNotes: [], lineworkBlobId: null, picture: null, milliseconds: 5,
-  counts: { segments: 1, arcs: 0, circles: 0, curves: 0, fills: 0, texts: 0, images: 0 },
-  leftOut: { clipped: 0, outside: 0, zeroLength: 0, unpainted: 0, paperColoured: 0, covered: 0 }, ...more,
-} as SheetRow);
 
 const jobsFor = async (fileId: string) => Number((await database.execute<{ n: string }>(sql`select count(*) n from graphile_worker._private_jobs j join graphile_worker._private_tasks t on t.id = j.task_id where t.identifier = ${READ_TASK} and j.payload->>'fileId' = ${fileId}`)).rows[0].n);
 
@@ -61,32 +55,41 @@ describe('files', () => {
 
   it('attaching asks a reader to read', async () => {
     const { id } = await attached();
-    expect(await findFile(database, id)).toMatchObject({ name: 'plan.pdf', status: 'waiting', pages: 0 });
+    expect(await fileToRead(database, id)).toMatchObject({ name: 'plan.pdf', status: 'waiting', pages: 0 });
     expect(await jobsFor(id)).toBe(1);
   });
 
   it('reading again forgets the sheets and the trouble, keeps the password and asks once more', async () => {
-    const { id } = await attached();
-    await storeSheet(database, sheet(id, 1));
-    await setFileState(database, (await findFile(database, id))!, { status: 'password', message: 'Locked.', pagesRead: 1 });
-    await readAgain(database, (await findFile(database, id))!, 'oar');
-    expect(await findFile(database, id)).toMatchObject({ status: 'waiting', message: null, password: 'oar', pagesRead: 0 });
-    expect(await findSheet(database, id, 1)).toBeNull();
+    const { id, project } = await attached();
+    await storeSheet(database, sheetOf(id, 1));
+    expect(await findSheet(database, project, id, 1)).toMatchObject({ page: 1 });
+    await setFileState(database, (await fileToRead(database, id))!, { status: 'password', message: 'Locked.', pagesRead: 1 });
+    await readAgain(database, (await fileToRead(database, id))!, { password: 'oar' });
+    expect(await fileToRead(database, id)).toMatchObject({ status: 'waiting', message: null, pagesRead: 0 });
+    expect(await passwordOf(database, project, id)).toBe('oar');
+    expect(await findSheet(database, project, id, 1)).toBeNull();
     expect(await jobsFor(id)).toBe(2);
+  });
+
+  it('one of another project is not there, nor its pages', async () => {
+    const { id, project } = await attached(), other = await newProject(database);
+    await storeSheet(database, sheetOf(id, 1));
+    expect([(await findFile(database, project, id))?.id, await findFile(database, other, id)]).toEqual([id, null]);
+    expect([(await findSheet(database, project, id, 1))?.page, await findSheet(database, other, id, 1), await findSheet(database, project, 'no id', 1)]).toEqual([1, null, null]);
   });
 
   it('a state is set only from those that it may follow', async () => {
     const { id } = await attached();
-    const file = (await findFile(database, id))!;
+    const file = (await fileToRead(database, id))!;
     expect(await setFileState(database, file, { status: 'cancelled' }, ['waiting', 'reading'])).toBe(true);
     expect(await setFileState(database, file, { status: 'ready' }, ['reading'])).toBe(false);
-    expect((await findFile(database, id))?.status).toBe('cancelled');
+    expect((await fileToRead(database, id))?.status).toBe('cancelled');
   });
 
   it('sheets are listed by page; one stored again replaces the former', async () => {
     const { id, project } = await attached();
-    for (const page of [3, 1, 2]) await storeSheet(database, sheet(id, page));
-    await storeSheet(database, sheet(id, 2, { width: 100 }));
+    for (const page of [3, 1, 2]) await storeSheet(database, sheetOf(id, page));
+    await storeSheet(database, sheetOf(id, 2, { width: 100 }));
     const [file] = await listFiles(database, project);
     expect(file.sheets.map((s) => [s.page, s.width])).toEqual([[1, 842], [2, 100], [3, 842]]);
     expect(await listFiles(database, randomUUID())).toEqual([]);
@@ -96,7 +99,7 @@ describe('files', () => {
     const { id, project, blob } = await attached();
     const kept = await attached();
     const linework = await storeBlob(database, oneChunk(new Uint8Array([9])));
-    await storeSheet(database, sheet(id, 1, { lineworkBlobId: linework.id }));
+    await storeSheet(database, sheetOf(id, 1, { lineworkBlobId: linework.id }));
     const fresh = await storeBlob(database, oneChunk(new Uint8Array([7])));
     const [standing, going] = [randomUUID(), randomUUID()];
     await database.insert(schema.blobs).values([{ id: standing, touched: new Date(Date.now() - 50 * 60000) }, { id: going, created: new Date(Date.now() - 3 * 3600000), touched: new Date(Date.now() - 20 * 60000) }]);
@@ -110,11 +113,11 @@ describe('files', () => {
   });
 
   it('a removed file is gone with its sheets', async () => {
-    const { id } = await attached();
-    await storeSheet(database, sheet(id, 1));
-    expect(await removeFile(database, (await findFile(database, id))!)).toBe(0);
-    expect(await findFile(database, id)).toBeNull();
-    expect(await findSheet(database, id, 1)).toBeNull();
+    const { id, project } = await attached();
+    await storeSheet(database, sheetOf(id, 1));
+    expect(await removeFile(database, (await fileToRead(database, id))!)).toBe(0);
+    expect(await fileToRead(database, id)).toBeNull();
+    expect(await findSheet(database, project, id, 1)).toBeNull();
   });
 
   it('a project\'s second file waits behind every other project\'s first', async () => {
@@ -135,11 +138,11 @@ describe('files', () => {
     await database.execute(sql`update files set status = 'reading', created = ${long} where id = ${alive.id}`);
     await beat(database, alive.id);
     await takeUpLeftFiles(database);
-    expect(await Promise.all([dead, lost, queued].map(async ({ id }) => [(await findFile(database, id))!.status, await jobsFor(id)]))).toEqual([['waiting', 1], ['waiting', 1], ['waiting', 1]]);
-    expect((await findFile(database, alive.id))!.status).toBe('reading');
+    expect(await Promise.all([dead, lost, queued].map(async ({ id }) => [(await fileToRead(database, id))!.status, await jobsFor(id)]))).toEqual([['waiting', 1], ['waiting', 1], ['waiting', 1]]);
+    expect((await fileToRead(database, alive.id))!.status).toBe('reading');
     await database.execute(sql`update files set status = 'reading', beat = ${long}, attempts = 3 where id = ${dead.id}`);
     await takeUpLeftFiles(database);
-    expect(await findFile(database, dead.id)).toMatchObject({ status: 'failed', message: expect.stringContaining('3 times') });
+    expect(await fileToRead(database, dead.id)).toMatchObject({ status: 'failed', message: expect.stringContaining('3 times') });
   });
 });
 

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll } from 'vitest';
-import { createProject, openDatabase, type Database, type NewStep } from '@calque/store';
+import { createProject, openDatabase, type Database, type NewStep, type SheetRow } from '@calque/store';
 import type { Change, Wall } from '@calque/core/model';
 
 /** A connection to the tests' database that is closed when the file's tests are done. */
@@ -17,3 +17,9 @@ export const wall = (id: string, thickness = 100): Wall => ({
 });
 
 export const step = (change: Change, label = 'Step', id: string = randomUUID()): NewStep => ({ id, label, kind: 'do', of: null, change });
+
+export const sheetOf = (fileId: string, page: number, more: Partial<SheetRow> = {}): SheetRow => ({
+  fileId, page, width: 842, height: 595, content: 'vector', layers: [], scaleNotes: [], lineworkBlobId: null, picture: null, milliseconds: 5,
+  counts: { segments: 1, arcs: 0, circles: 0, curves: 0, fills: 0, texts: 0, images: 0 },
+  leftOut: { clipped: 0, outside: 0, zeroLength: 0, unpainted: 0, paperColoured: 0, covered: 0 }, ...more,
+} as SheetRow);

@@ -19,7 +19,7 @@ const fitOf = (transform: Transform, found = 1, residual = 0): Registration => (
 const sheet = (more: Partial<SheetInfo> = {}): SheetInfo => ({
   fileId: 'new', page: 2, width: 200, height: 150, content: 'vector', counts: emptyLinework(1, 1).counts, leftOut: emptyLinework(1, 1).leftOut, layers: [], scaleNotes: [], title: null, hatches: 0, dimensions: 0, markups: 0, reference: null, unknown: null, pixels: null, ...more,
 });
-const file = (sheets: SheetInfo[], more: Partial<FileInfo> = {}): FileInfo => ({ id: 'f', name: 'plan.pdf', kind: 'pdf', status: 'ready', message: null, pages: sheets.length, pagesRead: sheets.length, encrypted: false, repaired: false, password: null, layered: false, sheets, ...more });
+const file = (sheets: SheetInfo[], more: Partial<FileInfo> = {}): FileInfo => ({ id: 'f', name: 'plan.pdf', kind: 'pdf', status: 'ready', message: null, pages: sheets.length, pagesRead: sheets.length, encrypted: false, repaired: false, opened: false, layered: false, sheets, ...more });
 
 describe('a new issue in the place of the old page', () => {
   const placed = underlay('u', { placement: [10, 0, 0, 10, 100, 200], crop: [10, 10, 90, 60], scaleState: 'calibrated', calibration: { from: [10, 10], to: [60, 10], trueLength: 500, oldLength: 50, factor: 10, typed: '500' } });

@@ -19,7 +19,7 @@ const bytes = (segments: number[]) => encodeLinework(linework(segments), indexBy
 
 async function sheetsWith(segments: number[]): Promise<LineworkCache> {
   vi.stubGlobal('fetch', async () => new Response(bytes(segments)));
-  const sheets = new LineworkCache();
+  const sheets = new LineworkCache('p');
   await new Promise<void>((resolve) => {
     sheets.onLoaded = resolve;
     sheets.prefetch([{ fileId: 'f', page: 1 }]);
@@ -66,7 +66,7 @@ describe('linework of sheets', () => {
   it('one that failed is tried again only when asked for', async () => {
     const fetching = vi.fn(async () => new Response('', { status: 404 }));
     vi.stubGlobal('fetch', fetching);
-    const sheets = new LineworkCache();
+    const sheets = new LineworkCache('p');
     sheets.get('f', 2);
     await vi.waitFor(() => expect(fetching).toHaveBeenCalledTimes(1));
     await new Promise((resolve) => setTimeout(resolve));

@@ -1,1 +1,2 @@
 export * from './sound-text.ts';
+export { isUuid } from './ids.ts';

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { withoutBroken } from '@calque/core/texts';
-import { beat, beginReading, faultOf, findFile, oneChunk, readBlob, setFileState, storeBlob, storeSheet, storeTile, type Database, type FileRow } from '@calque/store';
+import { beat, beginReading, faultOf, fileToRead, oneChunk, passwordOf, readBlob, setFileState, storeBlob, storeSheet, storeTile, type Database, type FileRow } from '@calque/store';
 import { asFailure, ReadFailure } from '../failure.ts';
 import { Cancelled, runChild } from './run-child.ts';
 import type { ChildMessage } from './protocol.ts';
@@ -19,7 +19,7 @@ const BEAT_MS = 4000;
  * that the queue tries again, unless this is the `lastTry`.
  */
 export async function readTask(database: Database, fileId: string, { lastTry = false, run = runChild }: { lastTry?: boolean; run?: typeof runChild } = {}): Promise<void> {
-  const file = await findFile(database, fileId);
+  const file = await fileToRead(database, fileId);
   if (!file || !(await beginReading(database, file))) return;
   const beating = setInterval(() => void beat(database, fileId).catch(() => {}), BEAT_MS);
   let folder: string | null = null;
@@ -40,8 +40,8 @@ async function readInto(database: Database, file: FileRow, folder: string, run: 
   const fetched = pipeline(Readable.from(readBlob(database, file.blobId)), createWriteStream(source));
   const { engineMegabytes, picturePixels, atOnce: _, ...limits } = settings();
   await run(
-    { source, results: folder, password: file.password, maxMegabytes: engineMegabytes, picturePixels, millimetresPerUnit: file.millimetresPerUnit },
-    { ...limits, cancelled: async () => { const now = await findFile(database, file.id); return !now || now.status === 'cancelled'; } },
+    { source, results: folder, password: await passwordOf(database, file.projectId, file.id), maxMegabytes: engineMegabytes, picturePixels, millimetresPerUnit: file.millimetresPerUnit },
+    { ...limits, cancelled: async () => { const now = await fileToRead(database, file.id); return !now || now.status === 'cancelled'; } },
     fetched,
     (message) => take(database, file, folder, message),
   );
@@ -80,7 +80,7 @@ async function settle(database: Database, file: FileRow, error: unknown, lastTry
   const fault = faultOf(error), failure = asFailure(error);
   const failed = (message: string) => setFileState(database, file, { status: 'failed', message: withoutBroken(message) }, ['reading']);
   // Removed while it was being read: there is nothing left to say, and nobody to hear it.
-  if (fault.kind === 'refused' && (await findFile(database, file.id).catch(() => file)) === null) return;
+  if (fault.kind === 'refused' && (await fileToRead(database, file.id).catch(() => file)) === null) return;
   if (fault.kind === 'refused') return void await failed(`What was read of this file cannot be kept: ${fault.words}. Export the sheet again.`);
   const mayPass = fault.kind === 'away' || failure.code === 'no-room' || (failure.code === 'engine' && !(error instanceof ReadFailure));
   if (!mayPass) return void await setFileState(database, file, { status: failure.code === 'password' || failure.code === 'units' ? failure.code : 'failed', message: withoutBroken(failure.message) }, ['reading']);

@@ -12,7 +12,7 @@ import { onlyFields } from '../binary-copy.ts';
 import { readBlob } from '../blobs.ts';
 import type { Database } from '../database.ts';
 
-/** Packs a project whole: entities, log and the files as they came, as they were at one moment. False where there is no such project. */
+/** Packs a project whole: entities, log and the files as they came, as they were at one moment. Passwords of protected files stay here. False where there is no such project. */
 export async function packProject(database: Database, projectId: string, out: Writable, written: string): Promise<boolean> {
   const folder = await mkdtemp(join(tmpdir(), 'calque-pack-'));
   try {
@@ -21,7 +21,7 @@ export async function packProject(database: Database, projectId: string, out: Wr
     const zip = new ZipFile();
     const manifest: Manifest = {
       format: PACKAGE_FORMAT, version: PACKAGE_VERSION, written,
-      files: taken.map(({ blobId: _, millimetresPerUnit, password, ...f }) => ({ ...f, path: packagedPath(f.sha256), ...(millimetresPerUnit !== null && { millimetresPerUnit }), ...(password !== null && { password }) })),
+      files: taken.map(({ blobId: _, millimetresPerUnit, ...f }) => ({ ...f, path: packagedPath(f.sha256), ...(millimetresPerUnit !== null && { millimetresPerUnit }) })),
     };
     zip.addBuffer(Buffer.from(JSON.stringify(manifest, null, 1)), PACKAGE_ENTRIES.manifest);
     zip.addFile(join(folder, 'entities'), PACKAGE_ENTRIES.entities[2]);
@@ -54,7 +54,7 @@ async function takeDown(database: Database, projectId: string, folder: string): 
       await lines(`select data::text || e'\\n' from entities where project_id = ${project} order by ordinal`, 'entities');
       await lines(`select left(json_build_object('id', id, 'seq', seq, 'label', label, 'kind', kind, 'of', "of")::text, -1) || ',"change":' || change::text || e'}\\n' from changes where project_id = ${project} order by seq`, 'log');
     }
-    const files = await client.query<TakenFile>(`select f.id, f.name, f.blob_id as "blobId", b.sha256, b.size::float8 as bytes, f.millimetres_per_unit as "millimetresPerUnit", f.password
+    const files = await client.query<TakenFile>(`select f.id, f.name, f.blob_id as "blobId", b.sha256, b.size::float8 as bytes, f.millimetres_per_unit as "millimetresPerUnit"
       from files f join blobs b on b.id = f.blob_id where f.project_id = $1 order by f.created`, [projectId]);
     await client.query('commit');
     whole = true;
@@ -64,4 +64,4 @@ async function takeDown(database: Database, projectId: string, folder: string): 
   }
 }
 
-interface TakenFile { id: string; name: string; blobId: string; sha256: string; bytes: number; millimetresPerUnit: number | null; password: string | null }
+interface TakenFile { id: string; name: string; blobId: string; sha256: string; bytes: number; millimetresPerUnit: number | null }

@@ -1,8 +1,11 @@
-/** Where things are fetched from; also known to the server, which has them fetched ahead. */
+/** Where things are fetched from; also known to the server, which has them fetched ahead. Everything is fetched through its project. */
 export const projectUrl = (projectId: string) => `/api/projects/${projectId}`;
-export const fileUrl = (fileId: string) => `/api/files/${fileId}/bytes`;
+export const fileUrl = (projectId: string, fileId: string) => `${projectUrl(projectId)}/files/${fileId}`;
+export const bytesUrl = (projectId: string, fileId: string) => `${fileUrl(projectId, fileId)}/bytes`;
 /** The bytes that pages are drawn from: with all layers on. */
-export const drawingUrl = (fileId: string) => `/api/files/${fileId}/bytes?for=drawing`;
-export const tilesUrl = (fileId: string, page: number) => `/api/files/${fileId}/pages/${page}/tiles`;
-export const lineworkUrl = (fileId: string, page: number) => `/api/files/${fileId}/pages/${page}/linework`;
-export const pictureUrl = (fileId: string, page: number) => `/api/files/${fileId}/pages/${page}/picture`;
+export const drawingUrl = (projectId: string, fileId: string) => `${bytesUrl(projectId, fileId)}?for=drawing`;
+export const passwordUrl = (projectId: string, fileId: string) => `${fileUrl(projectId, fileId)}/password`;
+const pageUrl = (projectId: string, fileId: string, page: number) => `${fileUrl(projectId, fileId)}/pages/${page}`;
+export const tilesUrl = (projectId: string, fileId: string, page: number) => `${pageUrl(projectId, fileId, page)}/tiles`;
+export const lineworkUrl = (projectId: string, fileId: string, page: number) => `${pageUrl(projectId, fileId, page)}/linework`;
+export const pictureUrl = (projectId: string, fileId: string, page: number) => `${pageUrl(projectId, fileId, page)}/picture`;

@@ -1,5 +1,5 @@
 import { withoutBroken } from '@calque/core/texts';
-import { projectUrl } from './addresses';
+import { fileUrl, projectUrl } from './addresses';
 import type { ChangesAnswer, ChangesRequest, ErrorAnswer, FileInfo, HealthAnswer, ProjectAnswer, ProjectCard, RoomAnswer, StepsAnswer } from './wire';
 import type { UnitSystem } from '@calque/core/units';
 
@@ -33,13 +33,14 @@ export const api = {
   steps: (id: string, after: number, last?: number, before?: number) => call<StepsAnswer>('GET', `/api/projects/${id}/changes?after=${after}${last ? `&last=${last}` : ''}${before ? `&before=${before}` : ''}`),
   send: (id: string, request: ChangesRequest) => call<ChangesAnswer>('POST', `/api/projects/${id}/changes`, request),
   files: (id: string) => call<FileInfo[]>('GET', `/api/projects/${id}/files`),
-  stopReading: (fileId: string) => call('POST', `/api/files/${fileId}`, { action: 'cancel' }),
-  readAgain: (fileId: string, password: string | null) => call('POST', `/api/files/${fileId}`, { action: 'read', password }),
-  readWithUnits: (fileId: string, millimetresPerUnit: number) => call('POST', `/api/files/${fileId}`, { action: 'read', millimetresPerUnit }),
+  stopReading: (id: string, fileId: string) => call('POST', fileUrl(id, fileId), { action: 'cancel' }),
+  /** With the password that is known already, where none is given. */
+  readAgain: (id: string, fileId: string, password: string | null = null) => call('POST', fileUrl(id, fileId), { action: 'read', password }),
+  readWithUnits: (id: string, fileId: string, millimetresPerUnit: number) => call('POST', fileUrl(id, fileId), { action: 'read', millimetresPerUnit }),
   findPages: (id: string, words: string) => call<{ fileId: string; page: number }[]>('GET', `/api/projects/${id}/find?words=${encodeURIComponent(words)}`),
   room: (id: string, bytes: number) => call<RoomAnswer>('GET', `/api/projects/${id}/room?bytes=${bytes}`),
   health: () => call<HealthAnswer>('GET', '/api/health'),
-  removeFile: (fileId: string) => call('DELETE', `/api/files/${fileId}`),
+  removeFile: (id: string, fileId: string) => call('DELETE', fileUrl(id, fileId)),
 };
 
 /** `same`: name of the file with the same bytes that is attached already. */

@@ -21,7 +21,8 @@ export interface FileInfo {
   pagesRead: number;
   encrypted: boolean;
   repaired: boolean;
-  password: string | null;
+  /** A password is known that opens it. */
+  opened: boolean;
   /** There is a copy with all layers on, for drawing them one by one. */
   layered: boolean;
   sheets: SheetInfo[];

@@ -1,4 +1,5 @@
 import 'server-only';
+import { journal, type Journal } from '@calque/journal';
 import { ThreadFailure } from '@calque/limits';
 import { faultOf } from '@calque/store';
 import { ValidationError } from 'yup';
@@ -15,9 +16,6 @@ export const problem = (status: number, code: string, message: string): Response
 
 export const notFound = (what: string): Response => problem(404, 'not-found', `This ${what} does not exist any more.`);
 
-const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;
-export const isUuid = (text: string): boolean => UUID.test(text);
-
 /** A refusal to take a request as it came, thrown where that is found. */
 export class Refused extends Error {
   constructor(readonly status: number, readonly code: string, message: string) {
@@ -29,7 +27,7 @@ export class Refused extends Error {
  * Runs a handler; what it refuses by validation becomes a 400 with the words; what the installation cannot do now a 503, which the page
  * tries again; what was not foreseen a 500 without inner details.
  */
-export async function answering(work: () => Promise<Response>): Promise<Response> {
+export async function answering(request: Request, work: () => Promise<Response>): Promise<Response> {
   try {
     return await work();
   } catch (error) {
@@ -41,13 +39,17 @@ export async function answering(work: () => Promise<Response>): Promise<Response
       return problem(503, 'away', fault.kind === 'away' ? `${fault.words}${await databaseTrouble()}` : 'The server has more to do than it can at the moment.');
     }
     if (fault.kind === 'refused') return problem(400, 'invalid', 'This holds something that cannot be kept.');
-    console.error(error);
-    return problem(500, 'server', 'The server could not do this. Nothing saved is lost; try again in a moment.');
+    const id = reported(request, error, 'a request failed');
+    return problem(500, 'server', `The server could not do this. Nothing saved is lost; try again in a moment. Whoever runs it finds the reason in its journal under ${id}.`);
   }
 }
 
-/** A writing request must come from our own pages: other sites' forms and scripts carry another origin. */
-export function foreign(request: Request): Response | null {
-  const site = request.headers.get('sec-fetch-site');
-  return site && site !== 'same-origin' && site !== 'none' ? problem(403, 'foreign', 'This request comes from another site and was refused.') : null;
+const holder = globalThis as { calqueJournal?: Journal };
+
+/** Writes down what went wrong with a request; gives the id under which it stands. */
+export function reported(request: Request, error: unknown, what: string): string {
+  holder.calqueJournal ??= journal('web');
+  const id = request.headers.get('x-request-id') ?? 'no id';
+  holder.calqueJournal.error({ request: id, path: new URL(request.url).pathname.slice(0, 300), err: error }, what);
+  return id;
 }

@@ -22,7 +22,7 @@ import { Workbench } from './workbench';
 
 /** Opens the project and its drawing surface, once each, and shows the bench around them. */
 export function ProjectPage({ projectId, sheets }: { projectId: string; sheets: readonly { fileId: string; page: number }[] }) {
-  const [linework] = useState(() => new LineworkCache());
+  const [linework] = useState(() => new LineworkCache(projectId));
   const [session] = useState(() => {
     const tab = crypto.randomUUID();
     return new ProjectSession(projectId, browserPending(tab), tab, () => crypto.randomUUID());

@@ -8,6 +8,8 @@ export interface LoadedSheet { linework: Linework; snapper: Snapper }
 export class LineworkCache {
   private readonly sheets = new Map<string, LoadedSheet | 'loading' | 'failed'>();
 
+  constructor(private readonly projectId: string) {}
+
   /** Called after each sheet that has come. */
   onLoaded: () => void = () => {};
 
@@ -32,7 +34,7 @@ export class LineworkCache {
   private async load(key: string, fileId: string, page: number): Promise<void> {
     this.sheets.set(key, 'loading');
     try {
-      const response = await fetch(lineworkUrl(fileId, page));
+      const response = await fetch(lineworkUrl(this.projectId, fileId, page));
       if (!response.ok) throw new Error(String(response.status));
       const { linework, index } = decodeLinework(await response.arrayBuffer());
       this.sheets.set(key, { linework, snapper: sheetSnapper(linework, indexFromBytes(index)) });

@@ -62,7 +62,7 @@ export class Table {
       this.state.setState((s) => ({ sheetsLoaded: s.sheetsLoaded + 1 }));
       this.repaint('sheets', 'front', 'overlay');
     };
-    this.tiles = new TileCache(() => this.repaint('sheets', 'front'), (_key, message) => this.state.setState({ sheetProblem: message }));
+    this.tiles = new TileCache(session.projectId, () => this.repaint('sheets', 'front'), (_key, message) => this.state.setState({ sheetProblem: message }));
     this.inks = new InkCache(this.tiles, this.sheets, () => {
       this.state.setState((s) => ({ inksChanged: s.inksChanged + 1 }));
       this.repaint('trace', 'overlay');

@@ -1,5 +1,5 @@
 import { applyTransform, invertTransform, transformBox, type Box, type Transform } from '@calque/core/geometry';
-import { drawingUrl, fileUrl, lineworkUrl, tilesUrl } from '@/project/addresses';
+import { bytesUrl, drawingUrl, lineworkUrl, passwordUrl, tilesUrl } from '@/project/addresses';
 import type { FileInfo, SheetInfo } from '@/project/wire';
 import type { SheetSource } from '@/workers/protocol';
 import { TileClient } from '@/workers/tile-client';
@@ -22,12 +22,15 @@ interface Painted { source: string; sheet: SheetInfo; look: string; /** The look
 
 interface Tile { bitmap: ImageBitmap | null; used: number; cancel: (() => void) | null; failed: boolean }
 
-function sourceOf(file: FileInfo, sheet: SheetInfo, linesOnly: boolean): [string, SheetSource] {
-  if (linesOnly || file.kind === 'dxf' || file.kind === 'svg') return [`${file.id}:${sheet.page}:lines`, { kind: 'lines', url: lineworkUrl(file.id, sheet.page) }];
-  if (sheet.pixels) return [`${file.id}:${sheet.page}:tiles`, { kind: 'tiles', url: tilesUrl(file.id, sheet.page), ...sheet.pixels }];
+function sourceOf(projectId: string, file: FileInfo, sheet: SheetInfo, linesOnly: boolean): [string, SheetSource] {
+  if (linesOnly || file.kind === 'dxf' || file.kind === 'svg') return [`${file.id}:${sheet.page}:lines`, { kind: 'lines', url: lineworkUrl(projectId, file.id, sheet.page) }];
+  if (sheet.pixels) return [`${file.id}:${sheet.page}:tiles`, { kind: 'tiles', url: tilesUrl(projectId, file.id, sheet.page), ...sheet.pixels }];
   // A file that has been opened by its password is another source than it was before.
-  const key = `${file.id}:${file.layered}:${file.password ?? ''}`;
-  return [key, file.kind === 'pdf' ? file.layered ? { kind: 'pdf', url: drawingUrl(file.id), password: null } : { kind: 'pdf', url: fileUrl(file.id), password: file.password } : { kind: 'picture', url: fileUrl(file.id) }];
+  const key = `${file.id}:${file.layered}:${file.opened}`;
+  if (file.kind !== 'pdf') return [key, { kind: 'picture', url: bytesUrl(projectId, file.id) }];
+  // The copy with all layers on has no password any more. Of any other only the worker that draws it hears.
+  if (file.layered) return [key, { kind: 'pdf', url: drawingUrl(projectId, file.id), passwordUrl: null }];
+  return [key, { kind: 'pdf', url: bytesUrl(projectId, file.id), passwordUrl: file.opened ? passwordUrl(projectId, file.id) : null }];
 }
 
 /** Pictures of sheets in tiles, at the resolution that the zoom asks for. */
@@ -41,7 +44,7 @@ export class TileCache {
   /** Tiles asked for and not there yet. */
   waiting = 0;
 
-  constructor(private readonly onTile: () => void, onSheetFailed: (key: string, message: string) => void) {
+  constructor(private readonly projectId: string, private readonly onTile: () => void, onSheetFailed: (key: string, message: string) => void) {
     this.client = new TileClient(onSheetFailed);
   }
 
@@ -69,7 +72,7 @@ export class TileCache {
 
   /** A part of a sheet (sheet points) as one picture, `scale` pixels to the point; null where it cannot be drawn. */
   pictureOf(file: FileInfo, sheet: SheetInfo, [x0, y0, x1, y1]: Box, scale: number): Promise<ImageBitmap | null> {
-    const [key, source] = sourceOf(file, sheet, false);
+    const [key, source] = sourceOf(this.projectId, file, sheet, false);
     this.openSource(key, source);
     return this.client.render({
       key, page: sheet.page, look: '', scale, x: Math.round(x0 * scale), y: Math.round((sheet.height - y1) * scale),
@@ -138,7 +141,7 @@ export class TileCache {
 
   /** Tells the worker where the picture comes from and what of it is off, once each; returns the source's key. */
   private open(file: FileInfo, sheet: SheetInfo, look: ShownLook): string {
-    const [key, source] = sourceOf(file, sheet, look.linesOnly);
+    const [key, source] = sourceOf(this.projectId, file, sheet, look.linesOnly);
     this.openSource(key, source);
     const told = `${key}:${sheet.page}:${look.key}`;
     if (look.key !== '' && !this.opened.has(told)) {

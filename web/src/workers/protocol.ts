@@ -6,7 +6,7 @@ export interface OpenSheet { type: 'open'; key: string; source: SheetSource }
 
 /** Where a sheet's picture comes from: a PDF's bytes, a picture file, tiles kept on the server, or its linework alone. */
 export type SheetSource =
-  | { kind: 'pdf'; url: string; password: string | null }
+  | { kind: 'pdf'; url: string; /** Where its password is fetched; null where it has none. */ passwordUrl: string | null }
   | { kind: 'picture'; url: string }
   | { kind: 'tiles'; url: string; width: number; height: number }
   | { kind: 'lines'; url: string };

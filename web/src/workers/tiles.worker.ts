@@ -49,7 +49,7 @@ function open({ key, source }: OpenSheet): void {
 
 async function openSource(source: SheetSource): Promise<Sheet> {
   switch (source.kind) {
-    case 'pdf': return openPdf(source.url, source.password);
+    case 'pdf': return openPdf(source.url, source.passwordUrl);
     case 'picture': return { kind: 'other', painter: await pictureFile(source.url) };
     case 'tiles': return { kind: 'other', painter: picturePyramid(source.url, source.width, source.height) };
     case 'lines': return { kind: 'other', painter: await linePicture(source.url) };
@@ -67,11 +67,17 @@ function startEngine(): Promise<Pdfium> {
   return engine;
 }
 
-async function openPdf(url: string, password: string | null): Promise<Sheet> {
-  const [pdfium, buffer] = await Promise.all([startEngine(), fetchBytes(url)]);
+async function fetchPassword(url: string): Promise<string> {
+  const response = await fetch(url);
+  if (!response.ok) throw new Error('The password of this file is not known any more. Open it with its password again.');
+  return ((await response.json()) as { password: string }).password;
+}
+
+async function openPdf(url: string, passwordUrl: string | null): Promise<Sheet> {
+  const [pdfium, buffer, password] = await Promise.all([startEngine(), fetchBytes(url), passwordUrl === null ? '' : fetchPassword(passwordUrl)]);
   const data = pdfium.malloc(buffer.byteLength);
   new Uint8Array(pdfium.memory.buffer, data, buffer.byteLength).set(new Uint8Array(buffer));
-  const secret = new TextEncoder().encode(`${password ?? ''}\0`);
+  const secret = new TextEncoder().encode(`${password}\0`);
   const pointer = pdfium.malloc(secret.length);
   new Uint8Array(pdfium.memory.buffer, pointer, secret.length).set(secret);
   const doc = pdfium.FPDF_LoadMemDocument64(data, buffer.byteLength, pointer);

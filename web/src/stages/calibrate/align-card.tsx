@@ -107,7 +107,7 @@ function OntoSheet({ underlay: u }: { underlay: Underlay }) {
       else setFound({ result: data, onto, ...laidOnto(u, onto, data) });
     };
     next.onerror = () => { stop(); setWhy('Aligning the two sheets failed. Try it again.'); };
-    const whole = (o: Underlay) => ({ url: new URL(lineworkUrl(o.fileId, o.page), window.location.href).href, crop: o.crop });
+    const whole = (o: Underlay) => ({ url: new URL(lineworkUrl(session.projectId, o.fileId, o.page), window.location.href).href, crop: o.crop });
     next.postMessage({ moving: whole(u), onto: whole(onto) } satisfies ToAlign);
   };
   const accept = () => {

@@ -70,7 +70,7 @@ export function startReading(table: Table, u: Pick<Underlay, 'fileId' | 'page'>,
     }
   };
   worker.onerror = () => end({ state: 'failed', why: 'Reading the printed dimensions failed. Try it again.' });
-  worker.postMessage({ type: 'read', url: new URL(lineworkUrl(u.fileId, u.page), window.location.href).href, units, picture: pictures[sheetKey(u)] ?? null } satisfies ToPrinted);
+  worker.postMessage({ type: 'read', url: new URL(lineworkUrl(table.session.projectId, u.fileId, u.page), window.location.href).href, units, picture: pictures[sheetKey(u)] ?? null } satisfies ToPrinted);
 }
 
 /** The whole sheet as one picture; null where it cannot be drawn. */

@@ -60,7 +60,7 @@ export function DeliverPanel() {
       <Row title="Walls as CSV" words="Length along the drawn line, thickness, height, area of one face.">
         <Button variant="contained" disabled={rows.length === 0} onClick={csv}>Write CSV</Button>
       </Row>
-      <Row title="Package" words={saved === 'saved' ? 'Everything, with the attached files (and the passwords of protected ones) and the history; opens again on another installation.' : 'Wait until all is saved.'}>
+      <Row title="Package" words={saved === 'saved' ? 'Everything, with the attached files (but no passwords of protected ones) and the history; opens again on another installation.' : 'Wait until all is saved.'}>
         <Button variant="contained" disabled={saved !== 'saved'} component="a" href={`/api/projects/${session.projectId}/package`} download>Write .calque</Button>
       </Row>
     </Box>

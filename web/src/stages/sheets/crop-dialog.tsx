@@ -10,6 +10,7 @@ import Typography from '@mui/material/Typography';
 import { useRef, useState, type PointerEvent as ReactPointerEvent } from 'react';
 import { MM_PER_POINT } from '@calque/core/geometry';
 import { pictureUrl } from '@/project/addresses';
+import { useSession } from '@/project/context';
 import type { FileInfo, SheetInfo } from '@/project/wire';
 import type { Crop } from './lay';
 
@@ -31,6 +32,7 @@ export function CropDialog({ file, sheet, crop, onCrop, onClose }: { file: FileI
     const [x, y] = at(event), [sx, sy] = start.current;
     setBox([Math.min(x, sx), Math.min(y, sy), Math.max(x, sx), Math.max(y, sy)]);
   };
+  const session = useSession();
   const small = box[2] - box[0] < SMALLEST || box[3] - box[1] < SMALLEST;
   const share = (v: number, of: number) => `${(v / of) * 100}%`;
   const whole: Crop = [0, 0, sheet.width, sheet.height];
@@ -42,7 +44,7 @@ export function CropDialog({ file, sheet, crop, onCrop, onClose }: { file: FileI
         <Box ref={picture} data-testid="crop-picture" onPointerDown={(e) => { e.currentTarget.setPointerCapture(e.pointerId); start.current = at(e); }} onPointerMove={drag} onPointerUp={(e) => { drag(e); start.current = null; }}
           sx={{ position: 'relative', cursor: 'crosshair', touchAction: 'none', bgcolor: '#fff', border: 1, borderColor: 'edge', userSelect: 'none', width: `min(72vw, 860px, calc(62vh * ${sheet.width / sheet.height}))`, aspectRatio: `${sheet.width} / ${sheet.height}`, overflow: 'hidden' }}>
           {/* eslint-disable-next-line @next/next/no-img-element -- our own server's picture */}
-          <img src={pictureUrl(file.id, sheet.page)} alt={`Page ${sheet.page}`} draggable={false} style={{ width: '100%', height: '100%', display: 'block' }} />
+          <img src={pictureUrl(session.projectId, file.id, sheet.page)} alt={`Page ${sheet.page}`} draggable={false} style={{ width: '100%', height: '100%', display: 'block' }} />
           <Box sx={{ position: 'absolute', left: share(box[0], sheet.width), bottom: share(box[1], sheet.height), width: share(box[2] - box[0], sheet.width), height: share(box[3] - box[1], sheet.height), border: '2px solid #d4451f', boxShadow: '0 0 0 4000px rgba(23,39,58,.32)', pointerEvents: 'none' }} />
         </Box>
         <Typography variant="caption" color={small ? 'error' : 'text.secondary'} sx={{ mt: 0.75, display: 'block' }}>

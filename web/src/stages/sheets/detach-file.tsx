@@ -18,7 +18,7 @@ export function DetachFile({ file, onDone }: { file: FileInfo; onDone(): void })
     try {
       // The server lets a file go only when nothing lies on the table from it any more.
       await session.allSent();
-      await api.removeFile(file.id);
+      await api.removeFile(session.projectId, file.id);
     } catch (error) {
       session.tell(error instanceof Error ? error.message : String(error), true);
     }

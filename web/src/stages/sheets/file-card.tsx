@@ -72,7 +72,7 @@ function UnitsForm({ file }: { file: FileInfo }) {
     <Box sx={{ mt: 0.5 }}>
       <Typography sx={{ color: 'assumed', mb: 0.75 }}>{file.message}</Typography>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5 }}>
-        {UNITS.map(([words, mm]) => <Button key={words} variant="outlined" onClick={() => void api.readWithUnits(file.id, mm).then(() => session.refreshFiles()).catch((e: Error) => session.tell(e.message, true))}>{words}</Button>)}
+        {UNITS.map(([words, mm]) => <Button key={words} variant="outlined" onClick={() => void api.readWithUnits(session.projectId, file.id, mm).then(() => session.refreshFiles()).catch((e: Error) => session.tell(e.message, true))}>{words}</Button>)}
       </Box>
     </Box>
   );
@@ -89,7 +89,7 @@ function FileState({ file }: { file: FileInfo }) {
         {trouble && <Typography role="alert" sx={{ color: 'differs' }}>≠ {trouble}</Typography>}
         <Box sx={{ display: 'flex', alignItems: 'center' }}>
           <Typography variant="caption" sx={{ flex: 1 }}>{file.status === 'waiting' ? 'waits to be read' : file.pages > 0 ? `reading page ${Math.min(file.pagesRead + 1, file.pages)} of ${file.pages}` : 'reading'}</Typography>
-          <Button onClick={() => act(api.stopReading(file.id))}>Stop</Button>
+          <Button onClick={() => act(api.stopReading(session.projectId, file.id))}>Stop</Button>
         </Box>
         <LinearProgress variant={file.pages > 0 ? 'determinate' : 'indeterminate'} value={file.pages > 0 ? (file.pagesRead / file.pages) * 100 : undefined} aria-label={`Reading ${file.name}`} />
       </Box>
@@ -97,7 +97,7 @@ function FileState({ file }: { file: FileInfo }) {
   }
   if (file.status === 'password') {
     return (
-      <Box component="form" onSubmit={(e: React.FormEvent) => { e.preventDefault(); act(api.readAgain(file.id, password)); }} sx={{ mt: 0.5 }}>
+      <Box component="form" onSubmit={(e: React.FormEvent) => { e.preventDefault(); act(api.readAgain(session.projectId, file.id, password)); }} sx={{ mt: 0.5 }}>
         <Typography sx={{ color: 'assumed', mb: 0.75 }}>{file.message}</Typography>
         <Box sx={{ display: 'flex', gap: 1 }}>
           <TextField type="password" label="Password" value={password} autoComplete="off" onChange={(e) => setPassword(e.target.value)} sx={{ flex: 1 }} />
@@ -111,7 +111,7 @@ function FileState({ file }: { file: FileInfo }) {
     return (
       <Box>
         <Typography sx={{ color: file.status === 'failed' ? 'differs' : 'text.secondary' }}>{file.status === 'failed' ? '≠ ' : ''}{file.message}</Typography>
-        <Button onClick={() => act(api.readAgain(file.id, file.password))}>Read it again</Button>
+        <Button onClick={() => act(api.readAgain(session.projectId, file.id))}>Read it again</Button>
       </Box>
     );
   }

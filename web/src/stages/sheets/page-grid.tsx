@@ -55,6 +55,7 @@ export function PageGrid({ file, picked, cropped, onToggle, onCrop }: Props) {
 interface TileProps { sheet: SheetInfo; single?: boolean; picked: boolean; cropped: boolean; marked: boolean; onToggle(page: number): void; onCrop(sheet: SheetInfo): void }
 
 function PageTile({ sheet: s, single, picked, cropped, marked, onToggle, onCrop }: TileProps) {
+  const session = useSession();
   const nameOf = useSheetNames();
   const [naming, setNaming] = useState<HTMLElement | null>(null);
   const name = nameOf(s);
@@ -62,7 +63,7 @@ function PageTile({ sheet: s, single, picked, cropped, marked, onToggle, onCrop 
     <Box data-page={s.page} sx={{ border: 1, borderColor: picked ? 'now' : marked ? 'found' : 'edge', boxShadow: marked ? 'inset 0 0 0 1px #0b8f9c' : undefined, minWidth: 0, mb: 1, overflow: 'hidden' }}>
       <Box component="button" type="button" onClick={() => onCrop(s)} title="Crop by dragging on the picture" aria-label={`Page ${s.page}: crop`} sx={{ all: 'unset', cursor: 'crosshair', display: 'block', position: 'relative', width: '100%', height: single ? undefined : 92, bgcolor: '#fff', '&:focus-visible': { outline: '2px solid #0b8f9c' } }}>
         {/* eslint-disable-next-line @next/next/no-img-element -- our own server's picture at its final size */}
-        <img src={pictureUrl(s.fileId, s.page)} alt={`Page ${s.page}`} loading="lazy" style={{ display: 'block', width: '100%', height: single ? undefined : 92, maxHeight: single ? 200 : 92, objectFit: 'contain' }} />
+        <img src={pictureUrl(session.projectId, s.fileId, s.page)} alt={`Page ${s.page}`} loading="lazy" style={{ display: 'block', width: '100%', height: single ? undefined : 92, maxHeight: single ? 200 : 92, objectFit: 'contain' }} />
       </Box>
       <Box sx={{ display: 'flex', alignItems: 'flex-start', px: 0.75, py: 0.5 }}>
         {!single && <Checkbox checked={picked} onChange={() => onToggle(s.page)} slotProps={{ input: { 'aria-label': `Choose page ${s.page}` } }} sx={{ ml: -0.75, mt: -0.5 }} />}

@@ -1,7 +1,10 @@
-import { projectSequences } from '@calque/store';
-import { database } from '@/server/database';
-import { answering, isUuid, problem } from '@/server/answers';
+import { findProjects } from '@calque/store';
+import { isUuid } from '@calque/core/texts';
+import { problem } from '@/server/answers';
+import { mayDo } from '@/server/access';
 import { onNotices } from '@/server/events';
+import { streamsOpen } from '@/server/metrics';
+import { installationRoute } from '@/server/route';
 import type { Notice } from '@/project/wire';
 
 export const dynamic = 'force-dynamic';
@@ -14,9 +17,11 @@ const MOST_PROJECTS = 100;
 const MOST_WAITING = 500;
 
 /** Server-sent events: that one of ?projects=, its changes or its files are new. The pages then ask for what they lack. */
-export const GET = (request: Request): Promise<Response> => answering(async () => {
-  const ids = [...new Set((new URL(request.url).searchParams.get('projects') ?? '').split(','))];
+export const GET = installationRoute('look', async ({ request, database, person, query }) => {
+  const ids = [...new Set((query.get('projects') ?? '').split(','))];
   if (ids.length > MOST_PROJECTS || !ids.every(isUuid)) return problem(400, 'invalid', `"projects" names 1 to ${MOST_PROJECTS} projects.`);
+  // Of a project that somebody may not see nothing is heard.
+  const projects = await findProjects(database, ids), heard = projects.filter((p) => mayDo(person, 'look', p));
   const encoder = new TextEncoder();
   let stop = () => {};
   const stream = new ReadableStream<Uint8Array>({
@@ -30,9 +35,13 @@ export const GET = (request: Request): Promise<Response> => answering(async () =
         }
       };
       const send = (notice: Notice) => say(`data: ${JSON.stringify(notice)}\n\n`);
-      const unlisten = await onNotices(ids, send);
+      const unlisten = await onNotices(heard.map((p) => p.id), send);
       const beat = setInterval(() => say(': still here\n\n'), BEAT_MS);
+      streamsOpen(1);
+      let open = true;
       stop = () => {
+        if (open) streamsOpen(-1);
+        open = false;
         clearInterval(beat);
         unlisten();
         try {
@@ -43,7 +52,7 @@ export const GET = (request: Request): Promise<Response> => answering(async () =
       };
       request.signal.addEventListener('abort', () => stop());
       // Where each stands now: what came while nobody listened is asked for.
-      for (const { id, seq } of await projectSequences(database(), ids)) send({ projectId: id, what: 'changes', seq });
+      for (const { id, seq } of await findProjects(database, heard.map((p) => p.id))) send({ projectId: id, what: 'changes', seq });
     },
     cancel: () => stop(),
   });

@@ -50,7 +50,7 @@ export function IssueTab({ desk: { underlay: u } }: { desk: Desk }) {
   const run = async (older: PageOf, newer: PageOf, placement: (fit: Registration) => Transform, accepted: boolean) => {
     setWhy(null);
     setCompared(null);
-    const work = comparePages(older, newer, (share) => mounted.current && setRunning((r) => r && { ...r, share }));
+    const work = comparePages(session.projectId, older, newer, (share) => mounted.current && setRunning((r) => r && { ...r, share }));
     setRunning({ share: 0, stop: () => { work.stop(); setRunning(null); } });
     try {
       const result = await work.done;

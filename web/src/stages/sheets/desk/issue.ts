@@ -11,7 +11,7 @@ import type { FromIssue, IssueResult, ToIssue } from '@/workers/issue-protocol';
 export interface PageOf { fileId: string; page: number }
 
 /** Compares two pages in a worker; `stop` ends it. */
-export function comparePages(older: PageOf, newer: PageOf, onProgress: (share: number) => void): { done: Promise<IssueResult>; stop(): void } {
+export function comparePages(projectId: string, older: PageOf, newer: PageOf, onProgress: (share: number) => void): { done: Promise<IssueResult>; stop(): void } {
   const worker = new Worker(new URL('../../../workers/issue.worker.ts', import.meta.url), { type: 'module' });
   const done = new Promise<IssueResult>((resolve, reject) => {
     worker.onmessage = ({ data }: MessageEvent<FromIssue>) => {
@@ -25,7 +25,7 @@ export function comparePages(older: PageOf, newer: PageOf, onProgress: (share: n
     worker.onerror = () => reject(new Error('Comparing the two pages failed. Try it again.'));
   });
   // Addresses inside a worker are relative to its script: these are whole.
-  const whole = (p: PageOf) => new URL(lineworkUrl(p.fileId, p.page), window.location.href).href;
+  const whole = (p: PageOf) => new URL(lineworkUrl(projectId, p.fileId, p.page), window.location.href).href;
   worker.postMessage({ oldUrl: whole(older), newUrl: whole(newer) } satisfies ToIssue);
   return { done, stop: () => worker.terminate() };
 }

@@ -99,7 +99,7 @@ export function startConvert(table: Table, u: Underlay): void {
     useConvert.setState({ why: event.message || 'The converter could not be started. Reload the page.' });
   };
   worker.postMessage({
-    url: new URL(lineworkUrl(u.fileId, u.page), location.href).href, ring: state.ring ?? cropRing(u),
+    url: new URL(lineworkUrl(table.session.projectId, u.fileId, u.page), location.href).href, ring: state.ring ?? cropRing(u),
     ask: { switches: switchesOf(u, state), placement: u.placement, layering: state.layering, storeyId: u.storeyId, source: { underlayId: state.after === 'removed' ? null : u.id, sheet: u.name, ends: 'snapped', thickness: 'typed' } },
   } satisfies ToConvert);
 }

@@ -42,7 +42,7 @@ type Kept = { key: string; lines: FoundLines | null; why: string | null };
 let kept: Kept | null = null;
 
 /** A sheet's lines; null while a worker makes them ready, or where it could not (`why` says so). */
-export function linesOf(u: Underlay, onReady: () => void): Kept {
+export function linesOf(projectId: string, u: Underlay, onReady: () => void): Kept {
   const ring = cropRing(u), { switches } = lookOf(u);
   const key = JSON.stringify([u.fileId, u.page, ring, switches, u.placement]);
   if (kept?.key === key) return kept;
@@ -55,6 +55,6 @@ export function linesOf(u: Underlay, onReady: () => void): Kept {
   };
   worker.onmessage = ({ data }: MessageEvent<FromPlanLines>) => end(data.type === 'done' ? { lines: new FoundLines(data.runs) } : { why: data.why });
   worker.onerror = (event) => end({ why: event.message || 'The lines could not be made ready. Reload the page.' });
-  worker.postMessage({ url: new URL(lineworkUrl(u.fileId, u.page), location.href).href, ring, switches, placement: u.placement } satisfies ToPlanLines);
+  worker.postMessage({ url: new URL(lineworkUrl(projectId, u.fileId, u.page), location.href).href, ring, switches, placement: u.placement } satisfies ToPlanLines);
   return mine;
 }

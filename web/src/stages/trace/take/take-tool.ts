@@ -56,7 +56,7 @@ class TakeTool implements Tool {
   private lines(): { lines: FoundLines; unit: number } | string {
     const u = this.underlay;
     if (!u) return 'Choose a sheet in the stack first.';
-    const kept = linesOf(u, () => this.table.showTool());
+    const kept = linesOf(this.table.session.projectId, u, () => this.table.showTool());
     if (kept.lines) return { lines: kept.lines, unit: meanScale(u.placement) };
     return kept.why ?? 'The lines of the sheet are being made ready: a moment.';
   }

@@ -1,17 +1,8 @@
 import { destroyProject, setBinned } from '@calque/store';
-import { database } from '@/server/database';
-import { answering, foreign, isUuid, json, notFound } from '@/server/answers';
-
-type Context = { params: Promise<{ id: string }> };
-
-const handler = (work: (id: string) => Promise<boolean>) => (request: Request, { params }: Context): Promise<Response> => answering(async () => {
-  const refused = foreign(request);
-  if (refused) return refused;
-  const { id } = await params;
-  return isUuid(id) && (await work(id)) ? json({ ok: true }) : notFound('project');
-});
+import { json, notFound } from '@/server/answers';
+import { projectRoute } from '@/server/route';
 
 /** Into the bin; out of it again; out for good. */
-export const POST = handler((id) => setBinned(database(), id, true));
-export const PUT = handler((id) => setBinned(database(), id, false));
-export const DELETE = handler((id) => destroyProject(database(), id));
+export const POST = projectRoute('change', async ({ database, project }) => (await setBinned(database, project.id, true)) ? json({ ok: true }) : notFound('project'), 'either');
+export const PUT = projectRoute('change', async ({ database, project }) => (await setBinned(database, project.id, false)) ? json({ ok: true }) : notFound('project'), 'either');
+export const DELETE = projectRoute('change', async ({ database, project }) => (await destroyProject(database, project.id)) ? json({ ok: true }) : notFound('project'), 'binned');

@@ -1,0 +1,11 @@
+import { passwordOf } from '@calque/store';
+import { json, notFound } from '@/server/answers';
+import { fileRoute } from '@/server/route';
+
+export const dynamic = 'force-dynamic';
+
+/** The password of a protected file, for what draws its pages in the browser, and for nobody else. */
+export const GET = fileRoute('look', async ({ database, project, file }) => {
+  const password = await passwordOf(database, project.id, file.id);
+  return password === null ? notFound('password') : json({ password });
+});
