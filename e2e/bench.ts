@@ -43,6 +43,9 @@ export async function dropFile(page: Page, path: string, name = path.split('/').
   await drawing(page).dispatchEvent('drop', { dataTransfer: transfer });
 }
 
+/** What a program that writes says of itself: the address that it writes to. */
+export const OURS = { origin: new URL(process.env.CALQUE_URL ?? 'http://127.0.0.1:4400').origin };
+
 export const allSaved = (page: Page) => expect(page.getByTestId('saved')).toHaveText('All saved');
 
 /** From now on the server takes no steps. Chromium may let a request pass right after it was told to hold them back: it is asked until it does. */

@@ -236,7 +236,7 @@ test('a photo at a slant is straightened by four corners, and lies to scale', as
   expect(sides.map((c) => c.printed)).toEqual([2400, 1800, 2400, 1800]);
   for (const c of sides) expect(lies(straight.placement, c.from, c.to)).toBeCloseTo(c.printed, 0);
   // The disc lies where it truly is, to a pick's width.
-  const bytes = await (await page.request.get(`/api/files/${straight.fileId}/bytes`)).body();
+  const bytes = await (await page.request.get(`/api/projects/${page.url().split('/').pop()!}/files/${straight.fileId}/bytes`)).body();
   const { data, info } = await sharp(bytes).greyscale().raw().toBuffer({ resolveWithObject: true });
   let n = 0, sx = 0, sy = 0;
   data.forEach((v, i) => {

@@ -1,14 +1,14 @@
 import { request as httpRequest } from 'node:http';
 import { expect, test } from '@playwright/test';
 import pg from 'pg';
-import { allSaved, clickSheet, entities, newProject, attach, planeOnScreen, sheetFile, SHEET_01, snapReady } from './bench.ts';
+import { allSaved, clickSheet, entities, newProject, attach, planeOnScreen, OURS, sheetFile, SHEET_01, snapReady } from './bench.ts';
 
 const base = process.env.CALQUE_URL ?? 'http://127.0.0.1:4400';
 
 /** Starts an upload of a stated length, sends some of it, and breaks off when `sent` bytes are out. */
 function brokenUpload(project: string, stated: number, sent: number): Promise<number | 'broken'> {
   return new Promise((resolve) => {
-    const req = httpRequest(`${base}/api/projects/${project}/files?name=${encodeURIComponent('../../etc/evil.pdf')}`, { method: 'POST', headers: { 'content-length': stated, 'content-type': 'application/octet-stream' } }, (res) => {
+    const req = httpRequest(`${base}/api/projects/${project}/files?name=${encodeURIComponent('../../etc/evil.pdf')}`, { method: 'POST', headers: { ...OURS, 'content-length': stated, 'content-type': 'application/octet-stream' } }, (res) => {
       res.resume();
       resolve(res.statusCode ?? 0);
     });
@@ -46,7 +46,7 @@ test('reading can be stopped, and begun again', async ({ page }) => {
 test('a file name is never a path', async ({ page }) => {
   await newProject(page, 'Names');
   const id = page.url().split('/').pop()!;
-  await page.request.post(`/api/projects/${id}/files?name=${encodeURIComponent('../../../etc/passwd')}`, { data: Buffer.from('%PDF-1.4 nothing'), headers: { 'content-type': 'application/octet-stream' } });
+  await page.request.post(`/api/projects/${id}/files?name=${encodeURIComponent('../../../etc/passwd')}`, { data: Buffer.from('%PDF-1.4 nothing'), headers: { ...OURS, 'content-type': 'application/octet-stream' } });
   const files = (await (await page.request.get(`/api/projects/${id}/files`)).json()) as { name: string }[];
   expect(files[0].name).toBe('passwd');
 });
@@ -54,7 +54,7 @@ test('a file name is never a path', async ({ page }) => {
 test('a change against another state is refused with its reason, and nothing is half done', async ({ page }) => {
   await newProject(page, 'Refusals');
   const id = page.url().split('/').pop()!;
-  const send = (change: object) => page.request.post(`/api/projects/${id}/changes`, { data: { clientId: 't', steps: [{ id: crypto.randomUUID(), label: 'x', kind: 'do', of: null, change }] } });
+  const send = (change: object) => page.request.post(`/api/projects/${id}/changes`, { headers: OURS, data: { clientId: 't', steps: [{ id: crypto.randomUUID(), label: 'x', kind: 'do', of: null, change }] } });
   const wall = { type: 'wall', id: 'w', storeyId: 'ground', from: [0, 0], to: [1000, 0], thickness: 100, alignment: 'centre', height: 2700, heightAssumed: true, source: { underlayId: null, ends: 'typed', thickness: 'typed' } };
   expect((await send({ type: 'group', changes: [{ type: 'add', entity: wall }, { type: 'set', id: 'none', before: {}, after: { x: 1 } }] })).status()).toBe(409);
   await expect.poll(async () => (await entities(page, 'wall')).length).toBe(0);

@@ -1,7 +1,6 @@
-// Bundles the programs that run in Node (command line, reader, start and test) from TypeScript to .build/.
+// Bundles the programs that run in Node (command line, reader, start and test) from TypeScript to .build/; ops/prepare.cjs says when.
 import { build } from 'esbuild';
-import { existsSync, readdirSync, statSync } from 'node:fs';
-import { join } from 'node:path';
+import { existsSync } from 'node:fs';
 
 const ENTRIES = {
   cli: 'cli/src/main.ts',
@@ -20,30 +19,14 @@ const ENTRIES = {
   attacks: 'attacks/src/main.ts',
   'fuzz-child': 'attacks/src/fuzz-child.ts',
 };
-const SOURCES = ['limits/src', 'core/src', 'reader/src', 'store/src', 'cli/src', 'ops', 'demo/src', 'bench/src', 'attacks/src'];
-
-function newest(folder) {
-  let latest = 0;
-  if (!existsSync(folder)) return latest;
-  for (const entry of readdirSync(folder, { withFileTypes: true })) {
-    const path = join(folder, entry.name);
-    latest = Math.max(latest, entry.isDirectory() ? newest(path) : statSync(path).mtimeMs);
-  }
-  return latest;
-}
-
-const stamp = '.build/cli.mjs';
-const changed = Math.max(...SOURCES.map(newest));
-if (!existsSync(stamp) || statSync(stamp).mtimeMs < changed) {
-  const entryPoints = Object.fromEntries(Object.entries(ENTRIES).filter(([, file]) => existsSync(file)));
-  await build({
-    entryPoints, outdir: '.build', bundle: true, splitting: true, platform: 'node', format: 'esm', target: 'node20', sourcemap: 'linked',
-    outExtension: { '.js': '.mjs' }, logLevel: 'error',
-    plugins: [{
-      name: 'own-packages-in-others-out',
-      setup(b) {
-        b.onResolve({ filter: /^[^./]/ }, ({ path }) => (path.startsWith('@calque/') || path.startsWith('node:') ? undefined : { path, external: true }));
-      },
-    }],
-  });
-}
+const entryPoints = Object.fromEntries(Object.entries(ENTRIES).filter(([, file]) => existsSync(file)));
+await build({
+  entryPoints, outdir: '.build', bundle: true, splitting: true, platform: 'node', format: 'esm', target: 'node20', sourcemap: 'linked',
+  outExtension: { '.js': '.mjs' }, logLevel: 'error',
+  plugins: [{
+    name: 'own-packages-in-others-out',
+    setup(b) {
+      b.onResolve({ filter: /^[^./]/ }, ({ path }) => (path.startsWith('@calque/') || path.startsWith('node:') ? undefined : { path, external: true }));
+    },
+  }],
+});

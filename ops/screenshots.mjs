@@ -32,7 +32,7 @@ async function setAside() {
 /** A later issue of the ground floor, on larger paper and with one room more, laid on the old one. */
 async function issue() {
   const [project, id] = await page.evaluate(() => [window.calque.session.projectId, [...window.calque.session.state.model.values()].find((e) => e.id === window.calque.table.state.getState().underlayId).fileId]);
-  const pdf = await PDFDocument.load(await (await page.request.get(`${url}/api/files/${id}/bytes`)).body());
+  const pdf = await PDFDocument.load(await (await page.request.get(`${url}/api/projects/${project}/files/${id}/bytes`)).body());
   while (pdf.getPageCount() > 1) pdf.removePage(1);
   const [sheet] = pdf.getPages();
   const { width, height } = sheet.getSize();
@@ -41,7 +41,7 @@ async function issue() {
   const line = (x0, y0, x1, y1) => sheet.drawLine({ start: { x: x0, y: y0 }, end: { x: x1, y: y1 }, thickness: 1.2, color: rgb(0, 0, 0) });
   line(330, 250, 330, 330);
   line(330, 330, 420, 330);
-  await page.request.post(`${url}/api/projects/${project}/files?name=ground-floor-issue-b.pdf`, { data: Buffer.from(await pdf.save()), headers: { 'content-type': 'application/octet-stream' } });
+  await page.request.post(`${url}/api/projects/${project}/files?name=ground-floor-issue-b.pdf`, { data: Buffer.from(await pdf.save()), headers: { origin: new URL(url).origin, 'content-type': 'application/octet-stream' } });
   await page.getByText('PDF, 1 page').first().waitFor({ timeout: 30000 });
   await page.getByRole('button', { name: 'New issue' }).click();
   await page.getByLabel('Newer page').click();

@@ -9,8 +9,10 @@ export interface Asked { status: number; body: string; ms: number }
 const SOON_MS = 15000;
 
 export async function ask(url: string, method = 'GET', body?: string | Uint8Array, headers: Record<string, string> = body === undefined ? {} : { 'content-type': 'application/json' }): Promise<Asked> {
+  // As a program that writes here says who it is; what says otherwise is tried in hostile-senders.ts.
+  const origin = method !== 'GET' && method !== 'HEAD' ? { origin: new URL(url).origin } : {};
   const began = Date.now();
-  const response = await fetch(url, { method, body: body as never, headers, signal: AbortSignal.timeout(SOON_MS), redirect: 'manual' });
+  const response = await fetch(url, { method, body: body as never, headers: { ...origin, ...headers }, signal: AbortSignal.timeout(SOON_MS), redirect: 'manual' });
   return { status: response.status, body: await response.text(), ms: Date.now() - began };
 }
 
@@ -30,7 +32,8 @@ export async function addresses(base: string, project: string, random: Random, r
   const places = (id: string) => [
     `/api/projects/${id}`, `/api/projects/${id}/changes?after=${random.pick(ODD)}`, `/api/projects/${id}/changes?after=0&last=${random.pick(ODD)}&before=${random.pick(ODD)}`, `/api/projects/${id}/files?name=${random.pick(ODD)}`,
     `/api/projects/${id}/find?words=${random.pick(ODD)}`, `/api/projects/${id}/room?bytes=${random.pick(ODD)}`, `/api/projects/${id}/picture`, `/api/projects/${id}/package`, `/api/events?projects=${random.pick(ODD)}`,
-    `/api/files/${id}`, `/api/files/${id}/bytes?for=${random.pick(ODD)}`, `/api/files/${id}/pages/${random.pick(ODD)}/linework`, `/api/files/${id}/pages/1/picture`, `/api/files/${id}/pages/${random.pick(ODD)}/tiles/${random.pick(ODD)}/${random.pick(ODD)}`,
+    ...[project, id].flatMap((of) => [`/api/projects/${of}/files/${id}`, `/api/projects/${of}/files/${id}/bytes?for=${random.pick(ODD)}`, `/api/projects/${of}/files/${id}/password`, `/api/projects/${of}/files/${id}/pages/${random.pick(ODD)}/linework`, `/api/projects/${of}/files/${id}/pages/1/picture`, `/api/projects/${of}/files/${id}/pages/${random.pick(ODD)}/tiles/${random.pick(ODD)}/${random.pick(ODD)}`]),
+    `/api/health?x=${random.pick(ODD)}`, '/api/metrics', `/project/${id}`, `/?x=${random.pick(ODD)}`,
   ];
   for (const id of ids) for (const place of places(id)) {
     const method = random.pick(METHODS);
@@ -95,10 +98,10 @@ export async function greed(base: string, project: string, report: Report): Prom
     return socket;
   };
   const waiting = [
-    ...Array.from({ length: 40 }, () => open(`GET /api/projects/${project}/package HTTP/1.1\r\nHost: x\r\n\r\n`)),
-    ...Array.from({ length: 60 }, () => open('GET /api/projects HTTP/1.1\r\nHost: x\r\nX-Slow: ')),
-    ...Array.from({ length: 40 }, () => open(`POST /api/projects/${project}/files?name=a HTTP/1.1\r\nHost: x\r\nContent-Length: 1000000\r\n\r\nabc`)),
-    ...Array.from({ length: 40 }, () => open(`GET /api/events?projects=${project} HTTP/1.1\r\nHost: x\r\n\r\n`)),
+    ...Array.from({ length: 40 }, () => open(`GET /api/projects/${project}/package HTTP/1.1\r\nHost: ${hostname}\r\n\r\n`)),
+    ...Array.from({ length: 60 }, () => open(`GET /api/projects HTTP/1.1\r\nHost: ${hostname}\r\nX-Slow: `)),
+    ...Array.from({ length: 40 }, () => open(`POST /api/projects/${project}/files?name=a HTTP/1.1\r\nHost: ${hostname}:${port}\r\nOrigin: ${base}\r\nContent-Length: 1000000\r\n\r\nabc`)),
+    ...Array.from({ length: 40 }, () => open(`GET /api/events?projects=${project} HTTP/1.1\r\nHost: ${hostname}\r\n\r\n`)),
   ];
   waiting.forEach((s) => s.pause());
   await new Promise((resolve) => setTimeout(resolve, 1500));

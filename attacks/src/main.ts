@@ -1,6 +1,7 @@
 import { fuzz } from './fuzz.ts';
 import { HOSTILE_FILES, type HostileFile } from './hostile-files.ts';
 import { addresses, ask, greed, steps } from './hostile-requests.ts';
+import { senders } from './hostile-senders.ts';
 import { Random } from './random.ts';
 import { Report } from './report.ts';
 
@@ -51,6 +52,7 @@ const project = await made('Attacked');
 const before = JSON.parse((await ask(`${base}/api/projects/${project}`)).body) as { entities: { id: string }[] };
 console.log(`Attacks with seed ${SEED}.`);
 await addresses(base, project, random, report);
+await senders(base, project, report);
 await steps(base, project, report);
 await greed(base, project, report);
 await files();

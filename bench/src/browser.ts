@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { quantile } from './measure.ts';
+import { ours } from './ours.ts';
 
 interface Exposed {
   table: { state: { getState(): { view: { scale: number; x: number; y: number } } }; setView(v: object): void; show(box: number[]): void; sheets: { get(f: string, p: number): unknown }; take(tool: unknown): void; tiles: { waiting: number } };
@@ -35,8 +36,8 @@ export async function browserFigures(url: string, pdf: Buffer): Promise<BrowserF
 }
 
 async function makeProject(page: Page, url: string, pdf: Buffer): Promise<string> {
-  const { id } = (await (await page.request.post(`${url}/api/projects`, { data: { name: 'Bench', units: 'mm', precision: 0 } })).json()) as { id: string };
-  const sent = (await (await page.request.post(`${url}/api/projects/${id}/files?name=dense.pdf`, { data: pdf, headers: { 'content-type': 'application/octet-stream' } })).json()) as { id: string };
+  const { id } = (await (await page.request.post(`${url}/api/projects`, { headers: ours(url), data: { name: 'Bench', units: 'mm', precision: 0 } })).json()) as { id: string };
+  const sent = (await (await page.request.post(`${url}/api/projects/${id}/files?name=dense.pdf`, { data: pdf, headers: { ...ours(url), 'content-type': 'application/octet-stream' } })).json()) as { id: string };
   for (;;) {
     const files = (await (await page.request.get(`${url}/api/projects/${id}/files`)).json()) as { status: string; sheets: { width: number; height: number }[] }[];
     if (files[0].status === 'ready') break;
@@ -51,7 +52,7 @@ async function makeProject(page: Page, url: string, pdf: Buffer): Promise<string
   });
   const underlay = { type: 'underlay', id: 'u', name: 'Dense', fileId: sent.id, page: 1, storeyId: 'ground', crop: [0, 0, 3370, 2383], placement: [s, 0, 0, s, 0, 0], scaleState: 'calibrated', calibration: { from: [0, 0], to: [1000, 0], trueLength: s * 1000, oldLength: s * 10, factor: 100, typed: '' }, visible: true, fade: 0, locked: false, snap: true, order: 1 };
   const change = { type: 'group', changes: [underlay, ...walls].map((entity) => ({ type: 'add', entity })) };
-  const answer = await page.request.post(`${url}/api/projects/${id}/changes`, { data: { clientId: 'bench', steps: [{ id: crypto.randomUUID(), label: 'Bench', kind: 'do', of: null, change }] } });
+  const answer = await page.request.post(`${url}/api/projects/${id}/changes`, { headers: ours(url), data: { clientId: 'bench', steps: [{ id: crypto.randomUUID(), label: 'Bench', kind: 'do', of: null, change }] } });
   if (!answer.ok()) throw new Error(await answer.text());
   return id;
 }

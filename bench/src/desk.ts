@@ -6,6 +6,7 @@ import sharp from 'sharp';
 import { compareLines, register, type Lines } from '@calque/core/registration';
 import { framesWhilePanning, type FrameFigures, type W } from './browser.ts';
 import { denseSheet, largeSet } from './sheet.ts';
+import { ours } from './ours.ts';
 
 export interface DeskFigures {
   setMegabytes: number;
@@ -33,14 +34,14 @@ export async function deskFigures(url: string): Promise<DeskFigures> {
 
 async function projectWith(context: BrowserContext, url: string): Promise<{ page: Page; id: string }> {
   const page = await context.newPage();
-  const { id } = (await (await page.request.post(`${url}/api/projects`, { data: { name: 'Bench', units: 'mm', precision: 0 } })).json()) as { id: string };
+  const { id } = (await (await page.request.post(`${url}/api/projects`, { headers: ours(url), data: { name: 'Bench', units: 'mm', precision: 0 } })).json()) as { id: string };
   return { page, id };
 }
 
 interface FileAnswer { id: string; status: string; sheets: { page: number; width: number; height: number }[] }
 
 async function upload(page: Page, url: string, id: string, name: string, data: Buffer): Promise<string> {
-  return ((await (await page.request.post(`${url}/api/projects/${id}/files?name=${name}`, { data, headers: { 'content-type': 'application/octet-stream' }, timeout: 120000 })).json()) as { id: string }).id;
+  return ((await (await page.request.post(`${url}/api/projects/${id}/files?name=${name}`, { data, headers: { ...ours(url), 'content-type': 'application/octet-stream' }, timeout: 120000 })).json()) as { id: string }).id;
 }
 
 /** The file, or the project's first, once it is as wanted. */
@@ -99,7 +100,7 @@ async function lay(page: Page, url: string, id: string, sheets: FileAnswer['shee
       visible: true, fade: 0, locked: false, snap: true, order: i + 1,
     },
   }));
-  const answer = await page.request.post(`${url}/api/projects/${id}/changes`, { data: { clientId: 'bench', steps: [{ id: crypto.randomUUID(), label: 'Bench', kind: 'do', of: null, change: { type: 'group', changes } }] } });
+  const answer = await page.request.post(`${url}/api/projects/${id}/changes`, { headers: ours(url), data: { clientId: 'bench', steps: [{ id: crypto.randomUUID(), label: 'Bench', kind: 'do', of: null, change: { type: 'group', changes } }] } });
   if (!answer.ok()) throw new Error(await answer.text());
   await page.goto(`${url}/project/${id}`);
   await page.getByTestId('saved').waitFor();

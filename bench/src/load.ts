@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { quantile } from './quantile.ts';
+import { ours } from './ours.ts';
 
 /**
  * Many tabs on many projects, editing: each has its event stream, sends a step now and then, and fetches what others did.
@@ -10,7 +11,7 @@ const [MINUTES, TABS, PROJECTS] = [10, 200, 40].map((usual, i) => Number(process
 const base = process.env.LOAD_URL!;
 /** A person makes a step every few seconds. */
 const PAUSE_MS = 3000;
-const json = { 'content-type': 'application/json' };
+const json = { ...ours(base), 'content-type': 'application/json' };
 
 const projects = await Promise.all(Array.from({ length: PROJECTS }, async (_, i) =>
   ((await (await fetch(`${base}/api/projects`, { method: 'POST', headers: json, body: JSON.stringify({ name: `Load ${i}`, units: 'mm', precision: 0 }) })).json()) as { id: string }).id));

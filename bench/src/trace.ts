@@ -2,6 +2,7 @@ import { build } from 'esbuild';
 import { chromium, type Page } from '@playwright/test';
 import type { TogetherTimes, togetherTimes } from './snapping.ts';
 import { quantile } from './measure.ts';
+import { ours } from './ours.ts';
 
 interface Exposed {
   calque: {
@@ -51,7 +52,7 @@ export async function togetherInBrowser(root: string, segments: number, elements
 
 /** Lines, arcs and paths over a hundred metres, a few thousand to a step as people's clients send them. */
 async function project(page: Page, url: string, count: number): Promise<string> {
-  const { id } = (await (await page.request.post(`${url}/api/projects`, { data: { name: `Trace ${count}`, units: 'mm', precision: 0 } })).json()) as { id: string };
+  const { id } = (await (await page.request.post(`${url}/api/projects`, { headers: ours(url), data: { name: `Trace ${count}`, units: 'mm', precision: 0 } })).json()) as { id: string };
   const source = { underlayId: null, ends: 'typed', thickness: 'typed' };
   const element = (i: number) => {
     const x = (i % 250) * 400, y = Math.floor(i / 250) * 400, base = { id: `e${i}`, storeyId: 'ground', source };
@@ -60,7 +61,7 @@ async function project(page: Page, url: string, count: number): Promise<string> 
   };
   for (let at = 0; at < count; at += 5000) {
     const changes = Array.from({ length: Math.min(5000, count - at) }, (_, i) => ({ type: 'add', entity: element(at + i) }));
-    await page.request.post(`${url}/api/projects/${id}/changes`, { data: { clientId: 'bench', steps: [{ id: crypto.randomUUID(), label: 'elements', kind: 'do', of: null, change: { type: 'group', changes } }] } });
+    await page.request.post(`${url}/api/projects/${id}/changes`, { headers: ours(url), data: { clientId: 'bench', steps: [{ id: crypto.randomUUID(), label: 'elements', kind: 'do', of: null, change: { type: 'group', changes } }] } });
   }
   return id;
 }

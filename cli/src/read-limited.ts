@@ -1,4 +1,5 @@
 import { existsSync, statSync } from 'node:fs';
+import { resolve as whole } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { limitedChild } from '@calque/limits';
 import { ReadFailure, type FailureCode, type FileFacts, type ReadOptions, type ReadPage } from '@calque/reader';
@@ -14,7 +15,7 @@ export async function readLimited(file: string, options: ReadOptions, seconds: n
   if (!existsSync(file)) throw new ReadFailure('unknown-kind', `There is no file ${file}.`);
   if (!statSync(file).isFile()) throw new ReadFailure('unknown-kind', `${file} is not a file.`);
   // Its own complaints would only repeat, in the words of an engine, what is told here.
-  const child = limitedChild(fileURLToPath(new URL('./cli-child.mjs', import.meta.url)), { heapMegabytes: HEAP_MB, megabytes: MEGABYTES, seconds }, { serialization: 'advanced', stdio: ['ignore', 'ignore', 'ignore', 'ipc'] });
+  const child = limitedChild(fileURLToPath(new URL('./cli-child.mjs', import.meta.url)), { heapMegabytes: HEAP_MB, megabytes: MEGABYTES, seconds }, { serialization: 'advanced', stdio: ['ignore', 'ignore', 'ignore', 'ipc'], walls: { readable: [whole(file)] } });
   const pages: ReadPage[] = [];
   let facts: FileFacts | undefined;
   try {
@@ -28,7 +29,7 @@ export async function readLimited(file: string, options: ReadOptions, seconds: n
       child.process.once('error', reject);
       child.process.once('exit', () => reject(child.overrun() === 'too-long' ? new ReadFailure('too-long', `Reading took longer than ${seconds} s and was stopped. --seconds allows more.`)
         : new ReadFailure('too-large', 'This file unpacks to more than reading may use and was stopped.')));
-      child.send({ file, options } satisfies ReadTask as never);
+      child.send({ file: whole(file), options } satisfies ReadTask as never);
     });
   } finally {
     child.kill();

@@ -1,6 +1,7 @@
 import { spawn, type ChildProcess, type Serializable, type StdioOptions } from 'node:child_process';
 import { existsSync, readFileSync } from 'node:fs';
 import { setPriority } from 'node:os';
+import { wallsAround, withFilterFile, type Seen } from './walls.ts';
 
 export interface ChildLimits {
   /** Heap of JavaScript values, megabytes. */
@@ -15,10 +16,13 @@ export interface ChildLimits {
 
 export interface LimitedOptions {
   args?: readonly string[];
-  env?: NodeJS.ProcessEnv;
-  stdio?: StdioOptions;
+  env?: Record<string, string | undefined>;
+  /** Input, output, errors and the channel. */
+  stdio?: ['ignore', 'ignore' | 'pipe', 'ignore' | 'inherit', 'ipc'];
   /** How messages are carried: 'advanced' takes typed arrays. */
   serialization?: 'json' | 'advanced';
+  /** Of the files it sees only these, and of the network nothing, as far as the system allows. Without: it sees what this process does. */
+  walls?: Omit<Seen, 'program'>;
 }
 
 /** Why a child was ended by us: it took too long, or more memory than it may. */
@@ -32,6 +36,9 @@ export interface LimitedChild {
   send(message: Serializable): void;
 }
 
+/** What a child is told unless more is said: where programs are, and nothing of this process's secrets. */
+const SURROUNDINGS = { PATH: process.env.PATH, LANG: process.env.LANG, TZ: process.env.TZ, NODE_ENV: 'production' };
+
 /** From util-linux, which every Debian has. */
 const SETPRIV = '/usr/bin/setpriv', PRLIMIT = '/usr/bin/prlimit';
 /** How often its memory is looked at, where the system's own limit does not stop it first. */
@@ -42,22 +49,24 @@ const LOOK_EVERY_MS = 250;
  * the operating system (RLIMIT_DATA, which counts what is really mapped for writing and not what WebAssembly only
  * reserves), its time by a timer. It may be ended at any moment, so it must keep nothing that others need.
  */
-export function limitedChild(program: string, limits: ChildLimits, { args = [], env = process.env, stdio = ['ignore', 'ignore', 'inherit', 'ipc'], serialization = 'json' }: LimitedOptions = {}): LimitedChild {
+export function limitedChild(program: string, limits: ChildLimits, { args = [], env = SURROUNDINGS, stdio = ['ignore', 'ignore', 'inherit', 'ipc'], serialization = 'json', walls }: LimitedOptions = {}): LimitedChild {
   const node = [process.execPath, `--max-old-space-size=${limits.heapMegabytes}`, program, ...args];
   const bytes = Math.round(limits.megabytes * 1024 * 1024);
   const command = [
     ...(existsSync(SETPRIV) ? [SETPRIV, '--pdeathsig', 'KILL', '--'] : []),
+    ...(walls ? wallsAround({ ...walls, program }) : []),
     ...(existsSync(PRLIMIT) ? [PRLIMIT, `--data=${bytes}:${bytes}`, '--core=0', '--'] : []),
     ...node,
   ];
-  const child = spawn(command[0], command.slice(1), { env, stdio, serialization });
+  const begin = (more: readonly (number | 'ignore')[]): ChildProcess => spawn(command[0], command.slice(1), { env: env as NodeJS.ProcessEnv, stdio: [...stdio, ...more] as StdioOptions, serialization });
+  const child = walls ? withFilterFile((filter) => begin([filter ?? 'ignore'])) : begin([]);
   let overrun: Overrun | null = null;
   const end = (why: Overrun) => {
     overrun ??= why;
     child.kill('SIGKILL');
   };
   const timer = setTimeout(() => end('too-long'), limits.seconds * 1000);
-  const look = setInterval(() => { if (child.pid !== undefined && residentBytes(child.pid) > bytes) end('too-large'); }, LOOK_EVERY_MS);
+  const look = setInterval(() => { if (child.pid !== undefined && withDescendants(child.pid).reduce((sum, pid) => sum + residentBytes(pid), 0) > bytes) end('too-large'); }, LOOK_EVERY_MS);
   const settled = () => {
     clearTimeout(timer);
     clearInterval(look);
@@ -76,10 +85,22 @@ export function limitedChild(program: string, limits: ChildLimits, { args = [], 
 
 /** Lets others go first; a process that has ended already is let be. */
 export function standBack(pid: number, nice: number): void {
+  for (const each of withDescendants(pid)) {
+    try {
+      setPriority(each, nice);
+    } catch {
+      // It has ended.
+    }
+  }
+}
+
+/** A process and those that it started, in their turn: walls are built by one that stays beside (proc(5), children). */
+function withDescendants(pid: number): number[] {
   try {
-    setPriority(pid, nice);
+    const children = readFileSync(`/proc/${pid}/task/${pid}/children`, 'utf8').trim();
+    return [pid, ...(children === '' ? [] : children.split(' ').flatMap((c) => withDescendants(Number(c))))];
   } catch {
-    // It has ended.
+    return [pid];
   }
 }
 

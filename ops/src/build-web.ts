@@ -1,9 +1,9 @@
 import { createHash } from 'node:crypto';
-import { existsSync, readdirSync, readFileSync, writeFileSync, cpSync, mkdirSync } from 'node:fs';
+import { accessSync, constants, existsSync, readdirSync, readFileSync, writeFileSync, cpSync, mkdirSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import { mustRun, root } from './shell.ts';
 
-const SOURCES = ['limits/src', 'core/src', 'store/src', 'web/src', 'web/next.config.ts', 'web/package.json', 'package-lock.json'];
+const SOURCES = ['limits/src', 'journal/src', 'core/src', 'store/src', 'web/src', 'web/next.config.ts', 'web/package.json', 'package-lock.json'];
 const STAMP = 'web/.next/calque-sources';
 
 function hashSources(): string {
@@ -36,12 +36,17 @@ function publishEngines(): void {
 }
 
 /** Builds the web application unless the built one is of these very sources. */
-export function buildWeb(): void {
-  publishEngines();
+export async function buildWeb(): Promise<void> {
   const sources = hashSources();
   const stamp = join(root, STAMP);
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sources) return;
+  try {
+    accessSync(join(root, 'web'), constants.W_OK);
+  } catch {
+    throw new Error(`The application in ${root} is not built for its present sources, and this user may not write there. Whoever owns it runs ./calque start once; after that anybody may run it with CALQUE_DATA=FOLDER.`);
+  }
+  publishEngines();
   console.log('Building the application (about a minute, once per version) …');
-  mustRun(join(root, 'node_modules/.bin/next'), ['build'], { cwd: join(root, 'web'), quiet: true });
+  await mustRun(join(root, 'node_modules/.bin/next'), ['build'], { cwd: join(root, 'web'), quiet: true });
   writeFileSync(stamp, sources);
 }

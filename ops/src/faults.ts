@@ -1,9 +1,10 @@
 import { fork, spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
+import { chownSync, mkdirSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { dataFolder } from './postgres.ts';
+import { atEnd, endAll } from './ending.ts';
+import { dataFolder, serviceUser } from './identity.ts';
 import { serve, type PartName } from './serve.ts';
-import { ensureDebian, root } from './shell.ts';
+import { endGroup, root } from './shell.ts';
 
 const FAULTS_PORT = 4497;
 /** Disks of memory for data and temporary files, so that they can be filled without harm. */
@@ -13,7 +14,6 @@ type Order = { crash: PartName } | { fill: 'disk' | 'temporary folder' } | { fre
 
 /** Kills parts of the installation again and again under sessions of edits, and the browser too: nothing that was shown as saved or waiting may be missing. */
 export async function faults(): Promise<void> {
-  ensureDebian({ chromium: () => existsSync('/usr/bin/chromium') });
   const folder = dataFolder('faults'), temporary = `${folder}-tmp`;
   const clean = () => {
     for (const place of [folder, temporary]) {
@@ -26,7 +26,11 @@ export async function faults(): Promise<void> {
     mkdirSync(place, { recursive: true });
     return spawnSync('mount', ['-t', 'tmpfs', '-o', `${size},mode=755`, 'tmpfs', place]).status === 0;
   });
+  // Whoever runs the parts must be able to write there.
+  const user = serviceUser();
+  if (ownDisks && user) chownSync(temporary, user.uid, user.gid);
   const serving = await serve('faults', FAULTS_PORT, false, ownDisks ? { TMPDIR: temporary } : {});
+  atEnd(() => serving.stop().then(clean));
   const places = { disk: folder, 'temporary folder': temporary };
   /** Does what is asked; false where this machine cannot. */
   const obey = async (order: Order): Promise<boolean> => {
@@ -39,16 +43,10 @@ export async function faults(): Promise<void> {
     }
     return true;
   };
-  let status = 1;
-  try {
-    const child = fork(join(root, '.build/faults.mjs'), process.argv.slice(3), { env: { ...process.env, FAULTS_URL: serving.url } });
-    child.on('message', (order: Order) => void obey(order).catch((error: Error) => { console.error(error.message); return false; }).then((done) => child.connected && child.send(done)));
-    status = await new Promise<number>((resolve) => child.on('exit', (code) => resolve(code ?? 1)));
-  } finally {
-    await serving.stop();
-    clean();
-  }
-  process.exit(status);
+  const child = fork(join(root, '.build/faults.mjs'), process.argv.slice(3), { env: { ...process.env, FAULTS_URL: serving.url }, detached: true });
+  atEnd(() => endGroup(child));
+  child.on('message', (order: Order) => void obey(order).catch((error: Error) => { console.error(error.message); return false; }).then((done) => child.connected && child.send(done)));
+  await endAll(await new Promise<number>((resolve) => child.on('exit', (code) => resolve(code ?? 1))));
 }
 
 const FILLER = 'filler';

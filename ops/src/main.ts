@@ -1,40 +1,30 @@
-import { serve } from './serve.ts';
-import { test } from './test.ts';
-import { bench } from './bench.ts';
-import { faults } from './faults.ts';
 import { attacks } from './attacks.ts';
+import { backup } from './backup/backup.ts';
+import { restore } from './backup/restore.ts';
+import { bench } from './bench.ts';
+import { endAll, hearSignals, isEnding } from './ending.ts';
+import { faults } from './faults.ts';
 import { load } from './load.ts';
+import { ensureFor } from './needed.ts';
+import { migrate, reader, web } from './single-parts.ts';
+import { start } from './start.ts';
+import { test } from './test.ts';
 
-const DEFAULT_PORT = 4400;
-
-async function start(): Promise<void> {
-  const port = Number(process.env.PORT ?? DEFAULT_PORT);
-  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Error(`PORT is ${process.env.PORT}: it must be a number from 1 to 65535.`);
-  let stopping = false;
-  let serving: Awaited<ReturnType<typeof serve>> | null = null;
-  const stop = async () => {
-    if (stopping) return;
-    stopping = true;
-    if (!serving) return;
-    console.log('\nStopping …');
-    await serving.stop();
-    process.exit(0);
-  };
-  process.on('SIGINT', () => void stop());
-  process.on('SIGTERM', () => void stop());
-  process.on('SIGHUP', () => void stop());
-  serving = await serve('main', port, true);
-  if (stopping) {
-    await serving.stop();
-    return;
-  }
-  console.log(`Calque is ready: ${serving.url}\nCtrl+C stops it.`);
-}
-
-const commands: Record<string, () => Promise<void>> = { start, test, bench, faults, attacks, load };
+hearSignals();
+/** These go on until a signal ends them. */
+const STAYING = ['start', 'web', 'reader'];
+const commands: Record<string, (args: readonly string[]) => Promise<void>> = { start, test, bench, faults, attacks, load, backup, restore, web, reader, migrate };
 try {
-  await commands[process.argv[2]]();
+  const [, , command, ...more] = process.argv;
+  // Root does this for somebody else's clone, and no more (see ./calque).
+  if (command === 'debian') await ensureFor(more[0]);
+  else {
+    await ensureFor(command);
+    await commands[command](more);
+  }
+  if (!STAYING.includes(command)) await endAll(0);
 } catch (error) {
-  console.error(error instanceof Error ? error.message : error);
-  process.exit(1);
+  // What fails because this program ends is no failure.
+  if (!isEnding()) console.error(error instanceof Error ? error.message : error);
+  await endAll(1);
 }

@@ -1,6 +1,7 @@
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { dataFolder } from './postgres.ts';
+import { atEnd, endAll } from './ending.ts';
+import { dataFolder } from './identity.ts';
 import { serve, type Serving } from './serve.ts';
 import { root, runTee } from './shell.ts';
 
@@ -8,13 +9,11 @@ import { root, runTee } from './shell.ts';
 export async function measured(name: string, port: number, environment: (serving: Serving) => NodeJS.ProcessEnv | Record<string, string>): Promise<never> {
   const folder = dataFolder(name);
   rmSync(folder, { recursive: true, force: true });
+  const clean = () => rmSync(folder, { recursive: true, force: true });
   const serving = await serve(name, port, false);
-  let status = 1;
-  try {
-    ({ status } = await runTee(process.execPath, [join(root, `.build/${name}.mjs`), ...process.argv.slice(3)], { ...process.env, ...environment(serving) }));
-  } finally {
-    await serving.stop();
-    rmSync(folder, { recursive: true, force: true });
-  }
-  process.exit(status);
+  // After the parts have ended, whichever way this ends.
+  atEnd(() => serving.stop().then(clean));
+  const { status } = await runTee(process.execPath, [join(root, `.build/${name}.mjs`), ...process.argv.slice(3)], { ...process.env, ...environment(serving) });
+  await endAll(status);
+  return new Promise<never>(() => {});
 }

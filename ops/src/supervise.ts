@@ -1,4 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
+import { endGroup } from './shell.ts';
 
 /** How a part is: it runs, it is being started again, or it ends as soon as it is started. */
 export interface PartState { name: string; state: 'running' | 'restarting' | 'failing'; why: string | null }
@@ -16,6 +17,8 @@ export interface PartOptions {
   cwd: string;
   /** Called whenever the state has changed. */
   onState(state: PartState): void;
+  /** Takes what it says: lines of its journal from its standard output, and what it has to say besides. */
+  journal?: { said(data: Buffer): void; complained(data: Buffer): void };
   /** Called right before each start. */
   beforeStart?(): void;
 }
@@ -25,12 +28,11 @@ const LOOP_MS = 60000, LOOP_ENDS = 4;
 const FIRST_PAUSE_MS = 300, LONGEST_PAUSE_MS = 8000;
 /** A part that has run for so long runs. */
 const STEADY_MS = 10000;
-const PATIENCE_MS = 4000;
 /** Characters of its last words that are kept as the reason of its end. */
 const LAST_WORDS = 1000;
 
 /** Keeps a part of the installation running: whenever it ends it is started again, soon at first, then less and less often. */
-export function supervise(name: string, { command, env, cwd, onState, beforeStart }: PartOptions): Supervised {
+export function supervise(name: string, { command, env, cwd, onState, beforeStart, journal }: PartOptions): Supervised {
   let child: ChildProcess | null = null, stopping = false, words = '';
   let again: NodeJS.Timeout | null = null, steady: NodeJS.Timeout | null = null;
   let ends: number[] = [];
@@ -44,10 +46,12 @@ export function supervise(name: string, { command, env, cwd, onState, beforeStar
     words = '';
     beforeStart?.();
     // A channel between the two: when this process is gone, however it went, the part ends by itself.
-    const made = spawn(command[0], command.slice(1), { cwd, env, stdio: ['ignore', 'ignore', 'pipe', 'ipc'], detached: true });
+    const made = spawn(command[0], command.slice(1), { cwd, env, stdio: ['ignore', journal ? 'pipe' : 'ignore', 'pipe', 'ipc'], detached: true });
     child = made;
+    if (journal) made.stdout!.on('data', journal.said);
     made.stderr!.on('data', (data: Buffer) => {
       process.stderr.write(data);
+      journal?.complained(data);
       words = (words + data.toString()).slice(-LAST_WORDS);
     });
     steady = setTimeout(() => {
@@ -82,25 +86,4 @@ export function supervise(name: string, { command, env, cwd, onState, beforeStar
       return child ? endGroup(child) : Promise.resolve();
     },
   };
-}
-
-function endGroup(child: ChildProcess): Promise<void> {
-  return new Promise((resolve) => {
-    if (child.exitCode !== null || child.signalCode !== null) return resolve();
-    const timer = setTimeout(() => signalGroup(child, 'SIGKILL'), PATIENCE_MS);
-    child.once('exit', () => {
-      clearTimeout(timer);
-      resolve();
-    });
-    signalGroup(child, 'SIGTERM');
-  });
-}
-
-/** Signals the child's whole group, so that its own children end too. */
-export function signalGroup(child: ChildProcess, name: NodeJS.Signals): void {
-  try {
-    process.kill(-child.pid!, name);
-  } catch {
-    child.kill(name);
-  }
 }

@@ -1,10 +1,10 @@
-import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { rmSync } from 'node:fs';
 import { buildWeb } from './build-web.ts';
-import { dataFolder } from './postgres.ts';
+import { atEnd, endAll } from './ending.ts';
+import { dataFolder } from './identity.ts';
 import { serve } from './serve.ts';
-import { ensureDebian, root, runTee, succeeds } from './shell.ts';
+import { root, runTee } from './shell.ts';
 
 const TEST_PORT = 4499;
 
@@ -15,10 +15,6 @@ interface Tally { passed: number; failed: number }
 
 /** Everything: lint, types, import rules, unit tests, build, interface tests. Ends with a plain line of counts. */
 export async function test(): Promise<void> {
-  ensureDebian({
-    chromium: () => existsSync('/usr/bin/chromium'),
-    'python3-ezdxf': () => succeeds('/usr/bin/python3', ['-c', 'import ezdxf']),
-  });
   const tally: Tally = { passed: 0, failed: 0 };
   const bin = (name: string) => join(root, 'node_modules/.bin', name);
   const step = async (name: string, program: string, args: string[], count: (output: string) => Tally | null = () => null, env?: NodeJS.ProcessEnv) => {
@@ -33,12 +29,12 @@ export async function test(): Promise<void> {
   await step('types of the core', bin('tsc'), ['-p', 'core']);
   await step('types of the programs', bin('tsc'), ['-p', '.']);
   await step('types of the web', bin('tsc'), ['-p', 'web']);
-  await step('import rules', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'limits/src', 'core/src', 'store/src', 'reader/src', 'cli/src', 'demo/src', 'web/src']);
+  await step('import rules', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'limits/src', 'journal/src', 'core/src', 'store/src', 'reader/src', 'cli/src', 'demo/src', 'web/src']);
   await step('unit tests', bin('vitest'), ['run'], countVitest);
   console.log('\n== build');
   let built = true;
   try {
-    buildWeb();
+    await buildWeb();
     tally.passed++;
   } catch (error) {
     built = false;
@@ -47,22 +43,21 @@ export async function test(): Promise<void> {
   }
   if (built) await interfaceTests(step, bin);
   console.log(`\n${tally.passed} passed, ${tally.failed} failed`);
-  process.exit(tally.failed === 0 ? 0 : 1);
+  await endAll(tally.failed === 0 ? 0 : 1);
 }
 
 async function interfaceTests(step: (name: string, program: string, args: string[], count: (output: string) => Tally | null, env: NodeJS.ProcessEnv) => Promise<void>, bin: (name: string) => string): Promise<void> {
   const folder = dataFolder('test');
   rmSync(folder, { recursive: true, force: true });
   const serving = await serve('test', TEST_PORT, true);
-  try {
-    await step('interface tests', bin('playwright'), ['test', '-c', 'e2e/playwright.config.ts'], countPlaywright, {
-      ...process.env, CALQUE_URL: serving.url, DATABASE_URL: serving.databaseUrl,
-    });
-    await step('attacks', process.execPath, [join(root, '.build/attacks.mjs'), String(MUTATIONS)], countAttacks, { ...process.env, ATTACKS_URL: serving.url });
-  } finally {
-    await serving.stop();
-    rmSync(folder, { recursive: true, force: true });
-  }
+  const clean = () => serving.stop().then(() => rmSync(folder, { recursive: true, force: true }));
+  const off = atEnd(clean);
+  await step('interface tests', bin('playwright'), ['test', '-c', 'e2e/playwright.config.ts'], countPlaywright, {
+    ...process.env, CALQUE_URL: serving.url, DATABASE_URL: serving.databaseUrl,
+  });
+  await step('attacks', process.execPath, [join(root, '.build/attacks.mjs'), String(MUTATIONS)], countAttacks, { ...process.env, ATTACKS_URL: serving.url });
+  off();
+  await clean();
 }
 
 function numberBefore(output: string, word: RegExp): number {

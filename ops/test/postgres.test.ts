@@ -4,7 +4,8 @@ import { join } from 'node:path';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { claim, mustBeFree } from '../src/claim.ts';
-import { dataFolder, startPostgres } from '../src/postgres.ts';
+import { startPostgres } from '../src/database/postgres.ts';
+import { dataFolder } from '../src/identity.ts';
 
 const name = `ops-test-${process.pid}`;
 const folder = dataFolder(name);

@@ -11,4 +11,4 @@ export * from './files.ts';
 export * from './meta.ts';
 export { NoSecret, passwordOf } from './secrets.ts';
 export * from './changes-request.ts';
-export type { PackageAnswer } from './package/protocol.ts';
+export type { PackageAnswer, PackageTask } from './package/protocol.ts';

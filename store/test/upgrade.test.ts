@@ -12,7 +12,7 @@ import { step, wall } from './given.ts';
 const BEFORE = 3;
 
 it('an installation from before goes on: its projects open and are edited as they were', async () => {
-  const url = new URL(process.env.UNIT_DATABASE_URL!), admin = new pg.Client(url.href);
+  const url = new URL(process.env.UNIT_KEEPER_URL!), admin = new pg.Client(url.href);
   await admin.connect();
   await admin.query('create database upgraded');
   await admin.end();
@@ -31,7 +31,7 @@ it('an installation from before goes on: its projects open and are edited as the
   for (const e of entities) await client.query('insert into entities (project_id, id, type, data) values ($1, $2, $3, $4)', [id, e.id, e.type, JSON.stringify(e)]);
   await client.end();
 
-  await migrateDatabase(url.href, process.cwd());
+  await migrateDatabase(url.href, { root: process.cwd() });
   const database = openDatabase(url.href, { connections: 2 });
   try {
     expect(await loadEntities(database, id)).toEqual(entities);

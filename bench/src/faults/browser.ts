@@ -5,6 +5,7 @@ import { chromium, type BrowserContext, type Page } from '@playwright/test';
 import type { Change, Entity } from '@calque/core/model';
 import { wait } from './chance.ts';
 import { settled } from './installation.ts';
+import { ours } from '../ours.ts';
 
 export const url = process.env.FAULTS_URL!;
 
@@ -45,7 +46,7 @@ export class Browser {
   }
 
   async newProject(name: string): Promise<string> {
-    return ((await (await this.context.request.post(`${url}/api/projects`, { data: { name, units: 'mm', precision: 0 } })).json()) as { id: string }).id;
+    return ((await (await this.context.request.post(`${url}/api/projects`, { headers: ours(url), data: { name, units: 'mm', precision: 0 } })).json()) as { id: string }).id;
   }
 
   async onServer(projectId: string): Promise<Entity[]> {

@@ -3,6 +3,7 @@ import { allSaved, Browser, inPage, savedState, url, type Exposed } from './brow
 import { SEED, wait } from './chance.ts';
 import { order } from './installation.ts';
 import { difference, Mirror } from './mirror.ts';
+import { ours } from '../ours.ts';
 
 /** Edits while the disk of the database is full, and a file while the temporary folder is: nothing is lost, all goes on when there is room. */
 export async function fullDisk(edits: number): Promise<string | null> {
@@ -39,7 +40,7 @@ export async function fullDisk(edits: number): Promise<string | null> {
   const wrong = difference(await browser.onServer(id), mirror.model.values());
 
   await order({ fill: 'temporary folder' });
-  const sent = await browser.context.request.post(`${url}/api/projects/${id}/files?name=plan.svg`, { data: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="9mm" height="9mm"><line x2="5" y2="5" stroke="#000"/></svg>'), headers: { 'content-type': 'application/octet-stream' } });
+  const sent = await browser.context.request.post(`${url}/api/projects/${id}/files?name=plan.svg`, { data: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="9mm" height="9mm"><line x2="5" y2="5" stroke="#000"/></svg>'), headers: { ...ours(url), 'content-type': 'application/octet-stream' } });
   const file = async () => ((await (await browser.context.request.get(`${url}/api/projects/${id}/files`)).json()) as { status: string; message: string | null }[])[0];
   let ended = await file();
   for (let i = 0; i < 120 && (ended.status === 'waiting' || ended.status === 'reading'); i++) {

@@ -30,7 +30,7 @@ const NICE = 10;
 export function runChild(task: ChildTask, limits: ReadingLimits, sourceReady: Promise<unknown>, onMessage: (message: ChildMessage) => Promise<void>, program = READING_CHILD): Promise<void> {
   return new Promise((resolve, reject) => {
     // A child needs nothing of this process's surroundings, least of all its secrets.
-    const child = limitedChild(program, { heapMegabytes: limits.heapMegabytes, megabytes: limits.megabytes, seconds: limits.secondsPerFile }, { env: { PATH: process.env.PATH, TMPDIR: task.results, NODE_ENV: 'production' } });
+    const child = limitedChild(program, { heapMegabytes: limits.heapMegabytes, megabytes: limits.megabytes, seconds: limits.secondsPerFile }, { env: { PATH: process.env.PATH, TMPDIR: task.results, NODE_ENV: 'production' }, walls: { writable: [task.results] } });
     let work = Promise.resolve();
     let finished = false;
     let why: Error | null = null;

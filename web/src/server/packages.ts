@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { limitedChild, numberSetting, type LimitedChild } from '@calque/limits';
-import type { PackageAnswer } from '@calque/store';
+import { databaseUrl, type PackageAnswer, type PackageTask } from '@calque/store';
 import { Refused } from './answers';
 import { takenStream } from './byte-stream';
 import { packageLimit } from './room';
@@ -19,10 +19,12 @@ const MOST_AT_ONCE = 2;
 let running = 0;
 const turns: (() => void)[] = [];
 
-async function child(args: readonly string[], output: 'ignore' | 'pipe'): Promise<{ process: LimitedChild; answer: Promise<PackageAnswer> }> {
+async function child(what: PackageTask['what'], given: string, output: 'ignore' | 'pipe'): Promise<{ process: LimitedChild; answer: Promise<PackageAnswer> }> {
   if (running >= MOST_AT_ONCE) await new Promise<void>((resolve) => turns.push(resolve));
   running++;
-  const started = limitedChild(programPath('package-child'), limits(), { args, stdio: ['ignore', output, 'inherit', 'ipc'] });
+  const started = limitedChild(programPath('package-child'), limits(), { stdio: ['ignore', output, 'inherit', 'ipc'], env: { PATH: process.env.PATH, TMPDIR: process.env.TMPDIR, NODE_ENV: 'production' } });
+  // By the channel: what is told at its start is seen by others.
+  started.send({ what, given, database: databaseUrl(), secret: process.env.CALQUE_SECRET ?? null, secretFile: process.env.CALQUE_SECRET_FILE ?? null } satisfies PackageTask);
   const answer = new Promise<PackageAnswer>((resolve) => {
     let said: PackageAnswer | null = null;
     started.process.on('message', (message: PackageAnswer) => { said = message; });
@@ -48,7 +50,7 @@ export async function unpackUpload(body: ReadableStream<Uint8Array>): Promise<st
       if (error.code === 'ENOSPC') throw new Refused(507, 'no-room', 'There is no room left in the temporary folder of the server. Make room there, then open the package again.');
       throw error;
     });
-    const answer = await (await child(['unpack', path], 'ignore')).answer;
+    const answer = await (await child('unpack', path, 'ignore')).answer;
     if (answer.type === 'opened') return answer.id;
     throw answer.type === 'failure' ? new Refused(STATUS[answer.code] ?? 400, answer.code, answer.message) : new Error('The child answered something else.');
   } finally {
@@ -66,7 +68,7 @@ const bounded = (limit: number) => async function* (source: AsyncIterable<Uint8A
 
 /** The project packed, as it comes from the child; null where there is no such project. */
 export async function packedStream(projectId: string): Promise<ReadableStream<Uint8Array> | null> {
-  const { process: started, answer } = await child(['pack', projectId], 'pipe');
+  const { process: started, answer } = await child('pack', projectId, 'pipe');
   const source = (started.process.stdout as Readable)[Symbol.asyncIterator]() as AsyncIterator<Uint8Array>;
   // The first bytes tell whether there is a package at all.
   const first = await source.next();
