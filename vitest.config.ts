@@ -1,6 +1,7 @@
+import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: { include: ['*/test/**/*.test.ts'], globalSetup: ['store/test/database-setup.ts'], testTimeout: 60000, hookTimeout: 60000 },
-  resolve: { alias: { '@': new URL('./web/src', import.meta.url).pathname } },
+  resolve: { alias: { '@': fileURLToPath(new URL('./web/src', import.meta.url)) } },
 });

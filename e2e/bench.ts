@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
 import { expect, type Page } from '@playwright/test';
 
 type Pair = [number, number];
@@ -9,7 +10,7 @@ interface Exposed {
   session: { state: { model: Map<string, Record<string, unknown> & { type: string; id: string }>; files: { id: string; name: string; status: string; message: string | null; sheets: unknown[] }[] } };
 }
 
-export const sheetFile = (name: string) => new URL(`../reader/test/sheets/${name}`, import.meta.url).pathname;
+export const sheetFile = (name: string) => fileURLToPath(new URL(`../reader/test/sheets/${name}`, import.meta.url));
 
 /** Height of case 01's page, points; the manifest's y goes down, the sheet's up. */
 export const SHEET_01 = { file: '01_cairo_plan_100.pdf', width: 1190.551, height: 841.89 };

@@ -1,6 +1,7 @@
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { expect, test, type Page } from '@playwright/test';
 import { PDFDocument, rgb } from '@cantoo/pdf-lib';
 import sharp from 'sharp';
@@ -9,7 +10,7 @@ import { allSaved, drawing, dropFile, entities, newProject, sheetFile, snapReady
 interface UnderlayEntity { id: string; name: string; fileId: string; page: number; crop: number[]; outline: number[][] | null; placement: number[]; order: number; scaleState: string; look: { inFront: boolean; tint: number | null; switches: { pens: string[]; kinds: string[] } }; former: { page: number } | null }
 interface Exposed { calque: { table: { sheets: { get(f: string, p: number): { snapper: unknown } | null }; tiles: { waiting: number }; view: { scale: number; x: number; y: number } } } }
 
-const drawings = (name: string) => new URL(`../reader/test/drawings/${name}`, import.meta.url).pathname;
+const drawings = (name: string) => fileURLToPath(new URL(`../reader/test/drawings/${name}`, import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), 'calque-desk-'));
 const card = (page: Page, file: string) => page.locator(`section[aria-label="${file}"]`);
 const desk = (page: Page) => page.locator('section[aria-label^="The sheet"]');

@@ -10,7 +10,7 @@ const SOON_MS = 15000;
 
 export async function ask(url: string, method = 'GET', body?: string | Uint8Array, headers: Record<string, string> = body === undefined ? {} : { 'content-type': 'application/json' }): Promise<Asked> {
   // As a program that writes here says who it is; what says otherwise is tried in hostile-senders.ts.
-  const origin = method !== 'GET' && method !== 'HEAD' ? { origin: new URL(url).origin } : {};
+  const origin: Record<string, string> = method !== 'GET' && method !== 'HEAD' ? { origin: new URL(url).origin } : {};
   const began = Date.now();
   const response = await fetch(url, { method, body: body as never, headers: { ...origin, ...headers }, signal: AbortSignal.timeout(SOON_MS), redirect: 'manual' });
   return { status: response.status, body: await response.text(), ms: Date.now() - began };

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
 import { ReadFailure } from '@calque/reader';
@@ -15,6 +16,18 @@ const positiveInt = (text: string) => {
   return Number(text);
 };
 
+/** The password that opens a file; what stands in the list of processes is taken from there at once. */
+function withPassword<T extends { password?: string; passwordFile?: string }>(flags: T): T {
+  if (flags.password !== undefined) process.title = 'calque';
+  if (flags.passwordFile === undefined) return flags;
+  if (flags.password !== undefined) throw new UsageError('Give the password, or the file that it stands in, not both.');
+  try {
+    return { ...flags, password: readFileSync(flags.passwordFile === '-' ? 0 : resolve(flags.passwordFile), 'utf8').split(/\r?\n/)[0] };
+  } catch (error) {
+    throw new UsageError(`The password file cannot be read: ${(error as Error).message}.`);
+  }
+}
+
 const program = new Command('calque')
   .description('Reads and converts plan sheets. `calque start` serves the application, `calque test` runs its tests.')
   .exitOverride()
@@ -25,12 +38,13 @@ program.command('read <file>')
   .option('--page <n>', 'this page alone', positiveInt)
   .option('--linework', 'with all lines, arcs, circles, edges of fills and texts, in sheet points')
   .option('--all-layers', 'also what lies on layers that are off')
-  .option('--password <text>', 'opens a protected file')
+  .option('--password <text>', 'opens a protected file; seen by others in the list of processes')
+  .option('--password-file <file>', 'the same from the first line of a file, or from standard input: -')
   .addOption(new Option('--units <unit>', 'units of a drawing that does not say them').choices(['mm', 'cm', 'm', 'in', 'ft']))
   .option('--arrays <file>', 'store the first read page in binary form with its spatial index')
   .option('--seconds <n>', 'time that reading may take', positiveInt, DEFAULT_SECONDS)
   .option('--json', 'as JSON')
-  .action(async (file: string, flags: ReadFlags) => print(await readCommand(resolve(file), flags)));
+  .action(async (file: string, flags: ReadFlags) => print(await readCommand(resolve(file), withPassword(flags))));
 
 program.command('convert <file>')
   .description('turns a page into editable linework at true size')
@@ -42,30 +56,33 @@ program.command('convert <file>')
   .addOption(new Option('--units <unit>', 'units of the DXF').choices(['mm', 'm', 'in', 'ft']).default('mm'))
   .addOption(new Option('--to <format>', 'format').choices(['dxf', 'svg']).makeOptionMandatory())
   .requiredOption('-o, --out <file>', 'file to write')
-  .option('--password <text>', 'opens a protected file')
+  .option('--password <text>', 'opens a protected file; seen by others in the list of processes')
+  .option('--password-file <file>', 'the same from the first line of a file, or from standard input: -')
   .option('--seconds <n>', 'time that reading may take', positiveInt, DEFAULT_SECONDS)
   .option('--json', 'say what was written as JSON')
   // Exporters are loaded only when they are asked for.
-  .action(async (file: string, flags: ConvertFlags) => print(await (await import('./convert-command.ts')).convertCommand(resolve(file), { ...flags, out: resolve(flags.out) })));
+  .action(async (file: string, flags: ConvertFlags) => print(await (await import('./convert-command.ts')).convertCommand(resolve(file), { ...withPassword(flags), out: resolve(flags.out) })));
 
 program.command('compare <old> <new>')
   .description('lays an old issue of a page onto a new one by their lines, and tells what was added and what is gone')
   .option('--page <n>', 'page of the old file', positiveInt, 1)
   .option('--new-page <n>', 'page of the new file, where it is another', positiveInt)
-  .option('--password <text>', 'opens protected files')
+  .option('--password <text>', 'opens protected files; seen by others in the list of processes')
+  .option('--password-file <file>', 'the same from the first line of a file, or from standard input: -')
   .option('--seconds <n>', 'time that reading each file may take', positiveInt, DEFAULT_SECONDS)
   .option('--json', 'as JSON, lines in sheet points of the new page')
-  .action(async (older: string, newer: string, flags: CompareFlags) => print(await (await import('./compare-command.ts')).compareCommand(resolve(older), resolve(newer), flags)));
+  .action(async (older: string, newer: string, flags: CompareFlags) => print(await (await import('./compare-command.ts')).compareCommand(resolve(older), resolve(newer), withPassword(flags))));
 
 program.command('scale <file>')
   .description('reads the printed dimensions and tells the scales that they agree on')
   .option('--page <n>', 'this page alone', positiveInt)
   .option('--no-recognise', 'do not recognise figures that are drawn as outlines or pixels')
   .addOption(new Option('--units <unit>', 'what figures without a unit are in').choices(['mm', 'cm', 'm', 'in', 'ft', 'auto']).default('auto'))
-  .option('--password <text>', 'opens a protected file')
+  .option('--password <text>', 'opens a protected file; seen by others in the list of processes')
+  .option('--password-file <file>', 'the same from the first line of a file, or from standard input: -')
   .option('--seconds <n>', 'time that reading may take', positiveInt, DEFAULT_SECONDS)
   .option('--json', 'as JSON, points in sheet points')
-  .action(async (file: string, flags: ScaleFlags) => print(await (await import('./scale-command.ts')).scaleCommand(resolve(file), flags)));
+  .action(async (file: string, flags: ScaleFlags) => print(await (await import('./scale-command.ts')).scaleCommand(resolve(file), withPassword(flags))));
 
 function print(text: string): void {
   process.stdout.write(text.endsWith('\n') || text === '' ? text : `${text}\n`);

@@ -2,11 +2,12 @@ import { execFileSync, spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { describe, expect, it } from 'vitest';
 import { decodeLinework } from '@calque/core/linework';
 import { indexFromBytes, sheetSnapper } from '@calque/core/snapping';
 
-const root = new URL('../../', import.meta.url).pathname;
+const root = fileURLToPath(new URL('../../', import.meta.url));
 const sheet = (name: string) => join(root, 'reader/test/sheets', name);
 const folder = mkdtempSync(join(tmpdir(), 'calque-cli-'));
 

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { accessSync, constants, existsSync, readdirSync, readFileSync, writeFileSync, cpSync, mkdirSync } from 'node:fs';
-import { basename, join } from 'node:path';
+import { basename, join, relative } from 'node:path';
 import { mustRun, root } from './shell.ts';
 
 const SOURCES = ['limits/src', 'journal/src', 'core/src', 'store/src', 'web/src', 'web/next.config.ts', 'web/package.json', 'package-lock.json'];
@@ -14,7 +14,7 @@ function hashSources(): string {
     try {
       entries = readdirSync(path).sort();
     } catch {
-      hash.update(path).update(readFileSync(path));
+      hash.update(relative(root, path)).update(readFileSync(path));
       return;
     }
     for (const entry of entries) visit(join(path, entry));

@@ -1,6 +1,7 @@
 import { existsSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
+import { cannotWrite } from './identity.ts';
 
 export interface Claim { /** Was the one before killed, so that what it started may still be ending? */ tookOver: boolean; release(): void }
 
@@ -16,7 +17,7 @@ export function claim(folder: string): Claim {
     writeFileSync(`${file}.next`, `${process.pid} ${beganAt(process.pid) ?? ''}`);
     renameSync(`${file}.next`, file);
   } catch (error) {
-    throw new Error(`Data cannot be kept in ${folder}: ${(error as NodeJS.ErrnoException).code === 'EACCES' ? 'it may not be written to by whoever runs this' : (error as Error).message}. CALQUE_DATA=FOLDER names another place.`);
+    throw new Error(`Data cannot be kept in ${folder}: ${cannotWrite(error)}. CALQUE_DATA=FOLDER names another place.`);
   }
   return { tookOver: holder !== 0 && !isOwn, release: () => rmSync(file, { force: true }) };
 }

@@ -47,7 +47,7 @@ export function withoutRights(user: User | null, mayBind = false): string[] {
 /** Can anybody but root walk to the folder? A home folder is often closed to others. */
 export function closedTo(folder: string): string | null {
   for (let at = folder; ; at = dirname(at)) {
-    if (existsSync(at) && (statSync(at).mode & constants.X_OK) === 0) return at;
+    if (existsSync(at) && statSync(at).isDirectory() && (statSync(at).mode & constants.X_OK) === 0) return at;
     if (at === dirname(at)) return null;
   }
 }
@@ -71,6 +71,9 @@ export function dataPlace(): DataPlace {
 /** A folder within the data, by its name. */
 export const dataFolder = (name: string): string => join(dataPlace().folder, name);
 
+const REASONS: Record<string, string> = { EACCES: 'it may not be written to by whoever runs this', EROFS: 'it is on a disk that is only read', ENOTDIR: 'a file stands in the way', EEXIST: 'a file stands in the way', ENOSPC: 'the disk is full' };
+export const cannotWrite = (error: unknown): string => REASONS[(error as NodeJS.ErrnoException).code ?? ''] ?? (error as Error).message;
+
 /** Makes a folder of the data, or says in a sentence why that cannot be. */
 export function makeFolder(folder: string, mode: number, owner: User | null = null): void {
   try {
@@ -78,6 +81,6 @@ export function makeFolder(folder: string, mode: number, owner: User | null = nu
     if (owner) chownSync(folder, owner.uid, owner.gid);
     accessSync(folder, constants.W_OK | constants.X_OK);
   } catch (error) {
-    throw new Error(`Data cannot be kept in ${folder}: ${(error as NodeJS.ErrnoException).code === 'EACCES' ? 'it may not be written to by whoever runs this' : (error as Error).message}. CALQUE_DATA=FOLDER names another place.`);
+    throw new Error(`Data cannot be kept in ${folder}: ${cannotWrite(error)}. CALQUE_DATA=FOLDER names another place.`);
   }
 }

@@ -48,7 +48,9 @@ export async function serve(name: string, port: number, demo: boolean, more: Nod
   const parts: Supervised[] = [], atStop: (() => void)[] = [];
   let stopping: Promise<void> | null = null;
   const stop = () => (stopping ??= (async () => {
-    await Promise.all([...parts.map((p) => p.stop()), database?.stop()]);
+    // The database last: a part whose database goes complains of that, and not of what is wrong.
+    await Promise.all(parts.map((p) => p.stop()));
+    await database?.stop();
     atStop.forEach((act) => act());
     await journal?.close();
     held?.release();

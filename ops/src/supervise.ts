@@ -19,6 +19,8 @@ export interface PartOptions {
   onState(state: PartState): void;
   /** Takes what it says: lines of its journal from its standard output, and what it has to say besides. */
   journal?: { said(data: Buffer): void; complained(data: Buffer): void };
+  /** Where its complaints are shown; the terminal unless something else is said. */
+  say?(text: string): void;
   /** Called right before each start. */
   beforeStart?(): void;
 }
@@ -32,7 +34,7 @@ const STEADY_MS = 10000;
 const LAST_WORDS = 1000;
 
 /** Keeps a part of the installation running: whenever it ends it is started again, soon at first, then less and less often. */
-export function supervise(name: string, { command, env, cwd, onState, beforeStart, journal }: PartOptions): Supervised {
+export function supervise(name: string, { command, env, cwd, onState, beforeStart, journal, say = (text) => void process.stderr.write(text) }: PartOptions): Supervised {
   let child: ChildProcess | null = null, stopping = false, words = '';
   let again: NodeJS.Timeout | null = null, steady: NodeJS.Timeout | null = null;
   let ends: number[] = [];
@@ -50,7 +52,7 @@ export function supervise(name: string, { command, env, cwd, onState, beforeStar
     child = made;
     if (journal) made.stdout!.on('data', journal.said);
     made.stderr!.on('data', (data: Buffer) => {
-      process.stderr.write(data);
+      say(data.toString());
       journal?.complained(data);
       words = (words + data.toString()).slice(-LAST_WORDS);
     });
@@ -70,7 +72,7 @@ export function supervise(name: string, { command, env, cwd, onState, beforeStar
     ends = [...ends.filter((at) => now - at < LOOP_MS), now];
     const last = words.trim().split('\n').slice(-3).join(' ').slice(0, 300);
     const why = last === '' ? how : `${how}: ${last}`;
-    console.error(`The ${name} ${how}; starting it again.`);
+    say(`The ${name} ${how}; starting it again.\n`);
     tell({ name, state: ends.length >= LOOP_ENDS ? 'failing' : 'restarting', why });
     again = setTimeout(start, Math.min(LONGEST_PAUSE_MS, FIRST_PAUSE_MS * 2 ** (ends.length - 1)));
   };

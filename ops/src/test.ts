@@ -1,5 +1,6 @@
 import { join } from 'node:path';
-import { rmSync } from 'node:fs';
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { buildWeb } from './build-web.ts';
 import { atEnd, endAll } from './ending.ts';
 import { dataFolder } from './identity.ts';
@@ -15,6 +16,11 @@ interface Tally { passed: number; failed: number }
 
 /** Everything: lint, types, import rules, unit tests, build, interface tests. Ends with a plain line of counts. */
 export async function test(): Promise<void> {
+  // Whatever a test leaves lying goes with it.
+  const temporary = mkdtempSync(join(tmpdir(), 'calque-test-'));
+  chmodSync(temporary, 0o755);
+  process.env.TMPDIR = temporary;
+  atEnd(() => rmSync(temporary, { recursive: true, force: true }));
   const tally: Tally = { passed: 0, failed: 0 };
   const bin = (name: string) => join(root, 'node_modules/.bin', name);
   const step = async (name: string, program: string, args: string[], count: (output: string) => Tally | null = () => null, env?: NodeJS.ProcessEnv) => {

@@ -1,3 +1,4 @@
+import { fileURLToPath } from 'node:url';
 import { afterEach, describe, expect, it } from 'vitest';
 import { StandIn } from '../src/stand-in.ts';
 import { supervise, type PartState, type Supervised } from '../src/supervise.ts';
@@ -7,7 +8,7 @@ afterEach(() => Promise.all(parts.splice(0).map((p) => p.stop())));
 
 function part(program: string): { states: PartState[]; part: Supervised } {
   const states: PartState[] = [];
-  const made = supervise('part', { command: [process.execPath, '-e', program], env: process.env, cwd: '/', onState: (s) => void states.push(s) });
+  const made = supervise('part', { command: [process.execPath, '-e', program], env: process.env, cwd: '/', onState: (s) => void states.push(s), say: () => {} });
   parts.push(made);
   return { states, part: made };
 }
@@ -34,7 +35,7 @@ describe('a part that is supervised', () => {
   it('ends when the one that started it is killed', async () => {
     const { spawn } = await import('node:child_process');
     const source = new URL('../src/supervise.ts', import.meta.url).href, bundle = await import('esbuild');
-    const { outputFiles } = await bundle.build({ stdin: { contents: `import { supervise } from ${JSON.stringify(new URL(source).pathname)};
+    const { outputFiles } = await bundle.build({ stdin: { contents: `import { supervise } from ${JSON.stringify(fileURLToPath(source))};
       const p = supervise('part', { command: [process.execPath, '-e', 'process.once("disconnect", () => process.exit()); ${RUNS}'], env: process.env, cwd: '/', onState: () => {} });
       console.log(p.process.pid); setInterval(() => {}, 1000);`, resolveDir: '/' }, bundle: true, platform: 'node', format: 'esm', write: false });
     const parent = spawn(process.execPath, ['--input-type=module', '-e', outputFiles[0].text], { stdio: ['ignore', 'pipe', 'inherit'] });

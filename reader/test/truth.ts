@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
 import { readFile, type FileFacts, type ReadOptions, type ReadPage } from '@calque/reader';
 
 /** What the fixture sheets hold, measured by those who drew them: points of the displayed page, y down. */
@@ -17,7 +18,7 @@ export interface TruthPage {
 
 export interface TruthCase { file: string; pages?: TruthPage[]; password?: string; as?: string }
 
-export const fixture = (name: string) => new URL(`./sheets/${name}`, import.meta.url).pathname;
+export const fixture = (name: string) => fileURLToPath(new URL(`./sheets/${name}`, import.meta.url));
 export const bytesOf = (name: string) => new Uint8Array(readFileSync(fixture(name)));
 export const truth = JSON.parse(readFileSync(fixture('truth.json'), 'utf8')) as Record<string, TruthCase>;
 

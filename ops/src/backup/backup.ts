@@ -77,7 +77,7 @@ async function write(path: string, bin: string, url: string, snapshot: string, m
       }
       if (await status !== 0) throw new Error(`The database could not be written down: ${words.trim()}`);
     }, counted)]);
-    zip.addBuffer(Buffer.from(JSON.stringify(manifest(hash.digest('hex')), null, 1)), BACKUP_ENTRIES.manifest);
+    zip.addBuffer(Buffer.from(JSON.stringify(manifest(hash.digest('hex')), null, 1)), BACKUP_ENTRIES.manifest, { compress: false });
     zip.end();
     await all;
   } finally {

@@ -6,10 +6,13 @@ import { settings } from './settings.ts';
 /** The reader: takes jobs from the queue. Any number may run, on any machine that reaches the database. */
 const database = openDatabase(databaseUrl(), { connections: settings().atOnce + 4 });
 const service = await readingService(database, databaseUrl());
+const PATIENCE_MS = 500;
 let stopping = false;
 const stop = () => {
   if (stopping) return;
   stopping = true;
+  // What is being read is begun anew by whoever comes next: nobody waits for it.
+  setTimeout(() => process.exit(0), PATIENCE_MS);
   void service.stop().catch(() => {}).then(() => database.$client.end()).finally(() => process.exit(0));
 };
 process.on('SIGTERM', stop);

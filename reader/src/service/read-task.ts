@@ -28,7 +28,7 @@ export async function readTask(database: Database, fileId: string, { lastTry = f
     await readInto(database, file, folder, run);
     await setFileState(database, file, { status: 'ready', attempts: 0 }, ['reading']);
   } catch (error) {
-    await settle(database, file, error, lastTry);
+    await settle(database, file, error, lastTry).catch((e: unknown) => { throw inWords(e); });
   } finally {
     clearInterval(beating);
     if (folder) await rm(folder, { recursive: true, force: true }).catch(() => {});
@@ -87,13 +87,14 @@ async function settle(database: Database, file: FileRow, error: unknown, lastTry
   if (lastTry) return void await failed(fault.kind === 'away' ? `Reading was broken off several times: ${fault.words} Have it read again.` : failure.message);
   // The database or the disk: leave the file waiting, the queue tries again.
   await setFileState(database, file, { status: 'waiting' }, ['reading']).catch(() => {});
-  throw inWords(error);
+  throw error;
 }
 
 const LONGEST_WORDS = 500;
 
-/** The queue keeps what went wrong as text; a failed query names all that it was to write, bytes of pictures too. */
+/** The queue keeps and says what went wrong as text; a failed query names all that it was to write: passwords, words, bytes of pictures. */
 function inWords(error: unknown): Error {
-  const innermost = error instanceof Error && error.cause instanceof Error ? error.cause : error;
-  return new Error(withoutBroken(innermost instanceof Error ? innermost.message : String(innermost)).slice(0, LONGEST_WORDS));
+  const { kind, code } = faultOf(error);
+  if (code !== null || kind === 'away') return new Error(`The database did not do it (${code ?? 'no answer'}).`);
+  return new Error(withoutBroken(error instanceof Error ? error.message : String(error)).split('\nparams:')[0].slice(0, LONGEST_WORDS));
 }

@@ -1,7 +1,11 @@
 import { Logger, run } from 'graphile-worker';
+import { journal } from '@calque/journal';
 import { collectBlobs, projectFlag, READ_TASK, takeUpLeftFiles, type Database } from '@calque/store';
 import { readTask } from './read-task.ts';
 import { settings } from './settings.ts';
+
+const log = journal('reader');
+const LONGEST_MESSAGE = 1000;
 
 export interface ReadingService { ended: Promise<void>; stop(): Promise<void> }
 
@@ -22,14 +26,16 @@ export async function readingService(database: Database, connectionString: strin
     noHandleSignals: true,
     maxPoolSize: atOnce + 3,
     forbiddenFlags: () => [...running].filter(([, n]) => n >= atOnce).map(([flag]) => flag),
-    logger: new Logger(() => (level, message) => { if (level === 'error') console.error(message); }),
+    logger: new Logger(() => (level, message) => { if (level === 'error' || level === 'warning') log[level === 'error' ? 'error' : 'warn'](message.slice(0, LONGEST_MESSAGE)); }),
     taskList: {
       [READ_TASK]: async (payload, { job }) => {
         const flags = Object.keys(job.flags ?? {}).filter((f) => f.startsWith(projectFlag('')));
         const count = (by: number) => flags.forEach((f) => { const n = (running.get(f) ?? 0) + by; if (n > 0) running.set(f, n); else running.delete(f); });
         count(1);
         try {
-          await readTask(database, (payload as { fileId: string }).fileId, { lastTry: job.attempts >= job.max_attempts });
+          const file = (payload as { fileId: string }).fileId, began = performance.now();
+          await readTask(database, file, { lastTry: job.attempts >= job.max_attempts });
+          log.info({ file, job: job.id, ms: Math.round(performance.now() - began) }, 'read');
         } finally {
           count(-1);
         }
@@ -41,7 +47,7 @@ export async function readingService(database: Database, connectionString: strin
     const act = async () => {
       if (busy) return;
       busy = true;
-      await work().catch((error: unknown) => console.error(error instanceof Error ? error.message : error));
+      await work().catch((error: unknown) => log.error({ err: error }, 'sweeping failed'));
       busy = false;
     };
     void act();
