@@ -4,7 +4,7 @@ const forbid = (name, from, to, comment) => ({ name, severity: 'error', comment,
 module.exports = {
   forbidden: [
     forbid('no-circles', {}, { circular: true }, 'A circle means that two things are one, or one is in the wrong room.'),
-    forbid('core-is-pure', { path: '^core/src' }, { path: '^(limits|store|reader|cli|demo|web|ops)/' }, 'The core imports nothing of ours.'),
+    forbid('core-is-pure', { path: '^core/src' }, { path: '^(limits|journal|store|reader|cli|demo|web|ops)/' }, 'The core imports nothing of ours.'),
     forbid('core-knows-no-node', { path: '^core/src' }, { dependencyTypes: ['core'] }, 'No Node built-ins in the core.'),
     forbid('core-knows-no-screen', { path: '^core/src' }, { path: 'node_modules/(react|next|@mui|konva|drizzle-orm|pg|zustand)' }, 'No interface or database in the core.'),
     forbid('core-by-its-entries', { path: '^(store|reader|cli|demo|web|ops)/' }, { path: '^core/src/', pathNot: '^core/src/[a-z]+/index[.]ts$' }, 'The core is used through its named entries only.'),
@@ -21,7 +21,8 @@ module.exports = {
     forbid('server-apart', { path: '^web/src/(project|table|stages|shell|ui|workers)/' }, { path: '^web/src/server/' }, 'Server code stays on the server.'),
     forbid('reader-and-web-apart', { path: '^reader/' }, { path: '^(web|cli|demo|ops)/' }, 'The reader stands alone.'),
     forbid('web-and-reader-apart', { path: '^web/' }, { path: '^(reader|cli|demo|ops)/' }, 'The web server never reads files itself.'),
-    forbid('limits-alone', { path: '^limits/' }, { path: '^(core|store|reader|web|cli|demo|ops)/' }, 'Limits know nothing of what is held within them.'),
+    forbid('journal-alone', { path: '^journal/' }, { path: '^(core|limits|store|reader|web|cli|demo|ops)/' }, 'The journal knows nothing of what is written in it.'),
+    forbid('limits-alone', { path: '^limits/' }, { path: '^(core|journal|store|reader|web|cli|demo|ops)/' }, 'Limits know nothing of what is held within them.'),
     forbid('store-low', { path: '^store/' }, { path: '^(reader|web|cli|demo|ops)/' }, 'The store stands on the core alone.'),
   ],
   options: {

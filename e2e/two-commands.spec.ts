@@ -25,7 +25,8 @@ function calque(args: string[], more: Record<string, string> = {}, program = joi
 interface Started { child: ChildProcess; words(): string; ready: Promise<void>; ended: Promise<number | null> }
 const running = new Set<ChildProcess>();
 function start(data: string, more: Record<string, string> = {}, program = join(root, 'calque'), cwd = folder): Started {
-  const child = spawn(program, ['start'], { cwd, env: surroundings({ CALQUE_DATA: data, ...more }), stdio: ['ignore', 'pipe', 'pipe'], detached: true });
+  // It goes with this test, however that ends.
+  const child = spawn('setpriv', ['--pdeathsig', 'TERM', '--', program, 'start'], { cwd, env: surroundings({ CALQUE_DATA: data, ...more }), stdio: ['ignore', 'pipe', 'pipe'], detached: true });
   running.add(child);
   let words = '';
   const ended = new Promise<number | null>((resolve) => child.once('exit', (code) => { running.delete(child); resolve(code); }));
@@ -183,7 +184,7 @@ test('a clone that may not be written to runs when it is built and its data lies
   spawnSync('chown', ['65534:65534', data]);
   const without = spawnSync('setpriv', as([join(root, 'calque'), 'start']), { cwd: folder, env: surroundings(), encoding: 'utf8', timeout: 60000 });
   expect([without.status, without.stderr + without.stdout]).toEqual([1, expect.stringMatching(/Data cannot be kept in .*\.data.*CALQUE_DATA=FOLDER names another place/s)]);
-  const child = spawn('setpriv', as([join(root, 'calque'), 'start']), { cwd: folder, env: surroundings({ CALQUE_DATA: data }), stdio: ['ignore', 'pipe', 'pipe'], detached: true });
+  const child = spawn('setpriv', ['--pdeathsig', 'TERM', ...as([join(root, 'calque'), 'start'])], { cwd: folder, env: surroundings({ CALQUE_DATA: data }), stdio: ['ignore', 'pipe', 'pipe'], detached: true });
   running.add(child);
   let words = '';
   for (const s of [child.stdout, child.stderr]) s.on('data', (d: Buffer) => { words += d.toString(); });

@@ -16,6 +16,7 @@ const ENTRIES = {
   bench: 'bench/src/main.ts',
   faults: 'bench/src/faults/main.ts',
   load: 'bench/src/load.ts',
+  several: 'bench/src/several.ts',
   attacks: 'attacks/src/main.ts',
   'fuzz-child': 'attacks/src/fuzz-child.ts',
 };

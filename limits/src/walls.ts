@@ -27,7 +27,7 @@ function builder({ program, readable = [], writable = [] }: Seen, withFilter: bo
     '--ro-bind', '/usr', '/usr', ...SYSTEM.filter((p) => existsSync(p)).flatMap((p) => (lstatSync(p).isSymbolicLink() ? ['--symlink', readlinkSync(p), p] : ['--ro-bind', p, p])), ...bound('--ro-bind', SETTINGS),
     '--proc', '/proc', '--dev', '/dev', '--tmpfs', '/tmp',
     ...bound('--ro-bind', [process.execPath, dirname(program), join(project, 'node_modules'), join(project, 'package.json'), ...readable]), ...bound('--bind', writable),
-    '--chdir', writable[0] ?? '/', ...(withFilter ? ['--seccomp', String(FILTER_DESCRIPTOR)] : []), '--',
+    '--chdir', writable[0] || '/', ...(withFilter ? ['--seccomp', String(FILTER_DESCRIPTOR)] : []), '--',
   ];
 }
 

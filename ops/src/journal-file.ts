@@ -10,7 +10,7 @@ export class JournalFile {
 
   constructor(folder: string) {
     mkdirSync(folder, { recursive: true, mode: 0o750 });
-    this.file = createStream((_, index) => (index ? `calque.${index}.log.gz` : 'calque.log'), { path: folder, size: LARGEST, maxFiles: KEPT, rotate: KEPT, compress: 'gzip', mode: 0o640 });
+    this.file = createStream((index) => (index ? `calque.${index}.log.gz` : 'calque.log'), { path: folder, size: LARGEST, maxFiles: KEPT, rotate: KEPT, compress: 'gzip', mode: 0o640 });
     // A full disk: what is said is lost then, and nothing else.
     this.file.on('error', () => {});
     this.file.on('warning', () => {});

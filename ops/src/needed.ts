@@ -10,6 +10,7 @@ const PACKAGES: Record<string, () => boolean> = {
   bubblewrap: has('/usr/bin/bwrap'),
   chromium: has('/usr/bin/chromium'),
   'python3-ezdxf': () => succeeds('/usr/bin/python3', ['-c', 'import ezdxf']),
+  'nginx-light': has('/usr/sbin/nginx'),
   'poppler-utils': () => succeeds('which', ['pdftocairo']),
   'mupdf-tools': () => succeeds('which', ['mutool']),
 };
@@ -17,10 +18,10 @@ const PACKAGES: Record<string, () => boolean> = {
 /** What each command cannot do without. */
 const NEEDED: Record<string, string[]> = {
   start: ['postgresql'], backup: ['postgresql'], restore: ['postgresql'], test: ['postgresql', 'chromium', 'python3-ezdxf'], bench: ['postgresql', 'chromium', 'poppler-utils', 'mupdf-tools'], faults: ['postgresql', 'chromium'],
-  attacks: ['postgresql'], load: ['postgresql'],
+  attacks: ['postgresql'], load: ['postgresql'], several: ['postgresql', 'nginx-light'],
 };
 /** What it is better with: walls around whatever reads files. */
-const WISHED = ['bubblewrap'], READING = ['start', 'test', 'bench', 'faults', 'attacks', 'load', 'reader'];
+const WISHED = ['bubblewrap'], READING = ['start', 'test', 'bench', 'faults', 'attacks', 'load', 'several', 'reader'];
 
 const of = (names: readonly string[]) => Object.fromEntries(names.map((n) => [n, PACKAGES[n]]));
 

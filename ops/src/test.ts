@@ -20,7 +20,8 @@ export async function test(): Promise<void> {
   const temporary = mkdtempSync(join(tmpdir(), 'calque-test-'));
   chmodSync(temporary, 0o755);
   process.env.TMPDIR = temporary;
-  atEnd(() => rmSync(temporary, { recursive: true, force: true }));
+  // When all that writes there has ended.
+  process.on('exit', () => rmSync(temporary, { recursive: true, force: true, maxRetries: 3 }));
   const tally: Tally = { passed: 0, failed: 0 };
   const bin = (name: string) => join(root, 'node_modules/.bin', name);
   const step = async (name: string, program: string, args: string[], count: (output: string) => Tally | null = () => null, env?: NodeJS.ProcessEnv) => {

@@ -1,6 +1,7 @@
 export * as schema from './schema.ts';
 export type { FileKind, FileStatus } from './schema.ts';
 export * from './database.ts';
+export { migrateDatabase, type Migrating } from './migrate.ts';
 export * from './blobs.ts';
 export * from './notices.ts';
 export * from './fault.ts';

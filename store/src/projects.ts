@@ -62,7 +62,7 @@ export async function loadEntities(database: Database | Transaction, projectId: 
 
 /** Pages of files that lie on the table of a project and are shown. */
 export async function sheetsOnTable(database: Database, projectId: string): Promise<{ fileId: string; page: number }[]> {
-  const rows = await database.select({ data: entities.data }).from(entities).where(and(eq(entities.projectId, projectId), eq(entities.type, 'underlay')));
+  const rows = await database.select({ data: entities.data }).from(entities).where(and(eq(entities.projectId, projectId), eq(entities.type, 'underlay'))).orderBy(asc(entities.ordinal));
   const shown = rows.flatMap(({ data }) => (data.type === 'underlay' && data.visible ? [{ fileId: data.fileId, page: data.page }] : []));
   return [...new Map(shown.map((s) => [`${s.fileId}:${s.page}`, s])).values()];
 }
