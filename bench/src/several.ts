@@ -13,11 +13,11 @@ const json = { ...ours(base), 'content-type': 'application/json' };
 const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** Asks until there is an answer that is no failing of the moment, as a page does. */
-async function asked(url: string, init: RequestInit = {}): Promise<Response> {
+async function asked<T>(url: string, init: RequestInit = {}): Promise<T> {
   for (;;) {
-    const answer = await fetch(base + url, { ...init, signal: AbortSignal.timeout(20000) }).catch(() => null);
-    if (answer && answer.status < 500) return answer;
-    await answer?.arrayBuffer().catch(() => {});
+    // An answer that breaks off is none.
+    const answer = await fetch(base + url, { ...init, signal: AbortSignal.timeout(20000) }).then(async (r) => ({ status: r.status, text: await r.text() }), () => null).catch(() => null);
+    if (answer && answer.status < 500) return JSON.parse(answer.text) as T;
     again++;
     await wait(150 + Math.random() * 300);
   }
@@ -25,7 +25,7 @@ async function asked(url: string, init: RequestInit = {}): Promise<Response> {
 
 let again = 0, notices = 0, streams = 0;
 const projects: string[] = [];
-for (let i = 0; i < PROJECTS; i++) projects.push(((await (await asked('/api/projects', { method: 'POST', headers: json, body: JSON.stringify({ name: `Several ${i}`, units: 'mm', precision: 0 }) })).json()) as { id: string }).id);
+for (let i = 0; i < PROJECTS; i++) projects.push((await asked<{ id: string }>('/api/projects', { method: 'POST', headers: json, body: JSON.stringify({ name: `Several ${i}`, units: 'mm', precision: 0 }) })).id);
 
 interface Done { project: string; element: string; step: string }
 const done: Done[] = [], attached: { project: string; file: string }[] = [], latencies: number[] = [];
@@ -38,14 +38,13 @@ async function session(n: number): Promise<void> {
   for (let count = 0; Date.now() < until; count++) {
     const element = `s${n}-${count}`, step = randomUUID(), began = performance.now();
     const change = { type: 'add', entity: { type: 'wall', id: element, storeyId: 'ground', from: [count, n], to: [count + 1000, n], thickness: 100, alignment: 'centre', height: 2700, heightAssumed: true, source: { underlayId: null, ends: 'typed', thickness: 'typed' } } };
-    const answer = await asked(`/api/projects/${project}/changes`, { method: 'POST', headers: json, body: JSON.stringify({ clientId: `session${n}`, steps: [{ id: step, label: 'Wall', kind: 'do', of: null, change }] }) });
-    const said = (await answer.json()) as { ok: boolean };
+    const said = await asked<{ ok: boolean }>(`/api/projects/${project}/changes`, { method: 'POST', headers: json, body: JSON.stringify({ clientId: `session${n}`, steps: [{ id: step, label: 'Wall', kind: 'do', of: null, change }] }) });
     if (!said.ok) throw new Error(`A step was refused: ${JSON.stringify(said)}`);
     latencies.push(performance.now() - began);
     done.push({ project, element, step });
     if (count % FILE_EVERY === n % FILE_EVERY) {
       const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="90mm" height="90mm"><path d="M1 1H80V${n + 1}"/><text x="5" y="9">${element}</text></svg>`;
-      const { id } = (await (await asked(`/api/projects/${project}/files?name=${element}.svg`, { method: 'POST', headers: { ...ours(base), 'content-type': 'application/octet-stream' }, body: svg })).json()) as { id: string };
+      const { id } = await asked<{ id: string }>(`/api/projects/${project}/files?name=${element}.svg`, { method: 'POST', headers: { ...ours(base), 'content-type': 'application/octet-stream' }, body: svg });
       attached.push({ project, file: id });
     }
     await wait(PAUSE_MS * (0.5 + Math.random()));
@@ -85,13 +84,13 @@ async function killing(): Promise<void> {
 await Promise.all([...Array.from({ length: SESSIONS }, (_, n) => session(n)), killing()]);
 const faults: string[] = [];
 for (const project of projects) {
-  const { entities, seq } = (await (await asked(`/api/projects/${project}`)).json()) as { entities: { id: string }[]; seq: number };
+  const { entities, seq } = await asked<{ entities: { id: string }[]; seq: number }>(`/api/projects/${project}`);
   const there = new Set(entities.map((e) => e.id)), mine = done.filter((d) => d.project === project);
   faults.push(...mine.filter((d) => !there.has(d.element)).map((d) => `${d.element} is missing`));
   if (there.size !== entities.length) faults.push('an element is there twice');
   const steps: { id: string; seq: number }[] = [];
   for (;;) {
-    const part = (await (await asked(`/api/projects/${project}/changes?after=${steps.at(-1)?.seq ?? 0}`)).json()) as { steps: { id: string; seq: number }[]; more: boolean };
+    const part = await asked<{ steps: { id: string; seq: number }[]; more: boolean }>(`/api/projects/${project}/changes?after=${steps.at(-1)?.seq ?? 0}`);
     steps.push(...part.steps);
     if (!part.more) break;
   }
@@ -99,7 +98,7 @@ for (const project of projects) {
   for (const d of mine) if (!steps.some((s) => s.id === d.step)) faults.push(`the step of ${d.element} is missing`);
 }
 // Files that a killed reader read are taken up by another.
-const unread = async () => (await Promise.all(projects.map(async (p) => ((await (await asked(`/api/projects/${p}/files`)).json()) as { id: string; status: string }[])))).flat().filter((f) => attached.some((a) => a.file === f.id) && f.status !== 'ready');
+const unread = async () => (await Promise.all(projects.map((p) => asked<{ id: string; status: string }[]>(`/api/projects/${p}/files`)))).flat().filter((f) => attached.some((a) => a.file === f.id) && f.status !== 'ready');
 const READ_WITHIN_MS = 120000;
 for (const began = Date.now(); (await unread()).length > 0 && Date.now() - began < READ_WITHIN_MS;) await wait(1000);
 const left = await unread();

@@ -13,6 +13,12 @@ export function atEnd(end: End): () => void {
   return () => void ends.delete(end);
 }
 
+/** What is done in the very last moment, whatever else was not: it must not wait for anything. Gives what takes it off again. */
+export function atLast(act: () => void): () => void {
+  process.on('exit', act);
+  return () => void process.off('exit', act);
+}
+
 export const isEnding = (): boolean => ending !== null;
 
 /** Thrown where work stops because the program ends. */

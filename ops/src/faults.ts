@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { atEnd, endAll } from './ending.ts';
 import { dataFolder, serviceUser } from './identity.ts';
 import { serve, type PartName } from './serve.ts';
-import { endGroup, root } from './shell.ts';
+import { endsWithUs, root } from './shell.ts';
 
 const FAULTS_PORT = 4497;
 /** Disks of memory for data and temporary files, so that they can be filled without harm. */
@@ -44,7 +44,7 @@ export async function faults(): Promise<void> {
     return true;
   };
   const child = fork(join(root, '.build/faults.mjs'), process.argv.slice(3), { env: { ...process.env, FAULTS_URL: serving.url }, detached: true });
-  atEnd(() => endGroup(child));
+  endsWithUs(child);
   child.on('message', (order: Order) => void obey(order).catch((error: Error) => { console.error(error.message); return false; }).then((done) => child.connected && child.send(done)));
   await endAll(await new Promise<number>((resolve) => child.on('exit', (code) => resolve(code ?? 1))));
 }

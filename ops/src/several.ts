@@ -9,7 +9,7 @@ import { APP } from './database/roles.ts';
 import { startPostgres } from './database/postgres.ts';
 import { atEnd, endAll } from './ending.ts';
 import { dataFolder, makeFolder, serviceUser } from './identity.ts';
-import { endGroup, root, signalGroup } from './shell.ts';
+import { endsWithUs, root, signalGroup } from './shell.ts';
 import { supervise, type Supervised } from './supervise.ts';
 
 const NAME = 'several', FIRST_PORT = 4480, WEB_SERVERS = 3, READERS = 2;
@@ -61,7 +61,7 @@ export async function several(): Promise<void> {
   const url = `http://127.0.0.1:${FIRST_PORT}`;
   for (let i = 0; i < 200 && !(await fetch(`${url}/api/health`).then((r) => r.ok, () => false)); i++) await new Promise((resolve) => setTimeout(resolve, 200));
   const child = fork(join(root, `.build/${NAME}.mjs`), process.argv.slice(3), { env: { ...process.env, SEVERAL_URL: url, SEVERAL_PARTS: [...parts.keys(), 'database'].join(',') }, detached: true });
-  atEnd(() => endGroup(child));
+  endsWithUs(child);
   child.on('message', ({ kill }: { kill: string }) => {
     const part = parts.get(kill)?.process;
     if (kill === 'database') database.kill();

@@ -1,5 +1,5 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
-import { atEnd, Ending, isEnding } from './ending.ts';
+import { atEnd, atLast, Ending, isEnding } from './ending.ts';
 
 export const root = process.env.CALQUE_ROOT ?? process.cwd();
 
@@ -20,7 +20,7 @@ const MOST_OUTPUT = 4 << 20;
 export async function mustRun(program: string, args: readonly string[], { env = process.env, quiet = false, cwd = root, input, uid, gid }: RunOptions = {}): Promise<string> {
   if (isEnding()) throw new Ending();
   const child = spawn(program, args, { cwd, env, uid, gid, stdio: [input === undefined ? 'ignore' : 'pipe', quiet ? 'pipe' : 'inherit', quiet ? 'pipe' : 'inherit'], detached: true });
-  const off = atEnd(() => endGroup(child));
+  const off = endsWithUs(child);
   let output = '', errors = '';
   child.stdout?.on('data', (d: Buffer) => { output = (output + d.toString()).slice(-MOST_OUTPUT); });
   child.stderr?.on('data', (d: Buffer) => { errors = (errors + d.toString()).slice(-MOST_OUTPUT); });
@@ -43,7 +43,7 @@ export function succeeds(program: string, args: readonly string[]): boolean {
 export async function runTee(program: string, args: readonly string[], env: NodeJS.ProcessEnv = process.env): Promise<{ status: number; output: string }> {
   if (isEnding()) throw new Ending();
   const child = spawn(program, args, { cwd: root, env, stdio: ['ignore', 'pipe', 'pipe'], detached: true });
-  const off = atEnd(() => endGroup(child));
+  const off = endsWithUs(child);
   let output = '';
   const take = (to: NodeJS.WriteStream) => (data: Buffer) => {
     output += data.toString();
@@ -60,8 +60,14 @@ export async function runTee(program: string, args: readonly string[], env: Node
   return done;
 }
 
+/** Has a child end with this program, whichever way that ends; gives what lets it be when it has ended by itself. */
+export function endsWithUs(child: ChildProcess): () => void {
+  const offs = [atEnd(() => endGroup(child)), atLast(() => signalGroup(child, 'SIGKILL'))];
+  return () => offs.forEach((off) => off());
+}
+
 /** One that does not end when it is asked to is ended after so long. */
-const PATIENCE_MS = 1200;
+const PATIENCE_MS = 700;
 
 /** Ends a child with all that it started in its turn. */
 export function endGroup(child: ChildProcess): Promise<void> {

@@ -2,9 +2,9 @@ import { spawn } from 'node:child_process';
 import { migrateDatabase } from '@calque/store';
 import { buildWeb } from './build-web.ts';
 import { placedFor } from './confined.ts';
-import { atEnd, endAll } from './ending.ts';
+import { endAll } from './ending.ts';
 import { serviceUser } from './identity.ts';
-import { endGroup, root } from './shell.ts';
+import { endsWithUs, root } from './shell.ts';
 import { allowedHosts } from './web/door.ts';
 import { join } from 'node:path';
 
@@ -21,7 +21,7 @@ async function part(program: string, env: Record<string, string>, mayBind = fals
   const placed = placedFor(serviceUser());
   const [first, ...rest] = [...placed.before(mayBind), process.execPath, join(placed.root, '.build', program)];
   const child = spawn(first, rest, { cwd: placed.root === root ? root : '/', env: { ...process.env, ...env, NODE_ENV: 'production', CALQUE_ROOT: placed.root }, stdio: ['ignore', 'inherit', 'inherit', 'ipc'], detached: true });
-  atEnd(() => endGroup(child));
+  endsWithUs(child);
   const status = await new Promise<number>((resolve) => child.once('exit', (code) => resolve(code ?? 1)).once('error', () => resolve(1)));
   await endAll(status);
 }

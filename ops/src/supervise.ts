@@ -1,5 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { endGroup } from './shell.ts';
+import { atLast } from './ending.ts';
+import { endGroup, signalGroup } from './shell.ts';
 
 /** How a part is: it runs, it is being started again, or it ends as soon as it is started. */
 export interface PartState { name: string; state: 'running' | 'restarting' | 'failing'; why: string | null }
@@ -76,6 +77,7 @@ export function supervise(name: string, { command, env, cwd, onState, beforeStar
     tell({ name, state: ends.length >= LOOP_ENDS ? 'failing' : 'restarting', why });
     again = setTimeout(start, Math.min(LONGEST_PAUSE_MS, FIRST_PAUSE_MS * 2 ** (ends.length - 1)));
   };
+  const off = atLast(() => { if (child) signalGroup(child, 'SIGKILL'); });
   start();
   tell(state);
   return {
@@ -85,7 +87,7 @@ export function supervise(name: string, { command, env, cwd, onState, beforeStar
       stopping = true;
       if (again) clearTimeout(again);
       if (steady) clearTimeout(steady);
-      return child ? endGroup(child) : Promise.resolve();
+      return (child ? endGroup(child) : Promise.resolve()).finally(off);
     },
   };
 }

@@ -7,7 +7,7 @@ import { pipeline } from 'node:stream/promises';
 import pg from 'pg';
 import { ZipFile } from 'yazl';
 import { atEnd } from '../ending.ts';
-import { endGroup } from '../shell.ts';
+import { endGroup, endsWithUs } from '../shell.ts';
 import { BACKUP_ENTRIES, BACKUP_FORMAT, BACKUP_VERSION, type BackupManifest } from './manifest.ts';
 import { openInstallation } from './place.ts';
 import { portraitOf, portraitWords } from './portrait.ts';
@@ -60,7 +60,7 @@ async function write(path: string, bin: string, url: string, snapshot: string, m
   const dump = spawn(join(bin, 'pg_dump'), ['--format=custom', '--compress=1', `--snapshot=${snapshot}`, '--no-owner', '--no-privileges', '-h', hostname, '-p', port, '-U', username, '-d', pathname.slice(1)], {
     stdio: ['ignore', 'pipe', 'pipe'], env: { PATH: process.env.PATH, LC_ALL: 'C.UTF-8', NODE_ENV: 'production', PGPASSWORD: decodeURIComponent(password) }, detached: true,
   });
-  const off = atEnd(() => endGroup(dump));
+  const off = endsWithUs(dump);
   let words = '', bytes = 0;
   dump.stderr.on('data', (d: Buffer) => { words = (words + d.toString()).slice(-1000); });
   const status = new Promise<number>((done) => dump.once('close', (code) => done(code ?? 1)).once('error', (error) => { words = error.message; done(1); }));

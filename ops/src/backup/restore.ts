@@ -15,7 +15,7 @@ import { startPostgres, type RunningDatabase } from '../database/postgres.ts';
 import { APP, asking, DATABASE, OWNER, urlOf } from '../database/roles.ts';
 import { atEnd, Ending, isEnding } from '../ending.ts';
 import { dataFolder, makeFolder } from '../identity.ts';
-import { endGroup, root } from '../shell.ts';
+import { endsWithUs, root } from '../shell.ts';
 import { BACKUP_ENTRIES, parseBackup, type BackupManifest } from './manifest.ts';
 import { INSTALLATION } from './place.ts';
 import { portraitOf, portraitWords, sameInstallation } from './portrait.ts';
@@ -137,7 +137,7 @@ async function restoreDump(bin: string, url: string, dump: string): Promise<void
   const child = spawn(join(bin, 'pg_restore'), ['--exit-on-error', '--single-transaction', '--no-owner', '--no-privileges', '-h', hostname, '-p', port, '-U', username, '-d', pathname.slice(1), dump], {
     stdio: ['ignore', 'ignore', 'pipe'], env: { PATH: process.env.PATH, LC_ALL: 'C.UTF-8', NODE_ENV: 'production', PGPASSWORD: decodeURIComponent(password) }, detached: true,
   });
-  const off = atEnd(() => endGroup(child));
+  const off = endsWithUs(child);
   let words = '';
   child.stderr.on('data', (d: Buffer) => { words = (words + d.toString()).slice(-1500); });
   const status = await new Promise<number>((done) => child.once('close', (code) => done(code ?? 1)).once('error', (error) => { words = error.message; done(1); }));

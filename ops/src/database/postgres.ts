@@ -2,6 +2,7 @@ import { spawn } from 'node:child_process';
 import { chmodSync, chownSync, existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
+import { atLast } from '../ending.ts';
 import { dataFolder, isRoot, makeFolder } from '../identity.ts';
 import { succeeds } from '../shell.ts';
 import type { PartState } from '../supervise.ts';
@@ -51,10 +52,12 @@ export async function startPostgres(name: string, onState: (state: PartState) =>
   await makeRoles(port, keys);
   const watching = watch(binaries, data, port, onState);
   let stopping: Promise<void> | null = null;
+  // SIGINT asks the server to stop in order and at once (PostgreSQL documentation, "Shutting Down the Server").
+  const off = atLast(() => signalQuietly(pidOf(data), 'SIGINT'));
   return {
     url: urlOf(APP, keys.app, port), ownerUrl: urlOf(OWNER, keys.owner, port), keys, binaries,
-    stop: () => (stopping ??= watching.stop().then(() => stopCluster(pgctl, data))),
-    kill: () => void killQuietly(pidOf(data)),
+    stop: () => (stopping ??= watching.stop().then(() => stopCluster(pgctl, data)).finally(off)),
+    kill: () => signalQuietly(pidOf(data), 'SIGKILL'),
   };
 }
 
@@ -111,9 +114,9 @@ function pidOf(data: string): number | null {
   }
 }
 
-function killQuietly(pid: number | null): void {
+function signalQuietly(pid: number | null, signal: NodeJS.Signals): void {
   try {
-    if (pid !== null) process.kill(pid, 'SIGKILL');
+    if (pid !== null) process.kill(pid, signal);
   } catch {
     // It has ended.
   }
