@@ -58,7 +58,7 @@ const isFree = (port: number) => new Promise<boolean>((resolve) => {
 });
 
 test.afterAll(() => {
-  for (const child of running) process.kill(-child.pid!, 'SIGKILL');
+  for (const child of running) child.kill('SIGKILL');
   rmSync(folder, { recursive: true, force: true });
 });
 

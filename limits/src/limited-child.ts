@@ -18,7 +18,7 @@ export interface LimitedOptions {
   args?: readonly string[];
   env?: Record<string, string | undefined>;
   /** Input, output, errors and the channel. */
-  stdio?: ['ignore', 'ignore' | 'pipe', 'ignore' | 'inherit', 'ipc'];
+  stdio?: ['ignore', 'ignore' | 'pipe', 'ignore' | 'inherit' | 'pipe', 'ipc'];
   /** How messages are carried: 'advanced' takes typed arrays. */
   serialization?: 'json' | 'advanced';
   /** Of the files it sees only these, and of the network nothing, as far as the system allows. Without: it sees what this process does. */

@@ -1,5 +1,7 @@
 import { existsSync, rmSync } from 'node:fs';
+import { request } from 'node:http';
 import { join } from 'node:path';
+import type { Walls } from '@calque/limits';
 import { migrateDatabase } from '@calque/store';
 import { buildWeb } from './build-web.ts';
 import { claim, mustBeFree, type Claim } from './claim.ts';
@@ -26,6 +28,8 @@ export interface Serving {
   journal: string;
   /** Why web server and reader keep root's rights, where they do. */
   rights: string | null;
+  /** What stands around what reads files; null where the reader has not said it yet. */
+  walls(): Walls | null;
   /** Everything is stopped together. */
   stop(): Promise<void>;
   /** Kills a part as a power cut would; resolves when the whole answers again. */
@@ -91,8 +95,9 @@ export async function serve(name: string, port: number, demo: boolean, more: Nod
       states.tell(state);
       log.say(state.state === 'running' ? 'info' : 'error', `${state.name}: ${state.state}${state.why ? `, ${state.why}` : ''}`);
     };
-    const reader = supervise('reader', { command: program('reader-service.mjs'), env, cwd: placed.root === root ? root : '/', onState: told, journal: saying('reader') });
-    const standIn = new StandIn(port);
+    let walls: Walls | null = null;
+    const reader = supervise('reader', { command: program('reader-service.mjs'), env, cwd: placed.root === root ? root : '/', onState: told, journal: saying('reader'), onMessage: (message) => { walls = (message as { walls?: Walls }).walls ?? walls; } });
+    const standIn = new StandIn(port, listensOn());
     const web = supervise('web server', {
       command: program('web-server.mjs', port < LOWEST_FREE_PORT), env: { ...env, PORT: String(port) }, cwd: placed.root === root ? join(root, 'web') : '/', journal: saying('web'),
       onState: (state) => {
@@ -104,8 +109,8 @@ export async function serve(name: string, port: number, demo: boolean, more: Nod
     });
     parts.push(web, reader);
     atStop.push(() => standIn.hide());
-    const url = `http://127.0.0.1:${port}`;
-    await untilAnswers(url, () => (web.state.state === 'failing' ? `The web server does not start: ${web.state.why}` : null));
+    const url = `http://${reachedAt()}:${port}`;
+    await untilAnswers(port, () => (web.state.state === 'failing' ? `The web server does not start: ${web.state.why}` : null));
     const crash = async (part: PartName) => {
       if (part === 'database') database!.kill();
       else {
@@ -113,10 +118,10 @@ export async function serve(name: string, port: number, demo: boolean, more: Nod
         if (child) signalGroup(child, 'SIGKILL');
       }
       await new Promise((resolve) => setTimeout(resolve, 50));
-      await untilAnswers(url, () => null);
+      await untilAnswers(port, () => null);
     };
     return {
-      url, databaseUrl: database.url, ownerUrl: database.ownerUrl, journal: kept, rights: placed.why, crash, stop, answers: () => untilAnswers(url, () => null), processes: () => [web, reader].flatMap((p) => p.process?.pid ?? []),
+      url, databaseUrl: database.url, ownerUrl: database.ownerUrl, journal: kept, rights: placed.why, walls: () => walls, crash, stop, answers: () => untilAnswers(port, () => null), processes: () => [web, reader].flatMap((p) => p.process?.pid ?? []),
     };
   } catch (error) {
     await stop();
@@ -132,12 +137,27 @@ function ourSettings(): Record<string, string> {
 
 const STARTS_WITHIN_MS = 60000;
 
-async function untilAnswers(url: string, failure: () => string | null): Promise<void> {
+/** Where it listens, and where this machine reaches that. */
+const listensOn = (): string => process.env.CALQUE_LISTEN || '127.0.0.1';
+const reachedAt = (): string => { const at = listensOn(); return at === '0.0.0.0' ? '127.0.0.1' : at === '::' ? '[::1]' : at.includes(':') ? `[${at}]` : at; };
+
+/** Does it say that it works? Asked under a name that is always allowed, wherever it listens. */
+function isWell(port: number): Promise<boolean> {
+  return new Promise((resolve) => {
+    const asked = request({ host: reachedAt().replace(/^\[|\]$/g, ''), port, path: '/api/health', headers: { host: '127.0.0.1' }, timeout: ANSWERS_WITHIN_MS }, (response) => {
+      response.resume();
+      resolve(response.statusCode === 200);
+    });
+    asked.on('error', () => resolve(false)).on('timeout', () => asked.destroy()).end();
+  });
+}
+const ANSWERS_WITHIN_MS = 5000;
+
+async function untilAnswers(port: number, failure: () => string | null): Promise<void> {
   const began = Date.now();
   while (Date.now() - began < STARTS_WITHIN_MS) {
     if (isEnding()) throw new Ending();
-    const ok = await fetch(`${url}/api/health`, { signal: AbortSignal.timeout(5000) }).then((r) => r.ok, () => false);
-    if (ok) return;
+    if (await isWell(port)) return;
     const why = failure();
     if (why) throw new Error(why);
     await new Promise((resolve) => setTimeout(resolve, 150));

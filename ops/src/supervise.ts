@@ -22,6 +22,8 @@ export interface PartOptions {
   journal?: { said(data: Buffer): void; complained(data: Buffer): void };
   /** Where its complaints are shown; the terminal unless something else is said. */
   say?(text: string): void;
+  /** Takes what it says by its channel. */
+  onMessage?(message: unknown): void;
   /** Called right before each start. */
   beforeStart?(): void;
 }
@@ -35,7 +37,7 @@ const STEADY_MS = 10000;
 const LAST_WORDS = 1000;
 
 /** Keeps a part of the installation running: whenever it ends it is started again, soon at first, then less and less often. */
-export function supervise(name: string, { command, env, cwd, onState, beforeStart, journal, say = (text) => void process.stderr.write(text) }: PartOptions): Supervised {
+export function supervise(name: string, { command, env, cwd, onState, beforeStart, journal, onMessage, say = (text) => void process.stderr.write(text) }: PartOptions): Supervised {
   let child: ChildProcess | null = null, stopping = false, words = '';
   let again: NodeJS.Timeout | null = null, steady: NodeJS.Timeout | null = null;
   let ends: number[] = [];
@@ -51,6 +53,7 @@ export function supervise(name: string, { command, env, cwd, onState, beforeStar
     // A channel between the two: when this process is gone, however it went, the part ends by itself.
     const made = spawn(command[0], command.slice(1), { cwd, env, stdio: ['ignore', journal ? 'pipe' : 'ignore', 'pipe', 'ipc'], detached: true });
     child = made;
+    if (onMessage) made.on('message', onMessage);
     if (journal) made.stdout!.on('data', journal.said);
     made.stderr!.on('data', (data: Buffer) => {
       say(data.toString());

@@ -2,8 +2,9 @@
 export type FailureCode = 'empty' | 'unknown-kind' | 'damaged' | 'password' | 'too-large' | 'too-long' | 'no-such-page' | 'engine' | 'nothing-common' | 'units' | 'no-room';
 
 export class ReadFailure extends Error {
-  constructor(readonly code: FailureCode, message: string) {
-    super(message);
+  /** `cause`: what an engine had to say, as text, for whoever looks into it. */
+  constructor(readonly code: FailureCode, message: string, options?: { cause?: string }) {
+    super(message, options);
     this.name = 'ReadFailure';
   }
 }

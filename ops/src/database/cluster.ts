@@ -1,6 +1,5 @@
 import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync, chownSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { asDatabaseUser, databaseUser, type Binaries } from './binaries.ts';
 import type { Keys } from './keys.ts';
 
@@ -13,7 +12,7 @@ const ACCESS = ['# Written by Calque at each start.', '# TYPE  DATABASE  USER  A
 /** Makes a cluster with checksums of its data, into which nobody gets without a password. */
 export async function makeCluster({ folder: bin }: Binaries, data: string, keys: Keys): Promise<void> {
   console.log('Making the database (once) …');
-  const user = databaseUser(), place = mkdtempSync(join(tmpdir(), 'calque-key-')), file = join(place, 'key');
+  const user = databaseUser(), place = mkdtempSync(join(dirname(data), 'making-')), file = join(place, 'key');
   try {
     writeFileSync(file, `${keys.keeper}\n`, { mode: 0o600 });
     if (user) for (const path of [place, file]) chownSync(path, user.uid, user.gid);

@@ -1,10 +1,15 @@
-import { endWithParent } from '@calque/limits';
+import { journal } from '@calque/journal';
+import { endWithParent, wallsHere } from '@calque/limits';
 import { databaseUrl, openDatabase } from '@calque/store';
 import { readingService } from './reading-service.ts';
 import { settings } from './settings.ts';
 
 /** The reader: takes jobs from the queue. Any number may run, on any machine that reaches the database. */
 const database = openDatabase(databaseUrl(), { connections: settings().atOnce + 4 });
+// Told to whoever supervises, and written down.
+const walls = wallsHere();
+journal('reader')[walls === 'walls' ? 'info' : 'warn']({ walls }, 'reading');
+process.send?.({ walls });
 const service = await readingService(database, databaseUrl());
 const PATIENCE_MS = 500;
 let stopping = false;

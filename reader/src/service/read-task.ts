@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import { journal } from '@calque/journal';
 import { withoutBroken } from '@calque/core/texts';
 import { beat, beginReading, faultOf, fileToRead, oneChunk, passwordOf, readBlob, setFileState, storeBlob, storeSheet, storeTile, type Database, type FileRow } from '@calque/store';
 import { asFailure, ReadFailure } from '../failure.ts';
@@ -78,6 +79,7 @@ async function storeTiles(database: Database, fileId: string, page: number, fold
 async function settle(database: Database, file: FileRow, error: unknown, lastTry: boolean): Promise<void> {
   if (error instanceof Cancelled) return;
   const fault = faultOf(error), failure = asFailure(error);
+  if (typeof failure.cause === 'string' && failure.cause !== '') journal('reader').warn({ file: file.id, code: failure.code, words: failure.cause }, 'a file ended its reading child');
   const failed = (message: string) => setFileState(database, file, { status: 'failed', message: withoutBroken(message) }, ['reading']);
   // Removed while it was being read: there is nothing left to say, and nobody to hear it.
   if (fault.kind === 'refused' && (await fileToRead(database, file.id).catch(() => file)) === null) return;
@@ -95,6 +97,7 @@ const LONGEST_WORDS = 500;
 /** The queue keeps and says what went wrong as text; a failed query names all that it was to write: passwords, words, bytes of pictures. */
 function inWords(error: unknown): Error {
   const { kind, code } = faultOf(error);
-  if (code !== null || kind === 'away') return new Error(`The database did not do it (${code ?? 'no answer'}).`);
+  const isDatabase = kind !== 'other' || (code !== null && /^(?=.*\d)[0-9A-Z]{5}$/.test(code));
+  if (isDatabase) return new Error(`The database did not do it (${code ?? 'no answer'}).`);
   return new Error(withoutBroken(error instanceof Error ? error.message : String(error)).split('\nparams:')[0].slice(0, LONGEST_WORDS));
 }

@@ -21,7 +21,7 @@ const READING_CHILD = fileURLToPath(new URL('./reader-child.mjs', import.meta.ur
 export class Cancelled extends Error {}
 
 const TOO_LARGE = 'Reading this file needed more memory than it may use and was stopped. Export the sheet again with fewer objects, or split it.';
-const NICE = 10;
+const NICE = 10, MOST_COMPLAINTS = 2000;
 
 /**
  * Runs the reading child and calls back for each of its messages, in order; rejects with words when it
@@ -30,7 +30,10 @@ const NICE = 10;
 export function runChild(task: ChildTask, limits: ReadingLimits, sourceReady: Promise<unknown>, onMessage: (message: ChildMessage) => Promise<void>, program = READING_CHILD): Promise<void> {
   return new Promise((resolve, reject) => {
     // A child needs nothing of this process's surroundings, least of all its secrets.
-    const child = limitedChild(program, { heapMegabytes: limits.heapMegabytes, megabytes: limits.megabytes, seconds: limits.secondsPerFile }, { env: { PATH: process.env.PATH, TMPDIR: task.results, NODE_ENV: 'production' }, walls: { writable: [task.results] } });
+    const child = limitedChild(program, { heapMegabytes: limits.heapMegabytes, megabytes: limits.megabytes, seconds: limits.secondsPerFile }, { env: { PATH: process.env.PATH, TMPDIR: task.results, NODE_ENV: 'production' }, stdio: ['ignore', 'ignore', 'pipe', 'ipc'], walls: { writable: [task.results] } });
+    // What its engines complain of is of use to whoever looks into one file, and to nobody else.
+    let complaints = '';
+    child.process.stderr!.on('data', (d: Buffer) => { complaints = (complaints + d.toString()).slice(-MOST_COMPLAINTS); });
     let work = Promise.resolve();
     let finished = false;
     let why: Error | null = null;
@@ -61,7 +64,7 @@ export function runChild(task: ChildTask, limits: ReadingLimits, sourceReady: Pr
         if (why) reject(why);
         else if (child.overrun() === 'too-long') reject(new ReadFailure('too-long', `Reading took longer than ${Math.round(limits.secondsPerFile / 60)} minutes and was stopped. Split the file, and attach the parts that are needed.`));
         else if (finished) resolve();
-        else reject(new ReadFailure('too-large', TOO_LARGE));
+        else reject(new ReadFailure('too-large', TOO_LARGE, { cause: complaints }));
       });
     };
     child.process.once('exit', ended);

@@ -6,6 +6,8 @@ export const dynamic = 'force-dynamic';
 
 /** The password of a protected file, for what draws its pages in the browser, and for nobody else. */
 export const GET = fileRoute('look', async ({ database, project, file }) => {
-  const password = await passwordOf(database, project.id, file.id);
+  // The copy with all layers on, from which others are drawn, has none.
+  const isNeeded = file.kind === 'pdf' && file.status === 'ready' && file.drawingBlobId === null;
+  const password = isNeeded ? await passwordOf(database, project.id, file.id) : null;
   return password === null ? notFound('password') : json({ password });
 });
