@@ -11,7 +11,7 @@ command -v debootstrap >/dev/null || apt-get install -y -q debootstrap >/dev/nul
 [ -n "${HOUSES_APART:-}" ] || HOUSES_APART=1 exec unshare --mount --mount-proc --pid --fork --propagation private "$0" "$@"
 
 debian="$folder/debian"
-mirror="$(grep -rhoE 'https?://[^ ]+' /etc/apt/sources.list /etc/apt/sources.list.d/*.sources /etc/apt/sources.list.d/*.list 2>/dev/null | head -1)"
+mirror="$(apt-get indextargets --format '$(REPO_URI)' | head -1)"
 if [ ! -e "$debian/etc/debian_version" ]; then
   echo 'Making a bare Debian …'
   mkdir -p "$folder"
@@ -23,6 +23,8 @@ mkdir -p "$debian/usr/local/share/ca-certificates" && cp /usr/local/share/ca-cer
 mount -t proc proc "$debian/proc"
 mount --rbind /dev "$debian/dev"
 chroot "$debian" update-ca-certificates > /dev/null 2>&1 || true
+# Whom this machine trusts, where its network speaks for others.
+mkdir -p "$debian/etc/ssl/certs" && cat "${NODE_EXTRA_CA_CERTS:-/etc/ssl/certs/ca-certificates.crt}" > "$debian/etc/ssl/certs/of-the-house.crt"
 # Node.js as a release unpacked into /usr/local: the binary, npm beside it.
 install -D "$(readlink -f "$(command -v node)")" "$debian/usr/local/bin/node"
 mkdir -p "$debian/usr/local/lib/node_modules"
@@ -36,10 +38,10 @@ clone() { # where, whose
   git -C "$here" archive HEAD | tar -x -C "$debian$1"
   chroot "$debian" chown -R "$2" "$1"
 }
-as_root() { chroot "$debian" env -i PATH=/usr/local/bin:/usr/bin:/bin:/usr/sbin:/sbin HOME=/root npm_config_registry="$registry" "$@"; }
+as_root() { chroot "$debian" env -i PATH=/usr/local/bin:/usr/bin:/bin:/usr/sbin:/sbin HOME=/root npm_config_registry="$registry" NODE_EXTRA_CA_CERTS=/etc/ssl/certs/of-the-house.crt "$@"; }
 # A plain `su` keeps the path of the user, without /usr/sbin.
-as_su() { chroot "$debian" env -i PATH=/usr/local/bin:/usr/bin:/bin HOME=/root npm_config_registry="$registry" "$@"; }
-as_user() { chroot --userspec=rower:rower "$debian" env -i PATH=/usr/local/bin:/usr/bin:/bin HOME=/home/rower npm_config_registry="$registry" "$@"; }
+as_su() { chroot "$debian" env -i PATH=/usr/local/bin:/usr/bin:/bin HOME=/root npm_config_registry="$registry" NODE_EXTRA_CA_CERTS=/etc/ssl/certs/of-the-house.crt "$@"; }
+as_user() { chroot --userspec=rower:rower "$debian" env -i PATH=/usr/local/bin:/usr/bin:/bin HOME=/home/rower npm_config_registry="$registry" NODE_EXTRA_CA_CERTS=/etc/ssl/certs/of-the-house.crt "$@"; }
 
 passed=0; failed=0
 ok() { passed=$((passed + 1)); echo "  ✓ $1"; }
