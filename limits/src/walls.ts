@@ -51,21 +51,30 @@ function tryOut(program: string, before: (filter: boolean) => string[]): boolean
   });
 }
 
+/** The filter as an open file that has no name any more; written once, so that a disk that fills up later is in nobody's way. */
+let kept: number | null = null;
+function filterFile(filter: Uint8Array): number {
+  if (kept !== null) return kept;
+  const folder = mkdtempSync(join(tmpdir(), 'calque-filter-')), file = join(folder, 'filter');
+  try {
+    writeFileSync(file, filter);
+    kept = openSync(file, 'r');
+    return kept;
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
 /** Hands over the filter as an open file; null where there is none for this processor. */
 export function withFilterFile<T>(act: (descriptor: number | null) => T): T {
   const filter = callFilter();
   if (!filter) return act(null);
-  const folder = mkdtempSync(join(tmpdir(), 'calque-filter-')), file = join(folder, 'filter');
+  // Opened anew, so that each reads it from its beginning.
+  const descriptor = openSync(`/proc/self/fd/${filterFile(filter)}`, 'r');
   try {
-    writeFileSync(file, filter);
-    const descriptor = openSync(file, 'r');
-    try {
-      return act(descriptor);
-    } finally {
-      closeSync(descriptor);
-    }
+    return act(descriptor);
   } finally {
-    rmSync(folder, { recursive: true, force: true });
+    closeSync(descriptor);
   }
 }
 

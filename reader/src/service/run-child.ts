@@ -28,6 +28,8 @@ const NICE = 10, MOST_COMPLAINTS = 2000;
  * fails. The child starts at once and is told its task when its source is there.
  */
 export function runChild(task: ChildTask, limits: ReadingLimits, sourceReady: Promise<unknown>, onMessage: (message: ChildMessage) => Promise<void>, program = READING_CHILD): Promise<void> {
+  // Whatever else goes wrong first, its failing is heard.
+  sourceReady.catch(() => {});
   return new Promise((resolve, reject) => {
     // A child needs nothing of this process's surroundings, least of all its secrets.
     const child = limitedChild(program, { heapMegabytes: limits.heapMegabytes, megabytes: limits.megabytes, seconds: limits.secondsPerFile }, { env: { PATH: process.env.PATH, TMPDIR: task.results, NODE_ENV: 'production' }, stdio: ['ignore', 'ignore', 'pipe', 'ipc'], walls: { writable: [task.results] } });
