@@ -2,7 +2,7 @@ import { spawn } from 'node:child_process';
 import { chmodSync, chownSync, existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
-import { atLast } from '../ending.ts';
+import { atEnd, atLast, Ending, isEnding } from '../ending.ts';
 import { dataFolder, isRoot, makeFolder } from '../identity.ts';
 import { succeeds } from '../shell.ts';
 import type { PartState } from '../supervise.ts';
@@ -44,19 +44,26 @@ export async function startPostgres(name: string, onState: (state: PartState) =>
     await stopCluster(pgctl, data);
     running = null;
   }
-  const port = running ?? await freePort();
-  if (running === null) {
-    await readyCluster(binaries, data, keys, unknown);
-    await startCluster(binaries, data, port);
+  const port = running ?? await freePort(), isNew = running === null;
+  const starting = isNew ? readyCluster(binaries, data, keys, unknown).then(() => startCluster(binaries, data, port)) : Promise.resolve();
+  let stopping: Promise<void> | null = null, watching: ReturnType<typeof watch> | null = null;
+  // What is just being started is stopped when it is there.
+  const stop = () => (stopping ??= starting.catch(() => {}).then(() => watching?.stop()).then(() => stopCluster(pgctl, data)).finally(() => { mine(); off(); }));
+  // Until it is handed over, whoever starts it stops it. SIGINT asks the server to stop in order and at once (PostgreSQL documentation, "Shutting Down the Server").
+  const mine = atEnd(stop), off = atLast(() => signalQuietly(pidOf(data), 'SIGINT'));
+  try {
+    await starting;
+    if (isEnding()) throw new Ending();
+    await makeRoles(port, keys);
+  } catch (error) {
+    await stop();
+    throw error;
   }
-  await makeRoles(port, keys);
-  const watching = watch(binaries, data, port, onState);
-  let stopping: Promise<void> | null = null;
-  // SIGINT asks the server to stop in order and at once (PostgreSQL documentation, "Shutting Down the Server").
-  const off = atLast(() => signalQuietly(pidOf(data), 'SIGINT'));
+  mine();
+  watching = watch(binaries, data, port, onState);
   return {
     url: urlOf(APP, keys.app, port), ownerUrl: urlOf(OWNER, keys.owner, port), keys, binaries,
-    stop: () => (stopping ??= watching.stop().then(() => stopCluster(pgctl, data)).finally(off)),
+    stop,
     kill: () => signalQuietly(pidOf(data), 'SIGKILL'),
   };
 }
@@ -187,6 +194,7 @@ function start({ folder }: Binaries, data: string, port: number): Promise<boolea
 async function startCluster(binaries: Binaries, data: string, port: number): Promise<void> {
   for (let i = 1; ; i++) {
     if (await start(binaries, data, port)) return;
+    if (isEnding()) throw new Ending();
     // After a hard kill the old server needs a moment to let go.
     if (i === TRIES) throw new Error(`The database does not start: ${lastWords(data)}`);
     await new Promise((resolve) => setTimeout(resolve, 500 * i));
