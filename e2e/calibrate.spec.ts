@@ -135,8 +135,13 @@ test('several known dimensions by hand: a short one warns, a leap asks, the one 
   expect((await underlay(page)).calibration!.fit).toMatchObject({ model: 'uniform', fitted: 1 });
   await known(corner.topRight, corner.bottomRight, '13800');
   await known(corner.bottomLeft, corner.bottomRight, '24600');
+  // Typed by a slip: the sheet's own dimensions say otherwise, and the question stands where it was typed.
   await known(corner.bottomLeft, corner.topLeft, '12800');
+  await expect(field).toContainText(/With this dimension the sheet lies at 1:\d+(\.\d+)?\. 39 printed dimensions say 1:100\./);
+  await field.getByRole('button', { name: 'Take mine all the same' }).click();
   await allSaved(page);
+  await expect(page.getByText(/≠ lies at 1:\d+(\.\d+)?, but 39 printed dimensions say 1:100/).first()).toBeVisible();
+  await expect(page.getByText('The scale of this sheet is in doubt')).toBeVisible();
   await expect(page.getByTestId('evidence')).toContainText('12800 spoils the fit');
   await page.getByRole('button', { name: 'Leave it out' }).click();
   await allSaved(page);
@@ -144,6 +149,49 @@ test('several known dimensions by hand: a short one warns, a leap asks, the one 
   expect(u.calibration!.fit).toMatchObject({ model: 'uniform', fitted: 3 });
   expect(lies(u.placement, corner.topLeft, corner.bottomRight)).toBeCloseTo(Math.hypot(24600, 13800), -1);
   await expect(page.getByText('1 differs')).toBeVisible();
+});
+
+test('a scale that the sheet contradicts is asked about in place, and one press puts it right', async ({ page }) => {
+  await laid(page, 'Doubt', SHEET_01.file);
+  await expect(page.getByTestId('found')).toContainText('39 printed dimensions');
+  const [left, right]: [number, number][] = [[175.748, SHEET_01.height - 181.417], [873.071, SHEET_01.height - 181.417]];
+  const slip = async (answer: string) => {
+    await page.keyboard.press('c');
+    await clickSheet(page, left);
+    await clickSheet(page, right);
+    await page.getByLabel('true length').fill('24200');
+    await page.keyboard.press('Enter');
+    await expect(page.getByTestId('scale-question')).toContainText('These two picks make it 1:98.37. 39 printed dimensions say 1:100.');
+    await page.getByTestId('scale-question').getByRole('button', { name: answer }).click();
+    await allSaved(page);
+  };
+  await page.keyboard.press('0');
+  await slip('Take mine all the same');
+  const doubted = page.getByText('≠ lies at 1:98.37, but 39 printed dimensions say 1:100').first();
+  await expect(doubted).toBeVisible();
+  await expect(page.getByText('0 of 1 to scale')).toBeVisible();
+  // It is remembered, and one press puts it right.
+  await page.reload();
+  await expect(doubted).toBeVisible();
+  await page.keyboard.press('2');
+  await page.getByTestId('doubt').getByRole('button', { name: 'Take 1:100' }).click();
+  await allSaved(page);
+  await expect(page.getByText(/^to scale, 1:100, within \d+ mm/).first()).toBeVisible();
+  await expect(page.getByText('1 of 1 to scale')).toBeVisible();
+  await expect(page.getByTestId('doubt')).toHaveCount(0);
+  const u = await underlay(page);
+  expect(lies(u.placement, left, right)).toBeCloseTo(24600, 0);
+  // A scale that is said is found by plain words, and held against the sheet as well.
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('factor paper format');
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('Scale, factor or paper')).toBeFocused();
+  await page.keyboard.type('50 %');
+  await expect(page.getByTestId('scale-card')).toContainText('From 1:100 to 1:50. It is a claim');
+  await page.keyboard.press('Enter');
+  await allSaved(page);
+  await expect(page.getByTestId('doubt')).toContainText('The sheet lies at 1:50. 39 printed dimensions say 1:100.');
+  await expect(page.getByText('≠ lies at 1:50, but 39 printed dimensions say 1:100').first()).toBeVisible();
 });
 
 test('a sheet is laid onto another by itself, and by common points', async ({ page }) => {

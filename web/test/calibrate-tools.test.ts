@@ -1,11 +1,17 @@
 import { beforeEach, describe, expect, it } from 'vitest';
+import type { PrintedDimension, PrintedReading } from '@calque/core/calibration';
 import type { Check, Underlay, Wall } from '@calque/core/model';
+import { doubtOf } from '../src/project/doubts.ts';
 import { scaleWords } from '../src/project/views.ts';
 import { takeCalibrateTool, takeCheckTool, takeLevelTool, takeOriginTool, takeUsualSizeTool, turnCurrent } from '../src/stages/calibrate/tools.ts';
+import { usePrinted } from '../src/stages/calibrate/printed.ts';
 import { useCalibrateState } from '../src/stages/calibrate/state.ts';
 import { pick, tableWith, underlay, wall } from './given-table.ts';
 
-beforeEach(() => useCalibrateState.setState({ carry: false }));
+beforeEach(() => {
+  useCalibrateState.setState({ carry: false });
+  usePrinted.setState({ sheets: {}, units: {}, pictures: {} });
+});
 const traced = (id: string, thickness: 'typed' | 'measured') => wall(id, [0, 0], [50, 0], { thickness: 4, source: { underlayId: 'u', ends: 'snapped', thickness } });
 const given = (more: Partial<Underlay> = {}) => {
   const t = tableWith(underlay('u', more), traced('a', 'typed'), traced('b', 'measured'), wall('other', [0, 0], [50, 0]));
@@ -29,7 +35,7 @@ describe('calibrating by a known dimension', () => {
     expect(u).toMatchObject({ scaleState: 'calibrated', calibration: { from: [10, 10], to: [60, 10], trueLength: 5000, oldLength: 50, factor: 100, typed: '5 m' } });
     expect(t.get<Wall>('a').to).toEqual([50, 0]);
     expect(t.shown).toHaveLength(1);
-    expect(scaleWords(u, false)).toMatch(/^to scale, 1:283/);
+    expect(scaleWords(u, false, null)).toMatch(/^to scale by one dimension alone, 1:283/);
   });
 
   it('says before what becomes of the elements traced on it', () => {
@@ -146,7 +152,7 @@ describe('usual sizes', () => {
     expect(known(t)).toMatchObject([{ origin: 'assumed', use: 'fit', printed: 800, spread: 60 }]);
     // 7.5 % of a diagonal of some 13 m, two-sided 95 %.
     expect(u.calibration!.fit!.across).toBeGreaterThan(1000);
-    expect(scaleWords(u, false)).toMatch(/assumed from usual sizes, within/);
+    expect(scaleWords(u, false, null)).toMatch(/assumed from usual sizes, within/);
   });
 
   it('beside a known dimension are only a check', () => {
@@ -167,5 +173,81 @@ describe('usual sizes', () => {
     t.tool().press(pick(10, 10));
     expect(t.told[0]).toMatch(/lie on one another/);
     expect(known(t)).toEqual([]);
+  });
+});
+
+describe('a scale that the sheet itself contradicts', () => {
+  // The sheet says 1:100 by eight dimensions along its foot; a point is 25.4 / 72 mm of paper.
+  const mm = 100 * (25.4 / 72);
+  const dimension = (i: number): PrintedDimension => ({ index: i, text: String(Math.round(8 * (i + 1) * mm)), millimetres: 8 * (i + 1) * mm, half: 0.5, from: [5, 5 + i], to: [5 + 8 * (i + 1), 5 + i], points: 8 * (i + 1), factor: 100, view: 0, agrees: true, measured: 8 * (i + 1) * mm, recognised: false });
+  const reading: PrintedReading = {
+    endsFromInk: false, notes: [], chains: [], why: null, dimensions: Array.from({ length: 8 }, (_, i) => dimension(i)),
+    views: [{ region: [0, 0, 100, 100], factor: 100, x: 100, y: 100, stretched: false, uncertainty: 1e-5, noise: 0.02, agreeing: 8, outliers: 0, confidence: 1 }],
+  };
+  beforeEach(() => usePrinted.setState({ sheets: { 'f:1:': { state: 'read', reading, offer: false } }, units: {}, pictures: {} }));
+  const found = { kind: 'end', lit: [] } as never;
+  const calibrate = (t: ReturnType<typeof given>, typed: string) => {
+    takeCalibrateTool(t.table);
+    t.tool().press({ ...pick(10, 10), found });
+    t.tool().press({ ...pick(60, 10), found });
+    return t.tool().submit!({ true: typed });
+  };
+  const question = (t: ReturnType<typeof given>) => t.tool().field!()?.question;
+
+  it('asks in place, with both values and a press for each; nothing is changed meanwhile', () => {
+    const t = given();
+    // 50 points are 1764 mm: a slip of a figure makes it 1674.
+    expect(calibrate(t, '1674')).toBe('');
+    expect(question(t)!.words).toBe('These two picks make it 1:94.9. 8 printed dimensions say 1:100.');
+    expect(question(t)!.answers.map((a) => a.label)).toEqual(['Take 1:100', 'Take mine all the same', 'Pick again']);
+    expect([t.tool().submit!({ true: '1674' }), t.labels(), t.get<Underlay>('u').scaleState]).toEqual(['', [], 'paper']);
+    // Another figure is another entry.
+    t.tool().field!()!.onTyping!();
+    expect(question(t)).toBeUndefined();
+  });
+
+  it('what the sheet says is taken: fitted to its dimensions, and sure', () => {
+    const t = given();
+    calibrate(t, '1674');
+    question(t)!.answers[0].act();
+    const u = t.get<Underlay>('u');
+    expect(u.placement[0]).toBeCloseTo(mm, 6);
+    expect([u.scaleState, u.calibration!.fit!.fitted, u.calibration!.against]).toEqual(['calibrated', 8, undefined]);
+    expect(scaleWords(u, false, doubtOf(u))).toMatch(/^to scale, 1:100, within \d mm$/);
+  });
+
+  it('mine is taken all the same, and is never shown as if it were sure, also after it was undone and done again', () => {
+    const t = given();
+    calibrate(t, '1674');
+    question(t)!.answers[1].act();
+    const u = t.get<Underlay>('u');
+    expect(u.calibration!.against).toEqual({ kind: 'dimensions', count: 8, factor: 100 });
+    expect(scaleWords(u, false, doubtOf(u))).toBe('≠ lies at 1:94.9, but 8 printed dimensions say 1:100');
+    expect(t.labels()).toEqual(['Calibrate Sheet u']);
+    // A further dimension that agrees with the sheet puts it right.
+    calibrate(t, '1764');
+    expect(question(t)?.words ?? '').toMatch(/^With this dimension the sheet lies at/);
+  });
+
+  it('what agrees is taken without a word, and picks can be made again', () => {
+    const t = given();
+    expect(calibrate(t, '1764')).toBeNull();
+    expect(t.get<Underlay>('u')).toMatchObject({ scaleState: 'calibrated' });
+    const other = given();
+    calibrate(other, '1674');
+    question(other)!.answers[2].act();
+    expect(other.tool().words()).toMatch(/^Pick one end/);
+    expect(other.labels()).toEqual([]);
+  });
+
+  it('a bar or a note of a sheet without dimensions is a witness too', () => {
+    usePrinted.setState({ sheets: { 'f:1:': { state: 'read', reading: { ...reading, dimensions: [], views: [], notes: [{ text: '1:50', factor: 50, view: null, bar: false }] }, offer: false } } });
+    const t = given();
+    calibrate(t, '1764');
+    expect(question(t)!.words).toBe('These two picks make it 1:100. It states 1:50.');
+    question(t)!.answers[0].act();
+    const u = t.get<Underlay>('u');
+    expect([u.scaleState, u.placement[0]]).toEqual(['stated', expect.closeTo(mm / 2, 6)]);
+    expect(scaleWords(u, false, doubtOf(u))).toBe('1:50 as stated, not checked');
   });
 });

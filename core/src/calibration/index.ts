@@ -5,3 +5,4 @@ export * from './fit/index.ts';
 export * from './align.ts';
 export * from './usual-sizes.ts';
 export * from './homography.ts';
+export * from './evidence.ts';

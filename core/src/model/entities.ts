@@ -46,7 +46,12 @@ export interface Calibration {
   typed: string;
   /** How the placement was fitted, where it was fitted to a set of known dimensions. */
   fit?: CalibrationFit | null;
+  /** What the sheet said otherwise when a person took this all the same: never shown as if it were sure. */
+  against?: ScaleDoubt | null;
 }
+
+/** What speaks against a scale: so many printed dimensions, a graphic scale or a stated one, and the scale that it says. */
+export interface ScaleDoubt { kind: 'dimensions' | 'bar' | 'note'; count: number; factor: number }
 
 /** The fit behind a calibration: how many dimensions it rests on, by which model, and how far off it may be (95 %). */
 export interface CalibrationFit {

@@ -1,6 +1,6 @@
 import { MM_PER_POINT, transformBox } from '@calque/core/geometry';
 import { scaleFactorOf } from '@calque/core/calibration';
-import { ofType, settingsOf, type Model, type Underlay } from '@calque/core/model';
+import { ofType, settingsOf, type Model, type ScaleDoubt, type Underlay } from '@calque/core/model';
 import { describeScale, formatNumber, type LengthStyle } from '@calque/core/units';
 import type { SheetInfo } from './wire';
 
@@ -12,13 +12,24 @@ export function lengthStyle(model: Model): LengthStyle {
 
 export const isImperial = (model: Model): boolean => ['ft', 'ft-in', 'in'].includes(settingsOf(model).units);
 
-export function scaleWords(u: Underlay, imperial: boolean): string {
+export function scaleWords(u: Underlay, imperial: boolean, doubt: ScaleDoubt | null): string {
   if (u.scaleState === 'paper') return 'not to scale yet';
   if (u.scaleState === 'own') return 'at true size, by its own units';
   const { text } = describeScale(scaleFactorOf(u.placement), imperial);
+  if (doubt) return `≠ lies at ${text}, but ${doubtWords(doubt, imperial)}`;
   const fit = u.calibration?.fit;
   if (u.scaleState === 'stated') return fit ? `${text} assumed from usual sizes, within ${acrossWords(fit.across, imperial)}` : `${text} as stated, not checked`;
-  return fit ? `to scale, ${text}, within ${acrossWords(fit.across, imperial)}` : `to scale, ${text}`;
+  if (!fit) return `to scale, ${text}`;
+  // What one dimension says nobody has borne out.
+  return `to scale${fit.fitted === 1 ? ' by one dimension alone' : ''}, ${text}, within ${acrossWords(fit.across, imperial)}`;
+}
+
+/** "40 printed dimensions say 1:100". */
+export function doubtWords({ kind, count, factor }: ScaleDoubt, imperial: boolean): string {
+  const { text } = describeScale(factor, imperial);
+  if (kind === 'bar') return `its scale bar says ${text}`;
+  if (kind === 'note') return `it states ${text}`;
+  return count === 1 ? `a printed dimension says ${text}` : `${count} printed dimensions say ${text}`;
 }
 
 /** An error as people say it: two figures at most. */
@@ -32,6 +43,12 @@ const PAPERS: [string, number, number][] = [
   ['ARCH A', 229, 305], ['ARCH B', 305, 457], ['ARCH C', 457, 610], ['ARCH D', 610, 914], ['ARCH E', 914, 1219],
   ['Letter', 216, 279], ['Legal', 216, 356], ['Tabloid', 279, 432],
 ];
+/** The size of a paper format by its name, millimetres; null where there is none of that name. */
+export function paperSize(name: string): [number, number] | null {
+  const found = PAPERS.find(([n]) => n.toLowerCase() === name.trim().toLowerCase());
+  return found ? [found[1], found[2]] : null;
+}
+
 /** Millimetres by which a page may miss its paper format. */
 const PAPER_SLACK = 2.5;
 

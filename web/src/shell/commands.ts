@@ -18,6 +18,7 @@ import { WAYS } from '@/stages/check/measure-tool';
 import { takeAdjustTool } from '@/stages/calibrate/adjust-tool';
 import { takeAlignTool } from '@/stages/calibrate/align-tool';
 import { takeStraightenTool } from '@/stages/calibrate/straighten-tool';
+import { SCALE_FIELD } from '@/stages/calibrate/scale-card';
 import { takeCalibrateTool, takeCheckTool, takeLevelTool, takeOriginTool } from '@/stages/calibrate/tools';
 import { removeChosen } from '@/table/removal';
 import type { StageId } from './stage-list';
@@ -37,6 +38,13 @@ export interface Command {
 const hasMarkedText = () => (window.getSelection()?.toString() ?? '') !== '';
 
 interface Hands { table: Table; session: ProjectSession; goTo(stage: StageId): void; foldStack(): void; foldCard(): void; help(): void }
+
+/** A field of a stage's card is there a moment after the stage is, and the cursor free when the search has closed. */
+function focusSoon(id: string, tries = 40): void {
+  const field = document.getElementById(id), isBusy = document.querySelector('[role=dialog]') !== null;
+  if (field && !isBusy) setTimeout(() => field.focus(), 0);
+  else if (tries > 0) setTimeout(() => focusSoon(id, tries - 1), 50);
+}
 
 /** Tools and edits that the repeat takes up again; others look at something, or leave nothing in hand. */
 const REPEATED: ReadonlySet<Command['group']> = new Set(['Tools', 'Edit']), NOT_REPEATED: ReadonlySet<string> = new Set(['undo', 'redo', 'select', 'remove', 'clip', 'cut', 'repeat', 'touch', 'grid', 'flip']);
@@ -82,6 +90,7 @@ export function makeCommands({ table, session, goTo, foldStack, foldCard, help }
     { id: 'measure', words: 'Measure a distance; by F an angle, a radius, an area, a thickness', group: 'Tools', key: 'm', run: inStage('check', () => takeMeasureTool(table)) },
     ...WAYS.filter((w) => w.kind !== 'distance').map(({ kind, name }): Command => ({ id: `measure-${kind}`, words: `Measure ${/^[aeiou]/i.test(name) ? 'an' : 'a'} ${name.toLowerCase()}`, group: 'Tools', run: inStage('check', () => takeMeasureTool(table, kind)) })),
     { id: 'calibrate', words: 'Calibrate the sheet by a known dimension', group: 'Tools', key: 'c', applies: hasUnderlay, run: inStage('calibrate', () => takeCalibrateTool(table)) },
+    { id: 'scale-sheet', words: 'Give the sheet a scale: 1:100, 1/4" = 1\'-0", a factor (×2, 50 %), or its paper format', group: 'Tools', applies: hasUnderlay, run: inStage('calibrate', () => focusSoon(SCALE_FIELD)) },
     { id: 'known', words: 'Enter a known dimension as a check', group: 'Tools', key: 'k', applies: hasUnderlay, run: inStage('calibrate', () => takeCheckTool(table)) },
     { id: 'align', words: 'Align the sheet by common points', group: 'Tools', key: 'a', applies: hasUnderlay, run: inStage('calibrate', () => takeAlignTool(table)) },
     { id: 'adjust', words: 'Adjust where the sheet lies, by keys', group: 'Tools', key: 'j', applies: hasUnderlay, run: inStage('calibrate', () => takeAdjustTool(table)) },

@@ -1,6 +1,7 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useEffect, useRef, useState, type KeyboardEvent as ReactKeyboardEvent } from 'react';
 import { parseAngle, parseLength, formatLengthWithUnit } from '@calque/core/units';
@@ -143,12 +144,22 @@ function Question({ request }: { request: FieldRequest }) {
           <Box key={f.id} component="label" sx={{ display: 'flex', alignItems: 'center', gap: 0.75, fontSize: 13 }}>
             {f.label}
             <Box component="input" ref={(el: HTMLInputElement | null) => { inputs.current[f.id] = el; }} value={values[f.id] ?? ''} placeholder={f.live} aria-label={f.label} autoComplete="off" spellCheck={false}
-              onChange={(e: React.ChangeEvent<HTMLInputElement>) => { setValues({ ...values, [f.id]: e.target.value }); setProblem(null); }} onKeyDown={(e: ReactKeyboardEvent) => onKeyDown(e, i)}
+              onChange={(e: React.ChangeEvent<HTMLInputElement>) => { setValues({ ...values, [f.id]: e.target.value }); setProblem(null); request.onTyping?.(); }} onKeyDown={(e: ReactKeyboardEvent) => onKeyDown(e, i)}
               sx={{ width: FIELD_WIDTHS[f.unit], font: 'inherit', fontVariantNumeric: 'tabular-nums', border: 0, px: 0.75, py: 0.25, color: '#17273a', bgcolor: '#fffefa', '&::placeholder': { color: '#55616d', opacity: 1 } }} />
           </Box>
         ))}
       </Box>
-      {(problem || readBack || request.hint) && (
+      {request.question && (
+        <Box role="alertdialog" aria-label="The sheet says otherwise" data-testid="scale-question" sx={{ mt: 0.75, maxWidth: 300 }}>
+          <Typography sx={{ fontSize: 12.5, color: '#ffd9a8' }}>{request.question.words}</Typography>
+          <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.75, mt: 0.75 }}>
+            {request.question.answers.map((a, i) => (
+              <Button key={a.label} autoFocus={i === 0} variant="outlined" sx={{ color: '#fffefa', borderColor: '#8d99a5', py: 0.25 }} onClick={() => { a.act(); table.showTool(); }}>{a.label}</Button>
+            ))}
+          </Box>
+        </Box>
+      )}
+      {!request.question && (problem || readBack || request.hint) && (
         <Typography role={problem ? 'alert' : undefined} sx={{ fontSize: 12, mt: 0.5, color: problem ? '#ffb9a3' : '#c9d2da', maxWidth: 280 }}>{problem ?? (readBack ? `${readBack} · Enter` : request.hint)}</Typography>
       )}
     </Box>

@@ -6,6 +6,7 @@ import { useEffect, useRef } from 'react';
 import { MM_PER, formatLength, formatLengthWithUnit, type LengthStyle } from '@calque/core/units';
 import { get } from '@calque/core/model';
 import { useFromModel, useProject } from '@/project/context';
+import { doubtOf, useDoubts } from '@/project/doubts';
 import { isImperial, lengthStyle, scaleWords } from '@/project/views';
 import { SNAP_NAMES } from '@/table/snapping';
 import { useTableState } from '@/table/context';
@@ -43,6 +44,7 @@ export function Ruler() {
   const style = useFromModel(lengthStyle);
   const canvas = useRef<HTMLCanvasElement>(null);
   const palette = useTheme().vars?.palette;
+  const doubts = useDoubts();
   const underlay = get(model, 'underlay', underlayId);
 
   useEffect(() => {
@@ -75,7 +77,7 @@ export function Ruler() {
         <Box component="b" data-testid="position" sx={{ minWidth: 150, fontWeight: 650 }}>{pointer ? <>x {formatLength(pointer[0], style)}&ensp;y {formatLength(pointer[1], style)}</> : 'x –  y –'}</Box>
         <Box sx={{ color: 'found', fontWeight: 650, minWidth: 90 }} data-testid="snap">{only ? `this pick finds ${SNAP_NAMES[only]} alone · ` : ''}{snap ? `${snap.words}${snap.others > 0 ? ` · ${snap.others} more, N` : ''}` : ''}</Box>
         <Box sx={{ flex: 1, color: problem ? 'differs' : 'text.secondary', overflow: 'hidden', textOverflow: 'ellipsis' }} data-testid="tool-words" title={words}>{problem ?? words}</Box>
-        <Box sx={{ color: 'text.secondary' }}>{underlay ? `${underlay.name}: ${scaleWords(underlay, isImperial(model))}` : ''}</Box>
+        <Box sx={{ color: 'text.secondary' }}>{underlay ? `${underlay.name}: ${scaleWords(underlay, isImperial(model), doubtOf(underlay, doubts))}` : ''}</Box>
         <Box component="b" sx={{ fontWeight: 650 }}>{formatLengthWithUnit(long, style)} = {Math.round(long * view.scale)} px</Box>
       </Box>
     </Box>

@@ -9,10 +9,11 @@ import Slider from '@mui/material/Slider';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
-import { get, lookOf, ofType, setFields, type Underlay } from '@calque/core/model';
+import { get, lookOf, ofType, setFields, type Underlay, type ScaleDoubt } from '@calque/core/model';
 import { tracedOf, traceWords } from '@/project/trace-words';
 import { useProject, useSession } from '@/project/context';
 import { dependentsOf, removalWords, removeUnderlays } from '@/project/removal';
+import { doubtOf, useDoubts } from '@/project/doubts';
 import { boxOfUnderlay, CONTENT_WORDS, isImperial, scaleWords, stackOf } from '@/project/views';
 import type { FileInfo } from '@/project/wire';
 import { useTable, useTableState } from '@/table/context';
@@ -116,23 +117,23 @@ function Slip({ title, aside, state, colour, shift, current, id, drag, onClick }
   );
 }
 
-function stateOf(u: Underlay, file: FileInfo | null, imperial: boolean): { words: string; colour: string } {
+function stateOf(u: Underlay, file: FileInfo | null, imperial: boolean, doubt: ScaleDoubt | null): { words: string; colour: string } {
   const sheet = file?.sheets.find((s) => s.page === u.page);
   if (!file) return { words: 'its file is missing', colour: 'differs' };
   if (!sheet) {
     if (file.status === 'failed' || file.status === 'password' || file.status === 'units' || file.status === 'cancelled') return { words: `cannot be read: ${file.message ?? file.status}`, colour: 'differs' };
     return { words: 'being read …', colour: 'text.secondary' };
   }
-  const parts = [scaleWords(u, imperial)];
+  const parts = [scaleWords(u, imperial, doubt)];
   if (sheet.content !== 'vector') parts.push(CONTENT_WORDS[sheet.content]);
   if (u.locked) parts.push('locked');
   if (!u.snap) parts.push('snap off');
-  return { words: parts.join(', '), colour: u.scaleState === 'calibrated' || u.scaleState === 'own' ? 'known' : u.scaleState === 'stated' ? 'assumed' : 'now' };
+  return { words: parts.join(', '), colour: doubt ? 'differs' : u.scaleState === 'calibrated' || u.scaleState === 'own' ? 'known' : u.scaleState === 'stated' ? 'assumed' : 'now' };
 }
 
 function UnderlaySlip({ underlay: u, file, current, shift, imperial, drag }: { underlay: Underlay; file: FileInfo | null; current: boolean; shift: number; imperial: boolean; drag: DragOver }) {
   const table = useTable();
-  const { words, colour } = stateOf(u, file, imperial);
+  const { words, colour } = stateOf(u, file, imperial, useDoubts((s) => doubtOf(u, s)));
   const aside = !u.visible ? 'hidden' : u.fade > 0 ? `${Math.round((1 - u.fade) * 100)} %` : '';
   return (
     <>

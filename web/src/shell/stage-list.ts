@@ -1,4 +1,5 @@
-import { get, ofType, type Model } from '@calque/core/model';
+import { get, ofType, type Model, type ScaleDoubt } from '@calque/core/model';
+import { doubtOf } from '@/project/doubts';
 import { checked, isFitted } from '@/project/known';
 import { count, tracedOf, traceWords } from '@/project/trace-words';
 
@@ -6,9 +7,9 @@ export type StageId = 'sheets' | 'calibrate' | 'trace' | 'check' | 'deliver';
 export interface StageHead { id: StageId; name: string; key: string; state: string }
 
 /** The five stages, each with its state in words. */
-export function stageHeads(model: Model): StageHead[] {
+export function stageHeads(model: Model, doubts: Readonly<Record<string, ScaleDoubt>> = {}): StageHead[] {
   const underlays = ofType(model, 'underlay');
-  const scaled = underlays.filter((u) => u.scaleState === 'calibrated').length;
+  const scaled = underlays.filter((u) => u.scaleState === 'calibrated' && !doubtOf(u, doubts)).length;
   const traced = traceWords(tracedOf(model));
   // The one dimension that a sheet was scaled by agrees with itself: that proves nothing.
   const known = ofType(model, 'check');

@@ -10,10 +10,11 @@ import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import { useColorScheme } from '@mui/material/styles';
 import Link from 'next/link';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { settingsOf } from '@calque/core/model';
 import { UNIT_NAMES } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
+import { useDoubts } from '@/project/doubts';
 import { Mark } from '@/ui/mark';
 import { SetAside } from './set-aside';
 import { ProjectSettings } from './project-settings';
@@ -24,7 +25,9 @@ interface Props { stage: StageId; onStage(stage: StageId): void; onSearch(): voi
 /** Top strip: project, the five stages with their state, saved state, undo, search. */
 export function Strip({ stage, onStage, onSearch, onHelp }: Props) {
   const settings = useFromModel(settingsOf);
-  const heads = useFromModel(stageHeads);
+  const doubts = useDoubts();
+  const model = useProject((s) => s.model);
+  const heads = useMemo(() => stageHeads(model, doubts), [model, doubts]);
   const [setting, setSetting] = useState(false);
   return (
     <Box component="header" sx={{ position: 'absolute', inset: '0 0 auto 0', height: 48, bgcolor: 'slip', borderBottom: 1, borderColor: 'edge', display: 'flex', alignItems: 'center', px: 1.5, gap: 1.25 }}>

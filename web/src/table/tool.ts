@@ -37,6 +37,10 @@ export interface FieldRequest {
   at: [number, number];
   /** Words below the fields: what Enter does. */
   hint?: string;
+  /** A question about what was typed, with its answers: one press each. The first is what Enter does not do. */
+  /** Called when what is asked for is being changed. */
+  onTyping?(): void;
+  question?: { words: string; answers: readonly { label: string; act(): void }[] };
 }
 
 export interface Brush {

@@ -32,6 +32,7 @@ const calibration = yup.object({
     model: yup.string().oneOf([...MODELS]).required(), wanted: yup.string().oneOf(['auto', ...MODELS]).required(), fitted: count(1),
     tenMetres: finite().min(0), across: finite().min(0),
   }).noUnknown().strict().nullable().optional().default(undefined),
+  against: yup.object({ kind: yup.string().oneOf(['dimensions', 'bar', 'note']).required(), count: count(1), factor: positive() }).noUnknown().strict().nullable().optional().default(undefined),
 }).noUnknown().strict();
 const scaleState = () => yup.string().oneOf(['paper', 'stated', 'own', 'calibrated']).required();
 const known = {

@@ -6,7 +6,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useEffect, useMemo, useState } from 'react';
-import { agreementTolerance, bestNext, FIT_MODELS, inflation, scaleFactorOf, type KnownLength } from '@calque/core/calibration';
+import { agreementTolerance, bestNext, FIT_MODELS, inflation, scaleFactorOf, type KnownLength, type PrintedDimension } from '@calque/core/calibration';
 import { applyTransform, type Point } from '@calque/core/geometry';
 import { ofType, type Check, type Underlay } from '@calque/core/model';
 import { describeScale, formatLength, formatLengthWithUnit, formatNumber } from '@calque/core/units';
@@ -17,7 +17,7 @@ import { nameMyself, whoIsIt } from '@/project/who';
 import { useTable } from '@/table/context';
 import { ChecksTable } from '@/ui/checks-table';
 import { Figure } from '@/ui/figure';
-import { ResidualChart } from '@/ui/residual-chart';
+import { chartUnit, ResidualChart } from '@/ui/residual-chart';
 import { errorOf, fitOf, goBackTo, MODEL_WORDS, refit, REFUSAL_WORDS, stretchWords, wantedOf, type Wanted } from './fit';
 import { onUnderlay, printedOf, usePrinted } from './printed';
 import { exportRecord, printRecord } from './record';
@@ -51,7 +51,7 @@ export function FitCard({ underlay: u, checks }: { underlay: Underlay; checks: r
         <Button variant="outlined" onClick={() => takeCheckTool(table)}>Add a check (K)</Button>
       </Box>
       {checks.length === 0 && <Typography color="text.secondary">None yet. One good dimension does not prove the rest: hold two or three others against the sheet.</Typography>}
-      {checks.length >= CHART_FROM && <ResidualChart residuals={residuals} tolerance={tolerances[Math.floor(tolerances.length / 2)]} />}
+      {checks.length >= CHART_FROM && <ResidualChart residuals={residuals} tolerance={tolerances[Math.floor(tolerances.length / 2)]} unit={chartUnit(style.units)} />}
       {checks.length > 0 && <ChecksTable checks={checks} onUse={setUse} onRemove={remove} />}
       {checks.length > 0 && (
         <Box sx={{ display: 'flex', gap: 0.5, mt: 0.75, alignItems: 'center', flexWrap: 'wrap' }}>
@@ -116,6 +116,16 @@ function Evidence({ underlay: u, checks, wanted }: { underlay: Underlay; checks:
 /** A little towards the middle of the crop, where words have room. */
 const inwards = ([x, y]: Point, [x0, y0, x1, y1]: Underlay['crop']): Point => [x + 0.08 * ((x0 + x1) / 2 - x), y + 0.08 * ((y0 + y1) / 2 - y)];
 
+/** By how much the ends of a dimension may have been picked elsewhere than where it was read, sheet points, and of its length. */
+const SAME_END = 2, SAME_END_OF_SAME_FIGURE = 14, SAME_END_SHARE = 0.1;
+
+/** Is a known dimension the printed one? By its ends, or by its figure and nearly its ends: an outer tick may have been picked for an inner. */
+export function isOf(c: Pick<Check, 'from' | 'to' | 'printed'>, d: Pick<PrintedDimension, 'from' | 'to' | 'millimetres' | 'half' | 'points'>): boolean {
+  const within = Math.abs(c.printed - d.millimetres) <= Math.max(d.half, 1e-6 * d.millimetres) ? Math.max(SAME_END, Math.min(SAME_END_OF_SAME_FIGURE, SAME_END_SHARE * d.points)) : SAME_END;
+  const near = (a: readonly number[], b: readonly number[]) => Math.hypot(a[0] - b[0], a[1] - b[1]) < within;
+  return (near(c.from, d.from) && near(c.to, d.to)) || (near(c.from, d.to) && near(c.to, d.from));
+}
+
 /** The printed dimension, not used yet, that would make the sheet surest, in words. */
 function useNext(u: Underlay, checks: readonly Check[]): string | null {
   const printed = usePrinted((s) => printedOf(s, u));
@@ -125,8 +135,7 @@ function useNext(u: Underlay, checks: readonly Check[]): string | null {
     const fitted = checks.filter(isFitted);
     const fit = fitOf(checks, wantedOf(u));
     if (!found || !fit) return null;
-    const near = (a: readonly number[], b: readonly number[]) => Math.hypot(a[0] - b[0], a[1] - b[1]) < 2;
-    const open = found.within.map((i) => found.reading.dimensions[i]).filter((d) => d.agrees && !fitted.some((c) => (near(c.from, d.from) && near(c.to, d.to)) || (near(c.from, d.to) && near(c.to, d.from))));
+    const open = found.within.map((i) => found.reading.dimensions[i]).filter((d) => d.agrees && !fitted.some((c) => isOf(c, d)));
     const candidates = open.map((d): KnownLength => ({ from: d.from, to: d.to, millimetres: d.millimetres, sigma: [0.05, 0.05], lengthSigma: d.half / Math.sqrt(3) }));
     const best = bestNext(fitted.map(knownLength), candidates, fit.model, u.crop);
     return best && `What would help most: the ${open[best.at].text} that is printed ${Math.abs(open[best.at].to[0] - open[best.at].from[0]) > Math.abs(open[best.at].to[1] - open[best.at].from[1]) ? 'across' : 'up'} the sheet; then it is within ${acrossWords(best.across, imperial)}.`;

@@ -2,7 +2,7 @@ import {
   anchorOf, chooseModel, measuredLength, placeFitted, statedError, type FitModel, type FitOutcome, type FitRefusal, type LengthFit, type ModelChoice, type StatedError,
 } from '@calque/core/calibration';
 import { meanScale, type Transform } from '@calque/core/geometry';
-import { group, ofType, setFields, storedTransform, type Calibration, type CalibrationRecord, type Change, type Check, type KnownDimension, type Model, type Underlay } from '@calque/core/model';
+import { group, ofType, setFields, storedTransform, type Calibration, type CalibrationRecord, type Change, type Check, type KnownDimension, type Model, type ScaleDoubt, type Underlay } from '@calque/core/model';
 import { formatNumber } from '@calque/core/units';
 import { isFitted, knownLength, knownOn } from '@/project/known';
 import { whoIsIt } from '@/project/who';
@@ -123,9 +123,9 @@ export function recordOf(model: Model, u: Underlay, label: string, state: Pick<C
 
 /**
  * Gives an underlay these known dimensions and lays it anew by those that are fitted, in one step that also
- * keeps the calibration. Says why where it cannot be fitted; the dimensions are kept all the same.
+ * keeps the calibration. `against`: what the sheet says otherwise, where a person takes this all the same. Says why where it cannot be fitted; the dimensions are kept all the same.
  */
-export function refit(table: Table, u: Underlay, next: readonly Check[], label: string, wanted: Wanted = wantedOf(u)): boolean {
+export function refit(table: Table, u: Underlay, next: readonly Check[], label: string, wanted: Wanted = wantedOf(u), against: ScaleDoubt | null = null): boolean {
   const { session } = table;
   const { model } = session.state;
   const changes = knownChanges(model, u.id, next);
@@ -137,7 +137,7 @@ export function refit(table: Table, u: Underlay, next: readonly Check[], label: 
     const change = group([...changes, unstated]);
     return change === null || session.do(change, label);
   }
-  const state = { placement: storedTransform(placed.placement), scaleState: restsOnAssumed(next) ? 'stated' as const : 'calibrated' as const, calibration: placed.calibration };
+  const state = { placement: storedTransform(placed.placement), scaleState: restsOnAssumed(next) ? 'stated' as const : 'calibrated' as const, calibration: { ...placed.calibration, ...(against && { against }) } };
   const change = group([...changes, setFields(u, state), ...carriedChanges(table, u, placed.placement), { type: 'add', entity: recordOf(model, u, label, state, next) }]);
   if (!change || !session.do(change, label)) return false;
   if (Math.abs(meanScale(placed.placement) / meanScale(u.placement) - 1) > 0.02) showPlaced(table, u.id);

@@ -9,23 +9,16 @@ import Typography from '@mui/material/Typography';
 import { useEffect, useMemo, useState } from 'react';
 import type { PrintedDimension } from '@calque/core/calibration';
 import { applyTransform, boxOfPoints } from '@calque/core/geometry';
-import type { Check, Underlay } from '@calque/core/model';
+import type { Underlay } from '@calque/core/model';
 import { BARE_UNITS, describeScale, formatLength, formatNumber, parseLength, type BareUnit } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { knownOn } from '@/project/known';
 import { isImperial, lengthStyle } from '@/project/views';
 import { useTable } from '@/table/context';
 import { sheetPath, type Marked } from '@/table/painters/marked';
-import { refit } from './fit';
+import { calibrateFromPrinted, NO_VERDICTS, takesPart, type Verdicts } from './evidence';
 import { partViews, viewsWithin } from './part-views';
 import { chooseUnits, onUnderlay, printedOf, sheetKey, startReading, usePrinted, type FoundOnUnderlay } from './printed';
-
-/** Ends of printed dimensions are as good as the file's own lines; on a scan as good as half a pixel or so. Sheet points. */
-const READ_SIGMA = 0.05, INK_SIGMA = 0.25;
-
-/** What a person said of single dimensions while walking through them, by their numbers. */
-interface Verdicts { out: ReadonlySet<number>; printed: ReadonlyMap<number, { mm: number; typed: string }> }
-const NO_VERDICTS: Verdicts = { out: new Set(), printed: new Map() };
 
 /** The printed dimensions that Calque has read on the sheet, and calibrating from them. */
 export function FoundCard({ underlay: u }: { underlay: Underlay }) {
@@ -87,7 +80,7 @@ function Found({ underlay: u, found, chosen }: { underlay: Underlay; found: Foun
   const imperial = isImperial(model);
   // Those that disagree come first: they are what one looks at.
   const order = useMemo(() => [...within].sort((a, b) => Number(reading.dimensions[a].agrees) - Number(reading.dimensions[b].agrees)), [within, reading]);
-  const taken = within.filter((i) => fits(reading.dimensions[i], i, verdicts));
+  const taken = within.filter((i) => takesPart(found, i, verdicts));
   const differing = order.filter((i) => !reading.dimensions[i].agrees && !verdicts.out.has(i) && !verdicts.printed.has(i));
   const used = knownOn(model, u.id).some((c) => c.origin === 'read' && c.use === 'fit');
   const current = at === null ? null : order[at];
@@ -102,10 +95,7 @@ function Found({ underlay: u, found, chosen }: { underlay: Underlay; found: Foun
     showDimension(table, u, reading.dimensions[order[i]]);
   };
   const accept = () => {
-    const kept = knownOn(session.state.model, u.id).filter((c) => c.origin !== 'read' && c.origin !== 'recognised');
-    const read = within.filter((i) => !verdicts.out.has(i)).map((i) => checkOf(reading.dimensions[i], i, u, verdicts, reading.endsFromInk));
-    // What was fitted by hand before gives way: it stays as a check.
-    if (refit(table, u, [...read, ...kept.map((c): Check => (c.use === 'fit' ? { ...c, use: 'check' } : c))], `Calibrate ${u.name} from ${taken.length} printed dimensions`)) setAt(null);
+    if (calibrateFromPrinted(table, u, found, verdicts)) setAt(null);
   };
   const several = viewsWithin(u, reading).length;
   const notes = reading.notes.filter((n) => !n.bar && n.view === v);
@@ -136,9 +126,6 @@ function Found({ underlay: u, found, chosen }: { underlay: Underlay; found: Foun
     </Box>
   );
 }
-
-/** Does it take part in the fit? */
-const fits = (d: PrintedDimension, i: number, { out, printed }: Verdicts) => !out.has(i) && (d.agrees || printed.has(i));
 
 function foundWords(all: number, agreeing: number, view: { factor: number; uncertainty: number }, imperial: boolean): string {
   const scale = describeScale(view.factor, imperial).text;
@@ -177,15 +164,6 @@ function Walk({ d, out, corrected, place, onGo, onOut, onPrinted }: WalkProps) {
       </Box>
     </Box>
   );
-}
-
-function checkOf(d: PrintedDimension, i: number, u: Underlay, verdicts: Verdicts, endsFromInk: boolean): Check {
-  const corrected = verdicts.printed.get(i);
-  const sigma = endsFromInk ? INK_SIGMA : READ_SIGMA;
-  return {
-    type: 'check', id: crypto.randomUUID(), underlayId: u.id, from: [d.from[0], d.from[1]], to: [d.to[0], d.to[1]], printed: corrected?.mm ?? d.millimetres, typed: corrected?.typed ?? d.text,
-    use: fits(d, i, verdicts) ? 'fit' : 'check', sigma: [sigma, sigma], spread: d.half / Math.sqrt(3), origin: d.recognised ? 'recognised' : 'read',
-  };
 }
 
 function showDimension(table: ReturnType<typeof useTable>, u: Underlay, d: PrintedDimension): void {

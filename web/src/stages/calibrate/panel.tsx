@@ -13,7 +13,9 @@ import { get, ofType, type Underlay } from '@calque/core/model';
 import { describeScale, formatLength, formatNumber, parseAngle, type LengthStyle } from '@calque/core/units';
 import { tracedOf } from '@/project/trace-words';
 import { useFromModel, useProject } from '@/project/context';
+import { doubtOf, useDoubts } from '@/project/doubts';
 import { isImperial, lengthStyle } from '@/project/views';
+import { DoubtCard } from './doubt-card';
 import { useTable, useTableState } from '@/table/context';
 import { Figure } from '@/ui/figure';
 import { knownOn } from '@/project/known';
@@ -21,6 +23,7 @@ import { AlignCard } from './align-card';
 import { FitCard } from './fit-card';
 import { FoundCard } from './found-card';
 import { useCalibrateState } from './state';
+import { ScaleCard } from './scale-card';
 import { StraightenCard } from './straighten-card';
 import { UsualCard } from './usual-card';
 import { takeCalibrateTool, takeLevelTool, takeOriginTool, turnCurrent } from './tools';
@@ -33,6 +36,7 @@ export function CalibratePanel() {
   const storeyId = useTableState((s) => s.storeyId);
   const tool = useTableState((s) => s.toolId);
   const style = useFromModel(lengthStyle);
+  const doubts = useDoubts();
   const u = get(model, 'underlay', underlayId);
   if (!u) {
     const others = ofType(model, 'underlay').filter((x) => x.storeyId === storeyId);
@@ -44,11 +48,13 @@ export function CalibratePanel() {
       </Box>
     );
   }
+  const doubt = doubtOf(u, doubts);
   const traced = tracedOf(model).filter((e) => e.source.underlayId === u.id).length;
   return (
     <Box>
-      <Typography variant="h2">{u.scaleState === 'calibrated' ? 'This sheet is to scale' : 'Bring this sheet to scale'}</Typography>
+      <Typography variant="h2">{doubt ? 'The scale of this sheet is in doubt' : u.scaleState === 'calibrated' ? 'This sheet is to scale' : 'Bring this sheet to scale'}</Typography>
       <Typography color="text.secondary" sx={{ mb: 1.25 }}>{u.name}{u.locked ? ', locked: unlock it in the stack to change it' : ''}</Typography>
+      <DoubtCard underlay={u} />
       <Calibrating underlay={u} active={tool === 'calibrate'} style={style} imperial={isImperial(model)} />
       <AlignCard underlay={u} />
       <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>Turn and place</Typography>
@@ -67,6 +73,7 @@ function Calibrating({ underlay: u, active, style, imperial }: { underlay: Under
     <>
       <FoundCard underlay={u} />
       <ByHand underlay={u} checks={checks.length} active={active} />
+      <ScaleCard underlay={u} />
       <UsualCard underlay={u} />
       {content !== undefined && content !== 'vector' && <StraightenCard underlay={u} />}
       {u.calibration && <Figures underlay={u} style={style} imperial={imperial} />}

@@ -1,12 +1,13 @@
 import { levellingTurn, measuredLength, movePointTo, turnPlacement, type UsualSize } from '@calque/core/calibration';
 import { applyTransform, invertTransform, meanScale, type Point } from '@calque/core/geometry';
 import { get, type Check, type Underlay } from '@calque/core/model';
-import { formatLengthWithUnit, formatNumber, parseLength } from '@calque/core/units';
+import { describeScale, formatLengthWithUnit, formatNumber, parseLength } from '@calque/core/units';
 import { isFitted, knownOn, spreadOf } from '@/project/known';
-import { lengthStyle } from '@/project/views';
+import { isImperial, lengthStyle } from '@/project/views';
 import type { Table } from '@/table/table';
-import type { Pick } from '@/table/tool';
+import type { FieldRequest, Pick } from '@/table/tool';
 import { PicksTool } from '@/table/tools/picks-tool';
+import { contradictionWords, doubtIn, speaksAgainst, statedShare, takeWitness } from './evidence';
 import { isWild, placedBy, refit, wantedOf } from './fit';
 import { currentUnderlay, middleOf, place, tracedOn } from './place';
 import { onUnderlay, printedOf, usePrinted } from './printed';
@@ -55,12 +56,15 @@ export function takeCalibrateTool(table: Table): void {
   const measure = (a: Pick, b: Pick) => Math.hypot(b.plane[0] - a.plane[0], b.plane[1] - a.plane[1]);
   /** What has been warned of: the same entry a second time is meant. */
   let warned = '';
-  table.take(new PicksTool({
+  let question: FieldRequest['question'];
+  const tool = new PicksTool({
     id: 'calibrate', onlyUnderlay: start.id,
     steps: ['Pick one end of a dimension that you know; the longest gives the best scale', 'Pick its other end · Shift holds the axis'],
     measure: (a, b) => `sheet says ${formatLengthWithUnit(measure(a, b), style(table))}`,
-    ask: ([a, b]) => ({ required: true, fields: [{ id: 'true', label: 'true length', unit: 'length', live: '' }], hint: `The sheet says ${formatLengthWithUnit(measure(a, b), style(table))} now. Enter scales it${tracedWords(table, current())}.` }),
+    ask: ([a, b]) => ({ required: true, fields: [{ id: 'true', label: 'true length', unit: 'length', live: '' }], hint: `The sheet says ${formatLengthWithUnit(measure(a, b), style(table))} now. Enter scales it${tracedWords(table, current())}.`, question, onTyping: () => { question = undefined; table.showTool(); } }),
     submit: (picks, values) => {
+      // It is answered by its own buttons.
+      if (question) return '';
       const typed = typedLength(table, values.true ?? '');
       if (typeof typed === 'string') return typed;
       const u = current();
@@ -73,11 +77,30 @@ export function takeCalibrateTool(table: Table): void {
         warned = entry;
         return doubt;
       }
-      refit(table, u, next, `Calibrate ${u.name}`);
+      const label = `Calibrate ${u.name}`, placed = placedBy(u, next, wantedOf(u));
+      const against = typeof placed === 'string' ? null : speaksAgainst(u, placed.placement, statedShare(placed.calibration.fit));
+      if (against) {
+        const end = (act: () => void) => () => {
+          question = undefined;
+          table.layDown();
+          act();
+        };
+        question = {
+          words: contradictionWords(table, against, next.filter(isFitted).length > 1 ? 'With this dimension the sheet lies at' : 'These two picks make it'),
+          answers: [
+            { label: `Take ${describeScale(against.witnessed, isImperial(table.session.state.model)).text}`, act: end(() => takeWitness(table, current(), against)) },
+            { label: 'Take mine all the same', act: end(() => void refit(table, current(), next, label, undefined, doubtIn(against))) },
+            { label: 'Pick again', act: () => { question = undefined; tool.cancel(); } },
+          ],
+        };
+        return '';
+      }
+      refit(table, u, next, label);
       return null;
     },
     done: () => table.layDown(),
-  }));
+  });
+  table.take(tool);
 }
 
 /** Two picks across a thing of a usual size: a reference that is only assumed, with its wide spread. */

@@ -1,0 +1,83 @@
+import { contradictionOf, placeAtScale, scaleFactorOf, witnessesOf, type Contradiction } from '@calque/core/calibration';
+import { applyTransform, compose, meanScale, MM_PER_POINT, scalingAbout, type Transform } from '@calque/core/geometry';
+import { group, setFields, storedTransform, type Check, type ScaleDoubt, type Underlay } from '@calque/core/model';
+import { describeScale } from '@calque/core/units';
+import { knownOn } from '@/project/known';
+import { doubtWords, isImperial } from '@/project/views';
+import type { Table } from '@/table/table';
+import { recordOf, refit } from './fit';
+import { carriedChanges, middleOf, showPlaced } from './place';
+import { onUnderlay, printedOf, usePrinted, type FoundOnUnderlay } from './printed';
+
+/** Ends of printed dimensions are as good as the file's own lines; on a scan as good as half a pixel or so. Sheet points. */
+const READ_SIGMA = 0.05, INK_SIGMA = 0.25;
+
+/** What a person said of single dimensions while walking through them, by their numbers. */
+export interface Verdicts { out: ReadonlySet<number>; printed: ReadonlyMap<number, { mm: number; typed: string }> }
+export const NO_VERDICTS: Verdicts = { out: new Set(), printed: new Map() };
+
+/** Does it take part in the fit? */
+export const takesPart = ({ reading }: FoundOnUnderlay, i: number, { out, printed }: Verdicts): boolean => !out.has(i) && (reading.dimensions[i].agrees || printed.has(i));
+
+/** Calibrates from the printed dimensions that were read; what was fitted by hand before stays as a check. */
+export function calibrateFromPrinted(table: Table, u: Underlay, found: FoundOnUnderlay, verdicts: Verdicts = NO_VERDICTS): boolean {
+  const kept = knownOn(table.session.state.model, u.id).filter((c) => c.origin !== 'read' && c.origin !== 'recognised');
+  const read = found.within.filter((i) => !verdicts.out.has(i)).map((i) => checkOf(found, i, u, verdicts));
+  const n = found.within.filter((i) => takesPart(found, i, verdicts)).length;
+  return refit(table, u, [...read, ...kept.map((c): Check => (c.use === 'fit' ? { ...c, use: 'check' } : c))], `Calibrate ${u.name} from ${n} printed dimensions`);
+}
+
+function checkOf(found: FoundOnUnderlay, i: number, u: Underlay, verdicts: Verdicts): Check {
+  const d = found.reading.dimensions[i], corrected = verdicts.printed.get(i);
+  const sigma = found.reading.endsFromInk ? INK_SIGMA : READ_SIGMA;
+  return {
+    type: 'check', id: crypto.randomUUID(), underlayId: u.id, from: [d.from[0], d.from[1]], to: [d.to[0], d.to[1]], printed: corrected?.mm ?? d.millimetres, typed: corrected?.typed ?? d.text,
+    use: takesPart(found, i, verdicts) ? 'fit' : 'check', sigma: [sigma, sigma], spread: d.half / Math.sqrt(3), origin: d.recognised ? 'recognised' : 'read',
+  };
+}
+
+/** What the sheet itself says against a placement, as far as it has been read. `stated`: a share by which the placement says that it may be off. */
+export function speaksAgainst(u: Underlay, placement: Transform, stated = 0): Contradiction | null {
+  const printed = printedOf(usePrinted.getState(), u);
+  if (printed?.state !== 'read') return null;
+  const found = onUnderlay(printed.reading, u);
+  return contradictionOf(placement, witnessesOf(printed.reading, found?.view ?? null), stated);
+}
+
+/** The share by which a fit says that lengths may be off. */
+export const statedShare = (fit: { tenMetres: number } | null | undefined): number => (fit ? fit.tenMetres / 10000 : 0);
+
+export const doubtIn = ({ witness, witnessed }: Contradiction): ScaleDoubt => ({ kind: witness.kind, count: witness.count, factor: witnessed });
+
+/** "These two picks make it 1:99.29. 40 printed dimensions say 1:100." */
+export function contradictionWords(table: Table, found: Contradiction, whose: string): string {
+  const imperial = isImperial(table.session.state.model), words = doubtWords(doubtIn(found), imperial);
+  return `${whose} ${describeScale(found.factor, imperial).text}. ${words[0].toUpperCase()}${words.slice(1)}.`;
+}
+
+/** Takes what the sheet says: its dimensions where they agree, else the scale that its bar or its note states. */
+export function takeWitness(table: Table, u: Underlay, { witness }: Contradiction): void {
+  const printed = printedOf(usePrinted.getState(), u);
+  const found = printed?.state === 'read' ? onUnderlay(printed.reading, u) : null;
+  if (witness.kind === 'dimensions' && found) calibrateFromPrinted(table, u, found);
+  else layAtFactor(table, u, witness.x, `Take the scale that ${u.name} states`);
+}
+
+/** Lays a sheet at a stated scale, its middle where it lies, turned as it is; known dimensions stay as checks. */
+export function layAtFactor(table: Table, u: Underlay, factor: number, label: string): boolean {
+  const k = (factor * MM_PER_POINT) / meanScale(u.placement), middle = middleOf(u);
+  // A stretched one is laid evenly.
+  const even = scaleFactorOf(u.placement), upright = placeAtScale(even, [0, 0], applyTransform(u.placement, [0, 0]));
+  const isEven = Math.abs(Math.hypot(u.placement[0], u.placement[1]) / Math.hypot(u.placement[2], u.placement[3]) - 1) < 1e-9;
+  const placement = compose(scalingAbout(k, middle), isEven ? u.placement : upright);
+  const { model } = table.session.state;
+  const known = knownOn(model, u.id), state = { placement: storedTransform(placement), scaleState: 'stated' as const, calibration: null };
+  const checks = known.map((c): Check => (c.use === 'check' ? c : { ...c, use: 'check' }));
+  const change = group([
+    ...known.map((c, i) => (c === checks[i] ? null : setFields(c, { use: 'check' }))), setFields(u, state), ...carriedChanges(table, u, placement),
+    { type: 'add', entity: recordOf(model, u, label, state, checks) },
+  ]);
+  if (!change || !table.session.do(change, label)) return false;
+  showPlaced(table, u.id);
+  return true;
+}
