@@ -55,6 +55,22 @@ async function issue() {
   await page.getByRole('button', { name: 'Leave the old one' }).click();
 }
 
+/** Two picks and a figure that the sheet contradicts: the question in place. Nothing is taken. */
+async function doubt() {
+  await page.keyboard.press('0');
+  await settled();
+  await page.keyboard.press('c');
+  await clickPlane(150, 150);
+  await clickPlane(24150, 150);
+  await page.getByLabel('true length').fill('23.4 m');
+  await page.keyboard.press('Enter');
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: out('doubt') });
+  await page.getByRole('button', { name: 'Pick again' }).click();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+}
+
 /** A wall taken from the plan, an area and dimensions beside it; then the card of a conversion. Everything is taken back. */
 async function draw() {
   const steps = await page.evaluate(() => window.calque.session.state.history.done.length);
@@ -137,6 +153,7 @@ await page.waitForSelector('[data-testid=drawing] canvas');
 await page.waitForTimeout(1500);
 await settled();
 await page.screenshot({ path: out('calibrate') });
+await doubt();
 await page.keyboard.press('1');
 await page.waitForTimeout(800);
 await page.screenshot({ path: out('sheets') });

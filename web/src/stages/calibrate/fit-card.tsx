@@ -12,7 +12,8 @@ import { ofType, type Check, type Underlay } from '@calque/core/model';
 import { describeScale, formatLength, formatLengthWithUnit, formatNumber } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { checked, isFitted, knownLength } from '@/project/known';
-import { acrossWords, isImperial, lengthStyle } from '@/project/views';
+import { doubtOf, useDoubts } from '@/project/doubts';
+import { acrossWords, doubtWords, isImperial, lengthStyle } from '@/project/views';
 import { nameMyself, whoIsIt } from '@/project/who';
 import { useTable } from '@/table/context';
 import { ChecksTable } from '@/ui/checks-table';
@@ -75,6 +76,7 @@ function Evidence({ underlay: u, checks, wanted }: { underlay: Underlay; checks:
   const { choice, outcome } = found;
   const imperial = isImperial(model);
   const error = errorOf(u, checks, wanted);
+  const doubt = useDoubts((s) => doubtOf(u, s));
   const next = useNext(u, checks);
   const [shown, setShown] = useState(false);
   useEffect(() => {
@@ -88,7 +90,9 @@ function Evidence({ underlay: u, checks, wanted }: { underlay: Underlay; checks:
     <Box data-testid="evidence" sx={{ borderTop: 1, borderColor: 'edge', pt: 1 }}>
       {error && (
         <>
-          <Typography>Fitted to {fitted.length === 1 ? 'one dimension' : `${fitted.length} dimensions`}: {describeScale(scaleFactorOf(u.placement), imperial).text}. <b>Within {acrossWords(error.across, imperial)} across the sheet</b> (95 %).</Typography>
+          <Typography>Fitted to {fitted.length === 1 ? 'one dimension' : `${fitted.length} dimensions`}: {describeScale(scaleFactorOf(u.placement), imperial).text}. {doubt
+            ? <>Its picks alone would make it good to {acrossWords(error.across, imperial)} across the sheet; but {doubtWords(doubt, imperial)}, so that is not so.</>
+            : <><b>Within {acrossWords(error.across, imperial)} across the sheet</b> (95 %){fitted.length === 1 ? ', if its two ends are those of the figure: nothing else bears it out' : ''}.</>}</Typography>
           <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', rowGap: 1, my: 0.75 }}>
             <Figure label="A length of 10 m may be off" value={`± ${formatNumber(error.tenMetres, error.tenMetres < 10 ? 1 : 0)} mm`} />
             <Box><Button variant="outlined" aria-pressed={shown} onClick={() => setShown(!shown)}>{shown ? 'Hide the corners' : 'Show it at the corners'}</Button></Box>
