@@ -80,6 +80,8 @@ function alone(work) {
       try {
         holder = Number(fs.readFileSync(lock, 'utf8'));
         if (holder > 0) process.kill(holder, 0);
+        // Killed before it could say who it is.
+        else if (Date.now() - fs.statSync(lock).mtimeMs > 5000) fs.rmSync(lock, { force: true });
       } catch (gone) {
         if (gone.code === 'ESRCH') fs.rmSync(lock, { force: true });
       }

@@ -229,6 +229,11 @@ describe('a scale that the sheet itself contradicts', () => {
     expect(question(t)?.words ?? '').toMatch(/^With this dimension the sheet lies at/);
   });
 
+  it('a doubt ends where the sheet lies otherwise since, and is none of a sheet that is not to scale', () => {
+    const doubt = { kind: 'dimensions', count: 8, factor: 100 } as const, at = (k: number, more: Partial<Underlay> = {}) => underlay('u', { placement: [k * mm, 0, 0, k * mm, 0, 0], scaleState: 'calibrated', ...more });
+    expect([doubtOf(at(0.95), { u: doubt }), doubtOf(at(1), { u: doubt }), doubtOf(at(0.95, { scaleState: 'paper' }), { u: doubt }), doubtOf(at(0.95), {})]).toEqual([doubt, null, null, null]);
+  });
+
   it('what agrees is taken without a word, and picks can be made again', () => {
     const t = given();
     expect(calibrate(t, '1764')).toBeNull();
