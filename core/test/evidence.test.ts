@@ -4,7 +4,7 @@ import { contradictionOf, witnessesOf, type PrintedReading, type SheetView, type
 import { compose, MM_PER_POINT, rotationAbout, type Transform } from '@calque/core/geometry';
 
 const at = (x: number, y = x): Transform => [x * MM_PER_POINT, 0, 0, y * MM_PER_POINT, 10, 20];
-const view = (factor: number, agreeing: number, more: Partial<SheetView> = {}): SheetView => ({ region: [0, 0, 100, 100], factor, x: factor, y: factor, stretched: false, uncertainty: 1e-5, noise: 0.02, agreeing, outliers: 0, confidence: 1, ...more });
+const view = (factor: number, agreeing: number, more: Partial<SheetView> = {}): SheetView => ({ region: [0, 0, 100, 100], from: 'dimensions', unit: 'mm', rivals: [], factor, x: factor, y: factor, stretched: false, uncertainty: 1e-5, noise: 0.02, agreeing, outliers: 0, confidence: 1, ...more });
 const note = (factor: number, bar = false, of: number | null = 0): PrintedReading['notes'][number] => ({ text: `1:${factor}`, factor, bar, view: of });
 const forty: Witness[] = witnessesOf({ views: [view(100, 40)], notes: [] }, 0);
 
@@ -15,6 +15,17 @@ describe('a scale held against what the sheet says', () => {
     const found = contradictionOf(at(factor), forty);
     if (share === null) expect(found).toBeNull();
     else expect([found!.witness.count, found!.witnessed, found!.share]).toEqual([40, 100, expect.closeTo(share, 5)]);
+  });
+
+  it('a page that only a graphic scale speaks for is held against that, as sure as its ticks are', () => {
+    const [bar, ...others] = witnessesOf({ views: [view(617.28, 0, { from: 'bar', unit: 'm', uncertainty: 3e-4 })], notes: [note(617.28, true), note(500)] }, 0);
+    expect(bar).toMatchObject({ kind: 'bar', x: 617.28, uncertainty: 3e-4 });
+    expect(others).toMatchObject([{ kind: 'note', x: 500 }]);
+    expect(contradictionOf(at(500), [bar, ...others])).toMatchObject({ witnessed: 617.28 });
+  });
+
+  it('figures whose unit must be asked speak for no scale', () => {
+    expect(witnessesOf({ views: [view(2, 9, { unit: null, rivals: [{ unit: 'in', factor: 2 }, { unit: 'mm', factor: 0.0787 }] })], notes: [] }, 0)).toEqual([]);
   });
 
   it('an error that is stated excuses a small difference, and never a large one', () => {

@@ -24,8 +24,10 @@ const ENOUGH = 3;
 export function witnessesOf({ views, notes }: Pick<PrintedReading, 'views' | 'notes'>, view: number | null): Witness[] {
   const found: Witness[] = [];
   const v = view === null ? undefined : views[view];
-  if (v) found.push({ kind: 'dimensions', x: v.x, y: v.y, uncertainty: v.uncertainty, count: v.agreeing, text: '' });
-  for (const n of notes) if (n.view === null ? views.length < 2 : n.view === view) found.push({ kind: n.bar ? 'bar' : 'note', x: n.factor, y: n.factor, uncertainty: n.bar ? BAR_UNCERTAINTY : NOTE_UNCERTAINTY, count: 1, text: n.text });
+  const byBar = v?.from === 'bar';
+  if (v && byBar) found.push({ kind: 'bar', x: v.x, y: v.y, uncertainty: v.uncertainty, count: 1, text: notes.find((n) => n.bar)?.text ?? '' });
+  else if (v && v.unit !== null) found.push({ kind: 'dimensions', x: v.x, y: v.y, uncertainty: v.uncertainty, count: v.agreeing, text: '' });
+  for (const n of notes) if (!(n.bar && byBar) && (n.view === null ? views.length < 2 : n.view === view)) found.push({ kind: n.bar ? 'bar' : 'note', x: n.factor, y: n.factor, uncertainty: n.bar ? BAR_UNCERTAINTY : NOTE_UNCERTAINTY, count: 1, text: n.text });
   const rank = (w: Witness) => (w.kind === 'dimensions' && w.count >= ENOUGH ? 0 : w.kind === 'bar' ? 1 : w.kind === 'dimensions' ? 2 : 3);
   return found.sort((a, b) => rank(a) - rank(b));
 }

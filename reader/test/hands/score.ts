@@ -47,7 +47,7 @@ export function score(reading: PrintedReading, truth: PageTruth): Score {
 }
 
 function matches(d: Dimension, t: Truth): boolean {
-  if ((d.kind ?? 'linear') !== t.kind) return false;
+  if (d.kind !== t.kind) return false;
   const near = (p: readonly number[], q: readonly number[]) => Math.hypot(p[0] - q[0], p[1] - q[1]) < NEAR;
   const value = t.kind === 'angle' ? d.degrees ?? NaN : d.millimetres;
   return Math.abs(value - t.value) <= Math.max(0.02, 1e-3 * t.value) && ((near(d.from, t.from) && near(d.to, t.to)) || (near(d.from, t.to) && near(d.to, t.from)));

@@ -1,21 +1,24 @@
 import { MM_PER_POINT, type SheetPoint } from '../../geometry/index.ts';
-import { BARE_UNITS, lengthIn, roundingIn, type BareUnit, type Figure } from '../../units/index.ts';
+import { lengthIn, MM_PER_BARE, roundingIn, type BareUnit, type Figure } from '../../units/index.ts';
 import { alongX, alongY, fitView, lengthAt, type Sample, type ViewFit } from './fit-view.ts';
 import type { Stretch } from './line-pairs.ts';
+import { unitsToTry, type UnitEvidence, type Units } from './unit-evidence.ts';
 
 /** A figure with the stretches that it may measure, the likeliest first. */
 export interface Reading { figure: Figure; stretches: readonly Stretch[]; /** How far the figure itself is to be trusted, 0 to 1: those that were recognised less. */ trust: number; recognised: boolean }
 
-export interface Units { whole: BareUnit; decimal: BareUnit }
-
 /** Readings that agree on one scale. `chosen`: for each agreeing reading (by its number) the stretch it agrees by. */
-export interface Agreement { fit: ViewFit; units: Units; chosen: Map<number, Stretch>; /** Different lengths among them. */ distinct: number }
+export interface Agreement { fit: ViewFit; units: Units; chosen: Map<number, Stretch>; /** Different lengths among them. */ distinct: number; /** The scale in other units that are nearly as likely: which it is must be asked. */ rivals: Rival[] }
 
-/** What bare numbers are in, before anything else is known. */
-const WHOLE_PRIOR: Record<BareUnit, number> = { mm: 1, cm: 0.12, in: 0.08, m: 0.02, ft: 0.02 };
-const DECIMAL_PRIOR: Record<BareUnit, number> = { m: 1, mm: 0.5, cm: 0.12, in: 0.12, ft: 0.1 };
-/** How much more likely a scale that people use is, one that a note on the sheet states, and one unit for all. */
-const USUAL_WEIGHT = 8, NOTED_WEIGHT = 40, SAME_UNIT_WEIGHT = 4;
+/** A unit that the bare figures may be in, and the scale that they say then. */
+export interface Rival { unit: BareUnit; factor: number }
+
+/** How much more likely a scale that people use is, and one that a note on the sheet states. */
+const USUAL_WEIGHT = 8, NOTED_WEIGHT = 40;
+/** A unit that wins by less has only just won. */
+const CLEARLY = 3;
+/** Hardly anything is drawn so much larger or smaller than it is. */
+const SMALLEST_SCALE = 0.08, LARGEST_SCALE = 20000, UNLIKELY = 0.02;
 const USUAL = [0.1, 0.2, 0.5, 1, 2, 5, 10, 12, 16, 20, 24, 25, 32, 48, 50, 64, 75, 96, 100, 120, 125, 128, 150, 192, 200, 240, 250, 360, 384, 480, 500, 600, 1000, 1250, 2000, 2500, 5000];
 const USUAL_WITHIN = 0.003, NOTED_WITHIN = 0.06;
 
@@ -30,24 +33,35 @@ const REPEATED = 0.2;
 interface Vote { reading: number; stretch: Stretch; log: number; weight: number }
 
 /** The scale that most readings agree on, or null. `noted`: scales that the sheet states. */
-export function agree(readings: ReadonlyMap<number, Reading>, noted: readonly number[], given: BareUnit | null): Agreement | null {
-  let best: { score: number; units: Units; x: number; y: number } | null = null;
+export function agree(readings: ReadonlyMap<number, Reading>, noted: readonly number[], evidence: UnitEvidence): Agreement | null {
+  const tried: { score: number; units: Units; x: number; y: number }[] = [];
   const has = (form: Figure['form']) => [...readings.values()].some((r) => r.figure.form === form);
-  const wholes = given ? [given] : has('whole') ? BARE_UNITS : [BARE_UNITS[0]], decimals = given ? [given] : has('decimal') ? BARE_UNITS : [BARE_UNITS[0]];
-  for (const whole of wholes) {
-    for (const decimal of decimals) {
-      const units = { whole, decimal };
-      const prior = given ? 1 : (has('whole') ? WHOLE_PRIOR[whole] : 1) * (has('decimal') ? DECIMAL_PRIOR[decimal] : 1) * (has('whole') && has('decimal') && whole === decimal ? SAME_UNIT_WEIGHT : 1);
-      for (const peak of peaks(votesOf(readings, units))) {
-        const seed = directions(peak.votes, peak.near);
-        const scale = Math.sqrt(seed.x * seed.y);
-        const score = peak.support ** 3 * prior * (USUAL.some((u) => Math.abs(scale / u - 1) < USUAL_WITHIN) ? USUAL_WEIGHT : 1)
-          * (noted.some((n) => Math.abs(Math.log(scale / n)) < NOTED_WITHIN) ? NOTED_WEIGHT : 1);
-        if (!best || score > best.score) best = { score, units, ...seed };
-      }
+  for (const { units, prior } of unitsToTry(evidence, has)) {
+    for (const peak of peaks(votesOf(readings, units))) {
+      const seed = directions(peak.votes, peak.near);
+      const scale = Math.sqrt(seed.x * seed.y);
+      const score = peak.support ** 3 * prior * (USUAL.some((u) => Math.abs(scale / u - 1) < USUAL_WITHIN) ? USUAL_WEIGHT : 1)
+        * (scale < SMALLEST_SCALE || scale > LARGEST_SCALE ? UNLIKELY : 1) * (noted.some((n) => Math.abs(Math.log(scale / n)) < NOTED_WITHIN) ? NOTED_WEIGHT : 1);
+      tried.push({ score, units, ...seed });
     }
   }
-  return best && settle(readings, best.units, best);
+  const [best] = tried.sort((a, b) => b.score - a.score);
+  const agreement = best ? settle(readings, best.units, best) : null;
+  return agreement && { ...agreement, rivals: rivalsOf(agreement, best, tried, readings) };
+}
+
+/** The same figures in other units, where those are nearly as likely. */
+function rivalsOf({ units, chosen, fit }: Agreement, best: { score: number }, tried: readonly { score: number; units: Units; x: number; y: number }[], readings: ReadonlyMap<number, Reading>): Rival[] {
+  const forms = [...chosen.keys()].map((i) => readings.get(i)!.figure.form);
+  if (forms.includes('said')) return [];
+  const form = forms.filter((f) => f === 'whole').length * 2 >= forms.length ? 'whole' : 'decimal', factor = Math.sqrt(fit.x * fit.y);
+  const out: Rival[] = [];
+  for (const t of tried) {
+    const unit = t.units[form], other = factor * (MM_PER_BARE[unit] / MM_PER_BARE[units[form]]);
+    if (unit === units[form] || t.score * CLEARLY < best.score || out.some((r) => r.unit === unit) || Math.abs(Math.sqrt(t.x * t.y) / other - 1) > USUAL_WITHIN) continue;
+    out.push({ unit, factor: other });
+  }
+  return out;
 }
 
 function votesOf(readings: ReadonlyMap<number, Reading>, units: Units): Vote[] {
@@ -146,7 +160,7 @@ function settle(readings: ReadonlyMap<number, Reading>, units: Units, seed: { x:
     fit = fitView(samplesOf(readings, units, chosen), fit);
   }
   const distinct = new Set([...chosen.values()].map((s) => s.points.toPrecision(3))).size;
-  return { fit, units, chosen, distinct };
+  return { fit, units, chosen, distinct, rivals: [] };
 }
 
 const samplesOf = (readings: ReadonlyMap<number, Reading>, { whole, decimal }: Units, chosen: ReadonlyMap<number, Stretch>): Sample[] =>

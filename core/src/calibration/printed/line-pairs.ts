@@ -5,15 +5,23 @@ import { kindCode, LineIndex, STRIDE, type Linework, type PageText } from '../..
  * A stretch of a line that a figure may measure: its two ends in sheet points, and how well that
  * looks, 0 to 1. `sure`: both ends have a tick, an arrow or a dot, not witness lines alone.
  */
-export interface Stretch { from: SheetPoint; to: SheetPoint; points: number; score: number; sure: boolean }
+export interface Stretch { from: SheetPoint; to: SheetPoint; points: number; score: number; sure: boolean; /** A tick or an arrow stands at an end: a dimension line, not the thing itself. */ marked: boolean }
 
 /** Lengths below are in heights of the figure where they say so, else in sheet points. */
 const LINE_REACH = 2.3;
+/** A piece of line shorter than the second (heights of the figure) only counts where it runs through the figure's middle; one shorter than the first never. */
+const SHORTEST = 0.1, SHORT = 0.5, ON_LINE = 0.3;
 const LONGEST_MARK = 4.5;
 /** Things that touch may miss one another by this much. */
 const TOUCH = 0.35;
 const COLLINEAR = 0.3;
 const PARALLEL_SINE = 0.035;
+/** So many lines are looked at around a place. */
+const MOST_ROWS = 24;
+/** Lines of a thing meet within this at its corners, sheet points, and are at least so long. */
+const CORNER = 0.6, LEAST_EDGE = 10;
+/** A leader begins this near to its text, in heights, and has so many bends. */
+const LEADER_REACH = 0.8, LEADER_BENDS = 2;
 const MOST_GROWTH = 24;
 const MOST_STRETCHES = 8;
 /** In a thicket only the likeliest lines are looked at: those along the figure, the nearest first. */
@@ -42,7 +50,7 @@ interface Mark {
 }
 
 /** Marks at one place. `end`: how sure it is that a dimension ends here, 0 to 1. */
-interface Station { t: number; end: number; witness: boolean; look: { length: number; slope: number } | null }
+interface Station { t: number; end: number; marked: boolean; witness: boolean; look: { length: number; slope: number } | null }
 
 export class StretchFinder {
   private readonly lines: LineIndex;
@@ -66,6 +74,60 @@ export class StretchFinder {
     return found.sort((a, b) => b.score - a.score).slice(0, MOST_STRETCHES);
   }
 
+  /** Stretches between neighbouring sure marks on all lines within `reach` of a place; `height`: of the figures there. */
+  stretchesNear(place: SheetPoint, reach: number, height: number): Stretch[] {
+    const s = this.l.segments, axes: Axis[] = [];
+    for (const i of this.lines.inBox(place[0] - reach, place[1] - reach, place[0] + reach, place[1] + reach)) {
+      const [x, y, x1, y1] = [s[4 * i], s[4 * i + 1], s[4 * i + 2], s[4 * i + 3]], length = Math.hypot(x1 - x, y1 - y);
+      if (length < SHORT * height) continue;
+      const ux = (x1 - x) / length, uy = (y1 - y) / length;
+      if (Math.abs(-(place[0] - x) * uy + (place[1] - y) * ux) > reach) continue;
+      if (!axes.some((a) => Math.abs(a.ux * uy - a.uy * ux) < 0.004 && Math.abs(-(x - a.x) * a.uy + (y - a.y) * a.ux) < COLLINEAR + this.slack)) axes.push({ x, y, ux, uy });
+      if (axes.length >= MOST_ROWS) break;
+    }
+    return axes.flatMap((axis) => {
+      const t = (place[0] - axis.x) * axis.ux + (place[1] - axis.y) * axis.uy, at = (v: number): SheetPoint => [axis.x + v * axis.ux, axis.y + v * axis.uy];
+      const ends = this.stationsWithin({ height }, axis, t - reach, t + reach).filter((m) => m.end >= SURE_END);
+      return ends.slice(1).map((b, i): Stretch => ({ from: at(ends[i].t), to: at(b.t), points: b.t - ends[i].t, score: endsMatch(ends, i, i + 1), sure: true, marked: ends[i].marked || b.marked }));
+    });
+  }
+
+  /** Is the stretch an edge of the thing itself: no marks, and at both ends another line of the thing begins? */
+  isEdge({ from, to, points, marked }: Stretch): boolean {
+    if (marked) return false;
+    const s = this.l.segments, ux = (to[0] - from[0]) / points, uy = (to[1] - from[1]) / points;
+    return [from, to].every(([x, y]) => this.lines.inBox(x - CORNER, y - CORNER, x + CORNER, y + CORNER).some((i) => {
+      const dx = s[4 * i + 2] - s[4 * i], dy = s[4 * i + 3] - s[4 * i + 1], length = Math.hypot(dx, dy);
+      return length > LEAST_EDGE && Math.abs(dx * uy - dy * ux) > 0.09 * length && [0, 2].some((k) => Math.hypot(s[4 * i + k] - x, s[4 * i + k + 1] - y) < CORNER);
+    }));
+  }
+
+  /** Where lines lead that begin at a text, bent or straight: the pieces of its leaders, each towards its tip. */
+  leaders(text: PageText): { from: SheetPoint; to: SheetPoint }[] {
+    const h = text.height, ux = Math.cos(text.radians), uy = Math.sin(text.radians), s = this.l.segments;
+    const local = (x: number, y: number) => [(x - text.x) * ux + (y - text.y) * uy, -(x - text.x) * uy + (y - text.y) * ux];
+    const beside = ([x, y]: SheetPoint) => { const [u, v] = local(x, y); return u > -LEADER_REACH * h && u < text.width + LEADER_REACH * h && v > -LEADER_REACH * h && v < h + LEADER_REACH * h; };
+    const pieces: { from: SheetPoint; to: SheetPoint }[] = [], seen = new Set<number>();
+    const follow = (x: number, y: number, left: number) => {
+      for (const i of this.lines.inBox(x - TOUCH, y - TOUCH, x + TOUCH, y + TOUCH)) {
+        if (seen.has(i)) continue;
+        for (const k of [0, 2]) {
+          if (Math.hypot(s[4 * i + k] - x, s[4 * i + k + 1] - y) > TOUCH) continue;
+          seen.add(i);
+          const end: SheetPoint = [s[4 * i + 2 - k], s[4 * i + 3 - k]];
+          if (!beside(end)) pieces.push({ from: [s[4 * i + k], s[4 * i + k + 1]], to: end });
+          if (left > 0) follow(end[0], end[1], left - 1);
+          break;
+        }
+      }
+    };
+    const [mx, my] = [text.x + (ux * text.width) / 2, text.y + (uy * text.width) / 2], reach = text.width / 2 + (1 + LEADER_REACH) * h;
+    for (const i of this.lines.inBox(mx - reach, my - reach, mx + reach, my + reach)) {
+      for (const k of [0, 2]) if (!seen.has(i) && beside([s[4 * i + k], s[4 * i + k + 1]])) follow(s[4 * i + k], s[4 * i + k + 1], LEADER_BENDS);
+    }
+    return pieces;
+  }
+
   /** Lines beside or through the figure, each once: along its direction, or upright through a level figure. */
   private axesNear(text: PageText, middle: SheetPoint): Axis[] {
     const s = this.l.segments, h = text.height;
@@ -75,10 +137,12 @@ export class StretchFinder {
     for (const i of this.lines.inBox(middle[0] - reach, middle[1] - reach, middle[0] + reach, middle[1] + reach)) {
       const [x0, y0, x1, y1] = [s[4 * i], s[4 * i + 1], s[4 * i + 2], s[4 * i + 3]];
       const length = Math.hypot(x1 - x0, y1 - y0);
-      if (length < 0.5 * h) continue;
+      if (length < SHORTEST * h) continue;
       const ux = (x1 - x0) / length, uy = (y1 - y0) / length;
       const off = Math.abs(-(middle[0] - x0) * uy + (middle[1] - y0) * ux);
       const sine = Math.abs(ux * ty - uy * tx);
+      // Of a short stretch with its figure in a gap little is left of the line.
+      if (length < SHORT * h && (off > ON_LINE * h || (sine > PARALLEL_SINE && sine < 0.999))) continue;
       // The half extent of the figure across the line.
       const half = 0.5 * h + (sine * text.width) / 2;
       if (off > (sine < PARALLEL_SINE ? LINE_REACH * h : half + h)) continue;
@@ -90,7 +154,27 @@ export class StretchFinder {
       if (!same) axes.push({ x: x0, y: y0, ux, uy, length, doubt });
       else if (length > same.length) Object.assign(same, { x: x0, y: y0, ux, uy, length });
     }
+    axes.push(...this.arrowAxes(text, middle).filter((a) => !axes.some((b) => Math.abs(a.ux * b.uy - a.uy * b.ux) < 0.004 && Math.abs(-(a.x - b.x) * b.uy + (a.y - b.y) * b.ux) < COLLINEAR + this.slack)));
     return axes.sort((a, b) => a.doubt - b.doubt).slice(0, MOST_AXES);
+  }
+
+  /** Of a short stretch nothing may show but two filled arrows with the figure between them: the line runs through their tips. */
+  private arrowAxes(text: PageText, middle: SheetPoint): (Axis & { length: number; doubt: number })[] {
+    const h = text.height, e = this.l.fillEdges, reach = text.width / 2 + 3 * h;
+    const near = this.edges.inBox(middle[0] - reach, middle[1] - reach, middle[0] + reach, middle[1] + reach).filter((i) => Math.hypot(e[4 * i + 2] - e[4 * i], e[4 * i + 3] - e[4 * i + 1]) <= LONGEST_MARK * h);
+    const out: (Axis & { length: number; doubt: number })[] = [];
+    for (const turn of [text.radians, text.radians + Math.PI / 2]) {
+      const ux = Math.cos(turn), uy = Math.sin(turn), across = (x: number, y: number) => -(x - middle[0]) * uy + (y - middle[1]) * ux;
+      for (const i of near) {
+        for (const k of [0, 2]) {
+          const [x, y] = [e[4 * i + k], e[4 * i + k + 1]], v = across(x, y), own = across(e[4 * i + 2 - k], e[4 * i + 3 - k]) - v;
+          if (Math.abs(v) > ON_LINE * h || Math.abs(own) < LEAST_BARB || out.some((a) => a.ux === ux && a.uy === uy && Math.abs(across(a.x, a.y) - v) < COLLINEAR)) continue;
+          const mirrored = near.some((m) => m !== i && [0, 2].some((n) => Math.hypot(e[4 * m + n] - x, e[4 * m + n + 1] - y) < SAME_PLACE && Math.abs(across(e[4 * m + 2 - n], e[4 * m + 3 - n]) - v + own) < 0.1 * Math.abs(own)));
+          if (mirrored) out.push({ x, y, ux, uy, length: 0, doubt: Math.abs(v) / h + (turn === text.radians ? 0 : SLANTED_DOUBT) });
+        }
+      }
+    }
+    return out;
   }
 
   private onAxis(text: PageText, middle: SheetPoint, axis: Axis): Stretch[] {
@@ -109,7 +193,7 @@ export class StretchFinder {
       if (points < 0.5 * h) return;
       const centred = 1 - Math.min(1, Math.abs(tm - (a.t + b.t) / 2) / (points / 2 + half));
       const place = (t: number): SheetPoint => [axis.x + t * axis.ux, axis.y + t * axis.uy];
-      out.push({ from: place(a.t), to: place(b.t), points, score: quality * endsMatch(marks, i, k) * nearness * (0.45 + 0.55 * centred), sure: Math.min(a.end, b.end) >= SURE_END });
+      out.push({ from: place(a.t), to: place(b.t), points, score: quality * endsMatch(marks, i, k) * nearness * (0.45 + 0.55 * centred), sure: Math.min(a.end, b.end) >= SURE_END, marked: a.marked || b.marked });
     };
     for (const [marks, quality] of [[stations.filter((m) => m.end >= SURE_END), 1], [stations.filter((m) => m.end > 0), 0.8], [stations, 0.4]] as const) {
       const found = marks.findIndex((m) => m.t > tm), right = found < 0 ? marks.length : found;
@@ -148,6 +232,13 @@ export class StretchFinder {
       const a = x0 * axis.ux + y0 * axis.uy, b = x1 * axis.ux + y1 * axis.uy;
       pieces.push([Math.min(a, b), Math.max(a, b)]);
     }
+    // Filled arrows may cover all of the line that there is.
+    const e = this.l.fillEdges;
+    for (const i of this.edges.along(at(tm - gap), at(tm + gap), COLLINEAR + this.slack)) {
+      const [x0, y0, x1, y1] = [e[4 * i] - axis.x, e[4 * i + 1] - axis.y, e[4 * i + 2] - axis.x, e[4 * i + 3] - axis.y];
+      const v0 = Math.abs(-x0 * axis.uy + y0 * axis.ux), v1 = Math.abs(-x1 * axis.uy + y1 * axis.ux), a = x0 * axis.ux + y0 * axis.uy, b = x1 * axis.ux + y1 * axis.uy;
+      if (Math.min(v0, v1) <= COLLINEAR && Math.max(v0, v1) < 0.5 * Math.abs(b - a)) pieces.push([Math.min(a, b), Math.max(a, b)]);
+    }
     let from = tm, to = tm, grown = true;
     while (grown) {
       grown = false;
@@ -165,7 +256,7 @@ export class StretchFinder {
     return { from: Math.max(from, tm - reach), to: Math.min(to, tm + reach) };
   }
 
-  private stationsWithin(text: PageText, axis: Axis, from: number, to: number): Station[] {
+  private stationsWithin(text: Pick<PageText, 'height'>, axis: Axis, from: number, to: number): Station[] {
     const h = text.height, slack = 1.2 * h;
     const at = (t: number): SheetPoint => [axis.x + t * axis.ux, axis.y + t * axis.uy];
     const p = at(from - slack), q = at(to + slack);
@@ -231,7 +322,7 @@ function gathered(marks: readonly Mark[], within: number): Station[] {
     // Of several lines square to it, the one through the mark is its witness.
     const nearest = best && Math.min(...witnesses.map((m) => Math.abs(m.t - best.m.t)));
     const placed = witnesses.length > 0 ? witnesses.filter((m) => !best || Math.abs(m.t - best.m.t) <= nearest! + SAME_PLACE) : best ? ends.filter((e) => e.sure >= 0.9 * best.sure).map((e) => e.m) : uprights;
-    return { t: mean(placed), end: best?.sure ?? 0, witness: witnesses.length + uprights.length > 0, look: best ? { length: best.m.length, slope: best.m.slope } : null };
+    return { t: mean(placed), end: best?.sure ?? 0, marked: ends.some((e) => e.m.what !== 'dot' && e.sure >= SURE_END), witness: witnesses.length + uprights.length > 0, look: best ? { length: best.m.length, slope: best.m.slope } : null };
   });
 }
 

@@ -1,5 +1,5 @@
 import { chain, dimension, mark, table, type Habit } from './dimension.ts';
-import { along, chance, DEGREE, distance, Hand, PAPER, type Point } from './hand.ts';
+import { along, chance, distance, Hand, PAPER, type Point } from './hand.ts';
 import { centimetres, plan, wall } from './plans.ts';
 import { bar } from './sites.ts';
 

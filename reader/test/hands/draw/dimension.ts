@@ -21,6 +21,7 @@ export interface Extra {
   value: number;
   height?: number;
   below?: string;
+  belowRaised?: string;
   free?: boolean;
   slip?: boolean;
   /** Moves the figure along and off the line. */
@@ -63,18 +64,22 @@ function lineOf(hand: Hand, habit: Habit, from: Point, to: Point, text: string, 
   const lift = gapped ? -0.35 * h : habit.figure === 'below' ? -1.0 * h : 0.3 * h;
   const middle = at(length / 2 + sx, up * (lift + sy)), turn = level ? 0 : read;
   const base: Point = level ? [at(length / 2)[0], at(length / 2)[1] - 0.35 * h] : middle;
-  if (extra.raised) {
-    const w = widthOf(text, h), c = Math.cos(turn), s = Math.sin(turn);
-    const start: Point = [base[0] - (c * full) / 2, base[1] - (s * full) / 2];
-    hand.text(text, start, h, 'start', turn);
-    hand.text(extra.raised, [start[0] + c * (w + 0.04 * h) - s * 0.38 * h, start[1] + s * (w + 0.04 * h) + c * 0.38 * h], 0.6 * h, 'start', turn);
-  } else hand.text(text, base, h, 'middle', turn);
-  if (extra.below) hand.text(extra.below, at(length / 2, up * -1.0 * h), h, 'middle', turn);
+  figureOf(hand, text, extra.raised, base, h, turn);
+  if (extra.below) figureOf(hand, extra.below, extra.belowRaised, at(length / 2, up * -1.0 * h), h, turn);
   if (extra.free) {
     const c = Math.cos(turn), s = Math.sin(turn), under = (t: number): Point => [base[0] + c * t + s * 0.14 * h, base[1] + s * t - c * 0.14 * h];
     hand.line(under(-full / 2), under(full / 2));
   }
   if (extra.leader) hand.line(at(length / 2), at(length / 2 + sx - Math.sign(sx) * (full / 2 + 1), up * (lift + sy) + 0.1 * h), at(length / 2 + sx + Math.sign(sx) * (full / 2), up * (lift + sy) - 0.15 * h));
+}
+
+/** A figure by its middle, with a small raised one behind it where there is one. */
+function figureOf(hand: Hand, text: string, raised: string | undefined, base: Point, h: number, turn: number): void {
+  if (!raised) { hand.text(text, base, h, 'middle', turn); return; }
+  const w = widthOf(text, h), c = Math.cos(turn), s = Math.sin(turn), full = w + 0.4 * h;
+  const start: Point = [base[0] - (c * full) / 2, base[1] - (s * full) / 2];
+  hand.text(text, start, h, 'start', turn);
+  hand.text(raised, [start[0] + c * (w + 0.04 * h) - s * 0.38 * h, start[1] + s * (w + 0.04 * h) + c * 0.38 * h], 0.6 * h, 'start', turn);
 }
 
 /** A mark at t along the line; `inward`: the way from it into the stretch. */

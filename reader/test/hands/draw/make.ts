@@ -9,7 +9,7 @@ import { byChromium, byGhostscript, byLibrary, byRsvg, type Producer } from './p
 
 const SHEETS: Record<string, Record<string, [() => Hand[], Producer]>> = {
   tuned: {
-    'boat-store-cm': [plans.boatStore, byRsvg()],
+    'boat-store-cm': [plans.boatStore, byRsvg('Liberation Sans')],
     'club-rooms-cm': [plans.clubRooms, byChromium()],
     'oar-rack-crowded': [plans.oarRack, byGhostscript()],
     'boathouse-details': [plans.boathousePlan, byRsvg('Liberation Sans')],

@@ -79,13 +79,13 @@ export function platesOrdinates(): Hand[] {
     const [px, py] = at(x, 0);
     hand.line([px, py - 3], [px, py - 30]);
     hand.text(text(x), [px + 2.4, py - 33], habit.size, 'end', 90 * DEGREE);
-    if (x > 0) hand.dim({ text: text(x), kind: 'ordinate', value: x, from: at(0, 0), to: at(x, 0) });
+    if (x > 0) hand.dim({ text: text(x), kind: 'ordinate', value: x, from: [at(0, 0)[0], py - 3], to: [px, py - 3] });
   }
   for (const y of ys) {
     const [px, py] = at(0, y);
     hand.line([px - 3, py], [px - 30, py]);
     hand.text(text(y), [px - 33, py - 2.4], habit.size, 'end');
-    if (y > 0) hand.dim({ text: text(y), kind: 'ordinate', value: y, from: at(0, 0), to: at(0, y) });
+    if (y > 0) hand.dim({ text: text(y), kind: 'ordinate', value: y, from: [px - 3, at(0, 0)[1]], to: [px - 3, py] });
   }
   leaderTo(hand, habit, at(74, 46), 16 * k, 50, 'Ø32 H7', 'diameter', 32);
   leaderTo(hand, habit, at(12.5, 78), 4.5 * k, 120, '3x Ø9', 'diameter', 9);

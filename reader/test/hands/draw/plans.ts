@@ -46,7 +46,7 @@ export function plan(hand: Hand, { factor, origin, habit, write, wide, high, ope
     chain(hand, habit, stops.map((x) => at(x, 0)), row(0), stops.slice(1).map((x, i) => {
       const opening = i % 2 === 1 ? openings[(i - 1) / 2] : undefined;
       const below = opening?.height ? write(opening.height) : undefined;
-      return item(x - stops[i], below ? { below: below.text + (below.raised ? SUPER[Number(below.raised)] : ''), height: opening!.height } : {});
+      return item(x - stops[i], below ? { below: below.text, belowRaised: below.raised, height: opening!.height } : {});
     }));
   }
   chain(hand, habit, [...ys].reverse().map((y) => at(0, y)), row(0), [...high].reverse().map((mm) => item(mm)));
@@ -116,7 +116,7 @@ export function oarRack(): Hand[] {
   stops.slice(1).forEach((x, i) => {
     const mm = x - stops[i], small = mm < 60;
     // Small ones lean on what is free: beside the row's end, a step up, or out with a leader.
-    const shift: [number, number] | undefined = !small ? undefined : i === 0 ? [-12, 0] : i === 14 ? [12, 0] : i % 4 === 2 ? [-14, 10] : [14, 12];
+    const shift: [number, number] | undefined = !small ? undefined : i === 0 ? [-12, 0] : i === 14 ? [12, 0] : [-14, 14][i % 2] < 0 ? [-14, 10] : [14, 12];
     dimension(hand, habit, places[i], places[i + 1], row, String(mm), { value: mm, noLine: true, outside: small, shift, leader: small && i !== 0 && i !== 14 });
   });
   dimension(hand, habit, at(0, 0), at(5640, 0), -70, '5640', { value: 5640 });

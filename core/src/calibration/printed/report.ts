@@ -1,0 +1,123 @@
+import { boxOfPoints, MM_PER_POINT, type Box, type SheetPoint } from '../../geometry/index.ts';
+import { roundingIn, type Figure } from '../../units/index.ts';
+import { tolerance, type Agreement, type Reading } from './consensus.ts';
+import { lengthAt } from './fit-view.ts';
+import type { Stretch, StretchFinder } from './line-pairs.ts';
+import { sameEnds } from './moved.ts';
+import type { Rounds } from './rounds.ts';
+import type { Standing } from './standing.ts';
+import type { PrintedDimension, PrintedText, UnknownPart } from './types.ts';
+import { boxOf, clusters, isOutside, middleOf, millimetresPerPoint, nearest, saysIn, scaleOf } from './views.ts';
+
+/** A disagreeing figure is only reported where it surely is a dimension. */
+const SURE_SCORE = 0.5;
+/** Without marks, a recognised figure's stretch must look at least so likely. */
+const LEAST_SCORE = 0.12;
+const SURE_CONFIDENCE = 88, WELL_CENTRED = 0.08;
+/** A slip of a recognised figure: points on the paper, and share of its length. */
+const LEAST_SLIP = 3, LEAST_SLIP_SHARE = 0.02;
+/** Wilder figures are no slips, but no dimensions at all. */
+const WILDEST = Math.log(12);
+/** A second figure that says the same as the first is the same length in another unit. */
+const SAME_LENGTH = 0.02;
+
+export interface Found {
+  readings: ReadonlyMap<number, Reading>;
+  agreements: readonly Agreement[];
+  regions: readonly Box[];
+  texts: readonly (PrintedText | null)[];
+  figures: ReadonlyMap<number, Figure>;
+  standing: readonly Standing[];
+  finder: StretchFinder;
+  rounds: Rounds;
+  /** Figures that say a place from a datum. */
+  ordinates: ReadonlySet<number>;
+  /** How many of the texts are the file's own. */
+  own: number;
+}
+
+/** All that the page prints of its measures: those that agree, slips, and those that are not to scale. */
+export function reportDimensions(found: Found): { dimensions: PrintedDimension[]; unknown: UnknownPart[] } {
+  const { dimensions, unknown } = straightDimensions(found);
+  return { dimensions: [...dimensions, ...roundDimensions(found)], unknown };
+}
+
+/** Angles and lengths of arcs, where their arcs say the same. */
+function roundDimensions({ figures, texts, standing, agreements, regions, rounds, own }: Found): PrintedDimension[] {
+  if (agreements.length === 0) return [];
+  return [...figures].flatMap(([index, figure]): PrintedDimension[] => {
+    if ((figure.kind !== 'angle' && figure.kind !== 'arc') || standing[index].table) return [];
+    const t = texts[index]!, view = nearest(regions, [t.x, t.y]);
+    const is = figure.kind === 'angle' ? rounds.angleOf(t, figure.degrees!) : rounds.arcOf(t, figure, agreements[view]);
+    if (!is) return [];
+    const millimetres = figure.kind === 'angle' ? 0 : saysIn(figure, agreements[view]);
+    return [{
+      index, text: t.text, kind: figure.kind, millimetres, ...(figure.kind === 'angle' && { degrees: figure.degrees }), half: figure.half, from: is.from, to: is.to, view, measured: is.measured, recognised: index >= own,
+      points: Math.hypot(is.to[0] - is.from[0], is.to[1] - is.from[1]), factor: scaleOf(agreements[view]), agrees: true,
+    }];
+  });
+}
+
+/** The dimensions along straight lines. */
+function straightDimensions(found: Found): { dimensions: PrintedDimension[]; unknown: UnknownPart[] } {
+  const { readings, agreements, regions, texts, own, standing, finder, ordinates } = found;
+  const out: PrintedDimension[] = [], apart: { at: SheetPoint; text: string }[] = [];
+  const forms = agreements.map((a) => usualForm(a, readings)), boxes = agreements.map(boxOf);
+  for (const [index, reading] of readings) {
+    const { figure, stretches } = reading, { underlined: free } = standing[index];
+    let view = agreements.findIndex((a) => a.chosen.has(index));
+    const agrees = view >= 0;
+    if (!agrees) view = nearest(regions, middleOf(stretches[0]));
+    if (view < 0) continue;
+    const { fit, units, chosen } = agreements[view];
+    const millimetres = saysIn(figure, agreements[view]), half = roundingIn(figure, units.whole, units.decimal);
+    const stretch = chosen.get(index) ?? stretches.find((s) => s.sure);
+    if (!stretch) continue;
+    const measured = lengthAt(fit, stretch.from, stretch.to);
+    // A number written otherwise than the sheet's dimensions, between lines without marks, is the number of something else.
+    if (agrees && index >= own && !stretch.sure && (stretch.score < LEAST_SCORE || figure.form !== forms[view])) continue;
+    if (!agrees && index >= own && !provesWrong(texts[index]!, stretch, Math.abs(millimetres - measured) / millimetresPerPoint(agreements[view]))) continue;
+    // A leader may point past its curve: what disagrees there proves nothing.
+    if (!agrees && (figure.kind === 'radius' || figure.kind === 'diameter')) continue;
+    // A line that another figure agrees with is that one's: what stands by it as well is no length.
+    if (!agrees && [...chosen.values()].some((c) => sameEnds(c, stretch))) continue;
+    if (!agrees && (stretch.score < SURE_SCORE || Math.abs(Math.log(millimetres / measured)) > WILDEST)) continue;
+    if (!agrees && !free && isOutside(middleOf(stretch), boxes)) {
+      apart.push({ at: middleOf(stretch), text: texts[index]!.text });
+      continue;
+    }
+    const height = heightOf(index, found, agreements[view]);
+    out.push({
+      index, text: texts[index]!.text, kind: figure.kind !== 'length' ? (figure.kind as 'diameter' | 'radius') : ordinates.has(index) ? 'ordinate' : finder.isEdge(stretch) ? 'boundary' : 'linear', millimetres, half, from: stretch.from, to: stretch.to, points: stretch.points, view, measured, recognised: index >= own,
+      factor: millimetres / (stretch.points * MM_PER_POINT), agrees: agrees && Math.abs(measured - millimetres) <= tolerance(fit, half, millimetres),
+      ...(height !== null && Math.abs(height / millimetres - 1) > SAME_LENGTH && { height }), ...(free && { free }),
+    });
+  }
+  return { dimensions: out, unknown: clusters(apart, (i) => i.at).map((g) => ({ region: boxOfPoints(g.map((i) => i.at)), texts: g.map((i) => i.text) })) };
+}
+
+/** The second figure of an opening, millimetres. */
+function heightOf(index: number, { standing, figures }: Found, agreement: Agreement): number | null {
+  const second = figures.get(index)?.second;
+  if (second) return saysIn(second, agreement);
+  const below = standing.findIndex((s) => s.under === index);
+  const figure = below < 0 ? undefined : figures.get(below);
+  return figure && figure.kind === 'length' ? saysIn(figure, agreement) : null;
+}
+
+/**
+ * Recognition misreads letters, and marks on a scan are missed: a recognised figure only shows an error where it is
+ * surely whole and well read, stands in the middle of its stretch, and is off by what no pixel explains.
+ */
+function provesWrong(t: PrintedText, { from, to, points }: Stretch, off: number): boolean {
+  if (!t.clear || t.confidence! < SURE_CONFIDENCE) return false;
+  const along = ((t.x + (Math.cos(t.radians) * t.width) / 2 - from[0]) * (to[0] - from[0]) + (t.y + (Math.sin(t.radians) * t.width) / 2 - from[1]) * (to[1] - from[1])) / points ** 2;
+  return Math.abs(along - 0.5) < WELL_CENTRED && off > Math.max(LEAST_SLIP, LEAST_SLIP_SHARE * points);
+}
+
+/** How most figures of a view are written. */
+function usualForm({ chosen }: Agreement, readings: ReadonlyMap<number, Reading>): Figure['form'] {
+  const counts = { said: 0, whole: 0, decimal: 0 };
+  for (const i of chosen.keys()) { const form = readings.get(i)?.figure.form; if (form) counts[form]++; }
+  return (Object.keys(counts) as Figure['form'][]).reduce((a, b) => (counts[b] > counts[a] ? b : a));
+}
