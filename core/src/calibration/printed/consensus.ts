@@ -19,6 +19,8 @@ const USUAL_WEIGHT = 8, NOTED_WEIGHT = 40;
 const CLEARLY = 3;
 /** Hardly anything is drawn so much larger or smaller than it is. */
 const SMALLEST_SCALE = 0.08, LARGEST_SCALE = 20000, UNLIKELY = 0.02;
+/** Things are drawn larger than they are now and then. */
+const ENLARGED = 0.9, SELDOM = 0.3;
 const USUAL = [0.1, 0.2, 0.5, 1, 2, 5, 10, 12, 16, 20, 24, 25, 32, 48, 50, 64, 75, 96, 100, 120, 125, 128, 150, 192, 200, 240, 250, 360, 384, 480, 500, 600, 1000, 1250, 2000, 2500, 5000];
 const USUAL_WITHIN = 0.003, NOTED_WITHIN = 0.06;
 
@@ -35,13 +37,14 @@ interface Vote { reading: number; stretch: Stretch; log: number; weight: number 
 /** The scale that most readings agree on, or null. `noted`: scales that the sheet states. */
 export function agree(readings: ReadonlyMap<number, Reading>, noted: readonly number[], evidence: UnitEvidence): Agreement | null {
   const tried: { score: number; units: Units; x: number; y: number }[] = [];
-  const has = (form: Figure['form']) => [...readings.values()].some((r) => r.figure.form === form);
-  for (const { units, prior } of unitsToTry(evidence, has)) {
+  const counts = { whole: 0, decimal: 0, said: 0 };
+  for (const r of readings.values()) counts[r.figure.form]++;
+  for (const { units, prior } of unitsToTry(evidence, counts)) {
     for (const peak of peaks(votesOf(readings, units))) {
       const seed = directions(peak.votes, peak.near);
       const scale = Math.sqrt(seed.x * seed.y);
       const score = peak.support ** 3 * prior * (USUAL.some((u) => Math.abs(scale / u - 1) < USUAL_WITHIN) ? USUAL_WEIGHT : 1)
-        * (scale < SMALLEST_SCALE || scale > LARGEST_SCALE ? UNLIKELY : 1) * (noted.some((n) => Math.abs(Math.log(scale / n)) < NOTED_WITHIN) ? NOTED_WEIGHT : 1);
+        * (scale < SMALLEST_SCALE || scale > LARGEST_SCALE ? UNLIKELY : scale < ENLARGED ? SELDOM : 1) * (noted.some((n) => Math.abs(Math.log(scale / n)) < NOTED_WITHIN) ? NOTED_WEIGHT : 1);
       tried.push({ score, units, ...seed });
     }
   }

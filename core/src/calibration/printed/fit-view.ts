@@ -16,6 +16,8 @@ export interface ViewFit extends ViewScale {
 
 /** Lines of a file are good to about this on the paper, sheet points. */
 const FILE_NOISE = 0.02;
+/** A figure weighs at most so many times what the usual one does. */
+const SHARPEST = 4;
 /** Directions that differ by less are one scale, whatever the figures say. */
 const LEAST_STRETCH = 0.0015;
 /** Of the length along an axis, at least this share lies along it. */
@@ -37,7 +39,9 @@ export const alongY = (from: SheetPoint, to: SheetPoint): boolean => Math.abs(to
  */
 export function fitView(samples: readonly Sample[], start: ViewScale): ViewFit {
   const guess = Math.sqrt(start.x * start.y);
-  const weights = samples.map((s) => 1 / (s.half * s.half / 3 + (FILE_NOISE * MM_PER_POINT * guess) ** 2));
+  const sharp = samples.map((s) => 1 / (s.half * s.half / 3 + (FILE_NOISE * MM_PER_POINT * guess) ** 2));
+  // One figure with more decimals than the rest is no better witness than all of them.
+  const usual = [...sharp].sort((a, b) => a - b)[Math.floor(sharp.length / 2)], weights = sharp.map((w) => Math.min(w, SHARPEST * usual));
   const one = uniform(samples, weights);
   const fits = [one];
   const byX = samples.filter((s) => alongX(s.from, s.to)).length, byY = samples.filter((s) => alongY(s.from, s.to)).length;

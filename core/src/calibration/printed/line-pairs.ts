@@ -19,7 +19,7 @@ const PARALLEL_SINE = 0.035;
 /** So many lines are looked at around a place. */
 const MOST_ROWS = 24;
 /** Lines of a thing meet within this at its corners, sheet points, and are at least so long. */
-const CORNER = 0.6, LEAST_EDGE = 10;
+const CORNER = 0.6, LEAST_EDGE = 10, SQUARE = 0.9985;
 /** A leader begins this near to its text, in heights, and has so many bends. */
 const LEADER_REACH = 0.8, LEADER_BENDS = 2;
 const MOST_GROWTH = 24;
@@ -92,14 +92,18 @@ export class StretchFinder {
     });
   }
 
-  /** Is the stretch an edge of the thing itself: no marks, and at both ends another line of the thing begins? */
-  isEdge({ from, to, points, marked }: Stretch): boolean {
+  /**
+   * Is the stretch an edge of the thing itself: no ticks or arrows, and at both ends another line of the thing begins?
+   * Lines square to it at dots or rings are the witness lines of a dimension.
+   */
+  isEdge({ from, to, points, marked, sure }: Stretch): boolean {
     if (marked) return false;
     const s = this.l.segments, ux = (to[0] - from[0]) / points, uy = (to[1] - from[1]) / points;
-    return [from, to].every(([x, y]) => this.lines.inBox(x - CORNER, y - CORNER, x + CORNER, y + CORNER).some((i) => {
-      const dx = s[4 * i + 2] - s[4 * i], dy = s[4 * i + 3] - s[4 * i + 1], length = Math.hypot(dx, dy);
-      return length > LEAST_EDGE && Math.abs(dx * uy - dy * ux) > 0.09 * length && [0, 2].some((k) => Math.hypot(s[4 * i + k] - x, s[4 * i + k + 1] - y) < CORNER);
+    const sines = [from, to].map(([x, y]) => this.lines.inBox(x - CORNER, y - CORNER, x + CORNER, y + CORNER).flatMap((i) => {
+      const dx = s[4 * i + 2] - s[4 * i], dy = s[4 * i + 3] - s[4 * i + 1], length = Math.hypot(dx, dy), sine = Math.abs(dx * uy - dy * ux) / length;
+      return length > LEAST_EDGE && sine > 0.09 && [0, 2].some((k) => Math.hypot(s[4 * i + k] - x, s[4 * i + k + 1] - y) < CORNER) ? [sine] : [];
     }));
+    return sines.every((list) => list.length > 0) && (!sure || sines.flat().some((sine) => sine < SQUARE));
   }
 
   /** Where lines lead that begin at a text, bent or straight: the pieces of its leaders, each towards its tip. */

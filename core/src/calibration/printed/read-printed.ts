@@ -15,7 +15,7 @@ import { standings } from './standing.ts';
 import type { PrintedDimension, PrintedOptions, PrintedReading, PrintedText, SheetView } from './types.ts';
 import { unitEvidence } from './unit-evidence.ts';
 import { unitNoted } from './unit-notes.ts';
-import { boxOf, findDetails, findViews, nearest, regionsOf, scaleOf, unitOf } from './views.ts';
+import { boxOf, dropStrays, findDetails, findViews, nearest, regionsOf, scaleOf, unitOf } from './views.ts';
 
 const LEAST_TRUST = 0.3;
 /** Graphic scales of one page may differ by this share; and how sure one is. */
@@ -53,9 +53,10 @@ export function readPrinted(page: Linework, { units = null, picture = null, prog
   }
   const notes = notesOf(texts, bars);
   progress(0.7);
-  const evidence = unitEvidence([...figures.values()], unitNoted(given), units), noted = notes.map((n) => n.factor);
+  const evidence = unitEvidence([...figures].flatMap(([i, f]) => (standing[i].table || standing[i].ringed ? [] : [f])), unitNoted(given), units), noted = notes.map((n) => n.factor);
   const { found, tooFew } = findViews(readings, noted, evidence);
   const agreements = found.length === 0 ? found : [...found, ...findDetails(readings, found, noted, evidence)];
+  for (const a of agreements) dropStrays(a, figures);
   progress(0.9);
   const regions = regionsOf(agreements.map(boxOf), l);
   if (agreements.length > 0) {

@@ -3,7 +3,6 @@ import { roundingIn, type Figure } from '../../units/index.ts';
 import { tolerance, type Agreement, type Reading } from './consensus.ts';
 import { lengthAt } from './fit-view.ts';
 import type { Stretch, StretchFinder } from './line-pairs.ts';
-import { sameEnds } from './moved.ts';
 import type { Rounds } from './rounds.ts';
 import type { Standing } from './standing.ts';
 import type { PrintedDimension, PrintedText, UnknownPart } from './types.ts';
@@ -63,6 +62,7 @@ function straightDimensions(found: Found): { dimensions: PrintedDimension[]; unk
   const { readings, agreements, regions, texts, own, standing, finder, ordinates } = found;
   const out: PrintedDimension[] = [], apart: { at: SheetPoint; text: string }[] = [];
   const forms = agreements.map((a) => usualForm(a, readings)), boxes = agreements.map(boxOf);
+  const manners = agreements.map((a) => new Manners([...a.chosen].map(([i, s]) => manner(texts[i]!, readings.get(i)!.figure, s))));
   for (const [index, reading] of readings) {
     const { figure, stretches } = reading, { underlined: free } = standing[index];
     let view = agreements.findIndex((a) => a.chosen.has(index));
@@ -80,7 +80,8 @@ function straightDimensions(found: Found): { dimensions: PrintedDimension[]; unk
     // A leader may point past its curve: what disagrees there proves nothing.
     if (!agrees && (figure.kind === 'radius' || figure.kind === 'diameter')) continue;
     // A line that another figure agrees with is that one's: what stands by it as well is no length.
-    if (!agrees && [...chosen.values()].some((c) => sameEnds(c, stretch))) continue;
+    if (!agrees && [...chosen.values()].some((c) => share(c, stretch) > MOST_SHARED)) continue;
+    if (!agrees && !free && index < own && !manners[view].like(manner(texts[index]!, figure, stretch))) continue;
     if (!agrees && (stretch.score < SURE_SCORE || Math.abs(Math.log(millimetres / measured)) > WILDEST)) continue;
     if (!agrees && !free && isOutside(middleOf(stretch), boxes)) {
       apart.push({ at: middleOf(stretch), text: texts[index]!.text });
@@ -114,6 +115,40 @@ function provesWrong(t: PrintedText, { from, to, points }: Stretch, off: number)
   const along = ((t.x + (Math.cos(t.radians) * t.width) / 2 - from[0]) * (to[0] - from[0]) + (t.y + (Math.sin(t.radians) * t.width) / 2 - from[1]) * (to[1] - from[1])) / points ** 2;
   return Math.abs(along - 0.5) < WELL_CENTRED && off > Math.max(LEAST_SLIP, LEAST_SLIP_SHARE * points);
 }
+
+/** How a figure stands at its line: its form, whether along the line, how far off in its heights (upwards as it is read), how far from the middle. */
+interface Manner { form: Figure['form']; level: boolean; off: number; aside: number }
+/** A figure stands as its like do, to so many heights and so much of its stretch; and its form is not that of a few strays. */
+const LIKE_OFF = 0.3, LIKE_ASIDE = 0.12, STRAYS = 0.1;
+/** Two stretches of one line that have so much of the shorter in common are in one another's way. */
+const MOST_SHARED = 0.3;
+
+function manner(t: PrintedText, figure: Figure, { from, to, points }: Stretch): Manner {
+  const c = Math.cos(t.radians), s = Math.sin(t.radians), mx = t.x + (c * t.width) / 2 - s * 0.35 * t.height, my = t.y + (s * t.width) / 2 + c * 0.35 * t.height;
+  const ux = (to[0] - from[0]) / points, uy = (to[1] - from[1]) / points, along = (mx - from[0]) * ux + (my - from[1]) * uy, v = -(mx - from[0]) * uy + (my - from[1]) * ux;
+  const way = ux * c + uy * s;
+  return { form: figure.form, level: Math.abs(way) < 0.7, off: (v * (way < -0.7 ? -1 : 1)) / t.height, aside: Math.abs(along / points - 0.5) };
+}
+
+/** How the figures of a view that agree stand at their lines. */
+class Manners {
+  constructor(private readonly agreeing: readonly Manner[]) {}
+
+  like(m: Manner): boolean {
+    const alike = this.agreeing.filter((a) => a.level === m.level);
+    return alike.some((a) => Math.abs(a.off - m.off) < LIKE_OFF && m.aside < a.aside + LIKE_ASIDE) && this.agreeing.filter((a) => a.form === m.form).length > STRAYS * this.agreeing.length;
+  }
+}
+
+/** How much of the shorter of two stretches on one line they have in common. */
+function share(a: Stretch, b: Stretch): number {
+  const ux = (a.to[0] - a.from[0]) / a.points, uy = (a.to[1] - a.from[1]) / a.points;
+  const local = ([x, y]: SheetPoint) => [(x - a.from[0]) * ux + (y - a.from[1]) * uy, Math.abs(-(x - a.from[0]) * uy + (y - a.from[1]) * ux)];
+  const [p, q] = [local(b.from), local(b.to)];
+  if (Math.max(p[1], q[1]) > SAME_LINE) return 0;
+  return (Math.min(a.points, Math.max(p[0], q[0])) - Math.max(0, Math.min(p[0], q[0]))) / Math.min(a.points, b.points);
+}
+const SAME_LINE = 0.6;
 
 /** How most figures of a view are written. */
 function usualForm({ chosen }: Agreement, readings: ReadonlyMap<number, Reading>): Figure['form'] {

@@ -161,9 +161,22 @@ export function unitOf({ units, chosen }: Agreement, figures: ReadonlyMap<number
     const unit = saidUnit(figures.get(i)!) ?? units[figures.get(i)!.form === 'whole' ? 'whole' : 'decimal'];
     counts.set(unit, (counts.get(unit) ?? 0) + 1);
   }
-  if (counts.has('cm') && counts.has('m')) return 'cm';
-  if (counts.has('ft')) return 'ft';
+  const some = (unit: BareUnit) => (counts.get(unit) ?? 0) > STRAYS * chosen.size;
+  if (some('cm') && some('m')) return 'cm';
+  if (some('ft')) return 'ft';
   return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? 'mm';
+}
+
+/** A few figures in another unit than a view's own agree with it by chance: levels, numbers, areas. */
+const STRAYS = 0.1, MOST_STRAYS = 2;
+const FAMILY: Record<BareUnit, string> = { mm: 'mm', cm: 'cm', m: 'm', in: 'in', ft: 'in' };
+
+export function dropStrays(agreement: Agreement, figures: ReadonlyMap<number, Figure>): void {
+  const { chosen, units } = agreement, unit = unitOf(agreement, figures);
+  const family = (i: number) => FAMILY[saidUnit(figures.get(i)!) ?? units[figures.get(i)!.form === 'whole' ? 'whole' : 'decimal']];
+  const strays = [...chosen.keys()].filter((i) => family(i) !== FAMILY[unit] && !(unit === 'cm' && family(i) === 'm'));
+  if (strays.length > MOST_STRAYS || strays.length > STRAYS * chosen.size) return;
+  for (const i of strays) chosen.delete(i);
 }
 
 function saidUnit(f: Figure): BareUnit | null {
