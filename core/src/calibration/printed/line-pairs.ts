@@ -22,6 +22,8 @@ const MOST_ROWS = 24;
 const CORNER = 0.6, LEAST_EDGE = 10, SQUARE = 0.9985;
 /** A leader begins this near to its text, in heights, and has so many bends. */
 const LEADER_REACH = 0.8, LEADER_BENDS = 2;
+/** A shoulder is at most so many widths of its figure long, and four heights. */
+const SHOULDER = 2;
 const MOST_GROWTH = 24;
 const MOST_STRETCHES = 8;
 /** In a thicket only the likeliest lines are looked at: those along the figure, the nearest first. */
@@ -37,11 +39,11 @@ const LEAST_BARB = 0.2;
 
 const HATCH = kindCode('hatch');
 
-interface Axis { x: number; y: number; ux: number; uy: number }
+export interface Axis { x: number; y: number; ux: number; uy: number }
 /** A place on the line where something ends or crosses it. */
 interface Mark {
   t: number;
-  what: 'tick' | 'barb' | 'dot' | 'witness' | 'upright';
+  what: 'tick' | 'barb' | 'dot' | 'witness' | 'upright' | 'corner';
   /** How far it goes to both sides of the line; its length and steepness tell marks of one kind from others. */
   above: number;
   below: number;
@@ -92,6 +94,11 @@ export class StretchFinder {
     });
   }
 
+  /** Places at which something ends or marks a line that begins at the axis' own point and is so long; `height`: of the figures there. */
+  marksAlong(axis: Axis, length: number, height: number): number[] {
+    return this.stationsWithin({ height }, axis, 0, length).filter((m) => m.end >= SURE_END || m.witness).map((m) => m.t);
+  }
+
   /**
    * Is the stretch an edge of the thing itself: no ticks or arrows, and at both ends another line of the thing begins?
    * Lines square to it at dots or rings are the witness lines of a dimension.
@@ -127,6 +134,12 @@ export class StretchFinder {
     };
     const [mx, my] = [text.x + (ux * text.width) / 2, text.y + (uy * text.width) / 2], reach = text.width / 2 + (1 + LEADER_REACH) * h;
     for (const i of this.lines.inBox(mx - reach, my - reach, mx + reach, my + reach)) {
+      const p = local(s[4 * i], s[4 * i + 1]), q = local(s[4 * i + 2], s[4 * i + 3]);
+      // The shoulder of a leader runs along under its figure, farther than it.
+      if (Math.abs(q[1] - p[1]) < PARALLEL_SINE * Math.abs(q[0] - p[0]) && Math.abs(p[1]) < LEADER_REACH * h && Math.max(p[0], q[0]) > 0.3 * text.width && Math.min(p[0], q[0]) < 0.7 * text.width && Math.abs(q[0] - p[0]) < SHOULDER * text.width + 4 * h && !seen.has(i)) {
+        seen.add(i);
+        for (const k of [0, 2]) follow(s[4 * i + k], s[4 * i + k + 1], LEADER_BENDS - 1);
+      }
       for (const k of [0, 2]) if (!seen.has(i) && beside([s[4 * i + k], s[4 * i + k + 1]])) follow(s[4 * i + k], s[4 * i + k + 1], LEADER_BENDS);
     }
     return pieces;
@@ -290,7 +303,13 @@ export class StretchFinder {
       if (!filled) marks.push({ t: crossing(p, q), what: short && Math.abs(shape.above - shape.below) < 0.25 * length ? 'upright' : 'witness', ...shape });
       return;
     }
-    if (!short || slope < 0.06) return;
+    if (slope < 0.06) return;
+    if (!short) {
+      // The next edge of a thing whose lengths are written along its edges.
+      const end = filled ? undefined : [p, q].find((e) => Math.abs(e[1]) <= touch);
+      if (end) marks.push({ t: end[0], what: 'corner', ...shape });
+      return;
+    }
     const touching = [p, q].filter((e) => Math.abs(e[1]) <= Math.min(touch, 0.25 * Math.abs(q[1] - p[1])));
     // A stroke across the line is a tick; one that ends on it is half an arrow.
     if (touching.length === 1 && Math.max(shape.above, shape.below) > LEAST_BARB) marks.push({ t: touching[0][0], what: 'barb', ...shape });
@@ -321,7 +340,7 @@ function gathered(marks: readonly Mark[], within: number): Station[] {
   const mean = (list: readonly Mark[]) => list.reduce((sum, m) => sum + m.t, 0) / list.length;
   return groups.map((g) => {
     const of = (...what: Mark['what'][]) => g.filter((m) => what.includes(m.what));
-    const witnesses = of('witness'), uprights = of('upright'), ends = of('tick', 'barb', 'dot').map((m) => ({ m, sure: sureness(m, g) })).sort((p, q) => q.sure - p.sure);
+    const witnesses = of('witness'), uprights = of('upright', 'corner'), ends = of('tick', 'barb', 'dot').map((m) => ({ m, sure: sureness(m, g) })).sort((p, q) => q.sure - p.sure);
     const best = ends[0] as { m: Mark; sure: number } | undefined;
     // Of several lines square to it, the one through the mark is its witness.
     const nearest = best && Math.min(...witnesses.map((m) => Math.abs(m.t - best.m.t)));

@@ -10,6 +10,7 @@ import { ordinates } from './ordinates.ts';
 import { joinRaised } from './raised.ts';
 import { reportDimensions } from './report.ts';
 import { Rounds } from './rounds.ts';
+import { runningDimensions } from './running.ts';
 import { scaleBars, type ScaleBar } from './scale-bar.ts';
 import { standings } from './standing.ts';
 import type { PrintedDimension, PrintedOptions, PrintedReading, PrintedText, SheetView } from './types.ts';
@@ -35,7 +36,7 @@ export function readPrinted(page: Linework, { units = null, picture = null, prog
   const finder = new StretchFinder(l, picture?.slack);
   progress(0.2);
   const bars = scaleBars(texts, l), inBar = new Set(bars.flatMap((b) => b.texts));
-  const rounds = new Rounds(l, finder), placed = ordinates(texts, l);
+  const rounds = new Rounds(l, finder), placed = new Map([...ordinates(texts, l), ...runningDimensions(texts, l, finder)]);
   const readings = new Map<number, Reading>(), free = new Map<number, Reading>();
   let lengths = 0, done = 0;
   for (const [i, figure] of figures) {

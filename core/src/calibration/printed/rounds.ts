@@ -51,7 +51,10 @@ export class Rounds {
   /** The arc that an angle stands beside, if it is as wide as the figure says. */
   angleOf(text: PageText, degrees: number): { from: SheetPoint; to: SheetPoint; measured: number } | null {
     let best: { arc: Round; off: number } | null = null;
-    for (const arc of this.beside(text)) {
+    const own = this.beside(text);
+    // The figure may stand in a gap of its arc.
+    const across = own.flatMap((a) => own.flatMap((b) => (a !== b && same(a, b) && follows(a, b) < (text.width + 4 * text.height) / a.r ? [{ ...a, sweep: follows(a, b) + a.sweep + b.sweep }] : [])));
+    for (const arc of [...own, ...across]) {
       const off = Math.abs((arc.sweep * 180) / Math.PI - degrees);
       if (off <= 0.51 && (!best || off < best.off)) best = { arc, off };
     }
@@ -86,6 +89,8 @@ function beyond({ start, sweep }: Round, angle: number): number {
   const t = (((angle - start) % TURN) + TURN) % TURN;
   return t <= sweep ? 0 : Math.min(t - sweep, TURN - t);
 }
+/** The gap from where an arc ends to where another begins, radians. */
+const follows = (a: Round, b: Round): number => (((b.start - a.start - a.sweep) % TURN) + TURN) % TURN;
 const pointOn = ({ x, y, r, start, sweep }: Round, t: number): SheetPoint => [x + r * Math.cos(start + t * sweep), y + r * Math.sin(start + t * sweep)];
 /** Does an arc go on where another ends? */
 const joins = (o: Round, start: number, sweep: number) => { const gap = (a: number) => Math.abs((((a % TURN) + TURN + Math.PI) % TURN) - Math.PI); return Math.min(gap(start - o.start - o.sweep), gap(o.start - start - sweep)) < 0.02; };

@@ -2,6 +2,7 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import type { Hand } from './hand.ts';
 import * as apart from './apart.ts';
+import * as harsh from './harsh.ts';
 import * as parts from './parts.ts';
 import * as plans from './plans.ts';
 import * as sites from './sites.ts';
@@ -23,8 +24,14 @@ const SHEETS: Record<string, Record<string, [() => Hand[], Producer]>> = {
     'elevations-bar': [sites.elevations, byChromium('DejaVu Sans')],
     'parcel-boundaries': [sites.parcel, byChromium()],
     'slipway-bar': [sites.slipway, byGhostscript()],
+    'setting-out-running': [harsh.settingOut, byRsvg('Liberation Sans')],
+    'reduced-frame': [harsh.reducedFrame, byGhostscript()],
+    'dormer-feet': [harsh.dormerFeet, byChromium()],
+    'old-survey': [harsh.oldSurvey, byLibrary()],
+    'oarlock': [harsh.oarlock, byRsvg('Liberation Sans')],
   },
   apart: {
+    'galley-joinery': [harsh.galleyJoinery, byChromium('Liberation Sans Narrow')],
     'cafe-cm': [apart.cafe, byGhostscript()],
     'spindle': [apart.spindle, byRsvg('Liberation Sans')],
     'jetty-bar': [apart.jetty, byLibrary(2)],
