@@ -47,28 +47,33 @@ class Pictures {
   close = async () => { await this.recogniser?.stop(); };
 }
 
-function json(page: number, { views, dimensions, notes, chains, why }: PrintedReading) {
+function json(page: number, { views, dimensions, notes, chains, unknown, why }: PrintedReading) {
   return {
     page,
-    views: views.map(({ region, factor, x, y, stretched, uncertainty, agreeing, outliers, confidence }) => ({ region, factor, x, y, stretched, uncertainty, agreeing, outliers, confidence })),
-    dimensions: dimensions.map(({ text, millimetres, from, to, points, factor, view, agrees, measured, recognised }) => ({ text, millimetres, from, to, points, factor, view, agrees, measured, ...(recognised && { recognised }) })),
+    views: views.map(({ region, factor, x, y, unit, rivals, from, stretched, uncertainty, agreeing, outliers, confidence }) => ({ region, factor, x, y, unit, ...(rivals.length > 0 && { asked: rivals }), from, stretched, uncertainty, agreeing, outliers, confidence })),
+    dimensions: dimensions.map(({ text, kind, millimetres, degrees, height, free, from, to, points, factor, view, agrees, measured, recognised }) => ({ text, kind, ...(degrees === undefined ? { millimetres } : { degrees }), ...(height !== undefined && { height }), ...(free && { notToScale: true }), from, to, points, factor, view, agrees, measured, ...(recognised && { recognised }) })),
     notes: notes.map(({ text, factor, view }) => ({ text, factor, view })),
     chains,
+    ...(unknown.length > 0 && { unknown }),
     ...(why !== null && { why }),
   };
 }
 
-function words(page: number, { views, dimensions, notes, chains, why }: PrintedReading): string {
+function words(page: number, { views, dimensions, notes, chains, unknown, why }: PrintedReading): string {
   const lines = [`Page ${page}: ${why ?? (views.length === 1 ? 'one scale' : `${views.length} views at scales of their own`)}`];
   views.forEach((v, i) => {
-    lines.push(`  view ${i + 1}: ${describeScale(v.factor, false).text} (${v.factor.toFixed(4)}, within ${(v.uncertainty * 100).toPrecision(2)} %), ${v.agreeing} of ${v.agreeing + v.outliers} dimensions agree${dimensions.some((d) => d.view === i && d.recognised) ? ', recognised from its picture' : ''}`);
+    const scale = `  view ${i + 1}: ${describeScale(v.factor, false).text} (${v.factor.toFixed(4)}, within ${(v.uncertainty * 100).toPrecision(2)} %)`;
+    if (v.from === 'bar') lines.push(`${scale}, by its graphic scale alone`);
+    else if (v.unit === null) lines.push(`  view ${i + 1}: ${v.rivals.map((r) => `${describeScale(r.factor, false).text} if its figures are in ${r.unit}`).join(', ')}: say which with --units`);
+    else lines.push(`${scale}, ${v.agreeing} of ${v.agreeing + v.outliers} dimensions agree${dimensions.some((d) => d.view === i && d.recognised) ? ', recognised from its picture' : ''}`);
     if (v.stretched) lines.push(`    stretched: ${v.x.toFixed(4)} along the width, ${v.y.toFixed(4)} along the height`);
-    for (const d of dimensions) if (d.view === i && !d.agrees) lines.push(`    prints ${d.text}, measures ${d.measured.toFixed(0)} mm at that scale`);
+    for (const d of dimensions) if (d.view === i && !d.agrees) lines.push(d.free ? `    ${d.text} is underlined, not to scale: measures ${d.measured.toFixed(0)} mm` : `    prints ${d.text}, measures ${d.measured.toFixed(0)} mm at that scale`);
   });
   for (const n of notes) {
     const view = n.view === null ? null : views[n.view];
-    lines.push(`  states ${n.text}${view && Math.abs(n.factor / view.factor - 1) > 0.01 && !n.bar ? `: not what its dimensions say` : ''}`);
+    lines.push(`  states ${n.text}${view && view.unit !== null && Math.abs(n.factor / view.factor - 1) > 0.01 && !n.bar ? `: not what its ${view.from === 'bar' ? 'graphic scale says' : 'dimensions say'}` : ''}`);
   }
+  for (const part of unknown) lines.push(`  ${part.texts.join(', ')} stand apart at a scale that is not known: they are too few, or do not agree`);
   for (const c of chains) if (!c.agrees) lines.push(`  ${c.parts.map((k) => dimensions[k].text).join(' + ')} make ${c.sum.toFixed(0)}, but ${dimensions[c.total].text} is printed`);
   return lines.join('\n');
 }

@@ -23,13 +23,13 @@ export interface Score {
 const NEAR = 0.75, FACTOR_WITHIN = 2e-4;
 type Dimension = PrintedReading['dimensions'][number];
 
-/** Holds a reading against what was drawn. Sheet points have their origin at the lower left in both. */
-export function score(reading: PrintedReading, truth: PageTruth): Score {
+/** Holds a reading against what was drawn. Sheet points have their origin at the lower left in both; `near`: how far ends may miss, sheet points. */
+export function score(reading: PrintedReading, truth: PageTruth, near = NEAR, within = FACTOR_WITHIN): Score {
   const left = new Set(truth.dimensions), wrong: string[] = [];
   const heights: [number, number] = [0, truth.dimensions.filter((t) => t.height !== undefined).length];
   let found = 0;
   for (const d of reading.dimensions) {
-    const match = [...left].find((t) => matches(d, t));
+    const match = [...left].find((t) => matches(d, t, near));
     if (!match) { wrong.push(`${d.kind} ${d.text} ${d.from.map((v) => v.toFixed(1))} ${d.to.map((v) => v.toFixed(1))}`); continue; }
     left.delete(match);
     found++;
@@ -37,7 +37,7 @@ export function score(reading: PrintedReading, truth: PageTruth): Score {
     if (!match.free && d.agrees === !!match.slip) wrong.push(`${d.text} ${d.agrees ? 'agrees' : 'differs'}`);
     if (match.free && !d.free) wrong.push(`${d.text} underlined`);
   }
-  const right = (factor: number) => truth.views.find((v) => Math.abs(factor / v.factor - 1) < FACTOR_WITHIN);
+  const right = (factor: number) => truth.views.find((v) => Math.abs(factor / v.factor - 1) < within);
   const told = reading.views.filter((v) => v.unit !== null);
   return {
     printed: truth.dimensions.length, found, wrong, missed: [...left].map((t) => `${t.kind} ${t.text} ${t.from.map((v) => v.toFixed(1))} ${t.to.map((v) => v.toFixed(1))}`), heights,
@@ -46,9 +46,9 @@ export function score(reading: PrintedReading, truth: PageTruth): Score {
   };
 }
 
-function matches(d: Dimension, t: Truth): boolean {
+function matches(d: Dimension, t: Truth, reach: number): boolean {
   if (d.kind !== t.kind) return false;
-  const near = (p: readonly number[], q: readonly number[]) => Math.hypot(p[0] - q[0], p[1] - q[1]) < NEAR;
+  const near = (p: readonly number[], q: readonly number[]) => Math.hypot(p[0] - q[0], p[1] - q[1]) < reach;
   const value = t.kind === 'angle' ? d.degrees ?? NaN : d.millimetres;
   return Math.abs(value - t.value) <= Math.max(0.02, 1e-3 * t.value) && ((near(d.from, t.from) && near(d.to, t.to)) || (near(d.from, t.to) && near(d.to, t.from)));
 }

@@ -1,0 +1,31 @@
+// How scans of the sheets are read: `npx tsx reader/test/hands/scans.ts [name] [-v]`.
+import { readFileSync } from 'node:fs';
+import { readPrinted } from '@calque/core/calibration';
+import { pixelsPerMillimetre, readPicture, rasterScale, pictureOffers } from '@calque/core/ink';
+import { startRecogniser } from '../../../cli/src/recogniser.ts';
+import { DEFAULT_MEMORY_MB, readRaster } from '../../src/index.ts';
+import { readFile } from '../../src/read-file.ts';
+import { movedTruth, scanned, type Wear } from './draw/scan.ts';
+import { handsFolder, score, truthOf } from './score.ts';
+
+const WEAR: Record<string, Wear> = {
+  clean: { dpi: 150, skew: 0, grain: 3, quality: 80 },
+  worn: { dpi: 150, skew: 0.8, paper: 232, folds: 2, stains: 3, red: 3, grain: 14, quality: 55 },
+  faint: { dpi: 150, skew: -1.3, paper: 205, folds: 1, stains: 1, red: 2, grain: 20, quality: 40, blur: 0.7 },
+};
+const SHEETS = [['tuned', 'boathouse-details'], ['tuned', 'boat-store-cm'], ['tuned', 'bracket-inches'], ['tuned', 'dormer-feet'], ['tuned', 'gate-rounds']] as const;
+const [only = '', loud] = process.argv.slice(2);
+const recogniser = await startRecogniser();
+for (const [set, name] of SHEETS) for (const [how, wear] of Object.entries(WEAR)) {
+  if (only && !`${name}-${how}`.includes(only)) continue;
+  const { pdf, move } = await scanned(new Uint8Array(readFileSync(new URL(`${name}.pdf`, handsFolder(set)))), wear, 7);
+  const truth = movedTruth(truthOf(set)[name][0], move);
+  let linework: Parameters<typeof readPrinted>[0] | null = null;
+  await readFile(pdf, { maxMegabytes: DEFAULT_MEMORY_MB, page: 1 }, () => {}, (page) => { linework = page.linework; });
+  const began = performance.now(), { raster, isPicture } = await readRaster(new Uint8Array(pdf), 1, linework!, { maxMegabytes: 1024 });
+  const picture = await readPicture(raster, { lines: pictureOffers(linework!) === 'scan', perMillimetre: pixelsPerMillimetre(raster, isPicture), recogniser: recogniser.read });
+  const read = performance.now(), reading = readPrinted(linework!, { picture }), s = score(reading, truth, 2.2, 2e-3);
+  console.log(`${name} ${how}: ${s.found}/${s.printed}, ${s.wrong.length} wrong, scales ${s.scales.join('/')} (${reading.views.map((v) => `${v.factor.toFixed(3)} ${v.unit}`)}) ${s.wrongScales} ${picture.texts.length} texts, raster ${rasterScale(linework!).toFixed(2)}, ${((read - began) / 1000).toFixed(1)} s + ${((performance.now() - read) / 1000).toFixed(1)} ${reading.why ?? ''}`);
+  if (loud) { for (const m of s.missed) console.log('   missed', m); for (const w of s.wrong) console.log('   WRONG ', w); console.log(picture.texts.map((t) => `${t.text}(${t.confidence})`).join(' | ')); }
+}
+await recogniser.stop();
