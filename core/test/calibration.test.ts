@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { calibrateByLength, carryAlong, evaluateCheck, levellingTurn, measuredLength, movePointTo, placeAtScale, scaleFactorOf, turnPlacement } from '@calque/core/calibration';
 import { applyTransform, compose, invertTransform, rotationAbout, type Point } from '@calque/core/geometry';
+import { chanceFrom } from './given-plan.ts';
 
 const at = fc.tuple(fc.double({ min: 0, max: 3000, noNaN: true }), fc.double({ min: 0, max: 2000, noNaN: true }));
 
@@ -67,20 +68,40 @@ describe('turn and place', () => {
   });
 });
 
-it('a check says printed against measured', () => {
-  const placement = placeAtScale(100, [0, 0], [0, 0]);
-  const points = 3400 / (100 * (25.4 / 72));
-  expect(evaluateCheck(placement, [0, 0], [points, 0], 4300)).toMatchObject({ agrees: false, measured: expect.closeTo(3400, 6), difference: expect.closeTo(-900, 6), percent: expect.closeTo(-20.93, 2) });
-  expect(evaluateCheck(placement, [0, 0], [points, 0], 3401).agrees).toBe(true);
-});
+describe('a check', () => {
+  const perPoint = (factor: number) => factor * (25.4 / 72);
+  const check = (factor: number, measured: number, printed: number, sigma: [number, number] = [0.03, 0.03], lengthSigma = 0.29, share = 0) =>
+    evaluateCheck(placeAtScale(factor, [0, 0], [0, 0]), { from: [0, 0], to: [measured / perPoint(factor), 0], millimetres: printed, sigma, lengthSigma }, share);
 
-describe('ends that were found on a scan', () => {
-  it('agree within what their pixels allow, and not beyond', () => {
-    const placement = [10, 0, 0, 10, 0, 0] as const;
-    const at = (length: number, sigma?: [number, number]) => evaluateCheck(placement, [0, 0], [length, 0], 1000, sigma).agrees;
-    expect(at(100.6)).toBe(false);
-    expect(at(100.6, [0.25, 0.25])).toBe(true);
-    expect(at(101.2, [0.25, 0.25])).toBe(false);
-    expect(at(100.4, [0.001, 0.001])).toBe(true);
+  it('says printed against measured', () => {
+    expect(check(100, 3400, 4300)).toMatchObject({ agrees: false, measured: expect.closeTo(3400, 6), difference: expect.closeTo(-900, 6), percent: expect.closeTo(-20.93, 2) });
+    expect(check(100, 3400, 3401).agrees).toBe(true);
+  });
+
+  it('agrees within what its picks and the stated error allow, not within a share of its length', () => {
+    // 1:103.05 where 1:102.775 is true: 11 200 measures 30 mm too much.
+    expect(check(102.775, 11169.5, 11200).agrees).toBe(false);
+    expect(check(102.775, 11197, 11200).agrees).toBe(true);
+    // Picked by eye on a scan, where a pixel is 10 mm.
+    expect(check(100, 5009, 5000).agrees).toBe(false);
+    expect(check(100, 5009, 5000, [0.25, 0.25]).agrees).toBe(true);
+    expect(check(100, 5050, 5000, [0.25, 0.25]).agrees).toBe(false);
+    // A sheet that says it may be off by 15 mm in 10 m.
+    expect(check(100, 5009, 5000, undefined, undefined, 0.0015).agrees).toBe(true);
+    // A part at true size is not let off with two millimetres.
+    expect(check(1, 41, 40).agrees).toBe(false);
+  });
+
+  it('agrees in 99 of 100 where only chance moves its ends', () => {
+    fc.assert(fc.property(fc.integer({ min: 1, max: 1e6 }), (seed) => {
+      const chance = chanceFrom(seed), normal = () => Math.sqrt(-2 * Math.log(1 - chance())) * Math.cos(2 * Math.PI * chance());
+      let agreeing = 0;
+      for (let i = 0; i < 1000; i++) {
+        const sigma: [number, number] = [0.03 + 0.4 * chance(), 0.03 + 0.4 * chance()];
+        if (check(50, 6000 + perPoint(50) * (sigma[0] * normal() + sigma[1] * normal()) + 0.29 * normal(), 6000, sigma).agrees) agreeing++;
+      }
+      expect(agreeing).toBeGreaterThan(975);
+      expect(agreeing).toBeLessThan(1000);
+    }), { numRuns: 5 });
   });
 });

@@ -1,24 +1,20 @@
-import { meanScale, type SheetPoint, type Transform } from '../geometry/index.ts';
+import { meanScale, type Transform } from '../geometry/index.ts';
+import { sigmaOf, type KnownLength } from './fit/index.ts';
 import { measuredLength } from './placement.ts';
 
-export interface CheckResult { measured: number; /** measured - printed, millimetres */ difference: number; percent: number; agrees: boolean }
+export interface CheckResult { measured: number; /** measured - printed, millimetres */ difference: number; percent: number; /** How far it may be off and still agree, millimetres. */ allowed: number; agrees: boolean }
+
+/** What is farther off than 99 of 100 are by chance alone differs. */
+const SURE = 2.576;
+const STATED = 1.96;
 
 /**
- * Printed figures are rounded to a whole unit and picks are good to a line's width: half a per cent,
- * but at least two millimetres, is agreement.
+ * A known length held against where its sheet lies. It agrees within what its two picks, the rounding of its figure and the sheet's own
+ * stated error allow together, and not within a share of its length. `statedShare`: by how much of a length the sheet says that it may be off, 95 %.
  */
-const AGREE_SHARE = 0.005;
-const AGREE_MM = 2;
-
-/** How far a length may be from what is printed and still agree, millimetres. */
-export const agreementTolerance = (printed: number): number => Math.max(AGREE_MM, AGREE_SHARE * printed);
-
-/** Ends that recognition found agree within this many of their own standard deviations (99 %). */
-const SURE = 2.576;
-
-/** `sigma`: how well the ends are known where that is worse than a line's width, sheet points. */
-export function evaluateCheck(planeFromSheet: Transform, from: SheetPoint, to: SheetPoint, printed: number, sigma?: readonly [number, number]): CheckResult {
-  const measured = measuredLength(planeFromSheet, from, to);
-  const difference = measured - printed;
-  return { measured, difference, percent: (difference / printed) * 100, agrees: Math.abs(difference) <= Math.max(agreementTolerance(printed), sigma ? SURE * Math.hypot(...sigma) * meanScale(planeFromSheet) : 0) };
+export function evaluateCheck(planeFromSheet: Transform, known: KnownLength, statedShare = 0): CheckResult {
+  const measured = measuredLength(planeFromSheet, known.from, known.to);
+  const difference = measured - known.millimetres;
+  const allowed = SURE * Math.hypot(sigmaOf(known, meanScale(planeFromSheet)), (statedShare / STATED) * measured);
+  return { measured, difference, percent: (difference / known.millimetres) * 100, allowed, agrees: Math.abs(difference) <= allowed };
 }

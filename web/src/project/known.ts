@@ -24,5 +24,8 @@ export const knownLength = (c: KnownDimension): KnownLength => ({
   from: c.from, to: c.to, millimetres: c.printed, sigma: c.sigma ?? [USUAL_SIGMA, USUAL_SIGMA], lengthSigma: c.spread ?? spreadOf(c.typed, c.printed),
 });
 
+/** By how much of a length a sheet says that it may be off, 95 %; a stated scale says nothing of that. */
+export const statedShare = (fit: { tenMetres: number } | null | undefined): number => (fit ? fit.tenMetres / 10000 : 0);
+
 /** A known dimension held against where its sheet lies. */
-export const checked = (u: Underlay, c: Check): CheckResult => evaluateCheck(u.placement, c.from, c.to, c.printed, c.origin === 'recognised' ? c.sigma : undefined);
+export const checked = (u: Underlay, c: Check): CheckResult => evaluateCheck(u.placement, knownLength(c), statedShare(u.calibration?.fit));

@@ -9,7 +9,6 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { useState } from 'react';
 import { tracedLength } from '@calque/core/building';
-import { agreementTolerance } from '@calque/core/calibration';
 import { applyTransform, boxOfPoints } from '@calque/core/geometry';
 import { get, type Check } from '@calque/core/model';
 import { formatLength, formatNumber } from '@calque/core/units';
@@ -58,7 +57,7 @@ export function ChecksTable({ checks, onUse, onRemove }: Props) {
               table.show([x0 - margin, y0 - margin, x1 + margin, y1 + margin]);
             };
             const traced = tracedLength(model, u.storeyId, ...ends);
-            const share = Math.min(1, Math.abs(r.difference) / agreementTolerance(c.printed));
+            const share = Math.min(1, Math.abs(r.difference) / Math.max(r.allowed, 1e-9));
             const words = [c.origin && ORIGIN_WORDS[c.origin], traced !== null && `traced ${formatLength(traced, style)}`].filter(Boolean).join(' · ');
             return [
               <TableRow key={c.id} sx={{ '& td': { color: r.agrees ? undefined : 'differs', borderBottom: 0, pb: 0 } }}>

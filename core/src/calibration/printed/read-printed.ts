@@ -75,7 +75,7 @@ export function readPrinted(page: Linework, { units = null, picture = null, prog
     endsFromInk: (picture?.lines.length ?? 0) > 0,
     views: byBar ? [byBar] : agreements.map((a, i) => viewOf(a, regions[i], dimensions.filter((d) => d.view === i && !d.free), figures)),
     dimensions,
-    notes: notes.map(({ text, factor, at, bar }) => ({ text, factor, bar, view: byBar ? 0 : viewOfNote(factor, at, agreements, regions) })),
+    notes: notes.map(({ text, factor, at, bar, span }) => ({ text, factor, bar, ...(bar && { span }), view: byBar ? 0 : viewOfNote(factor, at, agreements, regions) })),
     chains: checkChains(dimensions.map((d) => (d.free ? { ...d, view: -1 } : d))),
     unknown,
     why: agreements.length > 0 || byBar ? null : whyNone(given, lengths, readings.size, tooFew),
@@ -83,7 +83,7 @@ export function readPrinted(page: Linework, { units = null, picture = null, prog
 }
 
 const notesOf = (texts: readonly (PrintedText | null)[], bars: readonly ScaleBar[]) => [
-  ...texts.flatMap((t) => { const factor = t && scaleNote(t.text); return factor ? [{ text: t.text, factor, at: [t.x, t.y] as SheetPoint, bar: false }] : []; }),
+  ...texts.flatMap((t) => { const factor = t && scaleNote(t.text); return factor ? [{ text: t.text, factor, at: [t.x, t.y] as SheetPoint, bar: false, span: null }] : []; }),
   ...bars.map((b) => ({ ...b, bar: true })),
 ];
 

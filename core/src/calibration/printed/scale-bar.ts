@@ -1,9 +1,10 @@
-import { MM_PER_POINT } from '../../geometry/index.ts';
+import { MM_PER_POINT, type SheetPoint } from '../../geometry/index.ts';
 import { LineIndex, STRIDE, type Linework, type PageText } from '../../linework/index.ts';
 import { parseNumber, type BareUnit } from '../../units/index.ts';
 
 /** A graphic scale. `exact`: read from its ticks or boxes, not from where its figures stand; `texts`: the numbers of its figures among those given. */
-export interface ScaleBar { text: string; factor: number; at: readonly [number, number]; exact: boolean; /** Relative, 95 %. */ uncertainty: number; unit: BareUnit; texts: number[] }
+export interface ScaleBar { text: string; factor: number; at: readonly [number, number]; exact: boolean; /** Relative, 95 %. */ uncertainty: number; unit: BareUnit; texts: number[]; /** Its ends on the sheet and what lies between them, where it is exact. */ span: BarSpan | null }
+export interface BarSpan { from: SheetPoint; to: SheetPoint; millimetres: number }
 
 const UNIT = /^(.*?)\s*(mm|cm|km|m|met(?:er|re)s?|ft|feet|foot|'|’|′|in|inch(?:es)?|yd|yards?)\.?$/i;
 /** A title that says what a bar is in. */
@@ -58,7 +59,8 @@ export function scaleBars(texts: readonly (PageText | null)[], l: Linework): Sca
     ticks ??= new Ticks(l);
     const found = fitted(places, ticks.along(zero, frame, places[places.length - 1].whole), zero.height);
     if (!found) return;
-    bars.push({ text: `${places.map((v) => v.value).join(' ')} ${unit[3]}`, factor: unit[1] / (found.slope * MM_PER_POINT), at: [zero.x, zero.y], exact: found.exact, uncertainty: found.exact ? BY_TICKS / (found.slope * places[places.length - 1].value) : BY_FIGURES, unit: unit[2], texts: places.map((p) => p.text) });
+    const last = places[places.length - 1].value, at = (u: number): SheetPoint => [zero.x + u * ux, zero.y + u * uy];
+    bars.push({ span: found.exact ? { from: at(found.at(0)), to: at(found.at(last)), millimetres: last * unit[1] } : null, text: `${places.map((v) => v.value).join(' ')} ${unit[3]}`, factor: unit[1] / (found.slope * MM_PER_POINT), at: [zero.x, zero.y], exact: found.exact, uncertainty: found.exact ? BY_TICKS / (found.slope * places[places.length - 1].value) : BY_FIGURES, unit: unit[2], texts: places.map((p) => p.text) });
   });
   return bars;
 }
@@ -93,17 +95,17 @@ class Ticks {
 }
 
 /** Points of the sheet for one unit of the bar: by its ticks where each figure has one, else by the figures' places. */
-function fitted(places: readonly Place[], ticks: readonly number[], h: number): { slope: number; exact: boolean } | null {
+function fitted(places: readonly Place[], ticks: readonly number[], h: number): { slope: number; at: (value: number) => number; exact: boolean } | null {
   for (const middle of [(p: Place) => p.whole, (p: Place) => p.number]) {
     const rough = line(places.map((p) => ({ value: p.value, at: middle(p) })));
     if (!(rough.slope > 0)) return null;
     const nearest = places.map((p) => ({ value: p.value, at: ticks.reduce((best, t) => (Math.abs(t - middle(p)) < Math.abs(best - middle(p)) ? t : best), Infinity), off: middle(p) }));
     const exact = nearest.every((n) => Math.abs(n.at - n.off) < Math.max(0.6 * h, 1.5)) ? line(nearest) : null;
-    if (exact && exact.slope > 0 && nearest.every((n) => Math.abs(n.at - exact.at(n.value)) < TICK_STRAIGHT)) return { slope: exact.slope, exact: true };
+    if (exact && exact.slope > 0 && nearest.every((n) => Math.abs(n.at - exact.at(n.value)) < TICK_STRAIGHT)) return { ...exact, exact: true };
   }
   if (places.length < 3) return null;
   const rough = line(places.map((p) => ({ value: p.value, at: p.number }))), length = rough.slope * places[places.length - 1].value;
-  return rough.slope > 0 && places.every((p) => Math.abs(p.number - rough.at(p.value)) <= Math.max(STRAIGHT * length, 0.35 * p.half)) ? { slope: rough.slope, exact: false } : null;
+  return rough.slope > 0 && places.every((p) => Math.abs(p.number - rough.at(p.value)) <= Math.max(STRAIGHT * length, 0.35 * p.half)) ? { ...rough, exact: false } : null;
 }
 
 /** Least squares of place on value. */

@@ -5,6 +5,7 @@ import type { BareUnit } from '../../units/index.ts';
 import type { ChainCheck } from './chains.ts';
 import type { Rival } from './consensus.ts';
 import type { ViewFit } from './fit-view.ts';
+import type { BarSpan } from './scale-bar.ts';
 
 /** What a figure measures. An ordinate runs from its datum; a boundary is a length written along the line itself. */
 export type DimensionKind = 'linear' | 'diameter' | 'radius' | 'angle' | 'arc' | 'ordinate' | 'boundary';
@@ -53,7 +54,7 @@ export interface PrintedDimension {
   recognised: boolean;
 }
 
-export interface PrintedNote { text: string; factor: number; view: number | null; bar: boolean }
+export interface PrintedNote { text: string; factor: number; view: number | null; bar: boolean; /** The ends of a graphic scale, where they were found. */ span?: BarSpan | null }
 
 /** Figures that stand apart from every view and are too few to tell a scale: a detail of its own. */
 export interface UnknownPart { region: Box; texts: string[] }

@@ -1,16 +1,19 @@
 import { contradictionOf, placeAtScale, scaleFactorOf, witnessesOf, type Contradiction } from '@calque/core/calibration';
 import { applyTransform, compose, meanScale, MM_PER_POINT, scalingAbout, type Transform } from '@calque/core/geometry';
 import { group, setFields, storedTransform, type Check, type ScaleDoubt, type Underlay } from '@calque/core/model';
-import { describeScale } from '@calque/core/units';
+import { describeScale, formatNumber } from '@calque/core/units';
 import { knownOn } from '@/project/known';
 import { doubtWords, isImperial } from '@/project/views';
 import type { Table } from '@/table/table';
 import { recordOf, refit } from './fit';
 import { carriedChanges, middleOf, showPlaced } from './place';
-import { onUnderlay, printedOf, usePrinted, type FoundOnUnderlay } from './printed';
+import { barOf, onUnderlay, printedOf, usePrinted, type FoundOnUnderlay } from './printed';
 
 /** Ends of printed dimensions are as good as the file's own lines; on a scan as good as half a pixel or so. Sheet points. */
 const READ_SIGMA = 0.05, INK_SIGMA = 0.25;
+
+/** A graphic scale is drawn as exactly as the sheet: a ten-thousandth. */
+const BAR_SPREAD = 1e-4;
 
 /** What a person said of single dimensions while walking through them, by their numbers. */
 export interface Verdicts { out: ReadonlySet<number>; printed: ReadonlyMap<number, { mm: number; typed: string }> }
@@ -36,6 +39,18 @@ function checkOf(found: FoundOnUnderlay, i: number, u: Underlay, verdicts: Verdi
   };
 }
 
+/** Calibrates from the graphic scale of a page without dimensions; what was fitted by hand before stays as a check. */
+export function calibrateFromBar(table: Table, u: Underlay, { reading }: FoundOnUnderlay): boolean {
+  const bar = barOf(reading);
+  if (!bar) return false;
+  const kept = knownOn(table.session.state.model, u.id).filter((c) => c.origin !== 'read' && c.origin !== 'recognised');
+  const known: Check = {
+    type: 'check', id: crypto.randomUUID(), underlayId: u.id, from: [bar.from[0], bar.from[1]], to: [bar.to[0], bar.to[1]], printed: bar.millimetres, typed: `graphic scale, ${formatNumber(bar.millimetres / 1000, 3)} m`,
+    use: 'fit', sigma: [READ_SIGMA, READ_SIGMA], spread: BAR_SPREAD * bar.millimetres, origin: 'read',
+  };
+  return refit(table, u, [known, ...kept.map((c): Check => (c.use === 'fit' ? { ...c, use: 'check' } : c))], `Calibrate ${u.name} from its graphic scale`);
+}
+
 /** What the sheet itself says against a placement, as far as it has been read. `stated`: a share by which the placement says that it may be off. */
 export function speaksAgainst(u: Underlay, placement: Transform, stated = 0): Contradiction | null {
   const printed = printedOf(usePrinted.getState(), u);
@@ -43,9 +58,6 @@ export function speaksAgainst(u: Underlay, placement: Transform, stated = 0): Co
   const found = onUnderlay(printed.reading, u);
   return contradictionOf(placement, witnessesOf(printed.reading, found?.view ?? null), stated);
 }
-
-/** The share by which a fit says that lengths may be off. */
-export const statedShare = (fit: { tenMetres: number } | null | undefined): number => (fit ? fit.tenMetres / 10000 : 0);
 
 export const doubtIn = ({ witness, witnessed }: Contradiction): ScaleDoubt => ({ kind: witness.kind, count: witness.count, factor: witnessed });
 
@@ -60,6 +72,7 @@ export function takeWitness(table: Table, u: Underlay, { witness }: Contradictio
   const printed = printedOf(usePrinted.getState(), u);
   const found = printed?.state === 'read' ? onUnderlay(printed.reading, u) : null;
   if (witness.kind === 'dimensions' && found) calibrateFromPrinted(table, u, found);
+  else if (witness.kind === 'bar' && found && calibrateFromBar(table, u, found)) return;
   else layAtFactor(table, u, witness.x, `Take the scale that ${u.name} states`);
 }
 

@@ -6,7 +6,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useEffect, useMemo, useState } from 'react';
-import { agreementTolerance, bestNext, FIT_MODELS, inflation, scaleFactorOf, type KnownLength, type PrintedDimension } from '@calque/core/calibration';
+import { bestNext, FIT_MODELS, inflation, scaleFactorOf, type KnownLength, type PrintedDimension } from '@calque/core/calibration';
 import { applyTransform, type Point } from '@calque/core/geometry';
 import { ofType, type Check, type Underlay } from '@calque/core/model';
 import { describeScale, formatLength, formatLengthWithUnit, formatNumber } from '@calque/core/units';
@@ -41,9 +41,9 @@ export function FitCard({ underlay: u, checks }: { underlay: Underlay; checks: r
   };
   const residuals = useMemo(() => checks.map((c) => {
     const r = checked(u, c);
-    return { label: c.typed || formatLength(c.printed, style), millimetres: r.difference, within: r.agrees, fitted: isFitted(c) };
+    return { label: c.typed || formatLength(c.printed, style), millimetres: r.difference, within: r.agrees, allowed: r.allowed, fitted: isFitted(c) };
   }), [checks, u, style]);
-  const tolerances = checks.map((c) => agreementTolerance(c.printed)).sort((a, b) => a - b);
+  const tolerances = residuals.map((r) => r.allowed).sort((a, b) => a - b);
   return (
     <Box>
       {fitted && <Evidence underlay={u} checks={checks} wanted={wanted} />}

@@ -7,7 +7,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useEffect, useMemo, useState } from 'react';
-import type { PrintedDimension } from '@calque/core/calibration';
+import type { PrintedDimension, Rival } from '@calque/core/calibration';
 import { applyTransform, boxOfPoints } from '@calque/core/geometry';
 import type { Underlay } from '@calque/core/model';
 import { BARE_UNITS, describeScale, formatLength, formatNumber, parseLength, type BareUnit } from '@calque/core/units';
@@ -16,9 +16,9 @@ import { knownOn } from '@/project/known';
 import { isImperial, lengthStyle } from '@/project/views';
 import { useTable } from '@/table/context';
 import { sheetPath, type Marked } from '@/table/painters/marked';
-import { calibrateFromPrinted, NO_VERDICTS, takesPart, type Verdicts } from './evidence';
+import { calibrateFromBar, calibrateFromPrinted, NO_VERDICTS, takesPart, type Verdicts } from './evidence';
 import { partViews, viewsWithin } from './part-views';
-import { chooseUnits, onUnderlay, printedOf, sheetKey, startReading, usePrinted, type FoundOnUnderlay } from './printed';
+import { barOf, chooseUnits, onUnderlay, printedOf, sheetKey, startReading, usePrinted, type FoundOnUnderlay } from './printed';
 
 /** The printed dimensions that Calque has read on the sheet, and calibrating from them. */
 export function FoundCard({ underlay: u }: { underlay: Underlay }) {
@@ -54,6 +54,7 @@ export function FoundCard({ underlay: u }: { underlay: Underlay }) {
       </Box>
     );
   }
+  if (printed.reading.views[found.view].from === 'bar') return <BarFound underlay={u} found={found} />;
   return <Found key={`${sheetKey(u)}:${store.units[sheetKey(u)] ?? ''}`} underlay={u} found={found} chosen={store.units[sheetKey(u)] ?? null} />;
 }
 
@@ -97,18 +98,24 @@ function Found({ underlay: u, found, chosen }: { underlay: Underlay; found: Foun
   const accept = () => {
     if (calibrateFromPrinted(table, u, found, verdicts)) setAt(null);
   };
-  const several = viewsWithin(u, reading).length;
+  const several = viewsWithin(u, reading).length, asked = view.unit === null;
   const notes = reading.notes.filter((n) => !n.bar && n.view === v);
   const contradicting = notes.filter((n) => Math.abs(n.factor / view.factor - 1) > 0.005);
   return (
     <Box data-testid="found" sx={{ p: 1.25, bgcolor: 'knownWash', borderLeft: 4, borderColor: used ? 'known' : 'now', mb: 1.25 }}>
-      <Typography sx={{ fontWeight: 650 }}>{foundWords(within.length, taken.length, view, imperial)}</Typography>
+      <Typography sx={{ fontWeight: 650 }}>{asked ? askedWords(within.length, view.rivals, imperial) : foundWords(within.length, taken.length, view, imperial)}</Typography>
+      {asked && (
+        <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, mt: 0.75 }}>
+          {view.rivals.map((r) => <Button key={r.unit} variant="contained" onClick={() => chooseUnits(table, u, r.unit)}>They are {UNIT_WORDS[r.unit]}</Button>)}
+        </Box>
+      )}
       {within.some((i) => reading.dimensions[i].recognised) && <Typography color="text.secondary">Its figures were recognised from the picture, not read as texts: look at a few before you rely on them.</Typography>}
       {view.stretched && <Typography sx={{ color: 'assumed' }}>The paper is stretched: {describeScale(view.x, imperial).text} across, {describeScale(view.y, imperial).text} up. Width and height are scaled apart.</Typography>}
       {differing.slice(0, 3).map((i) => <Outlier key={i} d={reading.dimensions[i]} onFind={() => goTo(order.indexOf(i))} />)}
       {differing.length > 3 && <Typography sx={{ color: 'differs' }}>≠ and {differing.length - 3} more: walk through them.</Typography>}
       {contradicting.map((n) => <Typography key={n.text} sx={{ color: 'assumed' }}>The note “{n.text}” says otherwise: the dimensions win.</Typography>)}
       {reading.chains.filter((c) => !c.agrees && within.includes(c.total)).map((c) => <Typography key={c.total} sx={{ color: 'differs' }}>≠ {c.parts.map((p) => reading.dimensions[p].text).join(' + ')} does not make {reading.dimensions[c.total].text}.</Typography>)}
+      {reading.unknown.map((part) => <Typography key={part.texts.join()} color="text.secondary">{part.texts.join(', ')} {part.texts.length === 1 ? 'stands' : 'stand'} apart, at a scale of {part.texts.length === 1 ? 'its' : 'their'} own that is not known.</Typography>)}
       {several > 1 && (
         <Typography color="text.secondary">
           This sheet shows {several} views at scales of their own.{' '}
@@ -116,7 +123,7 @@ function Found({ underlay: u, found, chosen }: { underlay: Underlay; found: Foun
         </Typography>
       )}
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, mt: 1 }}>
-        <Button variant={used ? 'outlined' : 'contained'} disabled={u.locked || taken.length === 0} onClick={accept}>{used ? 'Calibrate from them again' : `Calibrate from ${taken.length === 1 ? 'it' : 'them'}`}</Button>
+        <Button variant={used ? 'outlined' : 'contained'} disabled={u.locked || asked || taken.length === 0} onClick={accept}>{used ? 'Calibrate from them again' : `Calibrate from ${taken.length === 1 ? 'it' : 'them'}`}</Button>
         <Button variant="outlined" onClick={() => (at === null ? goTo(0) : setAt(null))}>{at === null ? 'Walk through them' : 'End the walk'}</Button>
       </Box>
       {at !== null && current !== null && <Walk key={current} d={reading.dimensions[current]} out={verdicts.out.has(current)} corrected={verdicts.printed.get(current)?.typed ?? null} place={`${at + 1} of ${order.length}`} onGo={(by) => goTo(at + by)}
@@ -125,6 +132,29 @@ function Found({ underlay: u, found, chosen }: { underlay: Underlay; found: Foun
       {reading.dimensions.some((d) => /^[\d\s.,]+$/.test(d.text)) && <UnitChoice underlay={u} chosen={chosen} />}
     </Box>
   );
+}
+
+/** A sheet that prints no dimensions, but a graphic scale. */
+function BarFound({ underlay: u, found }: { underlay: Underlay; found: FoundOnUnderlay }) {
+  const table = useTable();
+  const model = useProject((s) => s.model);
+  const view = found.reading.views[found.view], bar = barOf(found.reading)!, imperial = isImperial(model);
+  const used = knownOn(model, u.id).some((c) => c.origin === 'read' && c.use === 'fit');
+  useEffect(() => {
+    table.setMarked(used ? null : { sets: [{ path: sheetPath([[...bar.from, ...bar.to]], u.placement), colour: 'known', width: 3 }], labels: [] });
+    return () => table.setMarked(null);
+  }, [table, used, bar.from, bar.to, u.placement]);
+  return (
+    <Box data-testid="found" sx={{ p: 1.25, bgcolor: 'knownWash', borderLeft: 4, borderColor: used ? 'known' : 'now', mb: 1.25 }}>
+      <Typography sx={{ fontWeight: 650 }}>This sheet prints no dimensions, but its graphic scale ({bar.text}) says {describeScale(view.factor, imperial).text}, within {formatNumber(view.uncertainty * 100, 2)} %.</Typography>
+      {found.reading.notes.filter((n) => !n.bar && Math.abs(n.factor / view.factor - 1) > 0.005).map((n) => <Typography key={n.text} sx={{ color: 'assumed' }}>The note “{n.text}” says otherwise: the graphic scale wins, since it was printed with the drawing.</Typography>)}
+      <Button variant={used ? 'outlined' : 'contained'} sx={{ mt: 1 }} disabled={u.locked} onClick={() => calibrateFromBar(table, u, found)}>{used ? 'Calibrate from it again' : 'Calibrate from it'}</Button>
+    </Box>
+  );
+}
+
+function askedWords(all: number, rivals: readonly Rival[], imperial: boolean): string {
+  return `This sheet has ${all} printed dimensions. They agree on ${rivals.map((r) => `${describeScale(r.factor, imperial).text} if they are ${UNIT_WORDS[r.unit]}`).join(', on ')}. Which are they?`;
 }
 
 function foundWords(all: number, agreeing: number, view: { factor: number; uncertainty: number }, imperial: boolean): string {

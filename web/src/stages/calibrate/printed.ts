@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import type { PrintedReading } from '@calque/core/calibration';
+import { isStraight, type PrintedReading } from '@calque/core/calibration';
 import { makeRegion, regionContains, type Point } from '@calque/core/geometry';
 import type { Underlay } from '@calque/core/model';
 import type { BareUnit } from '@calque/core/units';
@@ -86,13 +86,20 @@ export function chooseUnits(table: Table, u: Pick<Underlay, 'fileId' | 'page'>, 
   startReading(table, u);
 }
 
+/** The graphic scale that speaks for a page without dimensions: the longest of those whose ends were found. */
+export const barOf = ({ notes }: PrintedReading) => notes.flatMap((n) => (n.bar && n.span ? [{ ...n.span, text: n.text }] : [])).sort((a, b) => b.millimetres - a.millimetres)[0] ?? null;
+
 export interface FoundOnUnderlay { reading: PrintedReading; /** The view that the crop shows, by its number. */ view: number; /** Dimensions of that view within the crop, by their numbers. */ within: number[] }
 
 /** What of a reading concerns an underlay: the view that most of its dimensions within the crop belong to. */
 export function onUnderlay(reading: PrintedReading, u: Underlay): FoundOnUnderlay | null {
   const region = makeRegion([cropRing(u)], 'nonzero');
   const inside = ([x, y]: Point) => regionContains(region, x, y);
-  const within = reading.dimensions.flatMap((d, i) => (inside(d.from) && inside(d.to) ? [i] : []));
+  // A page without dimensions may have a graphic scale.
+  const bar = reading.views.findIndex((v) => v.from === 'bar'), span = bar < 0 ? null : barOf(reading);
+  if (span && inside(span.from) && inside(span.to)) return { reading, view: bar, within: [] };
+  // Angles and lengths of arcs are no lengths between two points, and what is not to scale says nothing of it.
+  const within = reading.dimensions.flatMap((d, i) => (isStraight(d) && !d.free && inside(d.from) && inside(d.to) ? [i] : []));
   const counts = reading.views.map((_, v) => within.filter((i) => reading.dimensions[i].view === v && reading.dimensions[i].agrees).length);
   const view = counts.indexOf(Math.max(...counts));
   if (view < 0 || counts[view] === 0) return null;

@@ -2,12 +2,12 @@ import { levellingTurn, measuredLength, movePointTo, turnPlacement, type UsualSi
 import { applyTransform, invertTransform, meanScale, type Point } from '@calque/core/geometry';
 import { get, type Check, type Underlay } from '@calque/core/model';
 import { describeScale, formatLengthWithUnit, formatNumber, parseLength } from '@calque/core/units';
-import { isFitted, knownOn, spreadOf } from '@/project/known';
+import { isFitted, knownOn, spreadOf, statedShare } from '@/project/known';
 import { isImperial, lengthStyle } from '@/project/views';
 import type { Table } from '@/table/table';
 import type { FieldRequest, Pick } from '@/table/tool';
 import { PicksTool } from '@/table/tools/picks-tool';
-import { contradictionWords, doubtIn, speaksAgainst, statedShare, takeWitness } from './evidence';
+import { contradictionWords, doubtIn, speaksAgainst, takeWitness } from './evidence';
 import { isWild, placedBy, refit, wantedOf } from './fit';
 import { currentUnderlay, middleOf, place, tracedOn } from './place';
 import { onUnderlay, printedOf, usePrinted } from './printed';
