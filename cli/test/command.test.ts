@@ -38,7 +38,7 @@ describe('calque compare', () => {
 });
 
 describe('calque scale', () => {
-  interface Page { page: number; why?: string; views: Record<string, unknown>[]; dimensions: { text: string; millimetres: number; from: number[]; to: number[]; points: number; factor: number; view: number; agrees: boolean }[]; notes: { text: string; factor: number; view: number | null }[] }
+  interface Page { page: number; why?: string; views: Record<string, unknown>[]; dimensions: { text: string; kind: string; millimetres: number; from: number[]; to: number[]; points: number; factor: number; view: number; agrees: boolean }[]; notes: { text: string; factor: number; view: number | null }[] }
   it('prints the views, the dimensions and the notes of a page, as JSON of the agreed shape', () => {
     const { status, out } = calque('scale', sheet('04_chromium_fit973_wrong_dim.pdf'), '--page', '1', '--json');
     expect(status).toBe(0);
@@ -46,8 +46,9 @@ describe('calque scale', () => {
     expect(page.page).toBe(1);
     expect(page.views).toHaveLength(1);
     const [view] = page.views;
-    expect(Object.keys(view).sort()).toEqual(['agreeing', 'confidence', 'factor', 'outliers', 'region', 'stretched', 'uncertainty', 'x', 'y']);
-    expect(view).toMatchObject({ agreeing: 19, outliers: 1, stretched: false });
+    expect(Object.keys(view).sort()).toEqual(['agreeing', 'confidence', 'factor', 'from', 'outliers', 'region', 'stretched', 'uncertainty', 'unit', 'x', 'y']);
+    expect(view).toMatchObject({ agreeing: 19, outliers: 1, stretched: false, unit: 'mm', from: 'dimensions' });
+    expect(page.dimensions.every((d) => d.kind === 'linear')).toBe(true);
     expect(view.factor).toBeCloseTo(102.7749, 3);
     const wrong = page.dimensions.filter((d) => !d.agrees);
     expect(wrong.map((d) => d.text)).toEqual(['4560']);

@@ -137,6 +137,16 @@ describe('the choice of the model', () => {
     expect(spoiler?.at).toBe(2);
     expect(spoiler!.expected / known[2].millimetres).toBeCloseTo(1, 3);
   });
+  it('sees the stretch in one length across and one up that disagree, and a wrong figure where they disagree by more', () => {
+    const [across, up]: [SheetPoint, SheetPoint][] = [[[100, 100], [900, 100]], [[100, 100], [100, 700]]];
+    const two = (x: number, y: number) => chooseModel([{ from: across[0], to: across[1], millimetres: 800 * x, sigma: [0.03, 0.03], lengthSigma: 0.3 }, { from: up[0], to: up[1], millimetres: 600 * y, sigma: [0.03, 0.03], lengthSigma: 0.3 }]);
+    const stretched = two(35.28, 34.85);
+    expect(stretched.model).toBe('directional');
+    expect((stretched.fits.directional as { fit: LengthFit }).fit.stretching).toEqual([expect.closeTo(35.28, 9), expect.closeTo(34.85, 9), 0]);
+    expect(two(35.28, 35.28).model).toBe('uniform');
+    expect(two(35.28, 3.528).model).toBe('uniform');
+    expect(two(35.28, 30).model).toBe('uniform');
+  });
   it('with two lengths that contradict one another says neither', () => {
     expect(chooseModel(knownOn([35, 35, 0], ENDS.slice(0, 2)).map((k, i) => ({ ...k, millimetres: k.millimetres * (1 + i) }))).spoiler).toBeNull();
   });

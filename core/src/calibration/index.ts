@@ -6,3 +6,4 @@ export * from './align.ts';
 export * from './usual-sizes.ts';
 export * from './homography.ts';
 export * from './evidence.ts';
+export * from './pick-error.ts';

@@ -84,7 +84,8 @@ function bareNumber(text: string): Pick<Figure, 'bare' | 'form' | 'half' | 'mann
   const value = parseNumber(plain);
   // A figure with a zero in front is a number of a list or a door.
   if (value === null || value <= 0 || /^0\d/.test(plain)) return null;
-  const places = Number.isInteger(value) && !/[.,]\d*$/.test(plain.replace(/[.,]\d{3}(?=\D|$)/g, '')) ? 0 : (/[.,](\d+)$/.exec(plain)?.[1].length ?? 0);
+  // A comma with just three digits behind it groups thousands; a point is always one of decimals (20.000 is 20).
+  const places = /^\d{1,3}(?:[ ,]\d{3})+$/.test(plain) ? 0 : (/[.,](\d+)$/.exec(plain)?.[1].length ?? 0);
   return { bare: value, form: places === 0 ? 'whole' : 'decimal', half: 0.5 * 10 ** -places, ...(/^[.,]/.test(plain) && { manner: 'no-zero' as const }) };
 }
 

@@ -6,6 +6,7 @@ import { startRecogniser } from '../../../cli/src/recogniser.ts';
 import { DEFAULT_MEMORY_MB, readRaster } from '../../src/index.ts';
 import { readFile } from '../../src/read-file.ts';
 import { movedTruth, scanned, type Wear } from './draw/scan.ts';
+import { say } from './say.ts';
 import { handsFolder, score, truthOf } from './score.ts';
 
 const WEAR: Record<string, Wear> = {
@@ -25,7 +26,7 @@ for (const [set, name] of SHEETS) for (const [how, wear] of Object.entries(WEAR)
   const began = performance.now(), { raster, isPicture } = await readRaster(new Uint8Array(pdf), 1, linework!, { maxMegabytes: 1024 });
   const picture = await readPicture(raster, { lines: pictureOffers(linework!) === 'scan', perMillimetre: pixelsPerMillimetre(raster, isPicture), recogniser: recogniser.read });
   const read = performance.now(), reading = readPrinted(linework!, { picture }), s = score(reading, truth, 2.2, 2e-3);
-  console.log(`${name} ${how}: ${s.found}/${s.printed}, ${s.wrong.length} wrong, scales ${s.scales.join('/')} (${reading.views.map((v) => `${v.factor.toFixed(3)} ${v.unit}`)}) ${s.wrongScales} ${picture.texts.length} texts, raster ${rasterScale(linework!).toFixed(2)}, ${((read - began) / 1000).toFixed(1)} s + ${((performance.now() - read) / 1000).toFixed(1)} ${reading.why ?? ''}`);
-  if (loud) { for (const m of s.missed) console.log('   missed', m); for (const w of s.wrong) console.log('   WRONG ', w); console.log(picture.texts.map((t) => `${t.text}(${t.confidence})`).join(' | ')); }
+  say(`${name} ${how}: ${s.found}/${s.printed}, ${s.wrong.length} wrong, scales ${s.scales.join('/')} (${reading.views.map((v) => `${v.factor.toFixed(3)} ${v.unit}`)}) ${s.wrongScales} ${picture.texts.length} texts, raster ${rasterScale(linework!).toFixed(2)}, ${((read - began) / 1000).toFixed(1)} s + ${((performance.now() - read) / 1000).toFixed(1)} ${reading.why ?? ''}`);
+  if (loud) { for (const m of s.missed) say('   missed', m); for (const w of s.wrong) say('   WRONG ', w); say(picture.texts.map((t) => `${t.text}(${t.confidence})`).join(' | ')); }
 }
 await recogniser.stop();

@@ -21,7 +21,7 @@ export function scaleWords(u: Underlay, imperial: boolean, doubt: ScaleDoubt | n
   if (u.scaleState === 'stated') return fit ? `${text} assumed from usual sizes, within ${acrossWords(fit.across, imperial)}` : `${text} as stated, not checked`;
   if (!fit) return `to scale, ${text}`;
   // What one dimension says nobody has borne out.
-  return `to scale${fit.fitted === 1 ? ' by one dimension alone' : ''}, ${text}, within ${acrossWords(fit.across, imperial)}`;
+  return `to scale${fit.fitted === 1 ? ' by one dimension alone' : fit.fitted === 2 && fit.model === 'directional' ? ' by one dimension each way' : ''}, ${text}, within ${acrossWords(fit.across, imperial)}`;
 }
 
 /** "40 printed dimensions say 1:100". */

@@ -30,6 +30,8 @@ export interface Found {
   piece?(): Piece | null;
   /** Read from the ink of a scan: how far the ink strays from it, plane millimetres. Absent for what a file or a person drew. */
   stray?: number;
+  /** A place that the tool in hand knows better than the linework does, such as the end of a printed dimension: its words. */
+  named?: string;
   /** Of another storey, which shows through: its name. */
   ghost?: string;
 }
@@ -38,7 +40,11 @@ export interface Found {
 export const foundWords = (found: Found): string => (found.ghost === undefined ? ownWords(found) : `${ownWords(found)}, ${found.ghost}`);
 
 const ownWords = (found: Found): string =>
-  (found.stray === undefined ? SNAP_WORDS[found.kind] : `${SNAP_WORDS[found.kind]}, from ink within ${found.stray < 0.1 ? found.stray.toFixed(2) : found.stray < 10 ? found.stray.toFixed(1) : Math.round(found.stray)} mm`);
+  (found.named !== undefined ? found.named : found.stray === undefined ? SNAP_WORDS[found.kind] : `${SNAP_WORDS[found.kind]}, from ink within ${found.stray < 0.1 ? found.stray.toFixed(2) : found.stray < 10 ? found.stray.toFixed(1) : Math.round(found.stray)} mm`);
+
+/** A place on a sheet that the tool in hand knows by name; it comes before all else that lies under the cursor. */
+export interface NamedPlace { sheet: readonly [number, number]; words: string; /** What is lit up, sheet points. */ lit: readonly (readonly Point[])[] }
+const NAMED_AHEAD = 1;
 
 /** So many lines of each source are crossed with those of the others: more lie too close to be told apart. */
 const MOST_CROSSED = 4;
@@ -57,6 +63,8 @@ export interface SnapScope {
   kinds?: ReadonlySet<SnapKind>;
   /** What the cursor has touched before, to be in line with. */
   touched?: readonly Touched[];
+  /** Places that the tool knows on the one underlay it is for. */
+  named?: readonly NamedPlace[];
   /** Other storeys whose trace shows through and is found as well. */
   ghosts?: readonly string[];
 }
@@ -93,6 +101,10 @@ export function findSnaps(model: Model, sheets: LineworkCache, looks: LookCache,
         kind: c.kind, plane: place([c.x, c.y]), underlayId: u.id, sheet: [c.x, c.y], lit: c.lit.map((line) => line.map(place)), score: c.score, stray: c.stray,
         piece: () => onPlane(c.piece, u),
       });
+    }
+    if (scope.onlyUnderlay === u.id) for (const n of scope.named ?? []) {
+      const plane = applyTransform(u.placement, n.sheet), away = Math.hypot(plane[0] - at[0], plane[1] - at[1]);
+      if (away <= radius) found.push({ kind: 'end', plane, underlayId: u.id, sheet: [n.sheet[0], n.sheet[1]], lit: n.lit.map((line) => line.map((p) => applyTransform(u.placement, p))), score: away / radius - NAMED_AHEAD, named: n.words });
     }
     const sheet = sheets.get(u.fileId, u.page);
     if (!sheet) continue;

@@ -285,7 +285,7 @@ export class Table {
     const { storeyId, snapKinds, snapOnly, aloneId } = this.state.getState();
     const kinds = snapOnly ? new Set([snapOnly]) : snapKinds;
     this.candidates = this.tool.snaps
-      ? findSnaps(this.session.state.model, this.sheets, this.looks, this.traces, this.inks, bare, this.view.scale, { storeyId, aloneId, onlyUnderlay: this.tool.onlyUnderlay, notUnderlay: this.tool.notUnderlay, anchor: this.tool.anchor?.() ?? null, kinds, touched: this.touches.list, ghosts: this.ghostIds() })
+      ? findSnaps(this.session.state.model, this.sheets, this.looks, this.traces, this.inks, bare, this.view.scale, { storeyId, aloneId, onlyUnderlay: this.tool.onlyUnderlay, notUnderlay: this.tool.notUnderlay, anchor: this.tool.anchor?.() ?? null, kinds, touched: this.touches.list, named: this.tool.named?.(), ghosts: this.ghostIds() })
       : [];
     this.chosen = 0;
     this.usePick(this.pickFrom(screen, shift, alt));
@@ -336,7 +336,7 @@ export class Table {
       const across = Math.abs(bare[0] - anchor[0]) >= Math.abs(bare[1] - anchor[1]);
       plane = across ? [plane[0], anchor[1]] : [anchor[0], plane[1]];
     }
-    return { plane, bare, screen, found, touched: this.touches.list.at(-1)?.at ?? null, shift, alt };
+    return { plane, bare, screen, found, others: this.chosen === 0 ? this.candidates.slice(1) : [], touched: this.touches.list.at(-1)?.at ?? null, shift, alt };
   }
 
   // --- painting

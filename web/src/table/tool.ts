@@ -1,4 +1,4 @@
-import type { Found } from './snapping';
+import type { Found, NamedPlace } from './snapping';
 import type { Ink } from './ink';
 import type { Viewport } from './viewport';
 
@@ -10,6 +10,8 @@ export interface Pick {
   bare: [number, number];
   screen: [number, number];
   found: Found | null;
+  /** What else lay under the cursor and was not chosen; nothing where what was found was chosen by name. */
+  others?: readonly Found[];
   /** What was touched last, from which a first point can be typed. */
   touched?: readonly [number, number] | null;
   shift: boolean;
@@ -59,6 +61,8 @@ export interface Tool {
   /** Picks find nothing of this underlay. */
   readonly notUnderlay?: string;
   readonly cursor: string;
+  /** Places on its one underlay that it knows by name: they come before what the linework has there. */
+  named?(): readonly NamedPlace[];
   /** What the next click does, in words. */
   words(): string;
   /** Point that Shift holds the axis through. */

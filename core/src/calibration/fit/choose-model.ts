@@ -19,7 +19,7 @@ const accepted = (fit: LengthFit) => fit.freedom === 0 || fit.chi2 <= chi2Quanti
 
 /**
  * Takes the first of uniform, directional, affine that the lengths do not contradict, as long as there is more
- * evidence than the model needs; where one length alone contradicts the simplest, that one is named instead.
+ * evidence than the model needs, or one across and one up that disagree by what paper stretches; where one length alone contradicts the simplest, that one is named instead.
  */
 export function chooseModel(known: readonly KnownLength[]): ModelChoice {
   const fits = Object.fromEntries(FIT_MODELS.map((m) => [m, fitLengths(known, m)])) as Record<FitModel, FitOutcome>;
@@ -30,9 +30,21 @@ export function chooseModel(known: readonly KnownLength[]): ModelChoice {
     const spoiler = findSpoiler(known, model);
     if (spoiler) return { model, fits, spoiler };
   }
+  if (isStretch(known, fits)) return { model: 'directional', fits, spoiler: null };
   // Nothing explains them all: the simplest model whose fit is not much worse than the best.
   const best = supported.reduce((a, b) => (fitOf(b).chi2 / Math.max(1, fitOf(b).freedom) < 0.5 * (fitOf(a).chi2 / Math.max(1, fitOf(a).freedom)) ? b : a), supported[0] ?? 'uniform');
   return { model: best, fits, spoiler: null };
+}
+
+/** Paper is stretched by a tenth at most; what differs more is a wrong figure. */
+const MOST_STRETCH = 0.1, ALONG = 0.95;
+
+/** One length across and one up the sheet that disagree: nobody knows which is right, and both are where the paper is stretched. */
+function isStretch(known: readonly KnownLength[], { directional }: Record<FitModel, FitOutcome>): boolean {
+  if (known.length !== 2 || !directional.ok) return false;
+  const [a, b] = directional.fit.stretching, share = (k: KnownLength, axis: 0 | 1) => Math.abs(k.to[axis] - k.from[axis]) / Math.hypot(k.to[0] - k.from[0], k.to[1] - k.from[1]);
+  const across = known.findIndex((k) => share(k, 0) >= ALONG), up = known.findIndex((k) => share(k, 1) >= ALONG);
+  return across >= 0 && up >= 0 && Math.abs(b / a - 1) <= MOST_STRETCH;
 }
 
 /** The one length without which the rest agree and from which it is far. */

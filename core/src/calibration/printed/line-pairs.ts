@@ -73,7 +73,7 @@ export class StretchFinder {
     const middle: SheetPoint = [text.x + (ux * text.width) / 2 - uy * 0.35 * h, text.y + (uy * text.width) / 2 + ux * 0.35 * h];
     const found: Stretch[] = [];
     for (const axis of this.axesNear(text, middle)) found.push(...this.onAxis(text, middle, axis));
-    return found.sort((a, b) => b.score - a.score).slice(0, MOST_STRETCHES);
+    return likeliest(found);
   }
 
   /** Stretches between neighbouring sure marks on all lines within `reach` of a place; `height`: of the figures there. */
@@ -154,7 +154,8 @@ export class StretchFinder {
     for (const i of this.lines.inBox(middle[0] - reach, middle[1] - reach, middle[0] + reach, middle[1] + reach)) {
       const [x0, y0, x1, y1] = [s[4 * i], s[4 * i + 1], s[4 * i + 2], s[4 * i + 3]];
       const length = Math.hypot(x1 - x0, y1 - y0);
-      if (length < SHORTEST * h) continue;
+      // On a scan the strokes of letters are lines as well.
+      if (length < (this.slack > 0 ? SHORT : SHORTEST) * h) continue;
       const ux = (x1 - x0) / length, uy = (y1 - y0) / length;
       const off = Math.abs(-(middle[0] - x0) * uy + (middle[1] - y0) * ux);
       const sine = Math.abs(ux * ty - uy * tx);
@@ -315,6 +316,16 @@ export class StretchFinder {
     if (touching.length === 1 && Math.max(shape.above, shape.below) > LEAST_BARB) marks.push({ t: touching[0][0], what: 'barb', ...shape });
     else if (p[1] * q[1] < 0 && slope > 0.15 && slope < 0.985) marks.push({ t: crossing(p, q), what: 'tick', ...shape });
   }
+}
+
+/** The likeliest stretches, each once. */
+function likeliest(found: readonly Stretch[]): Stretch[] {
+  const out: Stretch[] = [], near = (p: SheetPoint, q: SheetPoint) => Math.abs(p[0] - q[0]) + Math.abs(p[1] - q[1]) < SAME_PLACE;
+  for (const s of [...found].sort((a, b) => b.score - a.score)) {
+    if (!out.some((o) => (near(o.from, s.from) && near(o.to, s.to)) || (near(o.from, s.to) && near(o.to, s.from)))) out.push(s);
+    if (out.length === MOST_STRETCHES) break;
+  }
+  return out;
 }
 
 /** Marks of one dimension are drawn alike; a mark of the same look between them would have ended it sooner. */

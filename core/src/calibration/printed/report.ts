@@ -5,7 +5,7 @@ import { lengthAt } from './fit-view.ts';
 import type { Stretch, StretchFinder } from './line-pairs.ts';
 import type { Rounds } from './rounds.ts';
 import type { Standing } from './standing.ts';
-import type { PrintedDimension, PrintedText, UnknownPart } from './types.ts';
+import type { FigurePlace, PrintedDimension, PrintedText, UnknownPart } from './types.ts';
 import { boxOf, clusters, isOutside, middleOf, millimetresPerPoint, nearest, saysIn, scaleOf } from './views.ts';
 
 /** A disagreeing figure is only reported where it surely is a dimension. */
@@ -41,6 +41,8 @@ export function reportDimensions(found: Found): { dimensions: PrintedDimension[]
   return { dimensions: [...dimensions, ...roundDimensions(found)], unknown };
 }
 
+const placeOf = ({ x, y, width, height, radians }: PrintedText): FigurePlace => ({ x, y, width, height, radians });
+
 /** Angles and lengths of arcs, where their arcs say the same. */
 function roundDimensions({ figures, texts, standing, agreements, regions, rounds, own }: Found): PrintedDimension[] {
   if (agreements.length === 0) return [];
@@ -51,7 +53,7 @@ function roundDimensions({ figures, texts, standing, agreements, regions, rounds
     if (!is) return [];
     const millimetres = figure.kind === 'angle' ? 0 : saysIn(figure, agreements[view]);
     return [{
-      index, text: t.text, kind: figure.kind, millimetres, ...(figure.kind === 'angle' && { degrees: figure.degrees }), half: figure.half, from: is.from, to: is.to, view, measured: is.measured, recognised: index >= own,
+      index, text: t.text, kind: figure.kind, millimetres, ...(figure.kind === 'angle' && { degrees: figure.degrees }), half: figure.half, from: is.from, to: is.to, figure: placeOf(t), view, measured: is.measured, recognised: index >= own,
       points: Math.hypot(is.to[0] - is.from[0], is.to[1] - is.from[1]), factor: scaleOf(agreements[view]), agrees: true,
     }];
   });
@@ -89,7 +91,7 @@ function straightDimensions(found: Found): { dimensions: PrintedDimension[]; unk
     }
     const height = heightOf(index, found, agreements[view]);
     out.push({
-      index, text: texts[index]!.text, kind: figure.kind !== 'length' ? (figure.kind as 'diameter' | 'radius') : ordinates.has(index) ? 'ordinate' : finder.isEdge(stretch) ? 'boundary' : 'linear', millimetres, half, from: stretch.from, to: stretch.to, points: stretch.points, view, measured, recognised: index >= own,
+      index, text: texts[index]!.text, kind: figure.kind !== 'length' ? (figure.kind as 'diameter' | 'radius') : ordinates.has(index) ? 'ordinate' : finder.isEdge(stretch) ? 'boundary' : 'linear', millimetres, half, from: stretch.from, to: stretch.to, figure: placeOf(texts[index]!), points: stretch.points, view, measured, recognised: index >= own,
       factor: millimetres / (stretch.points * MM_PER_POINT), agrees: agrees && Math.abs(measured - millimetres) <= tolerance(fit, half, millimetres),
       ...(height !== null && Math.abs(height / millimetres - 1) > SAME_LENGTH && { height }), ...(free && { free }),
     });

@@ -27,6 +27,9 @@ export interface SheetView extends ViewFit {
   confidence: number;
 }
 
+/** A text's base point, its size along and across the base line, and its direction; sheet points, radians counter-clockwise. */
+export type FigurePlace = Pick<PageText, 'x' | 'y' | 'width' | 'height' | 'radians'>;
+
 /** A printed measure with the stretch it stands for; `index` is its number among the texts that were given. */
 export interface PrintedDimension {
   index: number;
@@ -40,6 +43,8 @@ export interface PrintedDimension {
   half: number;
   from: SheetPoint;
   to: SheetPoint;
+  /** Where its figure stands. */
+  figure: FigurePlace;
   /** The height of an opening, where that stands below its width, millimetres. */
   height?: number;
   /** Underlined: drawn not to scale, so that it neither agrees nor differs. */

@@ -85,7 +85,7 @@ function Evidence({ underlay: u, checks, wanted }: { underlay: Underlay; checks:
     return () => table.setMarked(null);
   }, [table, shown, error, u.placement, u.crop, imperial]);
   const spoiler = choice.spoiler && fitted[choice.spoiler.at];
-  const stretch = stretchWords(found, fitted.length);
+  const stretch = stretchWords(found, fitted.length, imperial);
   return (
     <Box data-testid="evidence" sx={{ borderTop: 1, borderColor: 'edge', pt: 1 }}>
       {error && (

@@ -1,9 +1,9 @@
 import {
   anchorOf, chooseModel, measuredLength, placeFitted, statedError, type FitModel, type FitOutcome, type FitRefusal, type LengthFit, type ModelChoice, type StatedError,
 } from '@calque/core/calibration';
-import { meanScale, type Transform } from '@calque/core/geometry';
+import { meanScale, MM_PER_POINT, type Transform } from '@calque/core/geometry';
 import { group, ofType, setFields, storedTransform, type Calibration, type CalibrationRecord, type Change, type Check, type KnownDimension, type Model, type ScaleDoubt, type Underlay } from '@calque/core/model';
-import { formatNumber } from '@calque/core/units';
+import { describeScale, formatNumber } from '@calque/core/units';
 import { isFitted, knownLength, knownOn } from '@/project/known';
 import { whoIsIt } from '@/project/who';
 import type { Table } from '@/table/table';
@@ -157,12 +157,14 @@ export function goBackTo(table: Table, u: Underlay, record: CalibrationRecord): 
 }
 
 /** What the evidence says about the paper, in words; null where one scale explains it. */
-export function stretchWords({ choice, model, outcome }: Fitted, count: number): string | null {
+export function stretchWords({ choice, model, outcome }: Fitted, count: number, imperial: boolean): string | null {
   const shown = model !== 'uniform' ? outcome : choice.model !== 'uniform' ? choice.fits[choice.model] : null;
   if (!shown?.ok) return null;
   const { stretching: [a, b, c], residuals } = shown.fit;
+  const scale = (perPoint: number) => describeScale(perPoint / MM_PER_POINT, imperial).text, ways = `${scale(a)} across, ${scale(b)} up`;
+  if (count === 2) return `The paper is stretched: ${ways}. Each rests on one dimension: hold another against each.`;
   const worst = Math.max(...residuals.map((r) => Math.abs(r.millimetres)));
   const agreeing = residuals.filter((r) => Math.abs(r.sigmas) < 4).length;
-  const stretch = `${agreeing} of ${count} agree within ${formatNumber(worst, worst < 10 ? 1 : 0)} mm if the height is scaled by ${formatNumber(b / a, 4)} against the width`;
+  const stretch = `${shown.fit.model === 'directional' ? `${ways}: ` : ''}${agreeing} of ${count} agree within ${formatNumber(worst, worst < 10 ? 1 : 0)} mm if the height is scaled by ${formatNumber(b / a, 4)} against the width`;
   return shown.fit.model === 'affine' ? `${stretch}, with a shear of ${formatNumber((Math.asin(Math.max(-1, Math.min(1, (2 * c) / (a + b)))) * 180) / Math.PI, 2)}°.` : `${stretch}.`;
 }

@@ -1,4 +1,4 @@
-import { levellingTurn, measuredLength, movePointTo, turnPlacement, type UsualSize } from '@calque/core/calibration';
+import { levellingTurn, measuredLength, movePointTo, pickSigma, turnPlacement, type PrintedDimension, type UsualSize } from '@calque/core/calibration';
 import { applyTransform, invertTransform, meanScale, type Point } from '@calque/core/geometry';
 import { get, type Check, type Underlay } from '@calque/core/model';
 import { describeScale, formatLengthWithUnit, formatNumber, parseLength } from '@calque/core/units';
@@ -11,6 +11,7 @@ import { contradictionWords, doubtIn, speaksAgainst, takeWitness } from './evide
 import { isWild, placedBy, refit, wantedOf } from './fit';
 import { currentUnderlay, middleOf, place, tracedOn } from './place';
 import { onUnderlay, printedOf, usePrinted } from './printed';
+import { dimensionAt, pickAt, printedEnds } from './printed-picks';
 import { useCalibrateState } from './state';
 
 const onSheet = (u: Underlay, p: Pick): [number, number] => applyTransform(invertTransform(u.placement), p.plane);
@@ -23,22 +24,28 @@ export function typedLength(table: Table, text: string): { mm: number } | string
   return parsed.reason === 'empty' ? 'Type the true length, such as 5250, 5.25 m or 11\'-4".' : `"${text}" is not a length. Type it as 5250, 5.25 m, 11'-4", 3' 6 1/2" or 136 in.`;
 }
 
-/** A snapped point is as good as the file's own figures, sheet points. */
-const SNAPPED_SIGMA = 0.03;
-/** A pick by eye is good to so many pixels of the screen. */
-const EYE_PIXELS = 1.5;
 /** Along a line only the place across it is known. */
 const LOOSE: readonly string[] = ['along'];
 
-/** How well a pick is known on the sheet: standard deviation, sheet points. */
-export const sigmaOfPick = (table: Table, u: Underlay, p: Pick): number =>
-  (p.found && !LOOSE.includes(p.found.kind) ? SNAPPED_SIGMA : EYE_PIXELS / (table.view.scale * meanScale(u.placement)));
+/** How well a pick is known on the sheet, standard deviation, sheet points: by its zoom, and by what else lay under the cursor. `along`: where only that direction counts. */
+export function sigmaOfPick(table: Table, u: Underlay, p: Pick, along?: readonly [number, number]): number {
+  const inverse = invertTransform(u.placement), sure = (f: { kind: string } | null): boolean => f !== null && !LOOSE.includes(f.kind);
+  return pickSigma({
+    cursor: applyTransform(inverse, p.bare), taken: sure(p.found) ? onSheet(u, p) : null, // The end of a printed dimension could only be meant for another such end.
+    others: (p.others ?? []).filter((f) => sure(f) && (p.found?.named === undefined || f.named !== undefined)).map((f) => applyTransform(inverse, f.plane)),
+    perPixel: 1 / (table.view.scale * meanScale(u.placement)), along: along && [along[0], along[1]],
+  });
+}
 
 /** The known dimension that two picks and a figure make. */
-const knownBy = (table: Table, u: Underlay, [a, b]: readonly Pick[], mm: number, typed: string, use: 'fit' | 'check'): Check => ({
-  type: 'check', id: crypto.randomUUID(), underlayId: u.id, from: onSheet(u, a), to: onSheet(u, b), printed: mm, typed: typed.trim(), use,
-  sigma: [sigmaOfPick(table, u, a), sigmaOfPick(table, u, b)], spread: spreadOf(typed, mm), origin: 'picked',
-});
+function knownBy(table: Table, u: Underlay, [a, b]: readonly Pick[], mm: number, typed: string, use: 'fit' | 'check'): Check {
+  const from = onSheet(u, a), to = onSheet(u, b), length = Math.hypot(to[0] - from[0], to[1] - from[1]);
+  const along = length > 0 ? ([(to[0] - from[0]) / length, (to[1] - from[1]) / length] as const) : undefined;
+  return {
+    type: 'check', id: crypto.randomUUID(), underlayId: u.id, from, to, printed: mm, typed: typed.trim(), use,
+    sigma: [sigmaOfPick(table, u, a, along), sigmaOfPick(table, u, b, along)], spread: spreadOf(typed, mm), origin: 'picked',
+  };
+}
 
 /** Nearer than this on the paper, two picks are one point. */
 const TOGETHER = 0.05;
@@ -47,6 +54,53 @@ const apart = (c: Check) => Math.hypot(c.to[0] - c.from[0], c.to[1] - c.from[1])
 
 /** Shorter than this share of the sheet, a reference alone gives a scale that drifts. */
 const SHORT_SHARE = 0.12;
+
+/** Ends that were read are as good as the file's own lines; those of a scan as a pixel or so. Sheet points. */
+const READ_SIGMA = 0.05, INK_SIGMA = 0.25;
+
+/** Pointing at a printed dimension as a whole: by its figure or its line. What was pointed at last is kept, to be confirmed or corrected. */
+class PointedAt {
+  dimension: PrintedDimension | null = null;
+  constructor(private readonly table: Table, private readonly current: () => Underlay) {}
+
+  /** For the plan of a picks tool. */
+  readonly plan = {
+    named: () => printedEnds(this.current()),
+    whole: (pick: Pick) => {
+      const u = this.current();
+      this.dimension = dimensionAt(this.table, u, pick);
+      if (!this.dimension) return null;
+      const { from, to, text } = this.dimension;
+      return { picks: [pickAt(this.table, u, from, [[from, to]]), pickAt(this.table, u, to, [[from, to]])] as const, words: `${text}: click takes it whole` };
+    },
+  };
+
+  /** The dimension whose two ends are picked, whichever way they were; null once others are. */
+  of([a, b]: readonly Pick[]): PrintedDimension | null {
+    const d = this.dimension, u = this.current();
+    if (!d || !a || !b) return null;
+    const [p, q] = [onSheet(u, a), onSheet(u, b)], near = (m: readonly number[], n: readonly number[]) => Math.hypot(m[0] - n[0], m[1] - n[1]) < TOGETHER;
+    return near(p, d.from) && near(q, d.to) ? d : null;
+  }
+
+  /** What is printed, as the field shows it: nothing where its unit must be asked. */
+  printed(picks: readonly Pick[]): string {
+    const d = this.of(picks);
+    return d ? formatLengthWithUnit(d.millimetres, style(this.table)) : '';
+  }
+
+  /** The known dimension that picks and a figure make; where nothing was typed, what is printed. */
+  known(picks: readonly Pick[], typed: string, use: 'fit' | 'check'): Check | string {
+    const d = this.of(picks), u = this.current();
+    if (d && typed.trim() === '') {
+      const sigma = d.recognised ? INK_SIGMA : READ_SIGMA;
+      return { ...knownBy(this.table, u, picks, d.millimetres, d.text, use), sigma: [sigma, sigma], spread: d.half / Math.sqrt(3) };
+    }
+    const length = typedLength(this.table, typed);
+    if (typeof length === 'string') return length;
+    return knownBy(this.table, u, picks, length.mm, typed, use);
+  }
+}
 
 /** Two picks and the true length: a dimension that the placement is fitted to, with those that are fitted already. */
 export function takeCalibrateTool(table: Table): void {
@@ -57,22 +111,22 @@ export function takeCalibrateTool(table: Table): void {
   /** What has been warned of: the same entry a second time is meant. */
   let warned = '';
   let question: FieldRequest['question'];
+  const pointed = new PointedAt(table, current);
   const tool = new PicksTool({
-    id: 'calibrate', onlyUnderlay: start.id,
-    steps: ['Pick one end of a dimension that you know; the longest gives the best scale', 'Pick its other end · Shift holds the axis'],
+    id: 'calibrate', onlyUnderlay: start.id, ...pointed.plan,
+    steps: ['Click a printed figure or its line, or pick one end of a dimension that you know; the longest gives the best scale', 'Pick its other end · Shift holds the axis'],
     measure: (a, b) => `sheet says ${formatLengthWithUnit(measure(a, b), style(table))}`,
-    ask: ([a, b]) => ({ required: true, fields: [{ id: 'true', label: 'true length', unit: 'length', live: '' }], hint: `The sheet says ${formatLengthWithUnit(measure(a, b), style(table))} now. Enter scales it${tracedWords(table, current())}.`, question, onTyping: () => { question = undefined; table.showTool(); } }),
+    ask: ([a, b]) => ({ required: true, fields: [{ id: 'true', label: 'true length', unit: 'length', live: pointed.printed([a, b]) }], hint: `${pointed.of([a, b]) ? `${pointed.of([a, b])!.text} is printed there. Enter takes it; if that is wrong, type what it is. ` : ''}The sheet says ${formatLengthWithUnit(measure(a, b), style(table))} now. Enter scales it${tracedWords(table, current())}.`, question, onTyping: () => { question = undefined; table.showTool(); } }),
     submit: (picks, values) => {
       // It is answered by its own buttons.
       if (question) return '';
-      const typed = typedLength(table, values.true ?? '');
-      if (typeof typed === 'string') return typed;
       const u = current();
-      const known = knownBy(table, u, picks, typed.mm, values.true, 'fit');
+      const known = pointed.known(picks, values.true ?? '', 'fit');
+      if (typeof known === 'string') return known;
       if (!apart(known)) return TOGETHER_WORDS;
       const next = [...knownOn(table.session.state.model, u.id), known];
       const doubt = doubtOf(table, u, next, known);
-      const entry = `${known.from.join()} ${known.to.join()} ${typed.mm}`;
+      const entry = `${known.from.join()} ${known.to.join()} ${known.printed}`;
       if (doubt && warned !== entry) {
         warned = entry;
         return doubt;
@@ -161,14 +215,14 @@ export function takeCheckTool(table: Table): void {
     return;
   }
   const sheetLength = (a: Pick, b: Pick) => formatLengthWithUnit(measuredLength(u.placement, onSheet(u, a), onSheet(u, b)), style(table));
+  const pointed = new PointedAt(table, () => get(table.session.state.model, 'underlay', u.id) ?? u);
   table.take(new PicksTool({
-    id: 'known', onlyUnderlay: u.id, steps: ['Known dimension: pick one end', 'Pick its other end · Shift holds the axis'],
+    id: 'known', onlyUnderlay: u.id, ...pointed.plan, steps: ['Known dimension: click its figure or its line, or pick one end', 'Pick its other end · Shift holds the axis'],
     measure: (a, b) => `measures ${sheetLength(a, b)}`,
-    ask: ([a, b]) => ({ required: true, fields: [{ id: 'printed', label: 'printed', unit: 'length', live: '' }], hint: `It measures ${sheetLength(a, b)}. Type what is printed.` }),
+    ask: ([a, b]) => ({ required: true, fields: [{ id: 'printed', label: 'printed', unit: 'length', live: pointed.printed([a, b]) }], hint: pointed.of([a, b]) ? `${pointed.of([a, b])!.text} is printed there, and it measures ${sheetLength(a, b)}. Enter takes it; if that is wrong, type what is printed.` : `It measures ${sheetLength(a, b)}. Type what is printed.` }),
     submit: (picks, values) => {
-      const typed = typedLength(table, values.printed ?? '');
-      if (typeof typed === 'string') return typed;
-      const entity = knownBy(table, u, picks, typed.mm, values.printed ?? '', 'check');
+      const entity = pointed.known(picks, values.printed ?? '', 'check');
+      if (typeof entity === 'string') return entity;
       if (!apart(entity)) return TOGETHER_WORDS;
       table.session.do({ type: 'add', entity }, 'Enter a known dimension');
       return null;

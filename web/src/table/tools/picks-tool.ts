@@ -1,3 +1,4 @@
+import type { NamedPlace } from '../snapping';
 import type { Brush, FieldRequest, Pick, Tool } from '../tool';
 import { paintStretch } from '../painters/overlay';
 
@@ -8,6 +9,10 @@ export interface PicksPlan {
   onlyUnderlay?: string;
   /** Shown along the stretch from the first pick, to the cursor or the second. */
   measure?(from: Pick, to: Pick): string;
+  /** Places on the underlay that come before what the linework has there. */
+  named?(): readonly NamedPlace[];
+  /** What the first pick points at as a whole: both its ends at once, with words for it. */
+  whole?(pick: Pick): { picks: readonly [Pick, Pick]; words: string } | null;
   /** Every pick must lie on something; said when it does not. */
   mustSnap?: string;
   /** After the first pick: true when that one is enough. */
@@ -31,6 +36,7 @@ export class PicksTool implements Tool {
   readonly onlyUnderlay?: string;
   protected picks: Pick[] = [];
   protected hover: Pick | null = null;
+  private pointed: { picks: readonly [Pick, Pick]; words: string } | null = null;
 
   constructor(private readonly plan: PicksPlan) {
     this.id = plan.id;
@@ -50,7 +56,10 @@ export class PicksTool implements Tool {
 
   move(pick: Pick): void {
     this.hover = pick;
+    this.pointed = this.picks.length === 0 || this.complete ? this.plan.whole?.(pick) ?? null : null;
   }
+
+  named(): readonly NamedPlace[] { return this.plan.named?.() ?? []; }
 
   press(pick: Pick): void {
     if (this.complete) this.picks = [];
@@ -58,7 +67,9 @@ export class PicksTool implements Tool {
       this.plan.refused?.(this.plan.mustSnap);
       return;
     }
-    this.picks = [...this.picks, pick];
+    const whole = this.picks.length === 0 ? this.plan.whole?.(pick) : null;
+    this.pointed = null;
+    this.picks = whole ? [...whole.picks] : [...this.picks, pick];
     if (this.picks.length === 1 && this.plan.first?.(pick)) {
       this.picks = [];
       return;
@@ -86,6 +97,11 @@ export class PicksTool implements Tool {
   }
 
   paint(brush: Brush): void {
+    if (this.pointed) {
+      const [a, b] = this.pointed.picks;
+      paintStretch(brush, a.plane, b.plane, this.pointed.words, brush.ink.found, true);
+      return;
+    }
     const from = this.picks[0];
     const to = this.picks[1] ?? this.hover;
     if (!from || !to || this.plan.steps.length < 2) return;
