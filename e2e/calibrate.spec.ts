@@ -366,3 +366,105 @@ test('the picture of a sheet lies on its lines to a tenth of a point, at the far
   expect(Math.abs(SHEET_01.height - my - FRAME.y)).toBeLessThan(0.1);
   expect(Math.abs(h - FRAME.height - pen)).toBeLessThan(0.15);
 });
+
+const handsFile = (name: string) => new URL(`../reader/test/hands/tuned/${name}.pdf`, import.meta.url).pathname;
+async function laidByHand(page: Page, name: string, file: string): Promise<void> {
+  await newProject(page, name);
+  await attach(page, handsFile(file));
+  await page.getByRole('button', { name: 'Lay at the origin' }).click();
+  await snapReady(page);
+  await page.keyboard.press('2');
+}
+
+type Printed = { text: string; millimetres: number; from: [number, number]; to: [number, number]; points: number };
+/** The dimensions of a practice sheet, from its own record. */
+function printedOn(file: string): Printed[] {
+  const record = JSON.parse(readFileSync(sheetFile('dimensions.json'), 'utf8')) as Record<string, Record<string, { dimensions: [string, number, number, number, number, number, 0 | 1][] }>>;
+  return record[file]['1'].dimensions.map(([text, millimetres, x0, y0, x1, y1]) => ({ text, millimetres, from: [x0, y0], to: [x1, y1], points: Math.hypot(x1 - x0, y1 - y0) }));
+}
+const isLevel = (d: Printed) => Math.abs(d.to[1] - d.from[1]) < 0.01;
+const near = (a: number[], b: number[]) => Math.hypot(a[0] - b[0], a[1] - b[1]) < 0.1;
+const ends = (c: CheckEntity, d: Printed) => (near(c.from, d.from) && near(c.to, d.to)) || (near(c.from, d.to) && near(c.to, d.from));
+const partOf = (d: Printed, k: number): [number, number] => [d.from[0] + k * (d.to[0] - d.from[0]), d.from[1] + k * (d.to[1] - d.from[1])];
+
+test('a printed dimension is taken whole by one click on its figure, confirmed or corrected; its ends come before all else', async ({ page }) => {
+  await laid(page, 'Pointed at', '01_cairo_plan_100.pdf');
+  await expect(page.getByTestId('found')).toContainText('printed dimensions');
+  const all = printedOn('01_cairo_plan_100.pdf'), longest = all.filter(isLevel).sort((p, q) => q.points - p.points)[0], [mx, my] = partOf(longest, 0.5);
+
+  await test.step('one click on the figure: both ends and the figure are there', async () => {
+    await page.keyboard.press('c');
+    // Its figure stands above the middle of its line.
+    await clickSheet(page, [mx, my + 4.5]);
+    await expect(page.getByTestId('cursor-field')).toContainText(`${longest.text} is printed there`);
+    await page.keyboard.press('Enter');
+    await allSaved(page);
+    const [known] = await checks(page);
+    expect(known).toMatchObject({ printed: longest.millimetres, typed: longest.text, use: 'fit', origin: 'picked' });
+    expect(ends(known, longest)).toBe(true);
+    await expect(page.getByText(/to scale by one dimension alone, 1:100/).first()).toBeVisible();
+  });
+
+  await test.step('a click on its line does the same, and the figure can be corrected', async () => {
+    const other = all.filter((d) => d.points > 100 && d !== longest && isLevel(d))[0];
+    await page.keyboard.press('k');
+    await clickSheet(page, partOf(other, 0.25));
+    await expect(page.getByTestId('cursor-field')).toContainText(`${other.text} is printed there`);
+    await page.keyboard.type(String(other.millimetres + 10));
+    await page.keyboard.press('Enter');
+    await allSaved(page);
+    const known = (await checks(page)).find((c) => c.use === 'check')!;
+    expect(known.printed).toBe(other.millimetres + 10);
+    expect(ends(known, other)).toBe(true);
+    await expect(page.getByRole('table', { name: 'Known dimensions' })).toContainText('≠');
+  });
+
+  await test.step('near an end the end of the dimension is found, not that of its tick', async () => {
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('c');
+    const [x, y] = await onScreen(page, longest.from);
+    await page.mouse.move(x + 3, y + 2);
+    await expect(page.getByTestId('snap')).toContainText(/end of the .* printed/);
+  });
+});
+
+test('a sheet without dimensions is calibrated from its graphic scale, and the note is named as contradicted', async ({ page }) => {
+  await laidByHand(page, 'By its bar', 'riverside-bar');
+  const found = page.getByTestId('found');
+  await expect(found).toContainText('its graphic scale (0 10 20 30 40 m) says 1:617.3');
+  await expect(found).toContainText('The note “Scale 1:500 @ A3” says otherwise');
+  await found.getByRole('button', { name: 'Calibrate from it' }).click();
+  await allSaved(page);
+  const u = await underlay(page);
+  expect(Math.hypot(u.placement[0], u.placement[1]) * (72 / 25.4)).toBeCloseTo(500 / 0.81, 1);
+  expect(u.scaleState).toBe('calibrated');
+  await page.keyboard.press('Control+z');
+  expect((await underlay(page)).scaleState).toBe('paper');
+});
+
+test('a sheet in centimetres with raised halves calibrates itself, and its room numbers and tables are left alone', async ({ page }) => {
+  await laidByHand(page, 'In centimetres', 'boat-store-cm');
+  await expect(page.getByTestId('found')).toContainText('This sheet has 28 printed dimensions. All agree on 1:50');
+  await page.getByTestId('found').getByRole('button', { name: 'Calibrate from them' }).click();
+  await allSaved(page);
+  expect((await checks(page)).map((c) => [c.typed, c.printed])).toEqual(expect.arrayContaining([['36⁵', 365], ['4.01⁵', 4015], ['24', 240]]));
+});
+
+test('two dimensions that disagree across and up lead to the stretch at once', async ({ page }) => {
+  await laid(page, 'Two ways', '08b_stretched_y1012.pdf');
+  await expect(page.getByTestId('found')).toContainText('The paper is stretched');
+  const all = printedOn('08b_stretched_y1012.pdf');
+  for (const way of [true, false]) {
+    const d = all.filter((x) => isLevel(x) === way).sort((a, b) => b.points - a.points)[0];
+    await page.keyboard.press('c');
+    await clickSheet(page, partOf(d, 0.25));
+    await expect(page.getByTestId('cursor-field')).toContainText('is printed there');
+    await page.keyboard.press('Enter');
+    // The first alone is held against the rest of the sheet.
+    const mine = page.getByRole('button', { name: 'Take mine all the same' });
+    if (await mine.isVisible({ timeout: 1500 }).catch(() => false)) await mine.click();
+    await allSaved(page);
+  }
+  expect((await underlay(page)).calibration!.fit).toMatchObject({ model: 'directional', fitted: 2 });
+  await expect(page.getByTestId('evidence')).toContainText(/The paper is stretched: 1:100 across, 1:98\.8\d? up/);
+});

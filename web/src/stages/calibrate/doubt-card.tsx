@@ -8,9 +8,10 @@ import { setFields, type Underlay } from '@calque/core/model';
 import { describeScale } from '@calque/core/units';
 import { useSession, useFromModel } from '@/project/context';
 import { setDoubt } from '@/project/doubts';
+import { statedShare } from '@/project/known';
 import { isImperial } from '@/project/views';
 import { useTable } from '@/table/context';
-import { contradictionWords, doubtIn, speaksAgainst, statedShare, takeWitness } from './evidence';
+import { contradictionWords, doubtIn, speaksAgainst, takeWitness } from './evidence';
 import { usePrinted } from './printed';
 
 /** Where the sheet, as far as it has been read, says another scale than the one it lies at: both, and one press for each. */
