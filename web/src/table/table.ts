@@ -317,9 +317,10 @@ export class Table {
   private usePick(pick: Pick): void {
     this.lastPick = pick;
     this.tool.move?.(pick);
+    const instead = this.tool.instead?.() ?? null;
     this.state.setState({
       pointer: pick.plane,
-      snap: pick.found ? { words: foundWords(pick.found), others: this.candidates.length - 1 } : null,
+      snap: instead !== null ? (instead === '' ? null : { words: instead, others: 0 }) : pick.found ? { words: foundWords(pick.found), others: this.candidates.length - 1 } : null,
       field: this.tool.field?.() ?? null,
       toolWords: this.tool.words(),
     });
@@ -390,7 +391,7 @@ export class Table {
     this.tool.paint?.(brush);
     if (this.keyCursor && this.lastPick) paintKeyCursor(brush, this.lastPick.screen);
     const found = this.lastPick?.found;
-    if (!this.lastPick || !this.tool.snaps) return;
+    if (!this.lastPick || !this.tool.snaps || (this.tool.instead?.() ?? null) !== null) return;
     paintTouched(brush, this.touches.list);
     const { loupe, size, insets } = this.state.getState();
     const magnified = loupe || placesAreClose(this.candidates, this.view.scale);

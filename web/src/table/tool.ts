@@ -63,6 +63,8 @@ export interface Tool {
   readonly cursor: string;
   /** Places on its one underlay that it knows by name: they come before what the linework has there. */
   named?(): readonly NamedPlace[];
+  /** Words for what it points at in place of what a pick would find there; empty where no pick is awaited, null where a pick is. */
+  instead?(): string | null;
   /** What the next click does, in words. */
   words(): string;
   /** Point that Shift holds the axis through. */

@@ -1,11 +1,11 @@
 import { MM_PER_POINT, type SheetPoint } from '../../geometry/index.ts';
 import { lengthIn, MM_PER_BARE, roundingIn, type BareUnit, type Figure } from '../../units/index.ts';
 import { alongX, alongY, fitView, lengthAt, type Sample, type ViewFit } from './fit-view.ts';
-import type { Stretch } from './line-pairs.ts';
+import { differentLengths, type Stretch } from './line-pairs.ts';
 import { unitsToTry, type UnitEvidence, type Units } from './unit-evidence.ts';
 
 /** A figure with the stretches that it may measure, the likeliest first. */
-export interface Reading { figure: Figure; stretches: readonly Stretch[]; /** How far the figure itself is to be trusted, 0 to 1: those that were recognised less. */ trust: number; recognised: boolean }
+export interface Reading { figure: Figure; stretches: readonly Stretch[]; /** How far the figure itself is to be trusted, 0 to 1: those that were recognised less. */ trust: number; recognised: boolean; /** How far the ends of its stretches may miss the truth beyond what files do, sheet points. */ slack?: number }
 
 /** Readings that agree on one scale. `chosen`: for each agreeing reading (by its number) the stretch it agrees by. */
 export interface Agreement { fit: ViewFit; units: Units; chosen: Map<number, Stretch>; /** Different lengths among them. */ distinct: number; /** The scale in other units that are nearly as likely: which it is must be asked. */ rivals: Rival[] }
@@ -142,8 +142,8 @@ const LEAST_LIKELY = 0.3;
 const LEAST_LIKELY_SEEN = 0.12;
 
 /** How far a length may be off and still agree, millimetres. */
-export const tolerance = (fit: ViewFit, half: number, millimetres: number): number =>
-  half * 1.02 + Math.min(COARSEST, Math.max(FINEST, 4 * fit.noise)) * MM_PER_POINT * Math.sqrt(fit.x * fit.y) + RELATIVE * millimetres;
+export const tolerance = (fit: ViewFit, half: number, millimetres: number, slack = 0): number =>
+  half * 1.02 + Math.min(Math.max(COARSEST, slack), Math.max(FINEST, slack, 4 * fit.noise)) * MM_PER_POINT * Math.sqrt(fit.x * fit.y) + RELATIVE * millimetres;
 
 /** Fits to those that agree, in turns, until the same ones agree. */
 function settle(readings: ReadonlyMap<number, Reading>, units: Units, seed: { x: number; y: number }): Agreement | null {
@@ -151,9 +151,9 @@ function settle(readings: ReadonlyMap<number, Reading>, units: Units, seed: { x:
   let chosen = new Map<number, Stretch>();
   for (let round = 0; round < 6; round++) {
     const next = new Map<number, Stretch>();
-    for (const [i, { figure, stretches, recognised }] of readings) {
+    for (const [i, { figure, stretches, recognised, slack }] of readings) {
       const mm = lengthIn(figure, units.whole, units.decimal), half = roundingIn(figure, units.whole, units.decimal);
-      const fitting = stretches.filter((s) => Math.abs(lengthAt(fit, s.from, s.to) - mm) <= tolerance(fit, half, mm) && s.score >= (recognised ? LEAST_LIKELY_SEEN : LEAST_LIKELY) * stretches[0].score);
+      const fitting = stretches.filter((s) => Math.abs(lengthAt(fit, s.from, s.to) - mm) <= tolerance(fit, half, mm, slack) && s.score >= (recognised ? LEAST_LIKELY_SEEN : LEAST_LIKELY) * stretches[0].score);
       if (fitting.length > 0) next.set(i, fitting[0]);
     }
     if (next.size < 1) return null;
@@ -162,8 +162,7 @@ function settle(readings: ReadonlyMap<number, Reading>, units: Units, seed: { x:
     if (same) break;
     fit = fitView(samplesOf(readings, units, chosen), fit);
   }
-  const distinct = new Set([...chosen.values()].map((s) => s.points.toPrecision(3))).size;
-  return { fit, units, chosen, distinct, rivals: [] };
+  return { fit, units, chosen, distinct: differentLengths(chosen.values()), rivals: [] };
 }
 
 const samplesOf = (readings: ReadonlyMap<number, Reading>, { whole, decimal }: Units, chosen: ReadonlyMap<number, Stretch>): Sample[] =>

@@ -7,6 +7,19 @@ import { kindCode, LineIndex, STRIDE, type Linework, type PageText } from '../..
  */
 export interface Stretch { from: SheetPoint; to: SheetPoint; points: number; score: number; sure: boolean; /** A tick or an arrow stands at an end: a dimension line, not the thing itself. */ marked: boolean }
 
+/** Lengths on the paper nearer than this, as a share, are one: the same thing measured again. */
+const SAME_LENGTH = 0.006;
+/** How many different lengths there are. */
+export function differentLengths(stretches: Iterable<Pick<Stretch, 'points'>>): number {
+  let count = 0, last = 0;
+  for (const points of [...stretches].map((s) => s.points).sort((a, b) => a - b)) {
+    if (points > last * (1 + SAME_LENGTH)) count++;
+    else continue;
+    last = points;
+  }
+  return count;
+}
+
 /** Lengths below are in heights of the figure where they say so, else in sheet points. */
 const LINE_REACH = 2.3;
 /** A piece of line shorter than the second (heights of the figure) only counts where it runs through the figure's middle; one shorter than the first never. */

@@ -4,7 +4,7 @@ import type { Linework, PageText } from '../../linework/index.ts';
 import { describeScale, readFigure, scaleNote, type Figure } from '../../units/index.ts';
 import { checkChains } from './chains.ts';
 import type { Agreement, Reading } from './consensus.ts';
-import { StretchFinder } from './line-pairs.ts';
+import { differentLengths, StretchFinder } from './line-pairs.ts';
 import { moveHome } from './moved.ts';
 import { ordinates } from './ordinates.ts';
 import { joinRaised } from './raised.ts';
@@ -16,9 +16,11 @@ import { standings } from './standing.ts';
 import type { PrintedDimension, PrintedOptions, PrintedReading, PrintedText, SheetView } from './types.ts';
 import { unitEvidence } from './unit-evidence.ts';
 import { unitNoted } from './unit-notes.ts';
-import { boxOf, dropStrays, findDetails, findViews, nearest, regionsOf, scaleOf, unitOf } from './views.ts';
+import { boxOf, dropLone, dropStrays, findDetails, findViews, nearest, regionsOf, scaleOf, unitOf } from './views.ts';
 
 const LEAST_TRUST = 0.3;
+/** Both ends of a stretch may miss. */
+const SLACKS = 1.4;
 /** Graphic scales of one page may differ by this share; and how sure one is. */
 const SAME_BAR = 0.004, BAR_CONFIDENCE = 0.9;
 /** How sure a scale may be said to be whose unit must be asked. */
@@ -32,7 +34,7 @@ export function readPrinted(page: Linework, { units = null, picture = null, prog
   const texts = joinRaised(given);
   const figures = new Map<number, Figure>();
   sameRounding(texts.map((t) => t && readFigure(t.text))).forEach((f, i) => { if (f) figures.set(i, f); });
-  const standing = standings(texts, l, new Set(figures.keys()));
+  const standing = standings(texts, l, new Set(figures.keys()), picture?.slack);
   const finder = new StretchFinder(l, picture?.slack);
   progress(0.2);
   const bars = scaleBars(texts, l), inBar = new Set(bars.flatMap((b) => b.texts));
@@ -50,14 +52,17 @@ export function readPrinted(page: Linework, { units = null, picture = null, prog
     const ordinate = placed.get(i);
     const found = ordinate ? [ordinate] : figure.kind === 'length' ? finder.stretchesOf(t) : [...(figure.kind === 'diameter' ? finder.stretchesOf(t) : []), ...rounds.stretchesOf(t, figure.kind)];
     const stretches = table || figure.kind !== 'length' ? found.filter((s) => s.sure) : found;
-    if (stretches.length > 0) (underlined ? free : readings).set(i, { figure, stretches, recognised: i >= own, trust: i < own ? 1 : Math.max(LEAST_TRUST, t.confidence! / 110) });
+    if (stretches.length > 0) (underlined ? free : readings).set(i, { figure, stretches, recognised: i >= own, trust: i < own ? 1 : Math.max(LEAST_TRUST, t.confidence! / 110), slack: SLACKS * (picture?.slack ?? 0) });
   }
   const notes = notesOf(texts, bars);
   progress(0.7);
   const evidence = unitEvidence([...figures].flatMap(([i, f]) => (standing[i].table || standing[i].ringed ? [] : [f])), unitNoted(given), units), noted = notes.map((n) => n.factor);
   const { found, tooFew } = findViews(readings, noted, evidence);
   const agreements = found.length === 0 ? found : [...found, ...findDetails(readings, found, noted, evidence)];
-  for (const a of agreements) dropStrays(a, figures);
+  for (const a of agreements) {
+    dropStrays(a, figures);
+    dropLone(a, readings);
+  }
   progress(0.9);
   const regions = regionsOf(agreements.map(boxOf), l);
   if (agreements.length > 0) {
@@ -113,7 +118,7 @@ function sameRounding(figures: readonly (Figure | null)[]): (Figure | null)[] {
 
 function viewOf(agreement: Agreement, region: SheetView['region'], own: readonly PrintedDimension[], figures: ReadonlyMap<number, Figure>): SheetView {
   const agreeing = own.filter((d) => d.agrees).length, outliers = own.length - agreeing;
-  const distinct = new Set(own.filter((d) => d.agrees).map((d) => d.points.toPrecision(3))).size;
+  const distinct = differentLengths(own.filter((d) => d.agrees));
   const confidence = (1 - 0.5 ** distinct) * (agreeing / (agreeing + 0.5 * outliers)), asked = agreement.rivals.length > 0, unit = unitOf(agreement, figures);
   const factor = scaleOf(agreement);
   return {

@@ -78,6 +78,7 @@ function straightDimensions(found: Found): { dimensions: PrintedDimension[]; unk
     const measured = lengthAt(fit, stretch.from, stretch.to);
     // A number written otherwise than the sheet's dimensions, between lines without marks, is the number of something else.
     if (agrees && index >= own && !stretch.sure && (stretch.score < LEAST_SCORE || figure.form !== forms[view])) continue;
+    if (!agrees && index >= own && ![...chosen.values()].some((c) => inOneChain(c, stretch))) continue;
     if (!agrees && index >= own && !provesWrong(texts[index]!, stretch, Math.abs(millimetres - measured) / millimetresPerPoint(agreements[view]))) continue;
     // A leader may point past its curve: what disagrees there proves nothing.
     if (!agrees && (figure.kind === 'radius' || figure.kind === 'diameter')) continue;
@@ -92,7 +93,7 @@ function straightDimensions(found: Found): { dimensions: PrintedDimension[]; unk
     const height = heightOf(index, found, agreements[view]);
     out.push({
       index, text: texts[index]!.text, kind: figure.kind !== 'length' ? (figure.kind as 'diameter' | 'radius') : ordinates.has(index) ? 'ordinate' : finder.isEdge(stretch) ? 'boundary' : 'linear', millimetres, half, from: stretch.from, to: stretch.to, figure: placeOf(texts[index]!), points: stretch.points, view, measured, recognised: index >= own,
-      factor: millimetres / (stretch.points * MM_PER_POINT), agrees: agrees && Math.abs(measured - millimetres) <= tolerance(fit, half, millimetres),
+      factor: millimetres / (stretch.points * MM_PER_POINT), agrees: agrees && Math.abs(measured - millimetres) <= tolerance(fit, half, millimetres, reading.slack),
       ...(height !== null && Math.abs(height / millimetres - 1) > SAME_LENGTH && { height }), ...(free && { free }),
     });
   }
@@ -140,6 +141,13 @@ class Manners {
     const alike = this.agreeing.filter((a) => a.level === m.level);
     return alike.some((a) => Math.abs(a.off - m.off) < LIKE_OFF && m.aside < a.aside + LIKE_ASIDE) && this.agreeing.filter((a) => a.form === m.form).length > STRAYS * this.agreeing.length;
   }
+}
+
+/** Do two stretches share an end, one going on where the other stops? Picture points may miss by this, sheet points. */
+const CHAINED = 2.5;
+function inOneChain(a: Stretch, b: Stretch): boolean {
+  const parallel = Math.abs((a.to[0] - a.from[0]) * (b.to[1] - b.from[1]) - (a.to[1] - a.from[1]) * (b.to[0] - b.from[0])) < 0.03 * a.points * b.points;
+  return parallel && [a.from, a.to].some((p) => [b.from, b.to].some((q) => Math.hypot(p[0] - q[0], p[1] - q[1]) < CHAINED));
 }
 
 /** How much of the shorter of two stretches on one line they have in common. */

@@ -59,7 +59,7 @@ export function scaleBars(texts: readonly (PageText | null)[], l: Linework): Sca
     ticks ??= new Ticks(l);
     const found = fitted(places, ticks.along(zero, frame, places[places.length - 1].whole), zero.height);
     if (!found) return;
-    const last = places[places.length - 1].value, at = (u: number): SheetPoint => [zero.x + u * ux, zero.y + u * uy];
+    const last = places[places.length - 1].value, at = (u: number): SheetPoint => [zero.x + u * ux - found.off * uy, zero.y + u * uy + found.off * ux];
     bars.push({ span: found.exact ? { from: at(found.at(0)), to: at(found.at(last)), millimetres: last * unit[1] } : null, text: `${places.map((v) => v.value).join(' ')} ${unit[3]}`, factor: unit[1] / (found.slope * MM_PER_POINT), at: [zero.x, zero.y], exact: found.exact, uncertainty: found.exact ? BY_TICKS / (found.slope * places[places.length - 1].value) : BY_FIGURES, unit: unit[2], texts: places.map((p) => p.text) });
   });
   return bars;
@@ -75,6 +75,9 @@ function titled(texts: readonly (PageText | null)[], frame: Frame, h: number, en
   return null;
 }
 
+/** A stroke square to a row of figures: its place along the row, and the middle of it above the base line. */
+interface Tick { u: number; v: number }
+
 /** Strokes and edges of boxes square to a row of figures. */
 class Ticks {
   private readonly lines: [LineIndex, Float64Array][];
@@ -82,30 +85,30 @@ class Ticks {
     this.lines = [l.segments, l.fillEdges].map((a) => [new LineIndex(a, Int32Array.from({ length: a.length / STRIDE.segments }, (_, i) => i)), a]);
   }
 
-  along(zero: PageText, frame: Frame, end: number): number[] {
+  along(zero: PageText, frame: Frame, end: number): Tick[] {
     const h = zero.height, ux = Math.cos(zero.radians), uy = Math.sin(zero.radians), margin = 3 * h;
     const at = (u: number, v: number) => [zero.x + u * ux - v * uy, zero.y + u * uy + v * ux];
     const corners = [at(-margin, -TICK_REACH * h), at(end + margin, -TICK_REACH * h), at(-margin, TICK_REACH * h), at(end + margin, TICK_REACH * h)];
     const box = [Math.min(...corners.map((c) => c[0])), Math.min(...corners.map((c) => c[1])), Math.max(...corners.map((c) => c[0])), Math.max(...corners.map((c) => c[1]))] as const;
     return this.lines.flatMap(([index, a]) => index.inBox(...box).flatMap((i) => {
       const [u0, v0] = frame(a[4 * i], a[4 * i + 1]), [u1, v1] = frame(a[4 * i + 2], a[4 * i + 3]);
-      return Math.abs(u1 - u0) < 0.02 * Math.abs(v1 - v0) && Math.abs(v1 - v0) <= 2 * TICK_REACH * h && Math.max(Math.abs(v0), Math.abs(v1)) < TICK_REACH * h ? [(u0 + u1) / 2] : [];
+      return Math.abs(u1 - u0) < 0.02 * Math.abs(v1 - v0) && Math.abs(v1 - v0) <= 2 * TICK_REACH * h && Math.max(Math.abs(v0), Math.abs(v1)) < TICK_REACH * h ? [{ u: (u0 + u1) / 2, v: (v0 + v1) / 2 }] : [];
     }));
   }
 }
 
 /** Points of the sheet for one unit of the bar: by its ticks where each figure has one, else by the figures' places. */
-function fitted(places: readonly Place[], ticks: readonly number[], h: number): { slope: number; at: (value: number) => number; exact: boolean } | null {
+function fitted(places: readonly Place[], ticks: readonly Tick[], h: number): { slope: number; at: (value: number) => number; off: number; exact: boolean } | null {
   for (const middle of [(p: Place) => p.whole, (p: Place) => p.number]) {
     const rough = line(places.map((p) => ({ value: p.value, at: middle(p) })));
     if (!(rough.slope > 0)) return null;
-    const nearest = places.map((p) => ({ value: p.value, at: ticks.reduce((best, t) => (Math.abs(t - middle(p)) < Math.abs(best - middle(p)) ? t : best), Infinity), off: middle(p) }));
-    const exact = nearest.every((n) => Math.abs(n.at - n.off) < Math.max(0.6 * h, 1.5)) ? line(nearest) : null;
-    if (exact && exact.slope > 0 && nearest.every((n) => Math.abs(n.at - exact.at(n.value)) < TICK_STRAIGHT)) return { ...exact, exact: true };
+    const nearest = places.map((p) => { const tick = ticks.reduce((best, t) => (Math.abs(t.u - middle(p)) < Math.abs(best.u - middle(p)) ? t : best), { u: Infinity, v: 0 }); return { value: p.value, at: tick.u, v: tick.v, wanted: middle(p) }; });
+    const exact = nearest.every((n) => Math.abs(n.at - n.wanted) < Math.max(0.6 * h, 1.5)) ? line(nearest) : null;
+    if (exact && exact.slope > 0 && nearest.every((n) => Math.abs(n.at - exact.at(n.value)) < TICK_STRAIGHT)) return { ...exact, off: nearest.reduce((sum, n) => sum + n.v, 0) / nearest.length, exact: true };
   }
   if (places.length < 3) return null;
   const rough = line(places.map((p) => ({ value: p.value, at: p.number }))), length = rough.slope * places[places.length - 1].value;
-  return rough.slope > 0 && places.every((p) => Math.abs(p.number - rough.at(p.value)) <= Math.max(STRAIGHT * length, 0.35 * p.half)) ? { ...rough, exact: false } : null;
+  return rough.slope > 0 && places.every((p) => Math.abs(p.number - rough.at(p.value)) <= Math.max(STRAIGHT * length, 0.35 * p.half)) ? { ...rough, off: 0, exact: false } : null;
 }
 
 /** Least squares of place on value. */

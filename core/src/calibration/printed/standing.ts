@@ -22,20 +22,20 @@ const RULE_REACH = 3.5, HIGHEST_CELL = 4.5;
 const LEAST_CELLS = 4;
 const SAME_RULE = 0.4;
 
-/** Looks at what stands around each text; the list runs beside the texts. */
-export function standings(texts: readonly (PageText | null)[], l: Linework, candidates: ReadonlySet<number>): Standing[] {
+/** Looks at what stands around each text; the list runs beside the texts. `slack`: how far lines may miss the truth, sheet points. */
+export function standings(texts: readonly (PageText | null)[], l: Linework, candidates: ReadonlySet<number>, slack = 0): Standing[] {
   const lines = new LinesBeside(l);
   const out = texts.map((): Standing => ({ table: false, underlined: false, ringed: false, under: null }));
-  const cells = new Map<number, Cell>();
+  const cells = new Map<number, Cell>(), alike = commonTurns(texts);
   texts.forEach((t, i) => {
     if (!t) return;
-    const cell = cellOf(t, lines);
+    const cell = cellOf({ ...t, radians: alike[i] }, lines, slack);
     if (cell) cells.set(i, cell);
     if (!candidates.has(i)) return;
     out[i].underlined = isUnderlined(t, lines);
     out[i].ringed = isRinged(t, l);
   });
-  for (const i of inTables(cells, texts)) out[i].table = true;
+  for (const i of inTables(cells, alike, SAME_RULE + 4 * slack)) out[i].table = true;
   for (const [below, above] of pairsAcrossLines(texts, lines, candidates)) if (!out[below].table) out[below].under = above;
   return out;
 }
@@ -110,28 +110,49 @@ function isRinged(t: PageText, l: Linework): boolean {
 /** The rules around a text on the sheet's own axes: below, above, and to the left and right where there are any. */
 interface Cell { low: number; high: number; left: number | null; right: number | null; middle: number }
 
-function cellOf(t: PageText, lines: LinesBeside): Cell | null {
+function cellOf(t: PageText, lines: LinesBeside, slack: number): Cell | null {
   const h = t.height;
   const rules = lines.rows(t, [-0.2 * h, t.width + 0.2 * h], [-RULE_REACH * h, RULE_REACH * h]).filter((r) => r.from <= 0.1 * h && r.to >= t.width - 0.1 * h);
   const low = Math.max(...rules.filter((r) => r.v < 0.1 * h).map((r) => r.v)), high = Math.min(...rules.filter((r) => r.v > 0.5 * h).map((r) => r.v));
   if (!Number.isFinite(low) || !Number.isFinite(high) || high - low > HIGHEST_CELL * h) return null;
-  const sides = lines.rows(t, [-40 * h, t.width + 40 * h], [low, high], true).filter((r) => r.from <= low + SAME_RULE && r.to >= high - SAME_RULE);
+  const sides = lines.rows(t, [-40 * h, t.width + 40 * h], [low, high], true).filter((r) => r.from <= low + SAME_RULE + 2 * slack && r.to >= high - SAME_RULE - 2 * slack);
   const left = Math.max(...sides.filter((r) => r.v < 0.3 * h).map((r) => r.v)), right = Math.min(...sides.filter((r) => r.v > t.width - 0.3 * h).map((r) => r.v));
   // Told from the text's own frame into one that all texts of its direction share.
   const u = t.x * Math.cos(t.radians) + t.y * Math.sin(t.radians), v = -t.x * Math.sin(t.radians) + t.y * Math.cos(t.radians);
   return { low: v + low, high: v + high, left: Number.isFinite(left) ? u + left : null, right: Number.isFinite(right) ? u + right : null, middle: u + t.width / 2 };
 }
 
+/** Cells are looked up by their upper rule in steps of so many sheet points. */
+const BAND = 4;
+
+/** Directions that are nearly the same as one: of a scan every text is turned a little otherwise. */
+function commonTurns(texts: readonly (PageText | null)[]): number[] {
+  const groups: number[][] = [];
+  const of = texts.map((t) => {
+    if (!t) return null;
+    let group = groups.find((g) => Math.abs(Math.sin(g[0] - t.radians)) < SINE && Math.cos(g[0] - t.radians) > 0);
+    if (!group) groups.push((group = []));
+    group.push(t.radians);
+    return group;
+  });
+  const middles = new Map(groups.map((g) => [g, [...g].sort((a, b) => a - b)[Math.floor(g.length / 2)]]));
+  return of.map((g) => (g ? middles.get(g)! : 0));
+}
+
 /** Cells that lie in rows and columns with their like. */
-function inTables(cells: ReadonlyMap<number, Cell>, texts: readonly (PageText | null)[]): number[] {
+function inTables(cells: ReadonlyMap<number, Cell>, turns: readonly number[], within: number): number[] {
   const list = [...cells], group = new Map<number, number>(list.map(([i]) => [i, i]));
   const root = (i: number): number => { let r = i; while (group.get(r) !== r) r = group.get(r)!; group.set(i, r); return r; };
-  const near = (a: number | null, b: number | null) => a === null ? b === null : b !== null && Math.abs(a - b) < SAME_RULE;
+  const near = (a: number | null, b: number | null) => a === null ? b === null : b !== null && Math.abs(a - b) < within;
   const byHigh = new Map<number, [number, Cell][]>();
-  for (const e of list) for (const k of [Math.floor(e[1].high), Math.floor(e[1].high) + 1]) byHigh.set(k, [...(byHigh.get(k) ?? []), e]);
-  const at = (v: number) => [...(byHigh.get(Math.floor(v)) ?? []), ...(byHigh.get(Math.floor(v) + 1) ?? [])];
+  for (const e of list) {
+    const k = Math.round(e[1].high / BAND), known = byHigh.get(k);
+    if (known) known.push(e);
+    else byHigh.set(k, [e]);
+  }
+  const at = (v: number) => [-1, 0, 1].flatMap((d) => byHigh.get(Math.round(v / BAND) + d) ?? []);
   for (const [i, c] of list) {
-    const alike = (k: number) => k !== i && Math.abs(Math.sin(texts[k]!.radians - texts[i]!.radians)) < SINE;
+    const alike = (k: number) => k !== i && Math.abs(Math.sin(turns[k] - turns[i])) < SINE;
     // Beside it in its row, or above in its column.
     for (const [k, d] of at(c.high)) if (alike(k) && near(c.high, d.high) && near(c.low, d.low) && (near(c.right, d.left) || (c.right === null && d.left === null))) group.set(root(i), root(k));
     for (const [k, d] of at(c.high + (c.high - c.low))) if (alike(k) && near(d.low, c.high) && near(c.left, d.left) && near(c.right, d.right)) group.set(root(i), root(k));

@@ -2,7 +2,7 @@ import { boxOfPoints, MM_PER_POINT, type Box, type SheetPoint } from '../../geom
 import type { Linework } from '../../linework/index.ts';
 import { lengthIn, type BareUnit, type Figure } from '../../units/index.ts';
 import { agree, type Agreement, type Reading } from './consensus.ts';
-import type { Stretch } from './line-pairs.ts';
+import { differentLengths, type Stretch } from './line-pairs.ts';
 import type { UnitEvidence } from './unit-evidence.ts';
 
 const MOST_VIEWS = 8;
@@ -81,14 +81,16 @@ export function findDetails(all: ReadonlyMap<number, Reading>, found: readonly A
   return out;
 }
 
-const sureLengths = ({ chosen }: Agreement) => new Set([...chosen.values()].filter((s) => s.sure).map((s) => s.points.toPrecision(3))).size;
+const sureLengths = ({ chosen }: Agreement) => differentLengths([...chosen.values()].filter((s) => s.sure));
 
 function isProven(next: Agreement, readings: ReadonlyMap<number, Reading>, noted: readonly number[], first: boolean): boolean {
   const scale = scaleOf(next), stated = noted.some((n) => Math.abs(n / scale - 1) < 0.03);
   const sure = sureLengths(next);
   const least = stated ? (first ? LEAST_WITH_NOTE : LEAST_FURTHER_WITH_NOTE) : LEAST_DISTINCT;
   // Without ticks or arrows, lines of a table could be taken for witness lines: more of them must agree.
-  const lengths = sure >= least ? sure : next.distinct >= LEAST_UNSURE ? next.distinct : 0;
+  // Of a picture nothing is proven without marks: every number stands between some lines.
+  const seen = [...next.chosen.keys()].filter((i) => readings.get(i)?.recognised).length * 2 > next.chosen.size;
+  const lengths = sure >= least ? sure : next.distinct >= LEAST_UNSURE && !seen ? next.distinct : 0;
   if (lengths === 0) return false;
   const counted = sure >= least ? (s: Stretch) => s.sure : () => true;
   return byChance(lengths, readings, counted, stated ? 1 : isUsual(scale) ? USUAL_SCALES : SCALES / TOGETHER) < BY_CHANCE;
@@ -97,7 +99,7 @@ function isProven(next: Agreement, readings: ReadonlyMap<number, Reading>, noted
 /** How often chance alone makes so many different lengths agree on one of so many scales. */
 function byChance(lengths: number, readings: ReadonlyMap<number, Reading>, counted: (s: Stretch) => boolean, places: number): number {
   let votes = 0;
-  for (const r of readings.values()) votes += new Set(r.stretches.filter(counted).map((s) => s.points.toPrecision(3))).size;
+  for (const r of readings.values()) votes += differentLengths(r.stretches.filter(counted));
   return atLeast(lengths, (votes * TOGETHER) / SCALES) * places;
 }
 
@@ -177,6 +179,18 @@ export function dropStrays(agreement: Agreement, figures: ReadonlyMap<number, Fi
   const strays = [...chosen.keys()].filter((i) => family(i) !== FAMILY[unit] && !(unit === 'cm' && family(i) === 'm'));
   if (strays.length > MOST_STRAYS || strays.length > STRAYS * chosen.size) return;
   for (const i of strays) chosen.delete(i);
+}
+
+/** What was recognised and agrees beyond all others that do, among neighbours that do not, agrees by a misread point: 1025 for 102.5. */
+const NEIGHBOURS = 120;
+export function dropLone({ chosen }: Agreement, readings: ReadonlyMap<number, Reading>): void {
+  const sure = [...readings].filter(([, r]) => r.stretches[0]?.sure).map(([i, r]) => ({ i, at: middleOf(chosen.get(i) ?? r.stretches[0]), agrees: chosen.has(i) }));
+  const lone = [...chosen].filter(([i, s]) => {
+    const [x, y] = middleOf(s), near = sure.filter((o) => o.i !== i && Math.hypot(o.at[0] - x, o.at[1] - y) < NEIGHBOURS);
+    const others = [...chosen].filter(([k]) => k !== i).flatMap(([, o]) => [o.from, o.to]);
+    return readings.get(i)?.recognised && others.length > 0 && distanceTo(boxOfPoints(others), [x, y]) > 0 && near.length > 0 && near.every((o) => !o.agrees);
+  });
+  for (const [i] of lone) chosen.delete(i);
 }
 
 function saidUnit(f: Figure): BareUnit | null {

@@ -3,7 +3,7 @@ import { readFigure } from '../../units/index.ts';
 import type { Components } from '../components.ts';
 import { sheetFromPixel, type Raster } from '../raster.ts';
 import type { TextBlock } from './text-blocks.ts';
-import { textImage, type TextImage } from './text-image.ts';
+import { ownersOf, textImage, type TextImage } from './text-image.ts';
 
 /** A text that was read from outlines or pixels. `clear`: no other ink stands where a further letter would, so it is surely whole. */
 export interface RecognisedText extends PageText { confidence: number; clear: boolean }
@@ -43,8 +43,8 @@ export async function recogniseTexts(raster: Raster, components: Components, blo
   let done = 0;
   const take = async (block: TextBlock, only: string | null) => {
     progress(done++ / (wanted.length + unread.length));
-    const { text, confidence, turned } = await readUpright(raster, components, block, recogniser, only);
-    const read = corrected(text.trim());
+    const { text, confidence, turned } = await readUpright(raster, components, owner, block, recogniser, only);
+    const read = withRaised(corrected(text.trim()), components, block, turned);
     // A figure is told by its form, however little recognition trusts its primes: it may agree, but proves nothing wrong.
     if (only === null ? read === '' || confidence < LEAST_CONFIDENCE : !isFigure(read)) return false;
     out.push(pageText(raster, block, read, turned, confidence, only === null && isClear(raster, block, owner)));
@@ -53,17 +53,22 @@ export async function recogniseTexts(raster: Raster, components: Components, blo
   for (const block of wanted) if (!(await take(block, null))) unread.push(block);
   for (const block of unread) await take(block, FIGURE_CHARACTERS);
   progress(1);
+  // Where halves are raised, what looks like a degree behind a figure is one of them as well.
+  if (out.filter((t) => t.text.endsWith('⁵')).length >= MANY_RAISED) for (const t of out) t.text = t.text.replace(/^(\d{1,3}(?:[.,]\d{2})?)[°º]$/, '$1⁵');
   return out;
 }
+
+/** So many raised halves tell the manner of a sheet. */
+const MANY_RAISED = 3;
 
 /** A length of at least three digits, or one in feet and inches. */
 const isFigure = (text: string) => readFigure(text)?.kind === 'length' && ((text.match(/\d/g) ?? []).length >= 3 || /^\d+'-?\d+.*"$/.test(text));
 
 /** Upright text may be read from either side: the better reading counts. */
-async function readUpright(raster: Raster, components: Components, block: TextBlock, recogniser: Recogniser, only: string | null): Promise<{ text: string; confidence: number; turned: boolean }> {
-  const first = await recogniser(textImage(raster, components, block), only);
+async function readUpright(raster: Raster, components: Components, owner: Int32Array, block: TextBlock, recogniser: Recogniser, only: string | null): Promise<{ text: string; confidence: number; turned: boolean }> {
+  const first = await recogniser(textImage(raster, components, owner, block), only);
   if (first.confidence >= GOOD_CONFIDENCE || Math.abs(Math.sin(block.radians)) < 0.7) return { ...first, turned: false };
-  const other = await recogniser(textImage(raster, components, block, true), only);
+  const other = await recogniser(textImage(raster, components, owner, block, true), only);
   return other.confidence > first.confidence ? { ...other, turned: true } : { ...first, turned: false };
 }
 
@@ -71,9 +76,23 @@ async function readUpright(raster: Raster, components: Components, block: TextBl
 export function corrected(text: string): string {
   const digits = (text.match(/\d/g) ?? []).length, others = (text.match(/[a-hj-np-z]/gi) ?? []).filter((c) => c !== 'l').length;
   if (digits < 2 || others > 2) return text;
-  return text.replace(/(?<=\d)[Oo](?=[\dOo]|$)|^[Oo](?=\d\d)/g, '0').replace(/(?<=\d)[lI|](?=\d|$)|^[lI|](?=\d\d)/g, '1').replace(/[‘’]/g, "'").replace(/[“”]/g, '"').replace(/''/g, '"')
+  return text.replace(/^@\s*(?=\d)/, 'Ø').replace(/(?<=\d)[Oo](?=[\dOo]|$)|^[Oo](?=\d\d)/g, '0').replace(/(?<=\d)[lI|](?=\d|$)|^[lI|](?=\d\d)/g, '1').replace(/[‘’]/g, "'").replace(/[“”]/g, '"').replace(/''/g, '"')
     // Feet lose their mark easily beside the dash: 19-0" is nothing else.
     .replace(/^(\d+)\s*[°*^]?\s*[-–]\s*(\d{1,2}(?:\s+\d+\/\d+)?)"$/, '$1\'-$2"');
+}
+
+/** A raised half is taken for a degree, a quote or a star: it stands at the end, is smaller than the rest, and hangs from its top. */
+const RAISED_LEAST = 0.42, RAISED_MOST = 0.82, RAISED_UP = 0.08;
+function withRaised(text: string, { list }: Components, block: TextBlock, turned: boolean): string {
+  const match = /^(\d{1,3}(?:[.,]\d{2})?)\s*[°º?*'"`´’”5sS]$/.exec(text.replace(/^(\d{1,2}) (?=\d{2}\b)/, '$1.'));
+  if (!match || block.members.length < 2) return text;
+  const way = turned ? -1 : 1, ux = way * Math.cos(block.radians), uy = -way * Math.sin(block.radians), h = block.height;
+  const glyphs = block.members.map((m) => {
+    const c = list[m], x = (c.x0 + c.x1) / 2 - block.x, y = (c.y0 + c.y1) / 2 - block.y;
+    return { along: x * ux + y * uy, up: x * uy - y * ux, size: Math.abs(ux) > 0.7 ? c.y1 - c.y0 : c.x1 - c.x0 };
+  }).filter((g) => g.size > 0.25 * h).sort((a, b) => a.along - b.along);
+  const last = glyphs[glyphs.length - 1];
+  return last && last.size >= RAISED_LEAST * h && last.size <= RAISED_MOST * h && last.up > RAISED_UP * h ? `${match[1]}⁵` : text;
 }
 
 function pageText(raster: Raster, block: TextBlock, text: string, turned: boolean, confidence: number, clear: boolean): RecognisedText {
@@ -82,13 +101,6 @@ function pageText(raster: Raster, block: TextBlock, text: string, turned: boolea
   // From the middle back by half the length, and down by half the height (pixels: y down).
   const [x, y] = sheetFromPixel(raster, block.x - (ux * block.length) / 2 - (uy * block.height) / 2, block.y - (uy * block.length) / 2 + (ux * block.height) / 2);
   return { text, object: 0, kind: kindCode('text'), x, y, height: block.height / CAPITAL / raster.scale, radians, layer: -1, width: block.length / raster.scale, confidence, clear };
-}
-
-/** For each pixel the component that covers it, or -1. */
-function ownersOf({ runs, list }: Components, { width, height }: Raster): Int32Array {
-  const owner = new Int32Array(width * height).fill(-1);
-  list.forEach((c, i) => { for (const r of c.runs) owner.fill(i, runs[3 * r] * width + runs[3 * r + 1], runs[3 * r] * width + runs[3 * r + 2]); });
-  return owner;
 }
 
 /** Is there no ink of others where the row would go on? */

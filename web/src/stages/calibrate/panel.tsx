@@ -86,7 +86,7 @@ function Calibrating({ underlay: u, active, style, imperial }: { underlay: Under
 function ByHand({ underlay: u, checks, active }: { underlay: Underlay; checks: number; active: boolean }) {
   const table = useTable();
   const done = u.scaleState === 'calibrated';
-  const words = active ? 'Pick the two ends on the drawing, then type the true length where you picked.'
+  const words = active ? 'Click a printed figure or its line, or pick two ends on the drawing and type the true length there.'
     : !done ? 'By hand: find the longest dimension that is printed, pick its two ends and type what it is.'
       : checks < 2 ? 'Now hold a few other printed dimensions against it (K).' : null;
   return (

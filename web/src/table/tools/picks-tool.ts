@@ -61,6 +61,8 @@ export class PicksTool implements Tool {
 
   named(): readonly NamedPlace[] { return this.plan.named?.() ?? []; }
 
+  instead(): string | null { return this.pointed ? this.pointed.words : this.complete && this.plan.ask ? '' : null; }
+
   press(pick: Pick): void {
     if (this.complete) this.picks = [];
     if (this.plan.mustSnap && !pick.found) {
