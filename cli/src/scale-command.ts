@@ -69,7 +69,8 @@ function words(page: number, { views, dimensions, notes, chains, unknown, why }:
     if (v.stretched) lines.push(`    stretched: ${v.x.toFixed(4)} along the width, ${v.y.toFixed(4)} along the height`);
     for (const d of dimensions) if (d.view === i && !d.agrees) lines.push(d.free ? `    ${d.text} is underlined, not to scale: measures ${d.measured.toFixed(0)} mm` : `    prints ${d.text}, measures ${d.measured.toFixed(0)} mm at that scale`);
   });
-  for (const n of notes) {
+  for (const [i, n] of notes.entries()) {
+    if (notes.findIndex((o) => o.text === n.text && o.view === n.view) < i) continue;
     const view = n.view === null ? null : views[n.view];
     lines.push(`  states ${n.text}${view && view.unit !== null && Math.abs(n.factor / view.factor - 1) > 0.01 && !n.bar ? `: not what its ${view.from === 'bar' ? 'graphic scale says' : 'dimensions say'}` : ''}`);
   }

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { componentsOf, corrected, greyAt, inkLines, inkMask, meetEnds, readInk, recogniseTexts, type InkLine, type TextImage } from '@calque/core/ink';
-import { chanceFrom } from './given-plan.ts';
+import { componentsOf, corrected, greyAt, inkLines, inkMask, meetEnds, pictureOffers, readInk, recogniseTexts, type InkLine, type TextImage } from '@calque/core/ink';
+import { chanceFrom, Drafting, drawTable } from './given-plan.ts';
 import { Painting } from './given-raster.ts';
 
 type Point = [number, number];
@@ -36,9 +36,28 @@ describe('lines read from ink', () => {
     const found = inkLines(raster).filter((l) => l.to[0] - l.from[0] > 190 || l.from[0] - l.to[0] > 190);
     expect(found.map((l) => Math.round(pixel(l.from)[1])).sort((a, b) => a - b)).toEqual([60, 180]);
   });
+  it('thinner than a pixel and at a slant are read whole, not in the dashes that ink makes of them', () => {
+    for (const degrees of [12, 24, 66, 71]) {
+      const dx = 100 * Math.cos((degrees * Math.PI) / 180), dy = 100 * Math.sin((degrees * Math.PI) / 180);
+      const raster = new Painting(SIZE, SIZE).line([SIZE / 2 - dx, SIZE / 2 - dy], [SIZE / 2 + dx, SIZE / 2 + dy], 0.6).raster({ ink: 40, noise: 4, chance: chanceFrom(degrees) });
+      const [line] = [longest(readInk(raster, 6).lines)];
+      expect(Math.hypot(line.to[0] - line.from[0], line.to[1] - line.from[1]), `${degrees} degrees`).toBeGreaterThan(190);
+    }
+  });
   it('are not made of an empty or a wholly dark page', () => {
     expect(inkLines(new Painting(64, 64).raster())).toEqual([]);
     expect(inkMask(new Painting(64, 64).raster({ paper: () => 30 })).some((v) => v === 1)).toBe(false);
+  });
+});
+
+describe('what of a page is looked at as a picture', () => {
+  const page = (draw: (p: Drafting) => void) => { const p = new Drafting(800, 600); draw(p); return pictureOffers(p.linework()); };
+  it('nothing of a schedule whose words are texts: that it has no scale is said at once', () => {
+    expect(page((p) => drawTable(p, 100, 100, Array.from({ length: 20 }, () => ['D1', '900', '2100'])))).toBeNull();
+    expect(page(() => {})).toBeNull();
+  });
+  it('a page of many small strokes may have its figures drawn by them', () => {
+    expect(page((p) => { for (let i = 0; i < 100; i++) p.line(50 + 6 * i, 300, 53 + 6 * i, 304); })).toBe('outlines');
   });
 });
 

@@ -8,7 +8,10 @@ const AROUND = 2;
 const DARKEST_LIMIT = 0.42, BRIGHTEST_LIMIT = 0.74;
 
 /** 1 where there is ink: darker than a limit (Otsu 1979, on brightness relative to the paper around), which also serves grey and unevenly lit paper. */
-export function inkMask(raster: Raster): Uint8Array {
+export const inkMask = (raster: Raster): Uint8Array => inkOf(raster).mask;
+
+/** Brightness relative to the paper, 0 to 255, and what of it is ink. */
+export function inkOf(raster: Raster): { relative: Uint8Array; mask: Uint8Array } {
   const { width, height, grey } = raster;
   const paper = paperBrightness(raster);
   const columns = Math.ceil(width / SQUARE);
@@ -25,8 +28,40 @@ export function inkMask(raster: Raster): Uint8Array {
     }
   }
   const limit = Math.min(255 * BRIGHTEST_LIMIT, Math.max(255 * DARKEST_LIMIT, otsu(histogram)));
-  for (let i = 0; i < relative.length; i++) relative[i] = relative[i] < limit ? 1 : 0;
-  return relative;
+  const mask = new Uint8Array(relative.length);
+  for (let i = 0; i < relative.length; i++) mask[i] = relative[i] < limit ? 1 : 0;
+  return { relative, mask };
+}
+
+/** Fainter than ink, a pixel still is of a thin line where it is darker than this, and darker by so much than what lies two pixels to both its sides. */
+const FAINTEST = 0.86, RIDGE = 0.13;
+/** Gaps in a line that is thinner than a pixel are so many pixels long at most, from each side. */
+const GAP = 3;
+
+/**
+ * The ink with what is missing of thin lines: slanting lines thinner than a pixel lie on one pixel here and between two there, and fall
+ * apart at any limit. From where they are ink they are followed along their ridge.
+ */
+export function withFaintLines({ relative, mask }: { relative: Uint8Array; mask: Uint8Array }, { width, height }: Pick<Raster, 'width' | 'height'>): Uint8Array {
+  const out = Uint8Array.from(mask), faintest = 255 * FAINTEST, deeper = 255 * RIDGE;
+  const ridge = (at: number) => [1, width, width + 1, width - 1].some((d) => relative[at] <= relative[at - d] && relative[at] <= relative[at + d] && relative[at] + deeper <= Math.min(relative[at - 2 * d], relative[at + 2 * d]));
+  let edge: number[] = [];
+  for (let i = 0; i < mask.length; i++) if (mask[i]) edge.push(i);
+  for (let round = 0; round < GAP; round++) {
+    const next: number[] = [];
+    for (const i of edge) {
+      const x = i % width, y = (i - x) / width;
+      if (x < 3 || y < 3 || x >= width - 3 || y >= height - 3) continue;
+      for (const d of [-width - 1, -width, -width + 1, -1, 1, width - 1, width, width + 1]) {
+        const k = i + d;
+        if (out[k] || relative[k] >= faintest || !ridge(k)) continue;
+        out[k] = 1;
+        next.push(k);
+      }
+    }
+    edge = next;
+  }
+  return out;
 }
 
 function paperBrightness({ width, height, grey }: Raster): Float64Array {

@@ -1,4 +1,4 @@
-import { kindCode, type Linework } from '../linework/index.ts';
+import { kindCode, STRIDE, type Linework } from '../linework/index.ts';
 import { readInk, type InkDotOnSheet } from './figures/read-ink.ts';
 import { recogniseTexts, type RecognisedText, type Recogniser } from './figures/recognise.ts';
 import type { InkLine } from './lines/ink-lines.ts';
@@ -17,8 +17,10 @@ const INK_SLACK = 0.6;
 /** A picture that covers this share of a page is what the page shows. */
 const COVERING = 0.4;
 const MOST_DPI = 600;
-/** Fewer things drawn than this are a frame or a stamp, and no figures drawn as outlines. */
-const LEAST_DRAWN = 24;
+/** Letters drawn as outlines are fills or strokes of so many pieces at least, no higher than this across their row, sheet points; a few are a stamp. */
+const LEAST_PIECES = 5, HIGHEST_LETTER = 24, LEAST_LETTERS = 8;
+/** Letters drawn by single strokes: so many, no longer than a letter is high. */
+const LONGEST_STROKE = 10, LEAST_STROKES = 60;
 
 const covering = (l: Linework) => l.pictures.filter((p) => p.area >= COVERING * l.width * l.height).sort((a, b) => b.area - a.area)[0];
 
@@ -28,7 +30,31 @@ const covering = (l: Linework) => l.pictures.filter((p) => p.area >= COVERING * 
  */
 export function pictureOffers(l: Linework): 'scan' | 'outlines' | null {
   if (covering(l) && l.content !== 'vector') return 'scan';
-  return (l.segments.length + l.fillEdges.length) / 4 + l.curves.length / 8 >= LEAST_DRAWN ? 'outlines' : null;
+  return hasDrawnLetters(l) ? 'outlines' : null;
+}
+
+/** Could any figures be drawn as outlines? A page whose words are texts has nothing that looks like letters beside them. */
+function hasDrawnLetters(l: Linework): boolean {
+  const boxes = new Map<number, { x0: number; y0: number; x1: number; y1: number; pieces: number }>();
+  let strokes = 0;
+  const take = (points: Float64Array, objects: Int32Array, stride: number) => objects.forEach((object, i) => {
+    const b = boxes.get(object) ?? { x0: Infinity, y0: Infinity, x1: -Infinity, y1: -Infinity, pieces: 0 };
+    for (let k = stride * i; k < stride * (i + 1); k += 2) {
+      b.x0 = Math.min(b.x0, points[k]);
+      b.x1 = Math.max(b.x1, points[k]);
+      b.y0 = Math.min(b.y0, points[k + 1]);
+      b.y1 = Math.max(b.y1, points[k + 1]);
+    }
+    b.pieces++;
+    boxes.set(object, b);
+  });
+  take(l.segments, l.segmentObject, STRIDE.segments);
+  take(l.fillEdges, l.fillEdgeObject, STRIDE.fillEdges);
+  take(l.curves, l.curveObject, STRIDE.curves);
+  for (let i = 0; i < l.segments.length; i += STRIDE.segments) if (Math.hypot(l.segments[i + 2] - l.segments[i], l.segments[i + 3] - l.segments[i + 1]) < LONGEST_STROKE) strokes++;
+  let letters = 0;
+  for (const b of boxes.values()) if (b.pieces >= LEAST_PIECES && Math.min(b.x1 - b.x0, b.y1 - b.y0) <= HIGHEST_LETTER) letters++;
+  return letters >= LEAST_LETTERS || strokes >= LEAST_STROKES;
 }
 
 /** Pixels per sheet point at which a page is looked at: a scan pixel by pixel, so that nothing is blurred. */

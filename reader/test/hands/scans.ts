@@ -5,6 +5,7 @@ import { pixelsPerMillimetre, readPicture, rasterScale, pictureOffers } from '@c
 import { startRecogniser } from '../../../cli/src/recogniser.ts';
 import { DEFAULT_MEMORY_MB, readRaster } from '../../src/index.ts';
 import { readFile } from '../../src/read-file.ts';
+import type { PageTruth } from './draw/hand.ts';
 import { movedTruth, scanned, type Wear } from './draw/scan.ts';
 import { say } from './say.ts';
 import { handsFolder, score, truthOf } from './score.ts';
@@ -14,13 +15,16 @@ const WEAR: Record<string, Wear> = {
   worn: { dpi: 150, skew: 0.8, paper: 232, folds: 2, stains: 3, red: 3, grain: 14, quality: 55 },
   faint: { dpi: 150, skew: -1.3, paper: 205, folds: 1, stains: 1, red: 2, grain: 20, quality: 40, blur: 0.7 },
 };
-const SHEETS = [['tuned', 'boathouse-details'], ['tuned', 'boat-store-cm'], ['tuned', 'bracket-inches'], ['tuned', 'dormer-feet'], ['tuned', 'gate-rounds']] as const;
+const PRACTICE = new URL('../sheets/', import.meta.url), RECORD = JSON.parse(readFileSync(new URL('dimensions.json', PRACTICE), 'utf8')) as Record<string, Record<string, { scales: [number, number][]; dimensions: [string, number, number, number, number, number, 0 | 1][] }>>;
+/** A practice sheet's truth in the form of the others'. */
+const practiceTruth = (file: string): PageTruth => ({ views: RECORD[file]['1'].scales.map(([factor]) => ({ factor, unit: null, box: [0, 0, 0, 0] })), dimensions: RECORD[file]['1'].dimensions.map(([text, value, x0, y0, x1, y1, slip]) => ({ text, kind: 'linear', value, from: [x0, y0], to: [x1, y1], ...(slip === 1 && { slip: true }) })) });
+const SHEETS = [['practice', '01_cairo_plan_100'], ['practice', '03_tikz_plan_50_rotated_wing'], ['practice', '05_rsvg_nested_forms_clips'], ['practice', '02_reportlab_imperial_ocg'], ['tuned', 'boathouse-details'], ['tuned', 'boat-store-cm'], ['tuned', 'bracket-inches'], ['tuned', 'dormer-feet'], ['tuned', 'gate-rounds']] as const;
 const [only = '', loud] = process.argv.slice(2);
 const recogniser = await startRecogniser();
 for (const [set, name] of SHEETS) for (const [how, wear] of Object.entries(WEAR)) {
   if (only && !`${name}-${how}`.includes(only)) continue;
-  const { pdf, move } = await scanned(new Uint8Array(readFileSync(new URL(`${name}.pdf`, handsFolder(set)))), wear, 7);
-  const truth = movedTruth(truthOf(set)[name][0], move);
+  const { pdf, move } = await scanned(new Uint8Array(readFileSync(new URL(`${name}.pdf`, set === 'practice' ? PRACTICE : handsFolder(set)))), wear, 7);
+  const truth = movedTruth(set === 'practice' ? practiceTruth(`${name}.pdf`) : truthOf(set)[name][0], move);
   let linework: Parameters<typeof readPrinted>[0] | null = null;
   await readFile(pdf, { maxMegabytes: DEFAULT_MEMORY_MB, page: 1 }, () => {}, (page) => { linework = page.linework; });
   const began = performance.now(), { raster, isPicture } = await readRaster(new Uint8Array(pdf), 1, linework!, { maxMegabytes: 1024 });

@@ -12,6 +12,8 @@ import { boxOf, clusters, isOutside, middleOf, millimetresPerPoint, nearest, say
 const SURE_SCORE = 0.5;
 /** Without marks, a recognised figure's stretch must look at least so likely. */
 const LEAST_SCORE = 0.12;
+/** On a scale that so many others surely say, one whose marks are not seen counts where it stands in the middle of its stretch. */
+const WELL_KNOWN = 6, CENTRED = 0.1;
 const SURE_CONFIDENCE = 88, WELL_CENTRED = 0.08;
 /** A slip of a recognised figure: points on the paper, and share of its length. */
 const LEAST_SLIP = 3, LEAST_SLIP_SHARE = 0.02;
@@ -64,6 +66,7 @@ function straightDimensions(found: Found): { dimensions: PrintedDimension[]; unk
   const { readings, agreements, regions, texts, own, standing, finder, ordinates } = found;
   const out: PrintedDimension[] = [], apart: { at: SheetPoint; text: string }[] = [];
   const forms = agreements.map((a) => usualForm(a, readings)), boxes = agreements.map(boxOf);
+  const sure = agreements.map((a) => [...a.chosen.values()].filter((s) => s.sure).length);
   const manners = agreements.map((a) => new Manners([...a.chosen].map(([i, s]) => manner(texts[i]!, readings.get(i)!.figure, s))));
   for (const [index, reading] of readings) {
     const { figure, stretches } = reading, { underlined: free } = standing[index];
@@ -77,7 +80,7 @@ function straightDimensions(found: Found): { dimensions: PrintedDimension[]; unk
     if (!stretch) continue;
     const measured = lengthAt(fit, stretch.from, stretch.to);
     // A number written otherwise than the sheet's dimensions, between lines without marks, is the number of something else.
-    if (agrees && index >= own && !stretch.sure && (stretch.score < LEAST_SCORE || figure.form !== forms[view])) continue;
+    if (agrees && index >= own && !stretch.sure && (figure.form !== forms[view] || (stretch.score < LEAST_SCORE && !(sure[view] >= WELL_KNOWN && manner(texts[index]!, figure, stretch).aside < CENTRED)))) continue;
     if (!agrees && index >= own && ![...chosen.values()].some((c) => inOneChain(c, stretch))) continue;
     if (!agrees && index >= own && !provesWrong(texts[index]!, stretch, Math.abs(millimetres - measured) / millimetresPerPoint(agreements[view]))) continue;
     // A leader may point past its curve: what disagrees there proves nothing.

@@ -1,7 +1,7 @@
 import Flatbush from 'flatbush';
 import { componentsOf, type Components } from '../components.ts';
 import { Crossings, marksOn } from '../lines/marks.ts';
-import { inkMask } from '../ink-mask.ts';
+import { inkOf, withFaintLines } from '../ink-mask.ts';
 import { eraseLines } from '../lines/erase.ts';
 import type { InkGrid } from '../lines/grow.ts';
 import { framedInk, straightLines, toInkLine, type InkLine } from '../lines/ink-lines.ts';
@@ -28,8 +28,8 @@ export interface InkReading { lines: InkLine[]; /** Ticks and the edges of arrow
  * lines as well; without them only long lines are read, by which letters are turned and freed.
  */
 export function readInk(raster: Raster, perMillimetre: number, progress: (share: number) => void = () => {}, marks = true): InkReading {
-  const mask = inkMask(raster);
-  const ink = framedInk(mask, raster);
+  const seen = inkOf(raster), { mask } = seen;
+  const ink = framedInk(withFaintLines(seen, raster), raster);
   const refined = straightLines(raster, ink, (share) => progress(0.8 * share), marks ? 0 : LONGEST_STROKE * perMillimetre);
   const whole = componentsOf(mask, raster.width, raster.height);
   const touching = freed(whole, raster, refined.filter((l) => l.to - l.from > LONGEST_STROKE * perMillimetre), perMillimetre);
