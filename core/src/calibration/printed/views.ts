@@ -38,7 +38,7 @@ export function findViews(all: ReadonlyMap<number, Reading>, noted: readonly num
     const enough = isProven(next, rest, noted, first);
     if (!enough && first && sureLengths(next) >= FEW) tooFew = next;
     if (!enough) break;
-    if (!first && !standsApart(next, found)) {
+    if (!first && (!standsApart(next, found) || isMisread(next, found, rest))) {
       // Slips that agree by chance within another view are nobody's view; the rest may still hold one.
       for (const i of next.chosen.keys()) rest.delete(i);
       continue;
@@ -127,6 +127,16 @@ function standsApart(next: Agreement, found: readonly Agreement[]): boolean {
     const middles = [...other.chosen.values()].map(middleOf);
     const within = middles.filter(([x, y]) => x >= x0 && x <= x1 && y >= y0 && y <= y1).length;
     return !same && within <= 0.25 * middles.length;
+  });
+}
+
+/** A hundred times another view's scale, recognised: points between digits that were not seen. */
+const MISREAD = 100, POWER_WITHIN = 0.005;
+function isMisread(next: Agreement, found: readonly Agreement[], readings: ReadonlyMap<number, Reading>): boolean {
+  const seen = [...next.chosen.keys()].filter((i) => readings.get(i)?.recognised).length * 2 > next.chosen.size;
+  return seen && found.some((other) => {
+    const powers = Math.log10(scaleOf(next) / scaleOf(other));
+    return Math.abs(powers) >= Math.log10(MISREAD) - POWER_WITHIN && Math.abs(powers - Math.round(powers)) < POWER_WITHIN;
   });
 }
 
