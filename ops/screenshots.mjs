@@ -71,6 +71,23 @@ async function doubt() {
   await page.keyboard.press('Escape');
 }
 
+/** A printed figure pointed at: its whole dimension is offered. Nothing is taken. */
+async function pointed() {
+  await page.keyboard.press('c');
+  const at = await page.evaluate(() => {
+    const { table, session } = window.calque, u = session.state.model.get(table.state.getState().underlayId);
+    const { texts } = table.sheets.get(u.fileId, u.page).linework, [a, b, c, d, e, f] = u.placement;
+    const t = texts.filter((x) => /^\d{4,}$/.test(x.text.replace(/\s/g, '')) && Math.abs(x.radians) < 0.01 && x.x > 0.3 * 1190).sort((p, q) => q.y - p.y)[0];
+    const x = t.x + t.width / 2, y = t.y + 0.3 * t.height;
+    return [a * x + c * y + e, b * x + d * y + f];
+  });
+  await page.mouse.move(...(await onPlane(at[0] - 300, at[1] + 300)));
+  await page.mouse.move(...(await onPlane(...at)));
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: out('pointed') });
+  await page.keyboard.press('Escape');
+}
+
 /** A wall taken from the plan, an area and dimensions beside it; then the card of a conversion. Everything is taken back. */
 async function draw() {
   const steps = await page.evaluate(() => window.calque.session.state.history.done.length);
@@ -153,6 +170,7 @@ await page.waitForSelector('[data-testid=drawing] canvas');
 await page.waitForTimeout(1500);
 await settled();
 await page.screenshot({ path: out('calibrate') });
+await pointed();
 await doubt();
 await page.keyboard.press('1');
 await page.waitForTimeout(800);
