@@ -367,7 +367,7 @@ test('the picture of a sheet lies on its lines to a tenth of a point, at the far
   expect(Math.abs(h - FRAME.height - pen)).toBeLessThan(0.15);
 });
 
-const handsFile = (name: string) => new URL(`../reader/test/hands/tuned/${name}.pdf`, import.meta.url).pathname;
+const handsFile = (name: string) => new URL(`../reader/test/hands/${name}.pdf`, import.meta.url).pathname;
 async function laidByHand(page: Page, name: string, file: string): Promise<void> {
   await newProject(page, name);
   await attach(page, handsFile(file));
@@ -429,7 +429,7 @@ test('a printed dimension is taken whole by one click on its figure, confirmed o
 });
 
 test('a sheet without dimensions is calibrated from its graphic scale, and the note is named as contradicted', async ({ page }) => {
-  await laidByHand(page, 'By its bar', 'riverside-bar');
+  await laidByHand(page, 'By its bar', 'tuned/riverside-bar');
   const found = page.getByTestId('found');
   await expect(found).toContainText('its graphic scale (0 10 20 30 40 m) says 1:617.3');
   await expect(found).toContainText('The note “Scale 1:500 @ A3” says otherwise');
@@ -443,7 +443,7 @@ test('a sheet without dimensions is calibrated from its graphic scale, and the n
 });
 
 test('a sheet in centimetres with raised halves calibrates itself, and its room numbers and tables are left alone', async ({ page }) => {
-  await laidByHand(page, 'In centimetres', 'boat-store-cm');
+  await laidByHand(page, 'In centimetres', 'tuned/boat-store-cm');
   await expect(page.getByTestId('found')).toContainText('This sheet has 28 printed dimensions. All agree on 1:50');
   await page.getByTestId('found').getByRole('button', { name: 'Calibrate from them' }).click();
   await allSaved(page);
@@ -467,4 +467,16 @@ test('two dimensions that disagree across and up lead to the stretch at once', a
   }
   expect((await underlay(page)).calibration!.fit).toMatchObject({ model: 'directional', fitted: 2 });
   await expect(page.getByTestId('evidence')).toContainText(/The paper is stretched: 1:100 across, 1:98\.8\d? up/);
+});
+
+test('where two units are as likely it is asked, and nothing is calibrated until it is answered', async ({ page }) => {
+  await laidByHand(page, 'Unsaid', 'asked/cleat-unsaid');
+  const found = page.getByTestId('found');
+  await expect(found).toContainText(/This sheet has 7 printed dimensions\. They agree on .*1:2 if they are inches.*Which are they\?/);
+  await expect(found.getByRole('button', { name: 'Calibrate from them' })).toBeDisabled();
+  await found.getByRole('button', { name: 'They are inches' }).click();
+  await expect(found).toContainText('All agree on 1:2');
+  await found.getByRole('button', { name: 'Calibrate from them' }).click();
+  await allSaved(page);
+  expect((await checks(page)).map((c) => [c.typed, Math.round(c.printed * 1000) / 1000])).toEqual(expect.arrayContaining([['8.250', 209.55], ['1.375', 34.925]]));
 });

@@ -40,6 +40,8 @@ const SHEETS: Record<string, Record<string, [() => Hand[], Producer]>> = {
     'deck-details': [apart.deck, byChromium('Liberation Serif')],
     'title-page': [apart.titlePage, byRsvg()],
   },
+  // What it says depends on an answer.
+  asked: { 'cleat-unsaid': [parts.cleatUnsaid, byLibrary()] },
 };
 
 const folder = new URL('../', import.meta.url), only = process.argv[2];

@@ -124,3 +124,17 @@ export function gateRounds(): Hand[] {
   hand.view(factor, 'mm');
   return [hand];
 }
+
+/** A cleat whose figures are as well inches at 1:2 as metres at 1:78.74: nothing on it says which. */
+export function cleatUnsaid(): Hand[] {
+  const hand = new Hand(595, 420), factor = 2, habit: Habit = { mark: 'tick', figure: 'above', size: 7, beyond: 3 };
+  const at = hand.place([120, 130], factor), p = (x: number, y: number) => at(x * INCH, y * INCH);
+  hand.pen = 0.9; hand.box(p(0, 0), p(8.25, 4)); hand.line(p(1.375, 0), p(1.375, 4)); hand.line(p(6.5, 0), p(6.5, 4)); hand.line(p(0, 1.625), p(8.25, 1.625)); hand.pen = 0.35;
+  const texts = (list: number[]) => list.map((v) => ({ text: v.toFixed(3), extra: { value: v * INCH } }));
+  chain(hand, habit, [0, 1.375, 6.5, 8.25].map((x) => p(x, 0)), -26, texts([1.375, 5.125, 1.75]));
+  dimension(hand, habit, p(0, 0), p(8.25, 0), -50, '8.250', { value: 8.25 * INCH });
+  chain(hand, habit, [4, 1.625, 0].map((y) => p(0, y)), -26, texts([2.375, 1.625]));
+  dimension(hand, habit, p(0, 4), p(0, 0), -50, '4.000', { value: 4 * INCH });
+  hand.view(factor, null, undefined, true);
+  return [hand];
+}
