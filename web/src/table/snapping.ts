@@ -102,7 +102,7 @@ export function findSnaps(model: Model, sheets: LineworkCache, looks: LookCache,
         piece: () => onPlane(c.piece, u),
       });
     }
-    if (scope.onlyUnderlay === u.id) for (const n of scope.named ?? []) {
+    if (scope.onlyUnderlay === u.id && (!scope.kinds || scope.kinds.has('end'))) for (const n of scope.named ?? []) {
       const plane = applyTransform(u.placement, n.sheet), away = Math.hypot(plane[0] - at[0], plane[1] - at[1]);
       if (away <= radius) found.push({ kind: 'end', plane, underlayId: u.id, sheet: [n.sheet[0], n.sheet[1]], lit: n.lit.map((line) => line.map((p) => applyTransform(u.placement, p))), score: away / radius - NAMED_AHEAD, named: n.words });
     }

@@ -39,9 +39,9 @@ export interface FieldRequest {
   at: [number, number];
   /** Words below the fields: what Enter does. */
   hint?: string;
-  /** A question about what was typed, with its answers: one press each. The first is what Enter does not do. */
   /** Called when what is asked for is being changed. */
   onTyping?(): void;
+  /** A question about what was typed, with its answers: one press each. */
   question?: { words: string; answers: readonly { label: string; act(): void }[] };
 }
 

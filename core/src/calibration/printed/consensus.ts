@@ -165,5 +165,8 @@ function settle(readings: ReadonlyMap<number, Reading>, units: Units, seed: { x:
   return { fit, units, chosen, distinct: differentLengths(chosen.values()), rivals: [] };
 }
 
+/** The scale that is left by those still chosen. */
+export const refitted = (a: Agreement, readings: ReadonlyMap<number, Reading>): Agreement => ({ ...a, fit: fitView(samplesOf(readings, a.units, a.chosen), a.fit), distinct: differentLengths(a.chosen.values()) });
+
 const samplesOf = (readings: ReadonlyMap<number, Reading>, { whole, decimal }: Units, chosen: ReadonlyMap<number, Stretch>): Sample[] =>
   [...chosen].map(([i, s]) => ({ from: s.from, to: s.to, millimetres: lengthIn(readings.get(i)!.figure, whole, decimal), half: roundingIn(readings.get(i)!.figure, whole, decimal) }));

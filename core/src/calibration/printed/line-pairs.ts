@@ -13,8 +13,8 @@ const SAME_LENGTH = 0.006;
 export function differentLengths(stretches: Iterable<Pick<Stretch, 'points'>>): number {
   let count = 0, last = 0;
   for (const points of [...stretches].map((s) => s.points).sort((a, b) => a - b)) {
-    if (points > last * (1 + SAME_LENGTH)) count++;
-    else continue;
+    if (points <= last * (1 + SAME_LENGTH)) continue;
+    count++;
     last = points;
   }
   return count;

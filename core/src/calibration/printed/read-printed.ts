@@ -3,7 +3,7 @@ import { withInkLines } from '../../ink/index.ts';
 import type { Linework, PageText } from '../../linework/index.ts';
 import { describeScale, readFigure, scaleNote, type Figure } from '../../units/index.ts';
 import { checkChains } from './chains.ts';
-import type { Agreement, Reading } from './consensus.ts';
+import { refitted, type Agreement, type Reading } from './consensus.ts';
 import { differentLengths, StretchFinder } from './line-pairs.ts';
 import { moveHome } from './moved.ts';
 import { ordinates } from './ordinates.ts';
@@ -19,6 +19,8 @@ import { unitNoted } from './unit-notes.ts';
 import { boxOf, dropLone, dropStrays, findDetails, findViews, nearest, regionsOf, scaleOf, unitOf } from './views.ts';
 
 const LEAST_TRUST = 0.3;
+/** A view of which some were taken out needs so many that are left. */
+const FEW_LEFT = 2;
 /** Both ends of a stretch may miss. */
 const SLACKS = 1.4;
 /** Graphic scales of one page may differ by this share; and how sure one is. */
@@ -58,11 +60,13 @@ export function readPrinted(page: Linework, { units = null, picture = null, prog
   progress(0.7);
   const evidence = unitEvidence([...figures].flatMap(([i, f]) => (standing[i].table || standing[i].ringed ? [] : [f])), unitNoted(given), units), noted = notes.map((n) => n.factor);
   const { found, tooFew } = findViews(readings, noted, evidence);
-  const agreements = found.length === 0 ? found : [...found, ...findDetails(readings, found, noted, evidence)];
-  for (const a of agreements) {
+  const agreements = (found.length === 0 ? found : [...found, ...findDetails(readings, found, noted, evidence)]).flatMap((a) => {
+    const before = a.chosen.size;
     dropStrays(a, figures);
     dropLone(a, readings);
-  }
+    // What rested on chance alone is no view without it.
+    return a.chosen.size === before ? [a] : a.chosen.size >= FEW_LEFT ? [refitted(a, readings)] : [];
+  });
   progress(0.9);
   const regions = regionsOf(agreements.map(boxOf), l);
   if (agreements.length > 0) {

@@ -7,10 +7,7 @@ import { doubtWords, isImperial } from '@/project/views';
 import type { Table } from '@/table/table';
 import { recordOf, refit } from './fit';
 import { carriedChanges, middleOf, showPlaced } from './place';
-import { barOf, onUnderlay, printedOf, usePrinted, type FoundOnUnderlay } from './printed';
-
-/** Ends of printed dimensions are as good as the file's own lines; on a scan as good as half a pixel or so. Sheet points. */
-const READ_SIGMA = 0.05, INK_SIGMA = 0.25;
+import { barOf, onUnderlay, printedOf, sigmaOfRead, usePrinted, type FoundOnUnderlay } from './printed';
 
 /** A graphic scale is drawn as exactly as the sheet: a ten-thousandth. */
 const BAR_SPREAD = 1e-4;
@@ -32,7 +29,7 @@ export function calibrateFromPrinted(table: Table, u: Underlay, found: FoundOnUn
 
 function checkOf(found: FoundOnUnderlay, i: number, u: Underlay, verdicts: Verdicts): Check {
   const d = found.reading.dimensions[i], corrected = verdicts.printed.get(i);
-  const sigma = found.reading.endsFromInk ? INK_SIGMA : READ_SIGMA;
+  const sigma = sigmaOfRead(found.reading);
   return {
     type: 'check', id: crypto.randomUUID(), underlayId: u.id, from: [d.from[0], d.from[1]], to: [d.to[0], d.to[1]], printed: corrected?.mm ?? d.millimetres, typed: corrected?.typed ?? d.text,
     use: takesPart(found, i, verdicts) ? 'fit' : 'check', sigma: [sigma, sigma], spread: d.half / Math.sqrt(3), origin: d.recognised ? 'recognised' : 'read',
@@ -46,7 +43,7 @@ export function calibrateFromBar(table: Table, u: Underlay, { reading }: FoundOn
   const kept = knownOn(table.session.state.model, u.id).filter((c) => c.origin !== 'read' && c.origin !== 'recognised');
   const known: Check = {
     type: 'check', id: crypto.randomUUID(), underlayId: u.id, from: [bar.from[0], bar.from[1]], to: [bar.to[0], bar.to[1]], printed: bar.millimetres, typed: `graphic scale, ${formatNumber(bar.millimetres / 1000, 3)} m`,
-    use: 'fit', sigma: [READ_SIGMA, READ_SIGMA], spread: BAR_SPREAD * bar.millimetres, origin: 'read',
+    use: 'fit', sigma: [sigmaOfRead(reading), sigmaOfRead(reading)], spread: BAR_SPREAD * bar.millimetres, origin: 'read',
   };
   return refit(table, u, [known, ...kept.map((c): Check => (c.use === 'fit' ? { ...c, use: 'check' } : c))], `Calibrate ${u.name} from its graphic scale`);
 }

@@ -1,4 +1,4 @@
-import { isStraight, type PrintedDimension } from '@calque/core/calibration';
+import { isStraight, type PrintedDimension, type PrintedReading } from '@calque/core/calibration';
 import { applyTransform, invertTransform, makeRegion, regionContains, type Point } from '@calque/core/geometry';
 import type { Underlay } from '@calque/core/model';
 import { cropRing } from '@/table/look-cache';
@@ -6,19 +6,29 @@ import type { NamedPlace } from '@/table/snapping';
 import type { Table } from '@/table/table';
 import type { Pick } from '@/table/tool';
 import { toScreen } from '@/table/viewport';
-import { printedOf, usePrinted } from './printed';
+import { printedOf, sigmaOfRead, usePrinted } from './printed';
 
 /** The cursor is on a line within this, CSS pixels; and nearer than this to an end it means the end. */
 const ON_LINE = 5, AT_END = 14;
 /** Around a figure, in its heights and in CSS pixels. */
 const AROUND = 0.25, LEAST_AROUND = 3;
 
+/** A printed dimension with what it was read from. `unitKnown`: its figure is a length; otherwise the unit must be asked first. */
+export interface PointedDimension extends PrintedDimension { unitKnown: boolean; sigma: number }
+
+/** What was found for an underlay as it lies and a reading: asked for at every move of the pointer. */
+const cache = new WeakMap<Underlay, { reading: PrintedReading; found: PointedDimension[] }>();
+
 /** Lengths between two points that are printed on what an underlay shows. */
-function printedOn(u: Underlay): PrintedDimension[] {
+function printedOn(u: Underlay): PointedDimension[] {
   const printed = printedOf(usePrinted.getState(), u);
   if (printed?.state !== 'read') return [];
+  const { reading } = printed, known = cache.get(u);
+  if (known?.reading === reading) return known.found;
   const region = makeRegion([cropRing(u)], 'nonzero'), inside = ([x, y]: Point) => regionContains(region, x, y);
-  return printed.reading.dimensions.filter((d) => isStraight(d) && !d.free && inside(d.from) && inside(d.to));
+  const found = reading.dimensions.filter((d) => isStraight(d) && !d.free && inside(d.from) && inside(d.to)).map((d) => ({ ...d, unitKnown: reading.views[d.view].unit !== null, sigma: sigmaOfRead(reading) }));
+  cache.set(u, { reading, found });
+  return found;
 }
 
 /** The ends of the printed dimensions: they come before the ends of ticks, the outlines of dots, and what crosses near by. */
@@ -26,7 +36,7 @@ export const printedEnds = (u: Underlay): NamedPlace[] =>
   printedOn(u).flatMap((d) => [d.from, d.to].map((sheet) => ({ sheet, words: `end of the ${d.text} printed`, lit: [[d.from, d.to]] })));
 
 /** The printed dimension whose figure or line the cursor is on. */
-export function dimensionAt(table: Table, u: Underlay, pick: Pick): PrintedDimension | null {
+export function dimensionAt(table: Table, u: Underlay, pick: Pick): PointedDimension | null {
   if (pick.found?.named !== undefined) return null;
   const [x, y] = applyTransform(invertTransform(u.placement), pick.bare), pixel = Math.hypot(...sheetStep(u)) / table.view.scale;
   const all = printedOn(u);
@@ -36,7 +46,7 @@ export function dimensionAt(table: Table, u: Underlay, pick: Pick): PrintedDimen
   });
   if (onFigure) return onFigure;
   if (pick.found && pick.found.kind !== 'along') return null;
-  let best: PrintedDimension | null = null, least = ON_LINE * pixel;
+  let best: PointedDimension | null = null, least = ON_LINE * pixel;
   for (const d of all) {
     const ux = (d.to[0] - d.from[0]) / d.points, uy = (d.to[1] - d.from[1]) / d.points, t = (x - d.from[0]) * ux + (y - d.from[1]) * uy, off = Math.abs(-(x - d.from[0]) * uy + (y - d.from[1]) * ux);
     if (off > least || Math.min(t, d.points - t) < AT_END * pixel) continue;

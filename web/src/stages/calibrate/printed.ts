@@ -89,6 +89,10 @@ export function chooseUnits(table: Table, u: Pick<Underlay, 'fileId' | 'page'>, 
 /** The graphic scale that speaks for a page without dimensions: the longest of those whose ends were found. */
 export const barOf = ({ notes }: PrintedReading) => notes.flatMap((n) => (n.bar && n.span ? [{ ...n.span, text: n.text }] : [])).sort((a, b) => b.millimetres - a.millimetres)[0] ?? null;
 
+/** Ends of printed dimensions are as good as the file's own lines; on a scan as good as half a pixel or so. Sheet points. */
+const READ_SIGMA = 0.05, INK_SIGMA = 0.25;
+export const sigmaOfRead = ({ endsFromInk }: PrintedReading): number => (endsFromInk ? INK_SIGMA : READ_SIGMA);
+
 export interface FoundOnUnderlay { reading: PrintedReading; /** The view that the crop shows, by its number. */ view: number; /** Dimensions of that view within the crop, by their numbers. */ within: number[] }
 
 /** What of a reading concerns an underlay: the view that most of its dimensions within the crop belong to. */

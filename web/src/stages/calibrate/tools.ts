@@ -1,4 +1,4 @@
-import { levellingTurn, measuredLength, movePointTo, pickSigma, turnPlacement, type PrintedDimension, type UsualSize } from '@calque/core/calibration';
+import { levellingTurn, measuredLength, movePointTo, pickSigma, turnPlacement, type UsualSize } from '@calque/core/calibration';
 import { applyTransform, invertTransform, meanScale, type Point } from '@calque/core/geometry';
 import { get, type Check, type Underlay } from '@calque/core/model';
 import { describeScale, formatLengthWithUnit, formatNumber, parseLength } from '@calque/core/units';
@@ -11,7 +11,7 @@ import { contradictionWords, doubtIn, speaksAgainst, takeWitness } from './evide
 import { isWild, placedBy, refit, wantedOf } from './fit';
 import { currentUnderlay, middleOf, place, tracedOn } from './place';
 import { onUnderlay, printedOf, usePrinted } from './printed';
-import { dimensionAt, pickAt, printedEnds } from './printed-picks';
+import { dimensionAt, pickAt, printedEnds, type PointedDimension } from './printed-picks';
 import { useCalibrateState } from './state';
 
 const onSheet = (u: Underlay, p: Pick): [number, number] => applyTransform(invertTransform(u.placement), p.plane);
@@ -55,12 +55,9 @@ const apart = (c: Check) => Math.hypot(c.to[0] - c.from[0], c.to[1] - c.from[1])
 /** Shorter than this share of the sheet, a reference alone gives a scale that drifts. */
 const SHORT_SHARE = 0.12;
 
-/** Ends that were read are as good as the file's own lines; those of a scan as a pixel or so. Sheet points. */
-const READ_SIGMA = 0.05, INK_SIGMA = 0.25;
-
 /** Pointing at a printed dimension as a whole: by its figure or its line. What was pointed at last is kept, to be confirmed or corrected. */
 class PointedAt {
-  dimension: PrintedDimension | null = null;
+  dimension: PointedDimension | null = null;
   constructor(private readonly table: Table, private readonly current: () => Underlay) {}
 
   /** For the plan of a picks tool. */
@@ -75,8 +72,8 @@ class PointedAt {
     },
   };
 
-  /** The dimension whose two ends are picked, whichever way they were; null once others are. */
-  of([a, b]: readonly Pick[]): PrintedDimension | null {
+  /** The dimension whose two ends are picked; null once others are. */
+  of([a, b]: readonly Pick[]): PointedDimension | null {
     const d = this.dimension, u = this.current();
     if (!d || !a || !b) return null;
     const [p, q] = [onSheet(u, a), onSheet(u, b)], near = (m: readonly number[], n: readonly number[]) => Math.hypot(m[0] - n[0], m[1] - n[1]) < TOGETHER;
@@ -86,15 +83,22 @@ class PointedAt {
   /** What is printed, as the field shows it: nothing where its unit must be asked. */
   printed(picks: readonly Pick[]): string {
     const d = this.of(picks);
-    return d ? formatLengthWithUnit(d.millimetres, style(this.table)) : '';
+    return d?.unitKnown ? formatLengthWithUnit(d.millimetres, style(this.table)) : '';
+  }
+
+  /** What is printed where the picks are, in words, and what the others make of it where they differ; empty where nothing is. */
+  words(picks: readonly Pick[]): string {
+    const d = this.of(picks);
+    if (!d) return '';
+    if (!d.unitKnown) return `${d.text} is printed there, but not in what unit: type it with its unit. `;
+    return `${d.text} is printed there${d.agrees ? '' : `, where the other figures make it ${formatLengthWithUnit(d.measured, style(this.table))}`}. Enter takes it; if that is wrong, type what it is. `;
   }
 
   /** The known dimension that picks and a figure make; where nothing was typed, what is printed. */
   known(picks: readonly Pick[], typed: string, use: 'fit' | 'check'): Check | string {
     const d = this.of(picks), u = this.current();
-    if (d && typed.trim() === '') {
-      const sigma = d.recognised ? INK_SIGMA : READ_SIGMA;
-      return { ...knownBy(this.table, u, picks, d.millimetres, d.text, use), sigma: [sigma, sigma], spread: d.half / Math.sqrt(3) };
+    if (d?.unitKnown && typed.trim() === '') {
+      return { ...knownBy(this.table, u, picks, d.millimetres, d.text, use), sigma: [d.sigma, d.sigma], spread: d.half / Math.sqrt(3) };
     }
     const length = typedLength(this.table, typed);
     if (typeof length === 'string') return length;
@@ -116,7 +120,7 @@ export function takeCalibrateTool(table: Table): void {
     id: 'calibrate', onlyUnderlay: start.id, ...pointed.plan,
     steps: ['Click a printed figure or its line, or pick one end of a dimension that you know; the longest gives the best scale', 'Pick its other end · Shift holds the axis'],
     measure: (a, b) => `sheet says ${formatLengthWithUnit(measure(a, b), style(table))}`,
-    ask: ([a, b]) => ({ required: true, fields: [{ id: 'true', label: 'true length', unit: 'length', live: pointed.printed([a, b]) }], hint: `${pointed.of([a, b]) ? `${pointed.of([a, b])!.text} is printed there. Enter takes it; if that is wrong, type what it is. ` : ''}The sheet says ${formatLengthWithUnit(measure(a, b), style(table))} now. Enter scales it${tracedWords(table, current())}.`, question, onTyping: () => { question = undefined; table.showTool(); } }),
+    ask: ([a, b]) => ({ required: true, fields: [{ id: 'true', label: 'true length', unit: 'length', live: pointed.printed([a, b]) }], hint: `${pointed.words([a, b])}The sheet says ${formatLengthWithUnit(measure(a, b), style(table))} now. Enter scales it${tracedWords(table, current())}.`, question, onTyping: () => { question = undefined; table.showTool(); } }),
     submit: (picks, values) => {
       // It is answered by its own buttons.
       if (question) return '';
@@ -219,7 +223,7 @@ export function takeCheckTool(table: Table): void {
   table.take(new PicksTool({
     id: 'known', onlyUnderlay: u.id, ...pointed.plan, steps: ['Known dimension: click its figure or its line, or pick one end', 'Pick its other end · Shift holds the axis'],
     measure: (a, b) => `measures ${sheetLength(a, b)}`,
-    ask: ([a, b]) => ({ required: true, fields: [{ id: 'printed', label: 'printed', unit: 'length', live: pointed.printed([a, b]) }], hint: pointed.of([a, b]) ? `${pointed.of([a, b])!.text} is printed there, and it measures ${sheetLength(a, b)}. Enter takes it; if that is wrong, type what is printed.` : `It measures ${sheetLength(a, b)}. Type what is printed.` }),
+    ask: ([a, b]) => ({ required: true, fields: [{ id: 'printed', label: 'printed', unit: 'length', live: pointed.printed([a, b]) }], hint: `${pointed.words([a, b])}It measures ${sheetLength(a, b)}.${pointed.of([a, b]) ? '' : ' Type what is printed.'}` }),
     submit: (picks, values) => {
       const entity = pointed.known(picks, values.printed ?? '', 'check');
       if (typeof entity === 'string') return entity;

@@ -56,7 +56,8 @@ export class PicksTool implements Tool {
 
   move(pick: Pick): void {
     this.hover = pick;
-    this.pointed = this.picks.length === 0 || this.complete ? this.plan.whole?.(pick) ?? null : null;
+    // Once ends are picked they are what is asked about, wherever the pointer goes.
+    this.pointed = this.picks.length === 0 ? this.plan.whole?.(pick) ?? null : null;
   }
 
   named(): readonly NamedPlace[] { return this.plan.named?.() ?? []; }
