@@ -229,6 +229,31 @@ describe('a scale that the sheet itself contradicts', () => {
     expect(question(t)?.words ?? '').toMatch(/^With this dimension the sheet lies at/);
   });
 
+  // The figure of the longest: 64 points, from (5, 12) to (69, 12).
+  const onFigure = () => pick(37, 12.4);
+  it('a figure is clicked: the dimension is asked about whole, wherever the pointer goes meanwhile', () => {
+    const t = given();
+    takeCalibrateTool(t.table);
+    t.tool().press(onFigure());
+    t.tool().move!(pick(90, 90));
+    t.tool().move!(pick(9, 5.3));
+    expect(t.tool().field!()!.hint).toContain(`${dimension(7).text} is printed there`);
+    expect(t.tool().submit!({})).toBeNull();
+    expect(t.get<Underlay>('u').calibration).toMatchObject({ from: [5, 12], to: [69, 12], trueLength: dimension(7).millimetres });
+  });
+
+  it('a figure whose unit must be asked is no length: it is not offered, and must be typed', () => {
+    const asked: PrintedReading = { ...reading, views: [{ ...reading.views[0], unit: null, rivals: [{ unit: 'm', factor: 100 }, { unit: 'in', factor: 2.54 }] }] };
+    usePrinted.setState({ sheets: { 'f:1:': { state: 'read', reading: asked, offer: false } } });
+    const t = given();
+    takeCalibrateTool(t.table);
+    t.tool().press(onFigure());
+    const field = t.tool().field!()!;
+    expect([field.fields[0].live, field.hint]).toEqual(['', expect.stringContaining('not in what unit')]);
+    expect(t.tool().submit!({})).toMatch(/Type the true length/);
+    expect(t.get<Underlay>('u').scaleState).toBe('paper');
+  });
+
   it('a doubt ends where the sheet lies otherwise since, and is none of a sheet that is not to scale', () => {
     const doubt = { kind: 'dimensions', count: 8, factor: 100 } as const, at = (k: number, more: Partial<Underlay> = {}) => underlay('u', { placement: [k * mm, 0, 0, k * mm, 0, 0], scaleState: 'calibrated', ...more });
     expect([doubtOf(at(0.95), { u: doubt }), doubtOf(at(1), { u: doubt }), doubtOf(at(0.95, { scaleState: 'paper' }), { u: doubt }), doubtOf(at(0.95), {})]).toEqual([doubt, null, null, null]);
