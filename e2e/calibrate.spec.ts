@@ -1,12 +1,8 @@
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import sharp from 'sharp';
 import { allSaved, attach, clickSheet, dropFile, entities, newProject, onScreen, sheetFile, SHEET_01, snapReady } from './bench.ts';
+import { checks, lies, type CheckEntity, type UnderlayEntity } from './calibrated.ts';
 
-interface UnderlayEntity { id: string; placement: number[]; scaleState: string; calibration: { fit: { model: string; wanted: string; fitted: number; across: number; tenMetres: number } } | null }
-interface CheckEntity { id: string; from: number[]; to: number[]; printed: number; typed: string; use?: string; origin?: string }
 
 /** Lays the page down as paper and goes to Calibrate. */
 async function laid(page: Page, name: string, file: string): Promise<void> {
@@ -17,9 +13,6 @@ async function laid(page: Page, name: string, file: string): Promise<void> {
   await page.keyboard.press('2');
 }
 const underlay = async (page: Page) => (await entities<UnderlayEntity>(page, 'underlay'))[0];
-const checks = (page: Page) => entities<CheckEntity>(page, 'check');
-/** Length of a stretch of the sheet as it lies, millimetres. */
-const lies = ([a, b, c, d]: number[], [x0, y0]: number[], [x1, y1]: number[]) => Math.hypot(a * (x1 - x0) + c * (y1 - y0), b * (x1 - x0) + d * (y1 - y0));
 
 /** The outermost lines of sheet 01, points: their middle and size. */
 const FRAME = { x: 595.2775, y: 420.945, width: 1133.859, height: 785.197 };
@@ -242,82 +235,6 @@ test('a sheet is laid onto another by itself, and by common points', async ({ pa
     await page.keyboard.press('ArrowRight');
     await allSaved(page);
     expect((await turned()).placement[4]).toBeGreaterThan(after[4]);
-  });
-});
-
-test('a photo at a slant is straightened by four corners, and lies to scale', async ({ page }) => {
-  // A board of 2,400 by 1,800 mm as a camera sees it, with a disc at 1,800, 450 from its first corner.
-  const seen = ([x, y]: [number, number]): [number, number] => { const w = 4e-5 * x + 6e-5 * y + 1; return [(0.42 * x + 0.03 * y + 180) / w, (-0.02 * x + 0.38 * y + 160) / w]; };
-  const corners = ([[0, 0], [2400, 0], [2400, 1800], [0, 1800]] as [number, number][]).map(seen);
-  const [dx, dy] = seen([1800, 450]);
-  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="1600" height="1200"><rect width="1600" height="1200" fill="#fff"/><polygon points="${corners.map((c) => c.join()).join(' ')}" fill="#ddd" stroke="#999" stroke-width="2"/><circle cx="${dx}" cy="${dy}" r="9" fill="#000"/></svg>`;
-  const path = join(mkdtempSync(join(tmpdir(), 'calque-photo-')), 'board.jpg');
-  writeFileSync(path, await sharp(Buffer.from(svg)).jpeg({ quality: 95 }).toBuffer());
-  await newProject(page, 'Slant');
-  await attach(page, path);
-  await page.getByRole('button', { name: 'Lay at the origin' }).click();
-  await snapReady(page);
-  await page.keyboard.press('2');
-  await page.getByRole('button', { name: 'Straighten by four corners (R)' }).click();
-  const [photo] = await entities<{ crop: number[] }>(page, 'underlay');
-  const per = photo.crop[2] / 1600;
-  const pickCorner = async ([x, y]: [number, number]) => page.mouse.click(...(await onScreen(page, [x * per, photo.crop[3] - y * per])));
-  // In a crossing order first.
-  for (const i of [0, 2, 1, 3]) await pickCorner(corners[i]);
-  await page.getByLabel('first side').fill('2400');
-  await page.getByLabel('second side').fill('1.8 m');
-  await page.keyboard.press('Enter');
-  await expect(page.getByTestId('cursor-field')).toContainText('The four corners cross');
-  await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'Straighten by four corners (R)' }).click();
-  for (const c of corners) await pickCorner(c);
-  await page.getByLabel('first side').fill('2400');
-  await page.getByLabel('second side').fill('1.8 m');
-  await page.keyboard.press('Enter');
-  await expect.poll(async () => (await entities(page, 'underlay')).length, { timeout: 40000 }).toBe(2);
-  await allSaved(page);
-  const laid = (await entities<UnderlayEntity & { name: string; fileId: string; crop: number[]; visible: boolean }>(page, 'underlay'));
-  expect(laid.map((u) => u.visible).sort()).toEqual([false, true]);
-  const straight = laid.find((u) => u.visible)!;
-  expect(straight).toMatchObject({ scaleState: 'calibrated', name: 'board, straightened' });
-  const sides = await checks(page);
-  expect(sides.map((c) => c.printed)).toEqual([2400, 1800, 2400, 1800]);
-  for (const c of sides) expect(lies(straight.placement, c.from, c.to)).toBeCloseTo(c.printed, 0);
-  // The disc lies where it truly is, to a pick's width.
-  const bytes = await (await page.request.get(`/api/projects/${page.url().split('/').pop()!}/files/${straight.fileId}/bytes`)).body();
-  const { data, info } = await sharp(bytes).greyscale().raw().toBuffer({ resolveWithObject: true });
-  let n = 0, sx = 0, sy = 0;
-  data.forEach((v, i) => {
-    if (v > 60) return;
-    n++;
-    sx += i % info.width;
-    sy += Math.floor(i / info.width);
-  });
-  expect(n).toBeGreaterThan(50);
-  const disc = [((sx / n + 0.5) / info.width) * straight.crop[2], straight.crop[3] - ((sy / n + 0.5) / info.height) * straight.crop[3]];
-  expect(Math.abs(lies(straight.placement, sides[0].from, disc) - Math.hypot(1800, 450))).toBeLessThan(20);
-  expect(Math.abs(lies(straight.placement, sides[2].from, disc) - Math.hypot(600, 1350))).toBeLessThan(20);
-  await expect(page.getByTestId('evidence')).toContainText(/Within \d+ mm across the sheet/);
-
-  await test.step('by more points: each further one with its place, Enter straightens', async () => {
-    await page.keyboard.press('Control+z');
-    await expect.poll(async () => (await entities(page, 'underlay')).length).toBe(1);
-    await page.getByRole('button', { name: /^board/ }).first().click();
-    await page.getByRole('button', { name: 'By more points' }).click();
-    for (const c of corners) await pickCorner(c);
-    await page.getByLabel('first side').fill('2400');
-    await page.getByLabel('second side').fill('1800');
-    await page.keyboard.press('Enter');
-    await pickCorner([dx, dy]);
-    await page.getByLabel('along').fill('somewhere');
-    await page.keyboard.press('Enter');
-    await expect(page.getByTestId('cursor-field')).toContainText('Type both lengths');
-    await page.getByLabel('along').fill('1800');
-    await page.getByLabel('away').fill('450');
-    await page.keyboard.press('Enter');
-    await page.keyboard.press('Enter');
-    await expect(page.getByText('Straightened by 5 points')).toBeVisible({ timeout: 40000 });
-    expect(await entities(page, 'underlay')).toHaveLength(2);
   });
 });
 

@@ -47,7 +47,7 @@ class Pictures {
   close = async () => { await this.recogniser?.stop(); };
 }
 
-function json(page: number, { views, dimensions, notes, chains, unknown, why }: PrintedReading) {
+function json(page: number, { views, dimensions, notes, chains, unknown, photo, why }: PrintedReading) {
   return {
     page,
     views: views.map(({ region, factor, x, y, unit, rivals, from, stretched, uncertainty, agreeing, outliers, confidence }) => ({ region, factor, x, y, unit, ...(rivals.length > 0 && { asked: rivals }), from, stretched, uncertainty, agreeing, outliers, confidence })),
@@ -55,12 +55,15 @@ function json(page: number, { views, dimensions, notes, chains, unknown, why }: 
     notes: notes.map(({ text, factor, view }) => ({ text, factor, view })),
     chains,
     ...(unknown.length > 0 && { unknown }),
+    // Row by row: (x, y, 1) of the page to millimetres times the third row's.
+    ...(photo?.millimetresFromPage && { photo: { millimetresFromPage: photo.millimetresFromPage } }),
     ...(why !== null && { why }),
   };
 }
 
-function words(page: number, { views, dimensions, notes, chains, unknown, why }: PrintedReading): string {
+function words(page: number, { views, dimensions, notes, chains, unknown, photo, why }: PrintedReading): string {
   const lines = [`Page ${page}: ${why ?? (views.length === 1 ? 'one scale' : `${views.length} views at scales of their own`)}`];
+  if (photo) lines.push('  a photo at a slant: measured as its right angles make it straight; scales are those in its middle');
   views.forEach((v, i) => {
     const scale = `  view ${i + 1}: ${describeScale(v.factor, false).text} (${v.factor.toFixed(4)}, within ${(v.uncertainty * 100).toPrecision(2)} %)`;
     if (v.from === 'bar') lines.push(`${scale}, by its graphic scale alone`);

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { applyHomography, cornersCross, depthAt, fitHomography, invertHomography, straighten, type Homography } from '@calque/core/calibration';
-import type { Point } from '@calque/core/geometry';
+import { cornersCross, straighten } from '@calque/core/calibration';
+import { applyHomography, depthAt, fitHomography, invertHomography, type Homography, type Point } from '@calque/core/geometry';
 import { chanceFrom } from './given-plan.ts';
 
 const SQUARE: Point[] = [[0, 0], [1000, 0], [1000, 800], [0, 800]];

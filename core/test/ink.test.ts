@@ -40,7 +40,7 @@ describe('lines read from ink', () => {
     for (const degrees of [12, 24, 66, 71]) {
       const dx = 100 * Math.cos((degrees * Math.PI) / 180), dy = 100 * Math.sin((degrees * Math.PI) / 180);
       const raster = new Painting(SIZE, SIZE).line([SIZE / 2 - dx, SIZE / 2 - dy], [SIZE / 2 + dx, SIZE / 2 + dy], 0.6).raster({ ink: 40, noise: 4, chance: chanceFrom(degrees) });
-      const [line] = [longest(readInk(raster, 6).lines)];
+      const [line] = [longest(readInk(raster, { perMillimetre: 6, marks: true, directions: [] }).lines)];
       expect(Math.hypot(line.to[0] - line.from[0], line.to[1] - line.from[1]), `${degrees} degrees`).toBeGreaterThan(190);
     }
   });
@@ -113,7 +113,7 @@ function dimensionPainting(ends: (painting: Painting, x: number, inward: 1 | -1)
 }
 
 describe('marks that end a dimension', () => {
-  const read = (ends: Parameters<typeof dimensionPainting>[0]) => readInk(dimensionPainting(ends).raster(), 8);
+  const read = (ends: Parameters<typeof dimensionPainting>[0]) => readInk(dimensionPainting(ends).raster(), { perMillimetre: 8, marks: true, directions: [] });
   const places = (points: readonly (readonly [number, number])[]) => [...new Set(points.map((p) => Math.round(p[0])))].sort((a, b) => a - b);
 
   it('ticks are found where the lines meet', () => {
@@ -143,7 +143,7 @@ describe('what may be texts', () => {
     for (const angle of [0, -Math.PI / 2, -0.42]) {
       const painting = new Painting(400, 400);
       letters(painting, [150, 240], 5, angle);
-      const { blocks } = readInk(painting.raster(), 8);
+      const { blocks } = readInk(painting.raster(), { perMillimetre: 8, marks: true, directions: [] });
       expect(blocks).toHaveLength(1);
       expect(blocks[0].glyphs).toBeGreaterThanOrEqual(5);
       expect(Math.abs(Math.sin(blocks[0].radians + angle))).toBeLessThan(0.05);
@@ -154,10 +154,10 @@ describe('what may be texts', () => {
     const painting = new Painting(400, 300);
     letters(painting, [100, 100], 6, 0);
     letters(painting, [100, 132], 6, 0);
-    expect(readInk(painting.raster(), 8).blocks.map((b) => Math.round(b.y))).toEqual([110, 142]);
+    expect(readInk(painting.raster(), { perMillimetre: 8, marks: true, directions: [] }).blocks.map((b) => Math.round(b.y))).toEqual([110, 142]);
     const touched = new Painting(400, 300).line([103, 40], [103, 280], 2);
     letters(touched, [102, 100], 4, 0);
-    expect(readInk(touched.raster(), 8).blocks[0].glyphs).toBeGreaterThanOrEqual(3);
+    expect(readInk(touched.raster(), { perMillimetre: 8, marks: true, directions: [] }).blocks[0].glyphs).toBeGreaterThanOrEqual(3);
   });
 });
 
@@ -168,7 +168,7 @@ describe('recognition', () => {
     return p.raster();
   };
   const recognised = async (answers: (image: TextImage, only: string | null) => { text: string; confidence: number }) => {
-    const raster = painting(), { components, blocks } = readInk(raster, 8);
+    const raster = painting(), { components, blocks } = readInk(raster, { perMillimetre: 8, marks: true, directions: [] });
     return recogniseTexts(raster, components, blocks, async (image, only) => answers(image, only));
   };
   it('is handed upright letters, dark on white, and lays the text where it stands', async () => {

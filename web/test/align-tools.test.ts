@@ -102,7 +102,7 @@ describe('adjusting by keys', () => {
 
 describe('a page with several views', () => {
   const view = (region: [number, number, number, number], factor: number) => ({ region, factor, x: factor, y: factor, from: 'dimensions' as const, unit: 'mm' as const, rivals: [], stretched: false, uncertainty: 1e-5, noise: 0, agreeing: 5, outliers: 0, confidence: 1 });
-  const reading: PrintedReading = { endsFromInk: false, views: [view([0, 0, 60, 100], 50), view([60, 0, 100, 100], 5), view([200, 0, 300, 100], 20)], dimensions: [], notes: [], chains: [], unknown: [], why: null };
+  const reading: PrintedReading = { endsFromInk: false, views: [view([0, 0, 60, 100], 50), view([60, 0, 100, 100], 5), view([200, 0, 300, 100], 20)], dimensions: [], notes: [], chains: [], unknown: [], photo: null, why: null };
   it('is parted in one step, each view a sheet of its own that is still to be brought to scale', () => {
     const t = given();
     const u = t.get<Underlay>('u');

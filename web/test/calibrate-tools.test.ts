@@ -181,7 +181,7 @@ describe('a scale that the sheet itself contradicts', () => {
   const mm = 100 * (25.4 / 72);
   const dimension = (i: number): PrintedDimension => ({ index: i, kind: 'linear', figure: { x: 5 + 4 * (i + 1) - 1, y: 5.2 + i, width: 2, height: 0.5, radians: 0 }, text: String(Math.round(8 * (i + 1) * mm)), millimetres: 8 * (i + 1) * mm, half: 0.5, from: [5, 5 + i], to: [5 + 8 * (i + 1), 5 + i], points: 8 * (i + 1), factor: 100, view: 0, agrees: true, measured: 8 * (i + 1) * mm, recognised: false });
   const reading: PrintedReading = {
-    endsFromInk: false, notes: [], chains: [], unknown: [], why: null, dimensions: Array.from({ length: 8 }, (_, i) => dimension(i)),
+    endsFromInk: false, notes: [], chains: [], unknown: [], photo: null, why: null, dimensions: Array.from({ length: 8 }, (_, i) => dimension(i)),
     views: [{ region: [0, 0, 100, 100], from: 'dimensions', unit: 'mm', rivals: [], factor: 100, x: 100, y: 100, stretched: false, uncertainty: 1e-5, noise: 0.02, agreeing: 8, outliers: 0, confidence: 1 }],
   };
   beforeEach(() => usePrinted.setState({ sheets: { 'f:1:': { state: 'read', reading, offer: false } }, units: {}, pictures: {} }));

@@ -1,7 +1,4 @@
-import { applyTransform, compose, fitSimilarity, translation, type Point, type Transform } from '../geometry/index.ts';
-
-/** A point that lies at `from` on the plane and ought to lie at `to`, millimetres. */
-export interface CommonPoints { from: Point; to: Point }
+import { applyTransform, compose, fitSimilarity, translation, type CommonPoints, type Point, type Transform } from '../geometry/index.ts';
 
 export interface Alignment {
   /** Takes the plane as the sheet lies to the plane as it ought to lie. */

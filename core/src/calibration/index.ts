@@ -4,6 +4,6 @@ export * from './printed/index.ts';
 export * from './fit/index.ts';
 export * from './align.ts';
 export * from './usual-sizes.ts';
-export * from './homography.ts';
+export * from './straighten.ts';
 export * from './evidence.ts';
 export * from './pick-error.ts';

@@ -16,3 +16,4 @@ export * from './hatch-lines.ts';
 export * from './tracks.ts';
 export * from './corners.ts';
 export * from './measures.ts';
+export * from './homography.ts';

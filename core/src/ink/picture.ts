@@ -1,19 +1,46 @@
+import { applyHomography, composeHomographies, invertHomography, MM_PER_POINT, type Homography } from '../geometry/index.ts';
 import { kindCode, STRIDE, type Linework } from '../linework/index.ts';
 import { readInk, type InkDotOnSheet } from './figures/read-ink.ts';
-import { recogniseTexts, type RecognisedText, type Recogniser } from './figures/recognise.ts';
+import { recogniseTexts, type Recogniser } from './figures/recognise.ts';
+import type { RecognisedText } from './figures/recognised-text.ts';
+import { directionsOf, type Stroke } from './lines/directions.ts';
 import type { InkLine } from './lines/ink-lines.ts';
+import { firstLook, photoPlane, type FirstLook } from './photo/photo-plane.ts';
+import { sheetAlone, straightRaster } from './photo/straight-raster.ts';
 import type { Raster } from './raster.ts';
 
 /** What recognition found on the picture of a page. `lines` is empty where the file's own lines are to be used. */
-export interface PictureReading { texts: RecognisedText[]; lines: InkLine[]; dots: InkDotOnSheet[]; /** How far ink may miss the truth, sheet points. */ slack: number }
+export interface PictureReading {
+  texts: RecognisedText[];
+  lines: InkLine[];
+  dots: InkDotOnSheet[];
+  /** How far ink may miss the truth, sheet points. */
+  slack: number;
+  /** A photo at a slant was straightened first: all places are points of the straightened sheet. */
+  straight: StraightSheet | null;
+}
+
+/** A photo made straight, in points (y up) of a sheet as large as drawings usually are. */
+export interface StraightSheet {
+  width: number;
+  height: number;
+  /** Takes its points to points of the page. */
+  pageFromStraight: Homography;
+  /** How far a place may be off by the straightening (a standard deviation), points of the straightened sheet. */
+  sigma: number;
+  /** Size of the straightened picture, pixels. */
+  pixels: [number, number];
+  /** Pixels of the photo to a point of its page, as it was looked at. */
+  photoScale: number;
+}
 
 /** Figures are recognised well from this resolution on; more pixels than that many take too long. */
 const WANTED_DPI = 300, MOST_PIXELS = 36e6;
 /** A picture file seldom knows its true size: its longer side is taken to be that of a sheet of A3, millimetres. */
 const USUAL_SIDE = 420;
 
-/** Lines of a scan may miss the truth by this, pixels. */
-const INK_SLACK = 0.6;
+/** Lines of a scan may miss the truth by this, pixels, and those of a photo made straight. */
+const INK_SLACK = 0.6, PHOTO_SLACK = 1;
 /** A picture that covers this share of a page is what the page shows. */
 const COVERING = 0.4;
 const MOST_DPI = 600;
@@ -73,9 +100,28 @@ export const pixelsPerMillimetre = (raster: Raster, isPicture: boolean): number 
 
 /** Reads texts (`perMillimetre`: see pixelsPerMillimetre), and on scans lines as well, from the picture of a page. */
 export async function readPicture(raster: Raster, { lines, perMillimetre, recogniser, progress = () => {} }: { lines: boolean; perMillimetre: number; recogniser: Recogniser; progress?: (share: number) => void }): Promise<PictureReading> {
-  const ink = readInk(raster, perMillimetre, (share) => progress(0.4 * share), lines);
-  const texts = await recogniseTexts(raster, ink.components, ink.blocks, recogniser, (share) => progress(0.4 + 0.6 * share));
-  return { texts, lines: lines ? [...ink.lines, ...ink.marks] : [], dots: lines ? ink.dots : [], slack: lines ? INK_SLACK / raster.scale : 0 };
+  const look = lines ? firstLook(raster) : null;
+  progress(0.1);
+  const photo = look && straightened(raster, look), seen = photo?.raster ?? (look?.outline ? sheetAlone(raster, look.outline) : raster);
+  progress(0.15);
+  const directions = directionsOf(photo ? look.strokes.map(photo.seen) : look?.strokes ?? []);
+  const ink = readInk(seen, { perMillimetre: photo ? pixelsPerMillimetre(seen, true) : perMillimetre, marks: lines, directions }, (share) => progress(0.15 + 0.25 * share));
+  const texts = await recogniseTexts(seen, ink.components, ink.blocks, recogniser, (share) => progress(0.4 + 0.6 * share));
+  return { texts, lines: lines ? [...ink.lines, ...ink.marks] : [], dots: lines ? ink.dots : [], slack: lines ? (photo ? PHOTO_SLACK : INK_SLACK) / seen.scale : 0, straight: photo?.sheet ?? null };
+}
+
+/** A photo at a slant as it is seen straight on. */
+function straightened(raster: Raster, look: FirstLook): { raster: Raster; sheet: StraightSheet; seen(stroke: Stroke): Stroke } | null {
+  const plane = photoPlane(raster, look);
+  if (!plane) return null;
+  const scale = Math.max(plane.width, plane.height) / (USUAL_SIDE / MM_PER_POINT);
+  const back = invertHomography(plane.photoFromPicture);
+  const toPixel: Homography = [scale, 0, 0, 0, -scale, plane.height, 0, 0, 1], toPage: Homography = [1 / raster.scale, 0, 0, 0, -1 / raster.scale, raster.height / raster.scale, 0, 0, 1];
+  return {
+    raster: straightRaster(raster, plane, scale),
+    seen: ({ a, b }) => ({ a: applyHomography(back, a), b: applyHomography(back, b) }),
+    sheet: { width: plane.width / scale, height: plane.height / scale, pageFromStraight: composeHomographies(toPage, composeHomographies(plane.photoFromPicture, toPixel)), sigma: plane.sigma / scale, pixels: [plane.width, plane.height], photoScale: raster.scale },
+  };
 }
 
 /** A page's linework with the lines that were read from its picture beside its own. */

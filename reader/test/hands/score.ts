@@ -20,6 +20,11 @@ export interface Score {
   wrongScales: string[];
 }
 
+export const PRACTICE = new URL('../sheets/', import.meta.url);
+const RECORD = JSON.parse(readFileSync(new URL('dimensions.json', PRACTICE), 'utf8')) as Record<string, Record<string, { scales: [number, number][]; dimensions: [string, number, number, number, number, number, 0 | 1][] }>>;
+/** A practice sheet's truth in the form of the others'. */
+export const practiceTruth = (file: string): PageTruth => ({ views: RECORD[file]['1'].scales.map(([factor]) => ({ factor, unit: null, box: [0, 0, 0, 0] })), dimensions: RECORD[file]['1'].dimensions.map(([text, value, x0, y0, x1, y1, slip]) => ({ text, kind: 'linear', value, from: [x0, y0], to: [x1, y1], ...(slip === 1 && { slip: true }) })) });
+
 const NEAR = 0.75, FACTOR_WITHIN = 2e-4;
 type Dimension = PrintedReading['dimensions'][number];
 

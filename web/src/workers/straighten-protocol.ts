@@ -1,4 +1,4 @@
-import type { Homography } from '@calque/core/calibration';
+import type { Homography } from '@calque/core/geometry';
 
 /** A photo and where each pixel of the straightened picture is taken from. */
 export interface ToStraighten { photo: ImageBitmap; photoFromPicture: Homography; width: number; height: number }

@@ -1,3 +1,4 @@
+export { radius95 } from './circular.ts';
 export * from './lengths.ts';
 export * from './stated-error.ts';
 export * from './choose-model.ts';

@@ -53,6 +53,16 @@ const LEAST_BARB = 0.2;
 const HATCH = kindCode('hatch');
 
 export interface Axis { x: number; y: number; ux: number; uy: number }
+/** Strokes that lie within a text are its letters', give or take this share of its height. */
+const LETTER_ROOM = 0.15;
+function isOwnStroke({ x, y, width, height, radians }: PageText, s: Float64Array, i: number): boolean {
+  const ux = Math.cos(radians), uy = Math.sin(radians), room = LETTER_ROOM * height;
+  return [0, 2].every((k) => {
+    const along = (s[4 * i + k] - x) * ux + (s[4 * i + k + 1] - y) * uy, up = -(s[4 * i + k] - x) * uy + (s[4 * i + k + 1] - y) * ux;
+    return along > -room && along < width + room && up > -room / 2 && up < height;
+  });
+}
+
 /** A place on the line where something ends or crosses it. */
 interface Mark {
   t: number;
@@ -168,7 +178,7 @@ export class StretchFinder {
       const [x0, y0, x1, y1] = [s[4 * i], s[4 * i + 1], s[4 * i + 2], s[4 * i + 3]];
       const length = Math.hypot(x1 - x0, y1 - y0);
       // On a scan the strokes of letters are lines as well.
-      if (length < (this.slack > 0 ? SHORT : SHORTEST) * h) continue;
+      if (length < (this.slack > 0 ? SHORT : SHORTEST) * h || (this.slack > 0 && isOwnStroke(text, s, i))) continue;
       const ux = (x1 - x0) / length, uy = (y1 - y0) / length;
       const off = Math.abs(-(middle[0] - x0) * uy + (middle[1] - y0) * ux);
       const sine = Math.abs(ux * ty - uy * tx);

@@ -1,11 +1,12 @@
 import type { SheetPoint } from '../../geometry/index.ts';
 import { withInkLines } from '../../ink/index.ts';
-import type { Linework, PageText } from '../../linework/index.ts';
+import { emptyLinework, type Linework, type PageText } from '../../linework/index.ts';
 import { describeScale, readFigure, scaleNote, type Figure } from '../../units/index.ts';
 import { checkChains } from './chains.ts';
 import { refitted, type Agreement, type Reading } from './consensus.ts';
 import { differentLengths, StretchFinder } from './line-pairs.ts';
 import { moveHome } from './moved.ts';
+import { onPhoto } from './on-photo.ts';
 import { ordinates } from './ordinates.ts';
 import { joinRaised } from './raised.ts';
 import { reportDimensions } from './report.ts';
@@ -29,7 +30,12 @@ const SAME_BAR = 0.004, BAR_CONFIDENCE = 0.9;
 const ASKED_CONFIDENCE = 0.3;
 
 /** Reads the printed dimensions of a page and the scales that they agree on. */
-export function readPrinted(page: Linework, { units = null, picture = null, progress = () => {} }: PrintedOptions = {}): PrintedReading {
+export function readPrinted(page: Linework, options: PrintedOptions = {}): PrintedReading {
+  const straight = options.picture?.straight;
+  return straight ? onPhoto(readFlat(emptyLinework(straight.width, straight.height), options), straight) : readFlat(page, options);
+}
+
+function readFlat(page: Linework, { units = null, picture = null, progress = () => {} }: PrintedOptions): PrintedReading {
   const l = picture ? withInkLines(page, picture) : page;
   const own = l.texts.length;
   const given: PrintedText[] = [...l.texts, ...(picture?.texts ?? []).filter((t) => !l.texts.some((o) => overlap(o, t)))];
@@ -86,7 +92,7 @@ export function readPrinted(page: Linework, { units = null, picture = null, prog
     dimensions,
     notes: notes.map(({ text, factor, at, bar, span }) => ({ text, factor, bar, ...(bar && { span }), view: byBar ? 0 : viewOfNote(factor, at, agreements, regions) })),
     chains: checkChains(dimensions.map((d) => (d.free ? { ...d, view: -1 } : d))),
-    unknown,
+    unknown, photo: null,
     why: agreements.length > 0 || byBar ? null : whyNone(given, lengths, readings.size, tooFew),
   };
 }

@@ -1,5 +1,5 @@
-import type { Box, SheetPoint } from '../../geometry/index.ts';
-import type { PictureReading, RecognisedText } from '../../ink/index.ts';
+import type { Box, Homography, SheetPoint } from '../../geometry/index.ts';
+import type { PictureReading, RecognisedText, StraightSheet } from '../../ink/index.ts';
 import type { PageText } from '../../linework/index.ts';
 import type { BareUnit } from '../../units/index.ts';
 import type { ChainCheck } from './chains.ts';
@@ -64,6 +64,16 @@ export interface PrintedNote { text: string; factor: number; view: number | null
 /** Figures that stand apart from every view and are too few to tell a scale: a detail of its own. */
 export interface UnknownPart { region: Box; texts: string[] }
 
+/** A photo at a slant as its printed dimensions measure it. */
+export interface PhotoReading {
+  /** Takes points of the page to millimetres of what is drawn, as the first view's scale has it; null without one. */
+  millimetresFromPage: Homography | null;
+  /** True millimetres per millimetre of the straightened sheet, of that view. */
+  factor: number | null;
+  /** The sheet made straight, on which everything was read. */
+  straight: StraightSheet;
+}
+
 export interface PrintedReading {
   /** The ends of dimensions were found in the pixels of a scan, not among the file's own lines. */
   endsFromInk: boolean;
@@ -72,6 +82,8 @@ export interface PrintedReading {
   notes: PrintedNote[];
   chains: ChainCheck[];
   unknown: UnknownPart[];
+  /** The page is a photo at a slant: what is told lies on the page as it is, and was measured on the sheet made straight. */
+  photo: PhotoReading | null;
   /** Why there is no view. */
   why: string | null;
 }

@@ -1,12 +1,11 @@
-import { kindCode, type PageText } from '../../linework/index.ts';
+import { kindCode } from '../../linework/index.ts';
 import { readFigure } from '../../units/index.ts';
 import type { Components } from '../components.ts';
 import { sheetFromPixel, type Raster } from '../raster.ts';
+import type { RecognisedText } from './recognised-text.ts';
+import { corrected, withLostPoints, withRaised } from './corrected.ts';
 import type { TextBlock } from './text-blocks.ts';
 import { ownersOf, textImage, type TextImage } from './text-image.ts';
-
-/** A text that was read from outlines or pixels. `clear`: no other ink stands where a further letter would, so it is surely whole. */
-export interface RecognisedText extends PageText { confidence: number; clear: boolean }
 
 /** Reads one line of text from a picture; confidence 0 to 100. `only`: the characters that it may consist of. */
 export type Recogniser = (image: TextImage, only: string | null) => Promise<{ text: string; confidence: number }>;
@@ -53,9 +52,30 @@ export async function recogniseTexts(raster: Raster, components: Components, blo
   for (const block of wanted) if (!(await take(block, null))) unread.push(block);
   for (const block of unread) await take(block, FIGURE_CHARACTERS);
   progress(1);
+  withLostPoints(out);
   // Where halves are raised, what looks like a degree behind a figure is one of them as well.
   if (out.filter((t) => t.text.endsWith('⁵')).length >= MANY_RAISED) for (const t of out) t.text = t.text.replace(/^(\d{1,3}(?:[.,]\d{2})?)[°º]$/, '$1⁵');
-  return out;
+  return joinParts(out);
+}
+
+/** Feet and what follows them behind a dash may be read as two texts: 11- and 10 1/2". */
+function joinParts(texts: readonly RecognisedText[]): RecognisedText[] {
+  const gone = new Set<RecognisedText>();
+  for (const a of texts) {
+    if (!/^\d{1,3}\s*['’]?\s*-\s*$/.test(a.text)) continue;
+    const ux = Math.cos(a.radians), uy = Math.sin(a.radians);
+    const next = texts.find((b) => {
+      const dx = b.x - a.x, dy = b.y - a.y, along = dx * ux + dy * uy - a.width;
+      return b !== a && !gone.has(b) && /^\d{1,2}(\s+\d+\/\d+)?"$/.test(b.text) && Math.abs(Math.sin(b.radians - a.radians)) < 0.05 && along > -0.3 * a.height && along < 1.2 * a.height && Math.abs(dx * uy - dy * ux) < 0.4 * a.height;
+    });
+    if (!next) continue;
+    gone.add(next);
+    a.text = corrected(`${a.text.trim()}${next.text}`);
+    a.width = (next.x - a.x) * ux + (next.y - a.y) * uy + next.width;
+    a.confidence = Math.min(a.confidence, next.confidence);
+    a.clear = false;
+  }
+  return texts.filter((t) => !gone.has(t));
 }
 
 /** So many raised halves tell the manner of a sheet. */
@@ -70,29 +90,6 @@ async function readUpright(raster: Raster, components: Components, owner: Int32A
   if (first.confidence >= GOOD_CONFIDENCE || Math.abs(Math.sin(block.radians)) < 0.7) return { ...first, turned: false };
   const other = await recogniser(textImage(raster, components, owner, block, true), only);
   return other.confidence > first.confidence ? { ...other, turned: true } : { ...first, turned: false };
-}
-
-/** Letters that recognition takes for digits, or digits for letters, where all around them are digits. */
-export function corrected(text: string): string {
-  const digits = (text.match(/\d/g) ?? []).length, others = (text.match(/[a-hj-np-z]/gi) ?? []).filter((c) => c !== 'l').length;
-  if (digits < 2 || others > 2) return text;
-  return text.replace(/^@\s*(?=\d)/, 'Ø').replace(/(?<=\d)[Oo](?=[\dOo]|$)|^[Oo](?=\d\d)/g, '0').replace(/(?<=\d)[lI|](?=\d|$)|^[lI|](?=\d\d)/g, '1').replace(/[‘’]/g, "'").replace(/[“”]/g, '"').replace(/''/g, '"')
-    // Feet lose their mark easily beside the dash: 19-0" is nothing else.
-    .replace(/^(\d+)\s*[°*^]?\s*[-–]\s*(\d{1,2}(?:\s+\d+\/\d+)?)"$/, '$1\'-$2"');
-}
-
-/** A raised half is taken for a degree, a quote or a star: it stands at the end, is smaller than the rest, and hangs from its top. */
-const RAISED_LEAST = 0.42, RAISED_MOST = 0.82, RAISED_UP = 0.08;
-function withRaised(text: string, { list }: Components, block: TextBlock, turned: boolean): string {
-  const match = /^(\d{1,3}(?:[.,]\d{2})?)\s*[°º?*'"`´’”5sS]$/.exec(text.replace(/^(\d{1,2}) (?=\d{2}\b)/, '$1.'));
-  if (!match || block.members.length < 2) return text;
-  const way = turned ? -1 : 1, ux = way * Math.cos(block.radians), uy = -way * Math.sin(block.radians), h = block.height;
-  const glyphs = block.members.map((m) => {
-    const c = list[m], x = (c.x0 + c.x1) / 2 - block.x, y = (c.y0 + c.y1) / 2 - block.y;
-    return { along: x * ux + y * uy, up: x * uy - y * ux, size: Math.abs(ux) > 0.7 ? c.y1 - c.y0 : c.x1 - c.x0 };
-  }).filter((g) => g.size > 0.25 * h).sort((a, b) => a.along - b.along);
-  const last = glyphs[glyphs.length - 1];
-  return last && last.size >= RAISED_LEAST * h && last.size <= RAISED_MOST * h && last.up > RAISED_UP * h ? `${match[1]}⁵` : text;
 }
 
 function pageText(raster: Raster, block: TextBlock, text: string, turned: boolean, confidence: number, clear: boolean): RecognisedText {

@@ -19,6 +19,8 @@ const TICK_REACH = 0.7, SHORTEST_ARROW = 0.9, LONGEST_ARROW = 4.5, OPEN_REACH = 
 /** Ink is darker than this share of the way from the line's own ink to white: strokes thinner than a pixel are grey. */
 const INK_SHARE = 0.62, LIGHTEST_INK = 200;
 const STEP = 0.5, WIGGLE = 0.6;
+/** Paper is looked for so far beside a tick, pixels, or millimetres of paper where that is more. */
+const TICK_BESIDE = 2.2, TICK_BESIDE_MM = 0.3;
 /** Share of places that must be ink, and of those beside that must be paper. */
 const ENOUGH_INK = 0.85, ENOUGH_PAPER = 0.75;
 /** Lines that meet the dimension line within this beyond either end count, pixels; places nearer to one another are one. */
@@ -73,7 +75,7 @@ export function marksOn(line: Refined, crossings: Crossings, raster: Raster, per
       out.dots.push({ x, y, r });
       continue;
     }
-    const angle = look.tick(at, TICK_REACH * perMillimetre);
+    const angle = look.tick(at, TICK_REACH * perMillimetre, perMillimetre);
     const reach = TICK_REACH * perMillimetre;
     if (angle !== null) out.marks.push({ from: look.place(at, -reach * Math.cos(angle), -reach * Math.sin(angle)), to: look.place(at, reach * Math.cos(angle), reach * Math.sin(angle)) });
     for (const side of [1, -1] as const) {
@@ -122,22 +124,26 @@ class Look {
   }
 
   /** The angle of a stroke straight through the place with paper on both sides of it. */
-  tick(t: number, reach: number): number | null {
-    const first = this.half + 1.5;
+  tick(t: number, reach: number, perMillimetre: number): number | null {
+    const first = this.half + 1.5, beyond = this.half + Math.max(TICK_BESIDE, TICK_BESIDE_MM * perMillimetre);
     let best: number | null = null, most = 0;
     for (const angle of TICK_ANGLES) {
       const c = Math.cos(angle), s = Math.sin(angle);
+      // A tick is drawn thicker than its line: what is paper beside it is told by its own ink.
+      const own: number[] = [];
+      for (let r = first; r <= reach; r += STEP) for (const side of [1, -1]) own.push(greyAt(this.raster, ...this.place(t, side * r * c, side * r * s)));
+      const darkness = own.sort((a, b) => a - b)[own.length >> 1] ?? 255, paperFrom = Math.min(this.limit, (darkness + 255) / 2);
       let ink = 0, paper = 0, places = 0, beside = 0;
       for (let r = first; r <= reach; r += STEP) {
         for (const side of [1, -1]) {
           places++;
           if (this.inkNear(t, side * r * c, side * r * s)) ink++;
-          for (const off of [this.half + 2.2, -this.half - 2.2]) {
+          for (const off of [beyond, -beyond]) {
             const along = side * r * c - off * s, across = side * r * s + off * c;
             // The line itself and a witness square to it are dark, too.
             if (Math.abs(across) < this.half + 1.6 || Math.abs(along) < this.half + 1.6) continue;
             beside++;
-            if (!this.ink(t, along, across)) paper++;
+            if (greyAt(this.raster, ...this.place(t, along, across)) >= paperFrom) paper++;
           }
         }
       }

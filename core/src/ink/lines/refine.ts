@@ -1,4 +1,5 @@
 import { greyAt, type Raster } from '../raster.ts';
+import type { Stroke } from './directions.ts';
 import type { Grown, InkGrid } from './grow.ts';
 import { addPoint, axisOf, noSums } from './straight.ts';
 
@@ -83,3 +84,6 @@ function middleAcross(line: Grown, t: number, half: number, raster: Raster): num
   });
   return sum > 0 ? weighted / sum : null;
 }
+
+/** A line by its two ends, pixels. */
+export const strokeOf = ({ x, y, ux, uy, from, to }: Grown): Stroke => ({ a: [x + from * ux, y + from * uy], b: [x + to * ux, y + to * uy] });

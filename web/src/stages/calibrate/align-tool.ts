@@ -1,5 +1,5 @@
-import { alignByPoints, type Alignment, type CommonPoints } from '@calque/core/calibration';
-import { compose } from '@calque/core/geometry';
+import { alignByPoints, type Alignment } from '@calque/core/calibration';
+import { compose, type CommonPoints } from '@calque/core/geometry';
 import type { Underlay } from '@calque/core/model';
 import { formatLengthWithUnit } from '@calque/core/units';
 import { lengthStyle } from '@/project/views';

@@ -18,6 +18,7 @@ import { useTable } from '@/table/context';
 import { sheetPath, type Marked } from '@/table/painters/marked';
 import { calibrateFromBar, calibrateFromPrinted, NO_VERDICTS, takesPart, type Verdicts } from './evidence';
 import { partViews, viewsWithin } from './part-views';
+import { PhotoFound } from './photo-found';
 import { barOf, chooseUnits, onUnderlay, printedOf, sheetKey, startReading, usePrinted, type FoundOnUnderlay } from './printed';
 
 /** The printed dimensions that Calque has read on the sheet, and calibrating from them. */
@@ -43,6 +44,8 @@ export function FoundCard({ underlay: u }: { underlay: Underlay }) {
     );
   }
   if (printed.state === 'failed') return <Typography sx={{ color: 'differs', mb: 1.25 }}>≠ {printed.why} <Button onClick={() => startReading(table, u)}>Try again</Button></Typography>;
+  const seen = store.pictures[sheetKey(u)];
+  if (printed.reading.photo && seen?.straight) return <PhotoFound underlay={u} reading={printed.reading} picture={seen} />;
   const found = onUnderlay(printed.reading, u);
   const bare = printed.reading.why?.includes('do not agree');
   if (!found) {

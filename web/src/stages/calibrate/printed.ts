@@ -97,6 +97,8 @@ export interface FoundOnUnderlay { reading: PrintedReading; /** The view that th
 
 /** What of a reading concerns an underlay: the view that most of its dimensions within the crop belong to. */
 export function onUnderlay(reading: PrintedReading, u: Underlay): FoundOnUnderlay | null {
+  // On a photo at a slant every place has a scale of its own: it is made straight first.
+  if (reading.photo) return null;
   const region = makeRegion([cropRing(u)], 'nonzero');
   const inside = ([x, y]: Point) => regionContains(region, x, y);
   // A page without dimensions may have a graphic scale.

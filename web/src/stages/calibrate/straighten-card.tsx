@@ -16,7 +16,7 @@ export function StraightenCard({ underlay: u }: { underlay: Underlay }) {
   const { doing, why } = useStraighten();
   return (
     <Box sx={{ mb: 1.25 }} data-testid="straighten">
-      <Typography color="text.secondary" sx={{ mb: 0.5 }}>{tool === 'straighten' ? 'Go round the corners of something rectangular whose width and height you know.' : 'Taken at a slant? Four corners of something rectangular make a photo straight and true.'}</Typography>
+      <Typography color="text.secondary" sx={{ mb: 0.5 }}>{tool === 'straighten' ? 'Go round the corners of something rectangular whose width and height you know.' : 'Taken at a slant, and its right angles do not tell? Four corners of something rectangular make a photo straight and true.'}</Typography>
       <Button variant="outlined" disabled={u.locked || doing !== null} onClick={() => takeStraightenTool(table)}>Straighten by four corners (R)</Button>
       <Button disabled={u.locked || doing !== null} onClick={() => takeStraightenTool(table, true)}>By more points</Button>
       {doing && (

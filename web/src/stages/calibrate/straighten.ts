@@ -44,6 +44,23 @@ export function cornersProblem(u: Underlay, rectangle: Rectangle): string | null
 
 /** Straightens a photo by four corners of a rectangle of known size: the picture becomes a file of its own, laid to scale in place of the photo. */
 export async function straightenUnderlay(table: Table, u: Underlay, rectangle: Rectangle): Promise<void> {
+  const result = straightened(u, rectangle);
+  if ('reason' in result) return;
+  const { scale } = photoOf(u);
+  await straightenPicture(table, u, { picture: result, box: u.crop, scale, lay: (file, sheet) => layByCorners(table, u, rectangle, result, scale, file, sheet) });
+}
+
+export interface StraightenWork {
+  picture: Pick<Straightening, 'photoFromPicture' | 'width' | 'height'>;
+  /** The part of the page that is the photo, sheet points, and how many of its pixels make a point. */
+  box: Underlay['crop'];
+  scale: number;
+  /** Lays what became of it. */
+  lay(file: FileInfo, sheet: SheetInfo): void;
+}
+
+/** Draws a photo anew into a file of its own, waits until that is read, and lays it; with progress, and can be stopped at any moment. */
+export async function straightenPicture(table: Table, u: Underlay, { picture, box, scale, lay }: StraightenWork): Promise<void> {
   const { session } = table;
   let stopped = false;
   let stopWork = () => {};
@@ -54,28 +71,24 @@ export async function straightenUnderlay(table: Table, u: Underlay, rectangle: R
   const tell = (words: string, share: number | null) => useStraighten.setState({ doing: { words, share, stop }, why: null });
   try {
     tell('Fetching the photo', null);
-    const photo = photoOf(u);
-    const result = straightened(u, rectangle);
-    if ('reason' in result) return;
     const file = session.state.files.find((f) => f.id === u.fileId), sheet = file?.sheets.find((s) => s.page === u.page);
-    const bitmap = file && sheet ? await table.tiles.pictureOf(file, sheet, u.crop, photo.scale) : null;
+    const bitmap = file && sheet ? await table.tiles.pictureOf(file, sheet, box, scale) : null;
     if (!bitmap) throw new Error('The photo cannot be fetched. Try it again.');
     if (stopped) throw new Stopped();
-    const picture = await drawn(result, bitmap, (share) => tell('Straightening the photo', share), (end) => { stopWork = end; });
-    const sending = uploadTo(session.projectId, `${u.name}, straightened.jpg`, picture, (share) => tell('Keeping the straightened picture', share));
+    const straight = await drawn(picture, bitmap, (share) => tell('Straightening the photo', share), (end) => { stopWork = end; });
+    const sending = uploadTo(session.projectId, `${u.name}, straightened.jpg`, straight, (share) => tell('Keeping the straightened picture', share));
     stopWork = () => sending.cancel();
     const { id } = await sending.done;
     stopWork = () => {};
     tell('Reading the straightened picture', null);
-    const [straight, page] = await readFile(table, id, () => stopped);
-    lay(table, u, rectangle, result, photo.scale, straight, page);
+    lay(...(await readFile(table, id, () => stopped)));
     useStraighten.setState({ doing: null, why: null });
   } catch (error) {
     useStraighten.setState({ doing: null, why: error instanceof Stopped || stopped ? null : error instanceof Error ? error.message : String(error) });
   }
 }
 
-function drawn({ photoFromPicture, width, height }: Straightening, photo: ImageBitmap, onProgress: (share: number) => void, onStop: (end: () => void) => void): Promise<Blob> {
+function drawn({ photoFromPicture, width, height }: StraightenWork['picture'], photo: ImageBitmap, onProgress: (share: number) => void, onStop: (end: () => void) => void): Promise<Blob> {
   return new Promise((resolve, reject) => {
     const worker = new Worker(new URL('../../workers/straighten.worker.ts', import.meta.url), { type: 'module' });
     const end = () => worker.terminate();
@@ -112,34 +125,38 @@ async function readFile(table: Table, fileId: string, stopped: () => boolean): P
   }
 }
 
-/** Lays the straightened picture with its first corner where the photo's lay, and hides the photo: one step. */
-function lay(table: Table, u: Underlay, { corners, sigma, width, height, typed }: Rectangle, result: Straightening, scale: number, file: FileInfo, sheet: SheetInfo): void {
-  const { session } = table;
-  const { model } = session.state;
-  const perPixel = sheet.width / result.width;
-  const at = result.corners.map(([x, y]): Pair => [x * perPixel, sheet.height - y * perPixel]);
-  const s = result.millimetresPerPixel / perPixel;
-  const [px, py] = applyTransform(u.placement, corners[0]);
-  const id = crypto.randomUUID();
-  const known = at.map((from, i): Check => {
-    const [mm, words] = i % 2 === 0 ? [width, typed[0]] : [height, typed[1]];
-    return { type: 'check', id: crypto.randomUUID(), underlayId: id, from, to: at[(i + 1) % 4], printed: mm, typed: words, use: 'fit', sigma: [sigma[i] * scale * perPixel, sigma[(i + 1) % 4] * scale * perPixel], spread: spreadOf(words, mm), origin: 'picked' };
-  });
-  const laid: Underlay = {
-    ...u, id, name: `${u.name}, straightened`.slice(0, 200), fileId: file.id, page: sheet.page, crop: [0, 0, sheet.width, sheet.height], outline: null, former: null, look: PLAIN_LOOK, visible: true,
-    placement: storedTransform([s, 0, 0, s, px - s * at[0][0], py - s * at[0][1]]), scaleState: 'calibrated', calibration: null, straightened: { across: result.across }, order: Math.max(0, ...ofType(model, 'underlay').map((o) => o.order)) + 1,
+/** The straightened picture as it is laid: all of it, at `s` millimetres to the point, with one of its points where it lay on the photo. */
+export function laidAs(table: Table, u: Underlay, file: FileInfo, sheet: SheetInfo, s: number, at: Pair, onPlane: Pair, across: number): Underlay {
+  return {
+    ...u, id: crypto.randomUUID(), name: `${u.name}, straightened`.slice(0, 200), fileId: file.id, page: sheet.page, crop: [0, 0, sheet.width, sheet.height], outline: null, former: null, look: PLAIN_LOOK, visible: true,
+    placement: storedTransform([s, 0, 0, s, onPlane[0] - s * at[0], onPlane[1] - s * at[1]]), scaleState: 'calibrated', calibration: null, straightened: { across }, order: Math.max(0, ...ofType(table.session.state.model, 'underlay').map((o) => o.order)) + 1,
   };
-  const placed = placedBy(laid, known, 'auto');
-  const calibration = typeof placed === 'string' ? null : placed.calibration;
-  const label = `Straighten ${u.name}`;
-  const photo = get(model, 'underlay', u.id);
+}
+
+/** Lays it with what is known of it, and hides the photo: one step. `placement`: as these fit it, or as it is. */
+export function layStraight(table: Table, u: Underlay, laid: Underlay, known: readonly Check[]): boolean {
+  const { session } = table, { model } = session.state, label = `Straighten ${u.name}`, photo = get(model, 'underlay', u.id);
   const add = (entity: Underlay | Check): Change => ({ type: 'add', entity });
   const change = group([
-    add({ ...laid, calibration }), ...known.map(add), photo ? setFields(photo, { visible: false }) : null,
-    { type: 'add', entity: recordOf(model, laid, label, { placement: laid.placement, scaleState: 'calibrated', calibration }, known) },
+    add(laid), ...known.map(add), photo ? setFields(photo, { visible: false }) : null,
+    { type: 'add', entity: recordOf(model, laid, label, { placement: laid.placement, scaleState: laid.scaleState, calibration: laid.calibration }, known) },
   ]);
-  if (!change || !session.do(change, label)) return;
-  table.setUnderlay(id);
-  showPlaced(table, id);
-  if (result.misses.length > 0) session.tell(`Straightened by ${4 + result.misses.length} points: the further ones miss their places by up to ${formatNumber(Math.max(...result.misses), 1)} mm.`);
+  if (!change || !session.do(change, label)) return false;
+  table.setUnderlay(laid.id);
+  showPlaced(table, laid.id);
+  return true;
+}
+
+/** Lays the straightened picture with its first corner where the photo's lay. */
+function layByCorners(table: Table, u: Underlay, { corners, sigma, width, height, typed }: Rectangle, result: Straightening, scale: number, file: FileInfo, sheet: SheetInfo): void {
+  const perPixel = sheet.width / result.width;
+  const at = result.corners.map(([x, y]): Pair => [x * perPixel, sheet.height - y * perPixel]);
+  const laid = laidAs(table, u, file, sheet, result.millimetresPerPixel / perPixel, at[0], applyTransform(u.placement, corners[0]), result.across);
+  const known = at.map((from, i): Check => {
+    const [mm, words] = i % 2 === 0 ? [width, typed[0]] : [height, typed[1]];
+    return { type: 'check', id: crypto.randomUUID(), underlayId: laid.id, from, to: at[(i + 1) % 4], printed: mm, typed: words, use: 'fit', sigma: [sigma[i] * scale * perPixel, sigma[(i + 1) % 4] * scale * perPixel], spread: spreadOf(words, mm), origin: 'picked' };
+  });
+  const placed = placedBy(laid, known, 'auto');
+  if (!layStraight(table, u, { ...laid, calibration: typeof placed === 'string' ? null : placed.calibration }, known)) return;
+  if (result.misses.length > 0) table.session.tell(`Straightened by ${4 + result.misses.length} points: the further ones miss their places by up to ${formatNumber(Math.max(...result.misses), 1)} mm.`);
 }
