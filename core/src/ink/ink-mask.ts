@@ -1,26 +1,31 @@
 import type { Raster } from './raster.ts';
 
-/** Paper is measured in squares of this many pixels; the brightest around a square counts, so that filled walls are not taken for paper. */
-const SQUARE = 48;
+/** Paper is the brighter fifth of a square. */
 const BRIGHT_SHARE = 0.8;
-const AROUND = 2;
+/**
+ * Paper is measured in squares of so many pixels, and the brightest of so many to each side counts, so that filled walls are not
+ * taken for paper; smaller and fewer ones where a shadow may fall across the sheet.
+ */
+export interface PaperSquares { square: number; around: number }
+const FLAT: PaperSquares = { square: 48, around: 2 };
+export const IN_SHADOW: PaperSquares = { square: 24, around: 1 };
 /** However the histogram looks, ink is darker than this share of the paper's brightness and paper brighter than that. */
 const DARKEST_LIMIT = 0.42, BRIGHTEST_LIMIT = 0.74;
 
 /** 1 where there is ink: darker than a limit (Otsu 1979, on brightness relative to the paper around), which also serves grey and unevenly lit paper. */
-export const inkMask = (raster: Raster): Uint8Array => inkOf(raster).mask;
+export const inkMask = (raster: Raster, paper = FLAT): Uint8Array => inkOf(raster, paper).mask;
 
 /** Brightness relative to the paper, 0 to 255, and what of it is ink. */
-export function inkOf(raster: Raster): { relative: Uint8Array; mask: Uint8Array } {
+export function inkOf(raster: Raster, squares = FLAT): { relative: Uint8Array; mask: Uint8Array } {
   const { width, height, grey } = raster;
-  const paper = paperBrightness(raster);
-  const columns = Math.ceil(width / SQUARE);
+  const paper = paperBrightness(raster, squares), { square } = squares;
+  const columns = Math.ceil(width / square);
   const relative = new Uint8Array(grey.length);
   const histogram = new Float64Array(256);
   for (let y = 0; y < height; y++) {
-    const v = Math.min(Math.ceil(height / SQUARE) - 1, Math.max(0, y / SQUARE - 0.5)), v0 = Math.floor(v), fv = v - v0, v1 = Math.min(Math.ceil(height / SQUARE) - 1, v0 + 1);
+    const v = Math.min(Math.ceil(height / square) - 1, Math.max(0, y / square - 0.5)), v0 = Math.floor(v), fv = v - v0, v1 = Math.min(Math.ceil(height / square) - 1, v0 + 1);
     for (let x = 0; x < width; x++) {
-      const u = Math.min(columns - 1, Math.max(0, x / SQUARE - 0.5)), u0 = Math.floor(u), fu = u - u0, u1 = Math.min(columns - 1, u0 + 1);
+      const u = Math.min(columns - 1, Math.max(0, x / square - 0.5)), u0 = Math.floor(u), fu = u - u0, u1 = Math.min(columns - 1, u0 + 1);
       const bright = (1 - fv) * ((1 - fu) * paper[v0 * columns + u0] + fu * paper[v0 * columns + u1]) + fv * ((1 - fu) * paper[v1 * columns + u0] + fu * paper[v1 * columns + u1]);
       const value = Math.min(255, (255 * grey[y * width + x]) / Math.max(1, bright));
       relative[y * width + x] = value;
@@ -64,16 +69,16 @@ export function withFaintLines({ relative, mask }: { relative: Uint8Array; mask:
   return out;
 }
 
-function paperBrightness({ width, height, grey }: Raster): Float64Array {
-  const columns = Math.ceil(width / SQUARE), rows = Math.ceil(height / SQUARE);
+function paperBrightness({ width, height, grey }: Raster, { square, around }: PaperSquares): Float64Array {
+  const columns = Math.ceil(width / square), rows = Math.ceil(height / square);
   const own = new Float64Array(columns * rows);
   const counts = new Uint32Array(256);
   for (let r = 0; r < rows; r++) {
     for (let c = 0; c < columns; c++) {
       counts.fill(0);
-      const x1 = Math.min(width, (c + 1) * SQUARE), y1 = Math.min(height, (r + 1) * SQUARE);
-      for (let y = r * SQUARE; y < y1; y++) for (let x = c * SQUARE; x < x1; x++) counts[grey[y * width + x]]++;
-      let left = BRIGHT_SHARE * (x1 - c * SQUARE) * (y1 - r * SQUARE), value = 0;
+      const x1 = Math.min(width, (c + 1) * square), y1 = Math.min(height, (r + 1) * square);
+      for (let y = r * square; y < y1; y++) for (let x = c * square; x < x1; x++) counts[grey[y * width + x]]++;
+      let left = BRIGHT_SHARE * (x1 - c * square) * (y1 - r * square), value = 0;
       while (value < 255 && (left -= counts[value]) > 0) value++;
       own[r * columns + c] = value;
     }
@@ -81,7 +86,7 @@ function paperBrightness({ width, height, grey }: Raster): Float64Array {
   return own.map((_, i) => {
     const r = Math.floor(i / columns), c = i % columns;
     let most = 1;
-    for (let v = Math.max(0, r - AROUND); v <= Math.min(rows - 1, r + AROUND); v++) for (let u = Math.max(0, c - AROUND); u <= Math.min(columns - 1, c + AROUND); u++) most = Math.max(most, own[v * columns + u]);
+    for (let v = Math.max(0, r - around); v <= Math.min(rows - 1, r + around); v++) for (let u = Math.max(0, c - around); u <= Math.min(columns - 1, c + around); u++) most = Math.max(most, own[v * columns + u]);
     return most;
   });
 }

@@ -20,6 +20,8 @@ import { unitNoted } from './unit-notes.ts';
 import { boxOf, dropLone, dropStrays, findDetails, findViews, nearest, regionsOf, scaleOf, unitOf } from './views.ts';
 
 const LEAST_TRUST = 0.3;
+/** In heights of the figure. */
+const SHORTEST_SEEN = 0.7;
 /** A view of which some were taken out needs so many that are left. */
 const FEW_LEFT = 2;
 /** Both ends of a stretch may miss. */
@@ -59,7 +61,8 @@ function readFlat(page: Linework, { units = null, picture = null, progress = () 
     // In a table, or with a sign of a round thing, only what surely ends in marks is a length along a line.
     const ordinate = placed.get(i);
     const found = ordinate ? [ordinate] : figure.kind === 'length' ? finder.stretchesOf(t) : [...(figure.kind === 'diameter' ? finder.stretchesOf(t) : []), ...rounds.stretchesOf(t, figure.kind)];
-    const stretches = table || figure.kind !== 'length' ? found.filter((s) => s.sure) : found;
+    // What was recognised beside a stretch no longer than a letter is part of something else.
+    const stretches = found.filter((s) => (s.sure || !(table || figure.kind !== 'length')) && (i < own || s.points >= SHORTEST_SEEN * t.height));
     if (stretches.length > 0) (underlined ? free : readings).set(i, { figure, stretches, recognised: i >= own, trust: i < own ? 1 : Math.max(LEAST_TRUST, t.confidence! / 110), slack: SLACKS * (picture?.slack ?? 0) });
   }
   const notes = notesOf(texts, bars);

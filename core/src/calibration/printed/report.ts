@@ -61,6 +61,9 @@ function roundDimensions({ figures, texts, standing, agreements, regions, rounds
   });
 }
 
+/** Where so many figures have a raised half, others may have lost theirs: up to so much, millimetres, as scans are measured. */
+const MANY_RAISED = 3, LOST_HALF = 10;
+
 /** The dimensions along straight lines. */
 function straightDimensions(found: Found): { dimensions: PrintedDimension[]; unknown: UnknownPart[] } {
   const { readings, agreements, regions, texts, own, standing, finder, ordinates } = found;
@@ -68,6 +71,7 @@ function straightDimensions(found: Found): { dimensions: PrintedDimension[]; unk
   const forms = agreements.map((a) => usualForm(a, readings)), boxes = agreements.map(boxOf);
   const sure = agreements.map((a) => [...a.chosen.values()].filter((s) => s.sure).length);
   const manners = agreements.map((a) => new Manners([...a.chosen].map(([i, s]) => manner(texts[i]!, readings.get(i)!.figure, s))));
+  const raised = [...readings.values()].filter((r) => r.figure.manner === 'raised').length >= MANY_RAISED;
   for (const [index, reading] of readings) {
     const { figure, stretches } = reading, { underlined: free } = standing[index];
     let view = agreements.findIndex((a) => a.chosen.has(index));
@@ -79,15 +83,19 @@ function straightDimensions(found: Found): { dimensions: PrintedDimension[]; unk
     const stretch = chosen.get(index) ?? stretches.find((s) => s.sure);
     if (!stretch) continue;
     const measured = lengthAt(fit, stretch.from, stretch.to);
+    // Of what is recognised a raised half is lost easily: a figure that is off by about one proves nothing wrong.
+    if (!agrees && raised && index >= own && figure.manner !== 'raised' && Math.abs(measured - millimetres) < LOST_HALF) continue;
     // A number written otherwise than the sheet's dimensions, between lines without marks, is the number of something else.
     if (agrees && index >= own && !stretch.sure && (figure.form !== forms[view] || (stretch.score < LEAST_SCORE && !(sure[view] >= WELL_KNOWN && manner(texts[index]!, figure, stretch).aside < CENTRED)))) continue;
-    if (!agrees && index >= own && ![...chosen.values()].some((c) => inOneChain(c, stretch))) continue;
+    if (!agrees && index >= own && ![stretch.from, stretch.to].every((end) => [...chosen.values()].some((c) => goesOnAt(c, stretch, end)))) continue;
+    // A short one that is off by much for its length is misread, however few pixels that is.
+    if (agrees && index >= own && Math.abs(measured - millimetres) > Math.max(half, MISREAD_SHARE * millimetres)) continue;
     if (!agrees && index >= own && !provesWrong(texts[index]!, stretch, Math.abs(millimetres - measured) / millimetresPerPoint(agreements[view]))) continue;
     // A leader may point past its curve: what disagrees there proves nothing.
     if (!agrees && (figure.kind === 'radius' || figure.kind === 'diameter')) continue;
     // A line that another figure agrees with is that one's: what stands by it as well is no length.
     if (!agrees && [...chosen.values()].some((c) => share(c, stretch) > MOST_SHARED)) continue;
-    if (!agrees && !free && index < own && !manners[view].like(manner(texts[index]!, figure, stretch))) continue;
+    if (!agrees && !free && !manners[view].like(manner(texts[index]!, figure, stretch))) continue;
     if (!agrees && (stretch.score < SURE_SCORE || Math.abs(Math.log(millimetres / measured)) > WILDEST)) continue;
     if (!agrees && !free && isOutside(middleOf(stretch), boxes)) {
       apart.push({ at: middleOf(stretch), text: texts[index]!.text });
@@ -146,11 +154,14 @@ class Manners {
   }
 }
 
-/** Do two stretches share an end, one going on where the other stops? Picture points may miss by this, sheet points. */
+/** Of what was recognised so much of its length is no pixel's fault. */
+const MISREAD_SHARE = 0.04;
+
+/** Does one stretch go on where another ends? On a scan a mark is missed now and then: only between two that agree a figure is surely wrong. Picture points may miss by this, sheet points. */
 const CHAINED = 2.5;
-function inOneChain(a: Stretch, b: Stretch): boolean {
+function goesOnAt(a: Stretch, b: Stretch, end: SheetPoint): boolean {
   const parallel = Math.abs((a.to[0] - a.from[0]) * (b.to[1] - b.from[1]) - (a.to[1] - a.from[1]) * (b.to[0] - b.from[0])) < 0.03 * a.points * b.points;
-  return parallel && [a.from, a.to].some((p) => [b.from, b.to].some((q) => Math.hypot(p[0] - q[0], p[1] - q[1]) < CHAINED));
+  return parallel && [a.from, a.to].some((p) => Math.hypot(p[0] - end[0], p[1] - end[1]) < CHAINED);
 }
 
 /** How much of the shorter of two stretches on one line they have in common. */

@@ -29,9 +29,22 @@ export function withRaised(text: string, { list }: Components, block: TextBlock,
   return last && last.size >= RAISED_LEAST * h && last.size <= RAISED_MOST * h && last.up > RAISED_UP * h ? `${match[1]}⁵` : text;
 }
 
+/** The figures of a sheet are written alike: what the most have, the others have lost. Changes the texts. */
+export function alike(texts: readonly RecognisedText[]): void {
+  lostPoints(texts);
+  // A comma before thousands is read as a point now and then.
+  const commas = texts.filter((t) => /^\d{1,3},\d{3}$/.test(t.text)).length, points = texts.filter((t) => /^\d{1,3}\.\d{3}$/.test(t.text));
+  if (commas >= MANY && points.length < commas / 2) for (const t of points) t.text = t.text.replace('.', ',');
+  // Where halves are raised, what looks like a degree or a quote behind a figure is one of them as well.
+  if (texts.filter((t) => t.text.endsWith('⁵')).length >= MANY) for (const t of texts) t.text = t.text.replace(/^(\d{1,3}(?:[.,]\d{2})?)[°º"'*”’]$/, '$1⁵');
+  doubtful(texts);
+}
+
+/** So many tell the manner of a sheet. */
+const MANY = 3;
 /** Where so many figures have a point, and most of all do, one without has lost it: then it can agree, but proves nothing wrong. */
 const POINTED = 6, MOSTLY = 0.6, LOST_POINT_CONFIDENCE = 50;
-export function withLostPoints(texts: readonly RecognisedText[]): void {
+function lostPoints(texts: readonly RecognisedText[]): void {
   const pointed = texts.filter((t) => /^\d{1,2}\.\d{2,3}$/.test(t.text)), lost = texts.filter((t) => /^[1-9]\d{2,4}$/.test(t.text));
   if (pointed.length < POINTED || pointed.length < MOSTLY * (pointed.length + lost.length)) return;
   const three = pointed.some((t) => /\.\d{3}$/.test(t.text)), two = pointed.some((t) => /\.\d{2}$/.test(t.text));
@@ -43,4 +56,13 @@ export function withLostPoints(texts: readonly RecognisedText[]): void {
     t.confidence = Math.min(t.confidence, LOST_POINT_CONFIDENCE);
     t.clear = false;
   }
+}
+
+/** Where so many whole figures end alike, one that does not is more likely misread than so drawn: it says nothing. */
+const WHOLES = 8, ALIKE = 0.88;
+function doubtful(texts: readonly RecognisedText[]): void {
+  const whole = texts.flatMap((t) => { const text = t.text.replace(/(?<=\d),(?=\d{3}$)/, ''); return /^[1-9]\d{2,4}$/.test(text) ? [{ t, value: Number(text) }] : []; });
+  const step = [50, 25, 10, 5].find((s) => whole.filter((w) => w.value % s === 0).length >= ALIKE * whole.length);
+  if (whole.length < WHOLES || !step) return;
+  for (const { t, value } of whole) if (value % step !== 0) t.text = `${t.text}?`;
 }

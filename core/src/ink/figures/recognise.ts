@@ -3,7 +3,7 @@ import { readFigure } from '../../units/index.ts';
 import type { Components } from '../components.ts';
 import { sheetFromPixel, type Raster } from '../raster.ts';
 import type { RecognisedText } from './recognised-text.ts';
-import { corrected, withLostPoints, withRaised } from './corrected.ts';
+import { alike, corrected, withRaised } from './corrected.ts';
 import type { TextBlock } from './text-blocks.ts';
 import { ownersOf, textImage, type TextImage } from './text-image.ts';
 
@@ -52,9 +52,7 @@ export async function recogniseTexts(raster: Raster, components: Components, blo
   for (const block of wanted) if (!(await take(block, null))) unread.push(block);
   for (const block of unread) await take(block, FIGURE_CHARACTERS);
   progress(1);
-  withLostPoints(out);
-  // Where halves are raised, what looks like a degree behind a figure is one of them as well.
-  if (out.filter((t) => t.text.endsWith('⁵')).length >= MANY_RAISED) for (const t of out) t.text = t.text.replace(/^(\d{1,3}(?:[.,]\d{2})?)[°º]$/, '$1⁵');
+  alike(out);
   return joinParts(out);
 }
 
@@ -77,9 +75,6 @@ function joinParts(texts: readonly RecognisedText[]): RecognisedText[] {
   }
   return texts.filter((t) => !gone.has(t));
 }
-
-/** So many raised halves tell the manner of a sheet. */
-const MANY_RAISED = 3;
 
 /** A length of at least three digits, or one in feet and inches. */
 const isFigure = (text: string) => readFigure(text)?.kind === 'length' && ((text.match(/\d/g) ?? []).length >= 3 || /^\d+'-?\d+.*"$/.test(text));

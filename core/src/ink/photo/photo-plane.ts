@@ -1,5 +1,5 @@
 import { applyHomography, composeHomographies, depthAt, invertHomography, type Homography, type Point } from '../../geometry/index.ts';
-import { inkMask } from '../ink-mask.ts';
+import { IN_SHADOW, inkMask } from '../ink-mask.ts';
 import type { Stroke } from '../lines/directions.ts';
 import { framedInk, straightLines } from '../lines/ink-lines.ts';
 import type { Raster } from '../raster.ts';
@@ -40,7 +40,7 @@ export interface FirstLook { outline: Point[] | null; strokes: Stroke[] }
 
 export function firstLook(raster: Raster): FirstLook {
   const outline = sheetOutline(raster), half = halfOf(raster, outline), longer = Math.max(raster.width, raster.height);
-  const lines = straightLines(half, framedInk(inkMask(half), half), () => {}, (LEAST_LINE * longer) / 2);
+  const lines = straightLines(half, framedInk(inkMask(half, IN_SHADOW), half), () => {}, (LEAST_LINE * longer) / 2);
   const strokes = lines.map((l): Stroke => {
     const [a, b] = [l.from, l.to].map((t): Point => [2 * (l.x + t * l.ux), 2 * (l.y + t * l.uy)]);
     return { a, b };
