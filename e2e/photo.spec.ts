@@ -20,7 +20,13 @@ test('a photo at a slant tells so, and by one press is straight, to scale, with 
   await expect(found).toContainText('a photo at a slant', { timeout: 120000 });
   await expect(found).toContainText(/\d+ of its \d+ printed dimensions agree on one scale/);
   await expect(page.getByTestId('found')).toHaveCount(0);
-  await found.getByRole('button', { name: 'Straighten it and lay it to scale' }).click();
+  await test.step('at one scale it is never green: none holds all over it', async () => {
+    await page.getByLabel('Scale, factor or paper').fill('1:25');
+    await page.getByRole('button', { name: 'Lay at it' }).click();
+    await expect(page.getByTestId('doubt')).toContainText(/lies at 1:25, but it is a photo at a slant: \d+ printed dimensions say 1:\d+(\.\d+)? at its farthest corner/);
+    await expect(page.getByText(/≠ lies at 1:25/).first()).toBeVisible();
+  });
+  await page.getByTestId('doubt').getByRole('button', { name: 'Straighten it and lay it to scale' }).click();
   await expect.poll(async () => (await entities(page, 'underlay')).length, { timeout: 90000 }).toBe(2);
   await allSaved(page);
   const straight = (await entities<UnderlayEntity & { visible: boolean; name: string }>(page, 'underlay')).find((u) => u.visible)!;
@@ -28,7 +34,8 @@ test('a photo at a slant tells so, and by one press is straight, to scale, with 
   const known = await checks(page);
   expect(known.length).toBeGreaterThan(8);
   // Every dimension of the store measures what it says, wherever on the photo it lay.
-  for (const c of known) expect(Math.abs(lies(straight.placement, c.from, c.to) / c.printed - 1), `${c.printed}`).toBeLessThan(0.006);
+  for (const c of known) if (c.use === 'fit') expect(Math.abs(lies(straight.placement, c.from, c.to) - c.printed), `${c.printed}`).toBeLessThan(13);
+  expect(known.filter((c) => c.use !== 'fit').length).toBeLessThanOrEqual(1);
   await expect(page.getByTestId('evidence')).toContainText(/Within \d+ mm across the sheet/);
   // What was recognised on the photo is not recognised again.
   await expect(page.getByTestId('found')).toContainText('printed dimensions', { timeout: 20000 });

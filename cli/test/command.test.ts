@@ -8,6 +8,7 @@ import { decodeLinework } from '@calque/core/linework';
 import { indexFromBytes, sheetSnapper } from '@calque/core/snapping';
 
 const root = fileURLToPath(new URL('../../', import.meta.url));
+const photo = (name: string) => join(root, 'reader/test/hands/photos', name);
 const sheet = (name: string) => join(root, 'reader/test/sheets', name);
 const folder = mkdtempSync(join(tmpdir(), 'calque-cli-'));
 
@@ -73,6 +74,21 @@ describe('calque scale', () => {
     const plain = JSON.parse(calque('scale', sheet('08a_scan_200dpi.pdf'), '--page', '1', '--no-recognise', '--json').out) as Page;
     expect([plain.views, plain.dimensions]).toEqual([[], []]);
   });
+  it('straightens a photo by itself, on a table or close by, and tells where its dimensions lie on it', () => {
+    const truth = JSON.parse(readFileSync(photo('truth.json'), 'utf8')) as Record<string, { dimensions: { value: number; from: number[]; to: number[] }[] }>;
+    for (const [name, least, wrong] of [['boat-store-on-a-table', 15, 2], ['plan-close-by', 31, 0]] as const) {
+      const page = JSON.parse(calque('scale', photo(`${name}.jpg`), '--page', '1', '--json').out) as Page & { photo: { millimetresFromPage: number[] } };
+      const { dimensions } = truth[name], near = (a: number[], b: number[]) => Math.hypot(a[0] - b[0], a[1] - b[1]) < 4;
+      const right = page.dimensions.filter((d) => d.agrees && dimensions.some((t) => Math.abs(t.value - d.millimetres) <= 1e-3 * t.value && ((near(t.from, d.from) && near(t.to, d.to)) || (near(t.from, d.to) && near(t.to, d.from)))));
+      expect(right.length, name).toBeGreaterThanOrEqual(least);
+      expect(page.dimensions.length - right.length, name).toBeLessThanOrEqual(wrong);
+      // The map from the page to millimetres holds for every dimension that is printed, found or not.
+      const h = page.photo.millimetresFromPage, mm = ([x, y]: number[]) => { const w = h[6] * x + h[7] * y + h[8]; return [(h[0] * x + h[1] * y + h[2]) / w, (h[3] * x + h[4] * y + h[5]) / w]; };
+      const off = dimensions.map((t) => { const [a, b] = [mm(t.from), mm(t.to)]; return Math.abs(Math.hypot(b[0] - a[0], b[1] - a[1]) - t.value); });
+      expect(Math.max(...off), name).toBeLessThan(name === 'plan-close-by' ? 12 : 8);
+    }
+    expect(calque('scale', photo('boat-store-on-a-table.jpg')).out).toContain('a photo at a slant');
+  }, 240000);
   it('goes through all pages, says why where there is nothing to tell, and takes the unit of bare figures', () => {
     const { pages } = JSON.parse(calque('scale', sheet('09_tikz_set_3_pages.pdf'), '--json').out) as { pages: Page[] };
     expect(pages.map((p) => p.views.map((v) => Math.round(v.factor as number)))).toEqual([[], [100], [50, 5]]);

@@ -6,7 +6,7 @@ import { buildSheetIndex, indexBytes } from '@calque/core/snapping';
 import { InkCache } from '../src/table/ink-cache.ts';
 import { LookCache } from '../src/table/look-cache.ts';
 import { LineworkCache } from '../src/table/linework-cache.ts';
-import { placesAreClose } from '../src/table/painters/loupe.ts';
+import { LOUPE_SCALE, paintLoupe, placesAreClose } from '../src/table/painters/loupe.ts';
 import { findSnaps, foundWords, type Found, type SnapScope } from '../src/table/snapping.ts';
 import { TraceCache } from '../src/table/trace-cache.ts';
 import { fitBox, LARGEST_SCALE, toPlane, toScreen, zoomAbout } from '../src/table/viewport.ts';
@@ -151,6 +151,19 @@ describe('snapping over everything on the table', () => {
 });
 
 describe('the loupe', () => {
+  it('shows what lies beneath the pick, however much of the drawing the card covers, and keeps clear of the card', () => {
+    for (const [free, ratio] of [[1280, 1], [900, 1], [900, 2]]) {
+      const drawn: number[][] = [], arcs: number[][] = [];
+      const context = new Proxy({}, { get: (_, name) => (name === 'drawImage' ? (_canvas: unknown, ...at: number[]) => drawn.push(at) : name === 'arc' ? (...at: number[]) => arcs.push(at) : () => undefined), set: () => true });
+      const brush = { context, ink: {}, at: (p: readonly number[]) => p } as unknown as Parameters<typeof paintLoupe>[0];
+      paintLoupe(brush, [860, 300], [{ width: 1280 * ratio, height: 800 * ratio } as HTMLCanvasElement], [], null, { width: 1280, height: 800 }, free);
+      const [x, y, w, h, , , across] = drawn[0];
+      expect([(x + w / 2) / ratio, (y + h / 2) / ratio]).toEqual([860, 300]);
+      expect(across / (w / ratio)).toBeCloseTo(LOUPE_SCALE, 9);
+      expect(arcs[0][0] + arcs[0][2]).toBeLessThan(free);
+    }
+  });
+
   const place = (x: number, y: number, kind: Found['kind'] = 'end'): Found => ({ kind, plane: [x, y], underlayId: null, sheet: null, lit: [] });
   it('comes by itself where two places lie closer than can be told apart, and not for one place or a place along a line', () => {
     expect(placesAreClose([place(0, 0), place(4, 0)], 1)).toBe(true);

@@ -98,7 +98,7 @@ export function Workbench() {
       <Strip stage={stage} onStage={goTo} onSearch={() => setSearching(true)} onHelp={() => setHelping(true)} />
       <StackColumn open={stackOpen} onFold={() => setStackOpen(!stackOpen)} onStage={goTo} />
       <Box component="aside" aria-label="Stage" sx={{ position: 'absolute', top: STRIP + 16, right: 14, width: cardOpen ? RIGHT_WIDTH : 'auto', maxHeight: `calc(100% - ${STRIP + RULER + 32}px)`, display: 'flex', flexDirection: 'column', ...card }}>
-        {cardOpen ? <Box sx={{ overflowY: 'auto', p: 1.75, pb: 2 }}><Panel /></Box> : null}
+        {cardOpen ? <Box key={stage} sx={{ overflowY: 'auto', p: 1.75, pb: 2 }}><Panel /></Box> : null}
         <FoldButton open={cardOpen} onFold={() => setCardOpen(!cardOpen)} />
       </Box>
       <EmptyTable />

@@ -393,10 +393,11 @@ export class Table {
     const found = this.lastPick?.found;
     if (!this.lastPick || !this.tool.snaps || (this.tool.instead?.() ?? null) !== null) return;
     paintTouched(brush, this.touches.list);
-    const { loupe, size, insets } = this.state.getState();
-    const magnified = loupe || placesAreClose(this.candidates, this.view.scale);
+    const { loupe, size, insets, field } = this.state.getState();
+    // While a question waits at the cursor nothing is picked: the loupe would only lie over it.
+    const magnified = !field?.required && (loupe || placesAreClose(this.candidates, this.view.scale));
     if (found && !magnified) paintFound(brush, found);
-    if (magnified) paintLoupe(brush, found ? brush.at(found.plane) : this.lastPick.screen, LAYERS.slice(0, 3).map((name) => this.layers[name].getNativeCanvasElement()), this.candidates, found ?? null, { width: size.width - insets.right, height: size.height });
+    if (magnified) paintLoupe(brush, found ? brush.at(found.plane) : this.lastPick.screen, LAYERS.slice(0, 3).map((name) => this.layers[name].getNativeCanvasElement()), this.candidates, found ?? null, size, size.width - insets.right);
   }
 
   // --- what it hears

@@ -1,6 +1,6 @@
 import { applyHomography, boxOfPoints, composeHomographies, depthAt, invertHomography, MM_PER_POINT, type Box, type Homography, type SheetPoint } from '../../geometry/index.ts';
 import type { StraightSheet } from '../../ink/index.ts';
-import type { PrintedReading } from './types.ts';
+import type { PhotoReading, PrintedReading } from './types.ts';
 
 /**
  * What was read on a photo made straight, told where it lies on the photo. A scale is told as it is in the middle of the page:
@@ -24,6 +24,11 @@ export function onPhoto(reading: PrintedReading, straight: StraightSheet): Print
     unknown: reading.unknown.map((u) => ({ ...u, region: box(u.region) })),
     photo: { straight, factor: view?.factor ?? null, millimetresFromPage: view ? composeHomographies([view.x * MM_PER_POINT, 0, 0, 0, view.y * MM_PER_POINT, 0, 0, 0, 1], invertHomography(map)) : null },
   };
+}
+
+/** The scales of a photo at the corners of the sheet that it shows, true millimetres per millimetre of the page; null where none was read. */
+export function scalesOnPhoto({ millimetresFromPage: map, straight: { width, height, pageFromStraight } }: PhotoReading): number[] | null {
+  return map && ([[0, 0], [width, 0], [width, height], [0, height]] as const).map((p) => sizeAt(map, applyHomography(pageFromStraight, p)) / MM_PER_POINT);
 }
 
 /** By how much lengths near a place grow, on average of all directions. */

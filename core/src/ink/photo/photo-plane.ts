@@ -5,20 +5,7 @@ import { framedInk, straightLines } from '../lines/ink-lines.ts';
 import type { Raster } from '../raster.ts';
 import { explained, rightAngles, type RightAngles } from './right-angles.ts';
 import { sheetOutline } from './sheet-outline.ts';
-import { halfOf } from './straight-raster.ts';
-
-/** How a photo at a slant shows a sheet. */
-export interface PhotoPlane {
-  /** Takes pixels of the straightened picture (y down) to pixels of the photo (y down). */
-  photoFromPicture: Homography;
-  /** Size of the straightened picture, pixels. */
-  width: number;
-  height: number;
-  /** The sheet's outline on the photo, pixels; null where all of it is paper. */
-  outline: Point[] | null;
-  /** How far a place at the edge of the photo may be off by the straightening (a standard deviation), pixels of the photo; its width against its height aside. */
-  sigma: number;
-}
+import { halfOf, type PhotoPlane } from './straight-raster.ts';
 
 /** Telephones' focal lengths as a share of the photo's longer side, and how sure that is (standard deviation of its logarithm). */
 const USUAL_FOCAL = 0.76, FOCAL_SPREAD = 0.2;

@@ -1,6 +1,18 @@
-import type { Point } from '../../geometry/index.ts';
+import type { Homography, Point } from '../../geometry/index.ts';
 import { greyAt, type Raster } from '../raster.ts';
-import type { PhotoPlane } from './photo-plane.ts';
+
+/** How a photo at a slant shows a sheet. */
+export interface PhotoPlane {
+  /** Takes pixels of the straightened picture (y down) to pixels of the photo (y down). */
+  photoFromPicture: Homography;
+  /** Size of the straightened picture, pixels. */
+  width: number;
+  height: number;
+  /** The sheet's outline on the photo, pixels; null where all of it is paper. */
+  outline: Point[] | null;
+  /** How far a place at the edge of the photo may be off by the straightening (a standard deviation), pixels of the photo; its width against its height aside. */
+  sigma: number;
+}
 
 /** What lies beyond the sheet is drawn as the paper nearest to it, measured in squares of this many pixels. */
 const SQUARE = 32, BRIGHT_SHARE = 0.8;

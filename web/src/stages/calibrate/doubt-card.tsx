@@ -5,20 +5,17 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useEffect } from 'react';
 import { setFields, type Underlay } from '@calque/core/model';
-import { describeScale } from '@calque/core/units';
-import { useSession, useFromModel } from '@/project/context';
+import { useSession } from '@/project/context';
 import { setDoubt } from '@/project/doubts';
 import { statedShare } from '@/project/known';
-import { isImperial } from '@/project/views';
 import { useTable } from '@/table/context';
-import { contradictionWords, doubtIn, speaksAgainst, takeWitness } from './evidence';
+import { contradictionWords, doubtIn, speaksAgainst, takeWitness, takeWords } from './evidence';
 import { usePrinted } from './printed';
 
 /** Where the sheet, as far as it has been read, says another scale than the one it lies at: both, and one press for each. */
 export function DoubtCard({ underlay: u }: { underlay: Underlay }) {
   const table = useTable();
   const session = useSession();
-  const imperial = useFromModel(isImperial);
   // What is read of the sheet comes later than the sheet.
   usePrinted();
   const found = u.scaleState === 'calibrated' || u.scaleState === 'stated' ? speaksAgainst(u, u.placement, statedShare(u.calibration?.fit)) : null;
@@ -38,7 +35,7 @@ export function DoubtCard({ underlay: u }: { underlay: Underlay }) {
     <Box data-testid="doubt" role="alert" sx={{ p: 1.25, mb: 1.25, borderLeft: 4, borderColor: 'differs', bgcolor: 'action.hover' }}>
       <Typography sx={{ color: 'differs', fontWeight: 650 }}>≠ {contradictionWords(table, found, 'The sheet lies at')}</Typography>
       <Box sx={{ display: 'flex', gap: 1, mt: 0.75, flexWrap: 'wrap' }}>
-        <Button variant="contained" disabled={u.locked} onClick={() => takeWitness(table, u, found)}>Take {describeScale(found.witnessed, imperial).text}</Button>
+        <Button variant="contained" disabled={u.locked} onClick={() => takeWitness(table, u, found)}>{takeWords(table, found)}</Button>
         {!asked && u.calibration && <Button variant="outlined" disabled={u.locked} onClick={keep}>Keep mine all the same</Button>}
       </Box>
     </Box>

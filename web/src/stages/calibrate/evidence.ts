@@ -1,4 +1,4 @@
-import { contradictionOf, placeAtScale, scaleFactorOf, witnessesOf, type Contradiction } from '@calque/core/calibration';
+import { contradictionOf, placeAtScale, scaleFactorOf, scalesOnPhoto, witnessesOf, type Contradiction, type PrintedReading } from '@calque/core/calibration';
 import { applyTransform, compose, meanScale, MM_PER_POINT, scalingAbout, type Transform } from '@calque/core/geometry';
 import { group, setFields, storedTransform, type Check, type ScaleDoubt, type Underlay } from '@calque/core/model';
 import { describeScale, formatNumber } from '@calque/core/units';
@@ -7,7 +7,8 @@ import { doubtWords, isImperial } from '@/project/views';
 import type { Table } from '@/table/table';
 import { recordOf, refit } from './fit';
 import { carriedChanges, middleOf, showPlaced } from './place';
-import { barOf, onUnderlay, printedOf, sigmaOfRead, usePrinted, type FoundOnUnderlay } from './printed';
+import { barOf, onUnderlay, printedOf, sheetKey, sigmaOfRead, usePrinted, type FoundOnUnderlay } from './printed';
+import { straightenFound } from './straighten-found';
 
 /** A graphic scale is drawn as exactly as the sheet: a ten-thousandth. */
 const BAR_SPREAD = 1e-4;
@@ -52,21 +53,43 @@ export function calibrateFromBar(table: Table, u: Underlay, { reading }: FoundOn
 export function speaksAgainst(u: Underlay, placement: Transform, stated = 0): Contradiction | null {
   const printed = printedOf(usePrinted.getState(), u);
   if (printed?.state !== 'read') return null;
+  if (printed.reading.photo) return slantAgainst(printed.reading, placement);
   const found = onUnderlay(printed.reading, u);
   return contradictionOf(placement, witnessesOf(printed.reading, found?.view ?? null), stated);
 }
+
+/** No one scale holds all over a photo at a slant: held against what its dimensions make of the corner that differs most. */
+function slantAgainst({ photo, views: [view] }: PrintedReading, placement: Transform): Contradiction | null {
+  const scales = photo && view?.unit ? scalesOnPhoto(photo) : null;
+  if (!scales) return null;
+  const off = scales.map((x) => contradictionOf(placement, [{ kind: 'dimensions', x, y: x, uncertainty: view.uncertainty, count: view.agreeing, text: AT_A_SLANT }])).filter((c) => c !== null);
+  return off.sort((a, b) => Math.abs(b.share) - Math.abs(a.share))[0] ?? null;
+}
+/** What marks that witness. */
+const AT_A_SLANT = 'a photo at a slant';
+const isSlant = ({ witness }: Contradiction): boolean => witness.text === AT_A_SLANT;
 
 export const doubtIn = ({ witness, witnessed }: Contradiction): ScaleDoubt => ({ kind: witness.kind, count: witness.count, factor: witnessed });
 
 /** "These two picks make it 1:99.29. 40 printed dimensions say 1:100." */
 export function contradictionWords(table: Table, found: Contradiction, whose: string): string {
-  const imperial = isImperial(table.session.state.model), words = doubtWords(doubtIn(found), imperial);
+  const imperial = isImperial(table.session.state.model);
+  if (isSlant(found)) return `${whose} ${describeScale(found.factor, imperial).text}, but it is a photo at a slant: ${found.witness.count} printed dimensions say ${describeScale(found.witnessed, imperial).text} at its farthest corner, and no one scale holds all over it.`;
+  const words = doubtWords(doubtIn(found), imperial);
   return `${whose} ${describeScale(found.factor, imperial).text}. ${words[0].toUpperCase()}${words.slice(1)}.`;
 }
+
+/** What one press takes. */
+export const takeWords = (table: Table, found: Contradiction): string => (isSlant(found) ? 'Straighten it and lay it to scale' : `Take ${describeScale(found.witnessed, isImperial(table.session.state.model)).text}`);
 
 /** Takes what the sheet says: its dimensions where they agree, else the scale that its bar or its note states. */
 export function takeWitness(table: Table, u: Underlay, { witness }: Contradiction): void {
   const printed = printedOf(usePrinted.getState(), u);
+  const picture = usePrinted.getState().pictures[sheetKey(u)];
+  if (printed?.state === 'read' && printed.reading.photo && picture) {
+    void straightenFound(table, u, printed.reading, picture);
+    return;
+  }
   const found = printed?.state === 'read' ? onUnderlay(printed.reading, u) : null;
   if (witness.kind === 'dimensions' && found) calibrateFromPrinted(table, u, found);
   else if (witness.kind === 'bar' && found && calibrateFromBar(table, u, found)) return;

@@ -75,7 +75,7 @@ function Calibrating({ underlay: u, active, style, imperial }: { underlay: Under
       <ByHand underlay={u} checks={checks.length} active={active} />
       <ScaleCard underlay={u} />
       <UsualCard underlay={u} />
-      {content !== undefined && content !== 'vector' && <StraightenCard underlay={u} />}
+      {content !== undefined && content !== 'vector' && !u.straightened && <StraightenCard underlay={u} />}
       {u.calibration && <Figures underlay={u} style={style} imperial={imperial} />}
       {!u.calibration && u.scaleState === 'stated' && <Figure label="Scale, as stated" value={describeScale(scaleFactorOf(u.placement), imperial).text} />}
       <FitCard underlay={u} checks={checks} />
@@ -120,7 +120,7 @@ function Figures({ underlay: u, style, imperial }: { underlay: Underlay; style: 
       <Figure label="It is" value={formatLength(c.trueLength, style)} />
       <Figure label="Factor" value={formatNumber(c.factor, 5)} />
       <Figure label="Scale of the sheet" value={scale.text} />
-      {scale.remark && <Typography variant="caption" sx={{ gridColumn: '1 / -1', color: scale.usual ? 'text.secondary' : 'assumed' }}>{scale.remark}</Typography>}
+      {scale.remark && !u.straightened && <Typography variant="caption" sx={{ gridColumn: '1 / -1', color: scale.usual ? 'text.secondary' : 'assumed' }}>{scale.remark}</Typography>}
     </Box>
   );
 }

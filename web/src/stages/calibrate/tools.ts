@@ -1,13 +1,13 @@
 import { levellingTurn, measuredLength, movePointTo, pickSigma, turnPlacement, type UsualSize } from '@calque/core/calibration';
 import { applyTransform, invertTransform, meanScale, type Point } from '@calque/core/geometry';
 import { get, type Check, type Underlay } from '@calque/core/model';
-import { describeScale, formatLengthWithUnit, formatNumber, parseLength } from '@calque/core/units';
+import { formatLengthWithUnit, formatNumber, parseLength } from '@calque/core/units';
 import { isFitted, knownOn, spreadOf, statedShare } from '@/project/known';
-import { isImperial, lengthStyle } from '@/project/views';
+import { lengthStyle } from '@/project/views';
 import type { Table } from '@/table/table';
 import type { FieldRequest, Pick } from '@/table/tool';
 import { PicksTool } from '@/table/tools/picks-tool';
-import { contradictionWords, doubtIn, speaksAgainst, takeWitness } from './evidence';
+import { contradictionWords, doubtIn, speaksAgainst, takeWitness, takeWords } from './evidence';
 import { isWild, placedBy, refit, wantedOf } from './fit';
 import { currentUnderlay, middleOf, place, tracedOn } from './place';
 import { onUnderlay, printedOf, usePrinted } from './printed';
@@ -146,7 +146,7 @@ export function takeCalibrateTool(table: Table): void {
         question = {
           words: contradictionWords(table, against, next.filter(isFitted).length > 1 ? 'With this dimension the sheet lies at' : 'These two picks make it'),
           answers: [
-            { label: `Take ${describeScale(against.witnessed, isImperial(table.session.state.model)).text}`, act: end(() => takeWitness(table, current(), against)) },
+            { label: takeWords(table, against), act: end(() => takeWitness(table, current(), against)) },
             { label: 'Take mine all the same', act: end(() => void refit(table, current(), next, label, undefined, doubtIn(against))) },
             { label: 'Pick again', act: () => { question = undefined; tool.cancel(); } },
           ],

@@ -19,11 +19,11 @@ export function placesAreClose(candidates: readonly Found[], scale: number): boo
 
 /**
  * The pick at eight times: what is on the screen around it, with the places that could be meant drawn anew, so
- * that they are sharp. `below`: the canvases of what lies under the overlay, in order.
+ * that they are sharp. `below`: the canvases of what lies under the overlay, in order; `free`: how much of the width no panel covers.
  */
-export function paintLoupe(brush: Brush, at: readonly [number, number], below: readonly HTMLCanvasElement[], candidates: readonly Found[], chosen: Found | null, size: { width: number; height: number }): void {
+export function paintLoupe(brush: Brush, at: readonly [number, number], below: readonly HTMLCanvasElement[], candidates: readonly Found[], chosen: Found | null, size: { width: number; height: number }, free: number): void {
   const { context, ink } = brush;
-  const cx = at[0] + (at[0] + AWAY + RADIUS > size.width ? -AWAY : AWAY), cy = at[1] + (at[1] + AWAY + RADIUS > size.height - FOOT ? -AWAY : AWAY);
+  const cx = at[0] + (at[0] + AWAY + RADIUS > free ? -AWAY : AWAY), cy = at[1] + (at[1] + AWAY + RADIUS > size.height - FOOT ? -AWAY : AWAY);
   context.save();
   context.beginPath();
   context.arc(cx, cy, RADIUS, 0, 2 * Math.PI);
