@@ -56,7 +56,7 @@ function photo(map: Homography, { table = 90, slope = 0.06, noise = 4 }: { table
 describe('a photo of a sheet', () => {
   it('is told from its table, and made straight: lengths of one direction are alike all over it', () => {
     for (const lens of [[0.25, 0.3, 0.05], [-0.3, 0.1, -0.1], [0.1, -0.35, 0.2]] as const) {
-      const map = seenBy(...lens), { raster, at } = photo(map);
+      const map = seenBy(lens[0], lens[1], lens[2]), { raster, at } = photo(map);
       const outline = sheetOutline(raster)!;
       expect(outline.length).toBeGreaterThan(3);
       const plane = photoPlane(raster, firstLook(raster))!;

@@ -58,15 +58,51 @@ describe('the outline around a point', () => {
   });
 });
 
+const among = (...all: Piece[]) => () => all;
+const thick = (face: Extract<Piece, { kind: 'segment' }>, at: Point, ...others: Piece[]) => facePairs(face, among(face, ...others), at).map((f) => Math.round(f.thickness));
+
 describe('a wall from its faces', () => {
   it('lies midway, as thick as they are apart, and ends midway at a corner', () => {
-    expect(facePairs(s(0, 0, 4000, 0), [s(-240, -240, 4240, -240), s(0, 1500, 4000, 1500)], [2000, -10])).toEqual([{ from: [-120, -120], to: [4120, -120], thickness: 240 }]);
+    expect(facePairs(s(0, 0, 4000, 0), among(s(0, 0, 4000, 0), s(-240, -240, 4240, -240), s(0, 1500, 4000, 1500)), [2000, -10])).toEqual([{ from: [-120, -120], to: [4120, -120], thickness: 240 }]);
   });
-  it('is offered to the side of the pointer first, then by thickness', () => {
-    const found = facePairs(s(0, 0, 4000, 0), [s(0, -240, 4000, -240), s(0, 120, 4000, 120), s(0, 300, 4000, 300)], [2000, 5]);
-    expect(found.map((f) => f.thickness)).toEqual([120, 300, 240]);
+  it('is offered to the side of the pointer first, and with nothing between before what has something between', () => {
+    const lines = [s(0, -240, 4000, -240), s(0, 120, 4000, 120), s(0, 300, 4000, 300)];
+    expect(thick(s(0, 0, 4000, 0), [2000, 5], ...lines)).toEqual([120, 240, 300]);
+    expect(thick(s(0, 0, 4000, 0), [2000, -5], ...lines)[0]).toBe(240);
   });
   it('is none of lines that are slanted, apart along their run, or too near', () => {
-    expect(facePairs(s(0, 0, 4000, 0), [s(0, 100, 4000, 160), s(3900, 200, 9000, 200), s(0, 10, 4000, 10)], [2000, 5])).toEqual([]);
+    expect(thick(s(0, 0, 4000, 0), [2000, 5], s(0, 100, 4000, 160), s(3900, 200, 9000, 200), s(0, 10, 4000, 10))).toEqual([]);
+  });
+
+  /** An outer wall of 300 along x, 10 m long, with three windows: jambs, and two lines of glazing in each; its inner face runs from 300 to 9700. */
+  const windows: Extract<Piece, { kind: 'segment' }>[] = [1400, 4600, 7400].flatMap((x) => [s(x, 0, x, 300), s(x + 1500, 0, x + 1500, 300), s(x, 126, x + 1500, 126), s(x, 174, x + 1500, 174)]);
+  const outer = s(0, 0, 10000, 0), inner = s(300, 300, 9700, 300);
+  it('with windows lies between its true faces, wherever along either of them one points, and runs on across them', () => {
+    for (const x of [60, 700, 2000, 3700, 5300, 8000, 9900]) {
+      for (const [face, y] of [[outer, -8], [outer, 8], [inner, 292], [inner, 308]] as const) {
+        const [first] = facePairs(face, among(outer, inner, ...windows), [x, y]);
+        expect(first.thickness, `${x} ${y}`).toBeCloseTo(300, 9);
+        expect([first.from[0], first.to[0], first.from[1]]).toEqual([150, 9850, 150]);
+      }
+    }
+  });
+  it('whose faces are broken by doors runs on where these end closed, and not across a corridor between two others', () => {
+    const doors = (closed: boolean) => [0, 115].flatMap((y) => [s(0, y, 2000, y), s(2900, y, 6000, y)]).concat(closed ? [s(2000, 0, 2000, 115), s(2900, 0, 2900, 115)] : [s(2000, -900, 2000, 900), s(2900, -900, 2900, 900)]);
+    const run = (closed: boolean) => { const lines = doors(closed), [first] = facePairs(lines[0], among(...lines), [900, 3]); return [Math.round(first.from[0]), Math.round(first.to[0]), Math.round(first.thickness)]; };
+    expect(run(true)).toEqual([0, 6000, 115]);
+    expect(run(false)).toEqual([0, 2000, 115]);
+  });
+  it('is not the furniture along it, nor an axis that runs in it from end to end of the sheet', () => {
+    const faces = [s(0, 0, 5000, 0), s(0, 100, 5000, 100), s(0, 0, 0, 100), s(5000, 0, 5000, 100)], bath = [s(200, -70, 1900, -70), s(200, -770, 1900, -770), s(200, -770, 200, -70), s(1900, -770, 1900, -70)];
+    for (const x of [300, 1000, 2500, 4800]) expect(thick(faces[0], [x, -4], faces[1], faces[2], faces[3], ...bath)[0]).toBe(100);
+  });
+  it('turned by any angle is the same wall', () => {
+    fc.assert(fc.property(fc.double({ min: 0, max: 2 * Math.PI, noNaN: true }), fc.double({ min: 500, max: 9500, noNaN: true }), fc.boolean(), (turn, x, below) => {
+      const c = Math.cos(turn), n = Math.sin(turn), at = ([u, v]: Point): Point => [u * c - v * n + 4000, u * n + v * c - 9000], moved = (p: Extract<Piece, { kind: 'segment' }>) => segmentPiece(at(p.from), at(p.to)) as Extract<Piece, { kind: 'segment' }>;
+      const [first] = facePairs(moved(outer), among(moved(outer), moved(inner), ...windows.map(moved)), at([x, below ? -6 : 6]));
+      expect(first.thickness).toBeCloseTo(300, 6);
+      const want = at([150, 150]), ends = [first.from, first.to].map((e) => Math.hypot(e[0] - want[0], e[1] - want[1]));
+      expect(Math.min(...ends)).toBeLessThan(1e-6);
+    }));
   });
 });

@@ -70,6 +70,36 @@ describe('taking from the plan', () => {
     expect(wall).toMatchObject({ type: 'wall', thickness: 240, alignment: 'centre', source: { thickness: 'measured', ends: 'snapped', underlayId: 'u' } });
     expect([wall.from[1], wall.to[1], Math.min(wall.from[0], wall.to[0]), Math.max(wall.from[0], wall.to[0])]).toEqual([-120, -120, -120, 4120]);
   });
+  it('the wall that Tab chose is the one that the click makes, however the pointer trembles on its face', () => {
+    const t = onSheet();
+    takeTakeTool(t.table);
+    t.tool().move!(pick(2000, 5));
+    t.tool().words();
+    FakeWorker.made.at(-1)!.say({ type: 'done', runs: [[0, 4000], [120, 4000], [-240, 4000]].map(([y, x]) => ({ pieces: [s(0, y, x, y)], closed: false, dashed: false })) });
+    expect(t.tool().words()).toMatch(/120\s*mm thick, 1 of 2/);
+    t.tool().key!(key('Tab'));
+    expect(t.tool().words()).toMatch(/240\s*mm thick, 2 of 2/);
+    for (const [x, y] of [[2003, 4], [2000, -3], [1990, 2]]) t.tool().move!(pick(x, y));
+    expect(t.tool().words()).toMatch(/240\s*mm thick, 2 of 2/);
+    t.tool().press(pick(1990, 2));
+    expect(t.all().at(-1)).toMatchObject({ type: 'wall', thickness: 240 });
+    // Another face begins with its likeliest again.
+    t.tool().move!(pick(2000, 121));
+    expect(t.tool().words()).toContain('1 of');
+  });
+  it('the same wall is not made twice: the one that is there is selected, and it is said', () => {
+    const t = ready();
+    t.tool().press(pick(2000, -30));
+    const made = t.all().filter((e) => e.type === 'wall');
+    t.tool().press(pick(1500, -236));
+    t.tool().press(pick(2500, -4));
+    expect(t.all().filter((e) => e.type === 'wall')).toEqual(made);
+    expect(t.told.at(-1)).toContain('there already');
+    expect([...t.table.state.getState().selection]).toEqual([made[0].id]);
+    // Another one beside it is another wall.
+    t.tool().press(pick(-120, 1500));
+    expect(t.all().filter((e) => e.type === 'wall')).toHaveLength(2);
+  });
   it('a wall along a line lies on the pointer\u2019s side; a line, a run and an outline come as they are', () => {
     const t = ready();
     nextWay(t.table);

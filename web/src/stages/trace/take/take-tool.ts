@@ -1,7 +1,7 @@
 import { bandOf, plainBody } from '@calque/core/building';
-import { facePairs, outlineAround } from '@calque/core/conversion';
+import { facePairs, outlineAround, type FacePair } from '@calque/core/conversion';
 import { flattenPiece, meanScale, pathOfPieces, segmentPiece, type Piece, type Point } from '@calque/core/geometry';
-import { get, plainestFor, USUAL_STOREY_HEIGHT, type Traced, type Underlay, type Wall } from '@calque/core/model';
+import { get, ofType, plainestFor, USUAL_STOREY_HEIGHT, type Traced, type Underlay, type Wall } from '@calque/core/model';
 import { formatLengthWithUnit } from '@calque/core/units';
 import { lengthStyle } from '@/project/views';
 import { REACH_PIXELS } from '@/table/hit';
@@ -34,8 +34,9 @@ class TakeTool implements Tool {
   readonly snaps = false;
   readonly cursor = 'crosshair';
   private hover: Pick | null = null;
-  /** Which of the walls that a face may belong to. */
+  /** Which of the walls that a face may belong to: kept while the same face is pointed at, so that what is shown is what the click makes. */
   private turn = 0;
+  private offered: { face: Piece; left: boolean; pairs: FacePair[] } | null = null;
 
   constructor(private readonly table: Table, private way = 0) {}
 
@@ -50,7 +51,6 @@ class TakeTool implements Tool {
 
   move(pick: Pick): void {
     this.hover = pick;
-    this.turn = 0;
   }
 
   private lines(): { lines: FoundLines; unit: number } | string {
@@ -94,17 +94,25 @@ class TakeTool implements Tool {
   }
 
   private both(lines: FoundLines, face: Extract<Piece, { kind: 'segment' }>, at: Point): Taken {
-    const reach = MOST_WALL, [x0, x1] = [face.from[0], face.to[0]].sort((a, b) => a - b), [y0, y1] = [face.from[1], face.to[1]].sort((a, b) => a - b);
-    const pairs = facePairs(face, lines.findSolid([x0 - reach, y0 - reach, x1 + reach, y1 + reach]).map((i) => lines.pieces[i]), at);
+    const pairs = this.pairsOf(lines, face, at);
     if (pairs.length === 0) return { why: 'No second face runs beside this line: take it as a wall along a line (F).' };
     const { from, to, thickness } = pairs[this.turn % pairs.length];
     const words = formatLengthWithUnit(thickness, lengthStyle(this.table.session.state.model));
     return { shape: this.wall(from, to, thickness, 'centre'), label: 'Take a wall by both faces', says: `${words} thick${pairs.length > 1 ? `, ${(this.turn % pairs.length) + 1} of ${pairs.length}` : ''}` };
   }
 
+  /** The walls that a face may belong to, in one order as long as it is pointed at from one side, or another was asked for. */
+  private pairsOf(lines: FoundLines, face: Extract<Piece, { kind: 'segment' }>, at: Point): readonly FacePair[] {
+    const left = isLeft(face, at), known = this.offered;
+    if (known?.face === face && (known.left === left || this.turn > 0)) return known.pairs;
+    this.turn = 0;
+    this.offered = { face, left, pairs: facePairs(face, (box) => lines.findSolid(box).map((i) => lines.pieces[i]), at) };
+    return this.offered.pairs;
+  }
+
   private along(face: Extract<Piece, { kind: 'segment' }>, at: Point): Taken {
     const { thickness } = useTraceState.getState(), { from, to } = face;
-    const left = (to[0] - from[0]) * (at[1] - from[1]) - (to[1] - from[1]) * (at[0] - from[0]) >= 0;
+    const left = isLeft(face, at);
     // The line is the face away from the pointer: the wall lies on the pointer's side.
     return { shape: this.wall([from[0], from[1]], [to[0], to[1]], thickness, left ? 'right' : 'left'), label: 'Take a wall along a line', says: `${formatLengthWithUnit(thickness, lengthStyle(this.table.session.state.model))} thick` };
   }
@@ -123,8 +131,21 @@ class TakeTool implements Tool {
       this.table.session.tell(taken.why, true);
       return;
     }
+    const there = taken.shape.type === 'wall' ? this.sameWall(taken.shape) : null;
+    if (there) {
+      this.table.setSelection([there.id]);
+      this.table.session.tell('This wall is there already: it is selected.', true);
+      return;
+    }
     const measured = WAYS[this.way].id === 'wall' ? 'measured' : useTraceState.getState().thicknessFrom;
     this.table.session.do({ type: 'add', entity: elementOf(this.table, taken.shape, sourceOf(this.table, SNAPPED, taken.shape.type === 'wall' ? measured : 'typed')) }, taken.label);
+  }
+
+  /** A wall that is traced already where another would be: the same body, whichever way it was drawn. */
+  private sameWall(shape: Shape & { type: 'wall' }): Wall | null {
+    const body = (w: Omit<Wall, 'id' | 'storeyId' | 'source'>) => plainBody(bandOf({ ...w, id: '' })), wanted = body(shape), { storeyId } = this.table.state.getState();
+    const near = (p: Point, q: Point) => Math.hypot(p[0] - q[0], p[1] - q[1]) < SAME_CORNER;
+    return ofType(this.table.session.state.model, 'wall').find((w) => w.storeyId === storeyId && body(w).every((p) => wanted.some((q) => near(p, q)))) ?? null;
   }
 
   key(event: KeyboardEvent): boolean {
@@ -161,8 +182,11 @@ class TakeTool implements Tool {
   cancel(): boolean { return false; }
 }
 
-/** Half of the thickest wall that is looked for, and the whole, millimetres. */
-const MOST_HALF_WALL = 300, MOST_WALL = 1200;
+/** Half of the thickest wall that may be pointed at in its middle, millimetres. */
+const MOST_HALF_WALL = 300;
+/** Walls whose corners lie within this are one, millimetres. */
+const SAME_CORNER = 5;
+const isLeft = ({ from, to }: Extract<Piece, { kind: 'segment' }>, at: Point): boolean => (to[0] - from[0]) * (at[1] - from[1]) - (to[1] - from[1]) * (at[0] - from[0]) >= 0;
 
 function chordsOf(piece: Piece, tolerance: number): Piece[] {
   const points = flattenPiece(piece, tolerance);
