@@ -84,13 +84,30 @@ describe('changing by dragging', () => {
     expect(t.told[0]).toMatch(/would have no length/);
   });
 
-  it('the whole selection moves by its nearest corner, as one step', () => {
+  it('the whole selection moves as far as the pointer does from where it was grabbed, as one step', () => {
     const t = room();
     t.table.setSelection(['south', 'l']);
     drag(t, [1000, 0], [300, 700]);
-    expect(t.get<Wall>('south')).toMatchObject({ from: [300, 700], to: [4300, 700] });
-    expect(t.get<Line>('l').from).toEqual([300, 5700]);
+    expect(t.get<Wall>('south')).toMatchObject({ from: [-700, 700], to: [3300, 700] });
+    expect(t.get<Line>('l').from).toEqual([-700, 5700]);
     expect(t.labels()).toEqual(['Move 2 elements']);
+  });
+
+  it('grabbed at a corner it comes with the corner to the place that is snapped to', () => {
+    const t = room();
+    drag(t, [3, 5000], [250, 4000]);
+    expect(t.get<Line>('l')).toMatchObject({ from: [250, 4000], to: [4250, 4000] });
+  });
+
+  it('a box begun near a line takes what it touches and drags nothing', () => {
+    const t = room();
+    drag(t, [1000, 5005], [1300, 4500]);
+    expect(t.get<Line>('l').from).toEqual([0, 5000]);
+    expect(t.labels()).toEqual([]);
+    expect(t.selected()).toEqual(['l']);
+    // What is selected is dragged from near by as well.
+    drag(t, [1000, 5005], [1300, 4905]);
+    expect(t.get<Line>('l').from).toEqual([300, 4900]);
   });
 
   it('snaps only while something is dragged', () => {

@@ -34,9 +34,9 @@ export function tracedIn(table: Table, box: Box): Traced[] {
 
 const holds = (rings: readonly (readonly Point[])[], at: Point) => regionContains(makeRegion(rings, 'evenodd'), at[0], at[1]);
 
-/** The traced element at a place: the nearest drawn line within reach, else the text, the wall or the area in which the place lies. */
-export function tracedAt(table: Table, at: Point): Traced | null {
-  const reach = REACH_PIXELS / table.view.scale, box: Box = [at[0] - reach, at[1] - reach, at[0] + reach, at[1] + reach];
+/** The traced element at a place: the nearest drawn line within reach (CSS pixels), else the text, the wall or the area in which the place lies. */
+export function tracedAt(table: Table, at: Point, pixels = REACH_PIXELS): Traced | null {
+  const reach = pixels / table.view.scale, box: Box = [at[0] - reach, at[1] - reach, at[0] + reach, at[1] + reach];
   let best: Traced | null = null, nearest = reach;
   for (const e of tracedIn(table, box)) {
     for (const piece of piecesOf(e)) {

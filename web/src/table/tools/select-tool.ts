@@ -13,6 +13,9 @@ import { distance } from './geometry';
 /** Ends nearer than this (millimetres) are one corner and are dragged together. */
 const ONE_CORNER = 1;
 
+/** A line is taken hold of within this, CSS pixels; for a click it may lie farther off. */
+const HELD_PIXELS = 3;
+
 /** What is held of an element: one of its grips, or one of its stretches by its middle. */
 type Grip = { id: string; grip: number } | { id: string; edge: number };
 
@@ -66,9 +69,10 @@ export class SelectTool implements Tool {
     const { selection } = this.table.state.getState();
     const grip = this.gripAt(pick.bare, selection);
     if (grip) return { kind: 'grip', ...grip, to: grip.corner, alone: pick.alt };
-    if (hit) {
+    // A box may begin near a line: what is not selected is dragged only when it is really taken hold of.
+    if (hit && (selection.has(hit) || tracedAt(this.table, pick.bare, HELD_PIXELS)?.id === hit)) {
       if (!selection.has(hit)) this.table.setSelection([hit]);
-      return { kind: 'move', from: this.nearestGrip(pick.bare, hit) ?? pick.bare, to: pick.bare, path: new MovedPath(shownChosen(this.table)) };
+      return { kind: 'move', from: this.cornerAt(pick.bare, hit) ?? pick.bare, to: pick.bare, path: new MovedPath(shownChosen(this.table)) };
     }
     return { kind: 'box', from: pick.bare, to: pick.bare, add: pick.shift, inside: pick.alt };
   }
@@ -115,9 +119,10 @@ export class SelectTool implements Tool {
     return null;
   }
 
-  private nearestGrip(at: Point, id: string): Point | null {
-    const e = shownChosen(this.table).find((m) => m.id === id);
-    return e ? gripsOf(e).reduce((best, p) => (distance(at, p) < distance(at, best) ? p : best)) : null;
+  /** A corner of the element under the pointer: held by it the selection comes exactly to where it snaps. Else it is held where it was taken. */
+  private cornerAt(at: Point, id: string): Point | null {
+    const reach = REACH_PIXELS / this.table.view.scale, e = shownChosen(this.table).find((m) => m.id === id);
+    return (e ? gripsOf(e) : []).filter((p) => distance(at, p) <= reach).sort((p, q) => distance(at, p) - distance(at, q))[0] ?? null;
   }
 
   private takeBox(hold: Extract<Hold, { kind: 'box' }>): void {
