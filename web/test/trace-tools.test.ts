@@ -101,6 +101,20 @@ describe('alignment and thickness', () => {
     expect(t.labels()).toEqual([]);
   });
 
+  it('a thickness is square across, whatever the picks snapped to', () => {
+    const measured = (...picks: Parameters<typeof pick>[]) => {
+      const t = tableWith();
+      takeThicknessTool(t.table);
+      for (const p of picks) t.tool().press(pick(...p));
+      return useTraceState.getState().thickness;
+    };
+    const faces: [number, number][][] = [[[0, 0], [4000, 0]], [[0, 240], [4000, 240]]], jamb: [number, number][] = [[500, 0], [500, 240]];
+    // An end of one face and a place 22 mm along on the other; a corner on both a jamb and a face; only one on a line.
+    expect(measured([0, 0, { snapped: 'end', lit: [faces[0]] }], [22, 240, { snapped: 'along', lit: [faces[1]] }])).toBeCloseTo(240, 9);
+    expect(measured([500, 0, { snapped: 'crossing', lit: [faces[0], jamb] }], [0, 240, { snapped: 'end', lit: [faces[1]] }])).toBeCloseTo(240, 9);
+    expect(measured([100, 0, { snapped: 'along', lit: [faces[0]] }], [180, 240])).toBeCloseTo(240, 9);
+    expect(measured([100, 0], [180, 240])).toBeCloseTo(Math.hypot(80, 240), 9);
+  });
   it('two picks on the plan give the thickness of the next wall', () => {
     const t = tableWith();
     takeThicknessTool(t.table);

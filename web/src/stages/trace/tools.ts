@@ -1,9 +1,10 @@
 import { bandOf, plainBody } from '@calque/core/building';
-import { applyTransform, invertTransform } from '@calque/core/geometry';
+import { applyTransform, betweenParallels, footOnLine, invertTransform, type Point } from '@calque/core/geometry';
 import { get, setFields, USUAL_STOREY_HEIGHT, type Wall, type WallAlignment } from '@calque/core/model';
 import { formatLengthWithUnit } from '@calque/core/units';
 import { lengthStyle } from '@/project/views';
 import type { Table } from '@/table/table';
+import type { Pick } from '@/table/tool';
 import { ChainTool, type Link } from '@/table/tools/chain-tool';
 import { distance } from '@/table/tools/geometry';
 import { PicksTool } from '@/table/tools/picks-tool';
@@ -121,14 +122,32 @@ export function flipAlignment(table: Table): void {
   table.showTool();
 }
 
+/** Lines that a pick was made on: a corner lies on several. */
+const linesOf = (p: Pick): [Point, Point][] => (p.found?.lit ?? []).flatMap((line) => line.slice(1).map((q, i): [Point, Point] => [line[i], q]));
+
+/**
+ * How far apart two picked faces are, square across them, whatever ends or crossings the picks snapped to: between two parallel lines
+ * that were picked, or from a picked line to the other pick; of several the one that lies most square to the picks. Without a line, between the picks.
+ */
+function squareAcross(a: Pick, b: Pick): number {
+  const apart = distance(a.plane, b.plane), own = linesOf(a), other = linesOf(b);
+  const pairs = own.flatMap((p) => other.flatMap((q) => { const between = betweenParallels(p, q, a.plane); return between && between.distance > SAME_LINE ? [between.distance] : []; }));
+  const feet = [...own.map((line) => [line, b.plane] as const), ...other.map((line) => [line, a.plane] as const)].map(([[p, q], at]) => distance(at, footOnLine(at, p, q)));
+  // The faces lie about as far apart as the picks do: a line along the way between them is no face.
+  const longest = Math.max(0, ...(pairs.length > 0 ? pairs : feet).filter((d) => d <= apart + SAME_LINE));
+  return longest > MOSTLY_ACROSS * apart ? longest : apart;
+}
+/** Lines nearer than this are one, millimetres; picks may lie so askew that no less of their distance is across. */
+const SAME_LINE = 1e-3, MOSTLY_ACROSS = 0.4;
+
 /** Two picks on the plan give the thickness of the next wall, and of the walls selected. */
 export function takeThicknessTool(table: Table): void {
   const { selection } = table.state.getState();
   table.take(new PicksTool({
     id: 'thickness', steps: ['Thickness: pick one face of a wall on the plan', 'Pick its other face, square across · Shift holds the axis'],
-    measure: (a, b) => formatLengthWithUnit(distance(a.plane, b.plane), style(table)),
+    measure: (a, b) => formatLengthWithUnit(squareAcross(a, b), style(table)),
     done: ([a, b]) => {
-      const thickness = distance(a.plane, b.plane);
+      const thickness = squareAcross(a, b);
       if (thickness < 1e-6) return;
       useTraceState.getState().setThickness(thickness, 'measured');
       const walls = [...selection].map((id) => get(table.session.state.model, 'wall', id)).filter((w): w is Wall => w !== null);
