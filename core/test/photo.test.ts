@@ -103,6 +103,13 @@ describe('what is read on a photo made straight', () => {
     expect(told.views[0].factor).toBeCloseTo(100 / Math.sqrt(area), 2);
     expect(told.notes).toEqual([]);
   });
+  it('by a scale whose unit must be asked, or by none, no millimetres are told; of several views one that is known speaks', () => {
+    const straight: StraightSheet = { width: 400, height: 300, pageFromStraight: [2, 0, 0, 0, 2, 0, 1e-4, 0, 1], sigma: 0.2, pixels: [1600, 1200], photoScale: 2 };
+    const flat = readPrinted(emptyLinework(400, 300)), view = { x: 100, y: 100, factor: 100, stretched: false, uncertainty: 1e-3, noise: 0.1, region: [0, 0, 400, 300] as [number, number, number, number], from: 'dimensions' as const, rivals: [], agreeing: 3, outliers: 0, confidence: 1 };
+    expect(onPhoto(flat, straight).photo).toMatchObject({ view: null, factor: null, millimetresFromPage: null });
+    expect(onPhoto({ ...flat, views: [{ ...view, unit: null }] }, straight).photo).toMatchObject({ view: null, factor: null, millimetresFromPage: null });
+    expect(onPhoto({ ...flat, views: [{ ...view, unit: null }, { ...view, unit: 'mm', factor: 50, x: 50, y: 50 }] }, straight).photo).toMatchObject({ view: 1, factor: 50 });
+  });
 });
 
 describe('faint lines', () => {

@@ -1,7 +1,6 @@
+import { paperOf } from './paper.ts';
 import type { Raster } from './raster.ts';
 
-/** Paper is the brighter fifth of a square. */
-const BRIGHT_SHARE = 0.8;
 /**
  * Paper is measured in squares of so many pixels, and the brightest of so many to each side counts, so that filled walls are not
  * taken for paper; smaller and fewer ones where a shadow may fall across the sheet.
@@ -78,9 +77,7 @@ function paperBrightness({ width, height, grey }: Raster, { square, around }: Pa
       counts.fill(0);
       const x1 = Math.min(width, (c + 1) * square), y1 = Math.min(height, (r + 1) * square);
       for (let y = r * square; y < y1; y++) for (let x = c * square; x < x1; x++) counts[grey[y * width + x]]++;
-      let left = BRIGHT_SHARE * (x1 - c * square) * (y1 - r * square), value = 0;
-      while (value < 255 && (left -= counts[value]) > 0) value++;
-      own[r * columns + c] = value;
+      own[r * columns + c] = paperOf(counts, (x1 - c * square) * (y1 - r * square));
     }
   }
   return own.map((_, i) => {

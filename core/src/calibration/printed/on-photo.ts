@@ -10,7 +10,8 @@ export function onPhoto(reading: PrintedReading, straight: StraightSheet): Print
   const map = straight.pageFromStraight, at = (p: SheetPoint): SheetPoint => applyHomography(map, p);
   const middle: SheetPoint = [straight.width / 2, straight.height / 2], size = sizeAt(map, middle);
   const box = ([x0, y0, x1, y1]: Box): Box => boxOfPoints([at([x0, y0]), at([x1, y0]), at([x1, y1]), at([x0, y1])]);
-  const [view] = reading.views;
+  // A scale whose unit must be asked measures nothing yet.
+  const index = reading.views.findIndex((v) => v.from === 'dimensions' && v.unit !== null), view = index < 0 ? null : reading.views[index];
   return {
     ...reading,
     views: reading.views.map((v) => ({ ...v, region: box(v.region), factor: v.factor / size, x: v.x / size, y: v.y / size, noise: v.noise * size, rivals: v.rivals.map((r) => ({ ...r, factor: r.factor / size })) })),
@@ -22,7 +23,7 @@ export function onPhoto(reading: PrintedReading, straight: StraightSheet): Print
     // What a scale is stated for is the paper, whose size a photo does not tell.
     notes: [],
     unknown: reading.unknown.map((u) => ({ ...u, region: box(u.region) })),
-    photo: { straight, factor: view?.factor ?? null, millimetresFromPage: view ? composeHomographies([view.x * MM_PER_POINT, 0, 0, 0, view.y * MM_PER_POINT, 0, 0, 0, 1], invertHomography(map)) : null },
+    photo: { straight, view: view && index, factor: view?.factor ?? null, millimetresFromPage: view ? composeHomographies([view.x * MM_PER_POINT, 0, 0, 0, view.y * MM_PER_POINT, 0, 0, 0, 1], invertHomography(map)) : null },
   };
 }
 

@@ -66,9 +66,11 @@ export interface UnknownPart { region: Box; texts: string[] }
 
 /** A photo at a slant as its printed dimensions measure it. */
 export interface PhotoReading {
-  /** Takes points of the page to millimetres of what is drawn, as the first view's scale has it; null without one. */
+  /** The view whose dimensions speak for the photo, its unit known; null where none does. What follows is by its scale. */
+  view: number | null;
+  /** Takes points of the page to millimetres of what is drawn. */
   millimetresFromPage: Homography | null;
-  /** True millimetres per millimetre of the straightened sheet, of that view. */
+  /** True millimetres per millimetre of the straightened sheet. */
   factor: number | null;
   /** The sheet made straight, on which everything was read. */
   straight: StraightSheet;

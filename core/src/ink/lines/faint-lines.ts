@@ -8,7 +8,7 @@
 const REACH = 8, SHORT = 2;
 /** A line is darker than what lies beside it by so much of the paper's brightness, and by so many standard deviations of the mean; near its end by half of that. */
 const LEAST_DEPTH = 0.05, SURE = 5;
-/** Darker than this share of the way there is ink already; paler than this nothing is looked at. */
+/** Where the mean is paler than this share of the paper there is nothing. */
 const PALEST = 0.97;
 /** Gaps so long are closed, pixels. */
 const GAP = 9;

@@ -32,11 +32,11 @@ const lengthOf = ({ a, b }: Stroke) => Math.hypot(b[0] - a[0], b[1] - a[1]);
 /**
  * Finds the two families of lines that in truth run along and square to one another, by where they seem to meet: of all pairs
  * of long lines the meeting points that most length runs to, then by least squares over all lines of a family, leaving out what
- * misses. `half`: half the photo's width and height, pixels. `begin`: where they meet by another reckoning, tried first.
+ * misses. `half`: half the photo's width and height, pixels.
  */
-export function rightAngles(strokes: readonly Stroke[], half: readonly [number, number], begin: Meeting | null = null): RightAngles | null {
+export function rightAngles(strokes: readonly Stroke[], half: readonly [number, number]): RightAngles | null {
   const lines = [...strokes].sort((p, q) => lengthOf(q) - lengthOf(p)).slice(0, MOST_LINES);
-  const start = begin ?? bestMeeting(lines);
+  const start = bestMeeting(lines);
   return start && refined(lines, start, half);
 }
 

@@ -1,10 +1,9 @@
 import type { Point } from '../../geometry/index.ts';
+import { beside, paperOf } from '../paper.ts';
 import type { Raster } from '../raster.ts';
 
 /** The photo is looked at in so many squares along its longer side. */
 const SQUARES = 400;
-/** The paper's brightness in a square: the brighter fifth, so that lines do not darken it. */
-const BRIGHT_SHARE = 0.8;
 /** From square to square paper changes its brightness by less than this share (light falls off, a shadow is soft); at the sheet's edge it jumps. */
 const JUMP = 0.055;
 /** A sheet is at least so much of the photo, and fills its hull so far; the squares at its edge are half table. */
@@ -25,9 +24,7 @@ export function sheetOutline({ width, height, grey }: Raster): Point[] | null {
   for (let r = 0; r < rows; r++) for (let c = 0; c < columns; c++) {
     counts.fill(0);
     for (let y = r * size; y < (r + 1) * size; y++) for (let x = c * size; x < (c + 1) * size; x++) counts[grey[y * width + x]]++;
-    let left = BRIGHT_SHARE * size * size, value = 0;
-    while (value < 255 && (left -= counts[value]) > 0) value++;
-    bright[r * columns + c] = value;
+    bright[r * columns + c] = paperOf(counts, size * size);
   }
   const paper = brightest(bright, columns, rows);
   const region = largestRegion(paper, columns);
@@ -76,9 +73,9 @@ function largestRegion(paper: Float64Array, columns: number): Uint8Array {
     const queue = [start];
     label[start] = start;
     for (let k = 0; k < queue.length; k++) {
-      const i = queue[k], c = i % columns;
-      for (const [n, there] of [[i - 1, c > 0], [i + 1, c < columns - 1], [i - columns, i >= columns], [i + columns, i < paper.length - columns]] as const) {
-        if (!there || label[n] >= 0 || Math.abs(paper[n] - paper[i]) > JUMP * Math.max(paper[n], paper[i], 40)) continue;
+      const i = queue[k];
+      for (const n of beside(i, columns, paper.length)) {
+        if (label[n] >= 0 || Math.abs(paper[n] - paper[i]) > JUMP * Math.max(paper[n], paper[i], 40)) continue;
         label[n] = start;
         queue.push(n);
       }
@@ -90,9 +87,8 @@ function largestRegion(paper: Float64Array, columns: number): Uint8Array {
   const outside = new Uint8Array(paper.length), queue: number[] = [];
   for (let i = 0; i < paper.length; i++) if (!region[i] && (i % columns === 0 || i % columns === columns - 1 || i < columns || i >= paper.length - columns)) { outside[i] = 1; queue.push(i); }
   for (let k = 0; k < queue.length; k++) {
-    const i = queue[k], c = i % columns;
-    for (const [n, there] of [[i - 1, c > 0], [i + 1, c < columns - 1], [i - columns, i >= columns], [i + columns, i < paper.length - columns]] as const) {
-      if (!there || outside[n] || region[n]) continue;
+    for (const n of beside(queue[k], columns, paper.length)) {
+      if (outside[n] || region[n]) continue;
       outside[n] = 1;
       queue.push(n);
     }

@@ -1,4 +1,5 @@
 import type { Homography, Point } from '../../geometry/index.ts';
+import { beside, paperOf } from '../paper.ts';
 import { greyAt, type Raster } from '../raster.ts';
 
 /** How a photo at a slant shows a sheet. */
@@ -15,7 +16,7 @@ export interface PhotoPlane {
 }
 
 /** What lies beyond the sheet is drawn as the paper nearest to it, measured in squares of this many pixels. */
-const SQUARE = 32, BRIGHT_SHARE = 0.8;
+const SQUARE = 32;
 
 /** The photo as it is seen straight on: each pixel from between the four nearest; the table is painted over as paper goes on. `scale`: pixels per point of the picture. */
 export function straightRaster(photo: Raster, { photoFromPicture: h, width, height, outline }: PhotoPlane, scale: number): Raster {
@@ -85,9 +86,7 @@ function paintBeyond(grey: Uint8Array, inside: Uint8Array, width: number, height
     let all = 0;
     for (let y = r * SQUARE; y < Math.min(height, (r + 1) * SQUARE); y++) for (let x = c * SQUARE; x < Math.min(width, (c + 1) * SQUARE); x++) if (inside[y * width + x]) { counts[grey[y * width + x]]++; all++; }
     if (all < (SQUARE * SQUARE) / 4) continue;
-    let left = BRIGHT_SHARE * all, value = 0;
-    while (value < 255 && (left -= counts[value]) > 0) value++;
-    paper[r * columns + c] = value;
+    paper[r * columns + c] = paperOf(counts, all);
   }
   // Paper spreads from square to square until all are covered.
   let edge = [...paper.keys()].filter((i) => paper[i] >= 0);
@@ -95,9 +94,8 @@ function paintBeyond(grey: Uint8Array, inside: Uint8Array, width: number, height
   while (edge.length > 0) {
     const next: number[] = [];
     for (const i of edge) {
-      const c = i % columns;
-      for (const [n, there] of [[i - 1, c > 0], [i + 1, c < columns - 1], [i - columns, i >= columns], [i + columns, i < paper.length - columns]] as const) {
-        if (!there || paper[n] >= 0) continue;
+      for (const n of beside(i, columns, paper.length)) {
+        if (paper[n] >= 0) continue;
         paper[n] = paper[i];
         next.push(n);
       }

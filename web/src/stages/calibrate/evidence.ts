@@ -59,9 +59,9 @@ export function speaksAgainst(u: Underlay, placement: Transform, stated = 0): Co
 }
 
 /** No one scale holds all over a photo at a slant: held against what its dimensions make of the corner that differs most. */
-function slantAgainst({ photo, views: [view] }: PrintedReading, placement: Transform): Contradiction | null {
-  const scales = photo && view?.unit ? scalesOnPhoto(photo) : null;
-  if (!scales) return null;
+function slantAgainst({ photo, views }: PrintedReading, placement: Transform): Contradiction | null {
+  const view = views[photo?.view ?? -1], scales = photo && scalesOnPhoto(photo);
+  if (!scales || !view) return null;
   const off = scales.map((x) => contradictionOf(placement, [{ kind: 'dimensions', x, y: x, uncertainty: view.uncertainty, count: view.agreeing, text: AT_A_SLANT }])).filter((c) => c !== null);
   return off.sort((a, b) => Math.abs(b.share) - Math.abs(a.share))[0] ?? null;
 }

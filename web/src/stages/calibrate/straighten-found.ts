@@ -1,4 +1,4 @@
-import { radius95, type PrintedReading } from '@calque/core/calibration';
+import { isStraight, radius95, type PrintedReading } from '@calque/core/calibration';
 import { applyHomography, applyTransform, composeHomographies, invertHomography, meanScale, MM_PER_POINT, type Homography, type Point } from '@calque/core/geometry';
 import type { PictureReading, StraightSheet } from '@calque/core/ink';
 import { storedTransform, type Check, type Pair, type Underlay } from '@calque/core/model';
@@ -29,10 +29,10 @@ function layFound(table: Table, u: Underlay, reading: PrintedReading, picture: P
   // Points of the new sheet to a point of the straightened one.
   const per = sheet.width / straight.width, back = invertHomography(straight.pageFromStraight);
   const onSheet = (p: Point): Pair => { const [x, y] = applyHomography(back, p); return [x * per, y * per]; };
-  const view = reading.views.findIndex((v) => v.from === 'dimensions' && v.unit !== null), middle: Pair = [sheet.width / 2, sheet.height / 2];
+  const view = reading.photo?.view ?? null, middle: Pair = [sheet.width / 2, sheet.height / 2];
   const onPlane = applyTransform(u.placement, applyHomography(straight.pageFromStraight, [straight.width / 2, straight.height / 2]));
-  const dimensions = view < 0 ? [] : reading.dimensions.filter((d) => d.view === view && d.kind !== 'angle' && d.kind !== 'arc' && !d.free);
-  const factor = view < 0 ? null : reading.photo?.factor ?? null;
+  const dimensions = view === null ? [] : reading.dimensions.filter((d) => d.view === view && isStraight(d) && !d.free);
+  const factor = reading.photo?.factor ?? null;
   const s = factor === null ? meanScale(u.placement) : (factor * MM_PER_POINT) / per;
   const laid = laidAs(table, u, file, sheet, s, middle, [onPlane[0], onPlane[1]], radius95(straight.sigma, straight.sigma) * per * s);
   const sigma = (END_SIGMA * sheet.width) / straight.pixels[0];
