@@ -65,7 +65,7 @@ test.afterAll(() => {
 test('a signal at any moment ends all that was started, within two seconds, and lets the data go', async () => {
   test.setTimeout(240000);
   const data = join(folder, 'ends');
-  const moments: [NodeJS.Signals, number | 'ready'][] = [['SIGINT', 60], ['SIGTERM', 400], ['SIGINT', 900], ['SIGHUP', 1500], ['SIGTERM', 2500], ['SIGINT', 3500], ['SIGHUP', 'ready'], ['SIGINT', 'ready'], ['SIGTERM', 'ready']];
+  const moments: [NodeJS.Signals, number | 'ready'][] = [['SIGINT', 60], ['SIGTERM', 400], ['SIGINT', 900], ['SIGHUP', 1500], ['SIGTERM', 2500], ['SIGINT', 3000], ['SIGTERM', 3500], ['SIGHUP', 'ready'], ['SIGINT', 'ready'], ['SIGTERM', 'ready']];
   for (const [signal, moment] of moments) {
     const one = start(data), name = `${signal} at ${moment}`;
     await (moment === 'ready' ? one.ready : new Promise((resolve) => setTimeout(resolve, moment)));
