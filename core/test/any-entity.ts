@@ -25,7 +25,7 @@ const ring = fc.array(pair, { minLength: 3, maxLength: 8 });
 const dash = fc.oneof(fc.constant(null), fc.array(length, { minLength: 2, maxLength: 6 }));
 
 const loose = fc.oneof(
-  fc.record({ type: fc.constant('wall'), ...drawn, ...ends, thickness: length, alignment: fc.constantFrom('centre', 'left', 'right'), height: length, heightAssumed: flag }),
+  fc.record({ type: fc.constant('wall'), ...drawn, ...ends, thickness: length, alignment: fc.constantFrom('centre', 'left', 'right'), height: length, heightAssumed: flag, openings: fc.option(fc.array(fc.record({ from: pair, to: pair }), { maxLength: 3 })) }),
   fc.record({ type: fc.constant('line'), ...drawn, ...ends, dash }),
   fc.record({ type: fc.constant('gridLine'), ...drawn, ...ends, name: text }),
   fc.record({ type: fc.constant('arc'), ...drawn, dash, centre: pair, radius: length, start: number, sweep: fc.double({ min: 0.01, max: 6.28, noNaN: true }) }),

@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { bandOf, joinWalls, pointAt } from '@calque/core/building';
-import { regionContains, makeRegion, ringArea, type Point, type Polygon } from '@calque/core/geometry';
-import type { Wall, WallAlignment } from '@calque/core/model';
+import { bandOf, joinWalls, openingsOf, plainBody, pointAt } from '@calque/core/building';
+import { regionContains, makeRegion, ringArea, unionOf, type Point, type Polygon } from '@calque/core/geometry';
+import { movedBy, type Wall, type WallAlignment } from '@calque/core/model';
+import { missing } from './missing.ts';
 
 const wall = (id: string, from: Point, to: Point, thickness = 200, alignment: WallAlignment = 'centre'): Wall => ({
   type: 'wall', id, storeyId: 'g', from: [from[0], from[1]], to: [to[0], to[1]], thickness, alignment, height: 2700, heightAssumed: true,
@@ -75,7 +76,31 @@ describe('joined walls', () => {
     }), { numRuns: 200 });
   });
 
+  it('leaves no hole in what the walls are by themselves, where they stand square: staggered tees, corners that overlap, short ends', () => {
+    const step = fc.integer({ min: 0, max: 40 }).map((n) => n * 50);
+    fc.assert(fc.property(fc.array(fc.tuple(step, step, fc.integer({ min: 8, max: 60 }).map((n) => n * 50), fc.boolean(), fc.constantFrom(100, 150, 240, 300), fc.constantFrom<WallAlignment>('centre', 'left', 'right')), { minLength: 2, maxLength: 7 }), (raw) => {
+      const walls = raw.map(([x, y, length, across, t, align], i) => wall(`${i}`, [x, y], across ? [x + length, y] : [x, y + length], t, align));
+      const { outlines } = joinWalls(walls), bodies = unionOf(walls.map((w) => plainBody(bandOf(w))));
+      expect(missing(bodies, outlines)).toBeLessThan(1);
+    }), { numRuns: 400 });
+  });
+
   it('walls that do not touch stay apart', () => {
     expect(joinWalls([wall('a', [0, 0], [1000, 0]), wall('b', [0, 2000], [1000, 2000])]).outlines).toHaveLength(2);
+  });
+});
+
+describe('openings kept in mind', () => {
+  const with2 = { ...wall('w', [0, 0], [6000, 0]), openings: [{ from: [4900, 3] as [number, number], to: [4000, 3] as [number, number] }, { from: [1000, 0] as [number, number], to: [2200, 0] as [number, number] }] };
+  it('lie along the wall in order, are cut to it, and go where it goes', () => {
+    expect(openingsOf(with2)).toEqual([{ from: 1000, to: 2200 }, { from: 4000, to: 4900 }]);
+    expect(openingsOf({ ...with2, to: [4500, 0] })).toEqual([{ from: 1000, to: 2200 }, { from: 4000, to: 4500 }]);
+    expect(openingsOf({ ...with2, to: [800, 0] })).toEqual([]);
+    const turned = openingsOf(movedBy(with2, [0, 2, -2, 0, 500, 700]));
+    expect(turned.flatMap((o) => [o.from, o.to]).map((d) => Math.round(d * 1e6) / 1e6)).toEqual([2000, 4400, 8000, 9800]);
+  });
+  it('are its own no more where the wall was moved away from them', () => {
+    expect(openingsOf({ ...with2, from: [0, 900], to: [6000, 900] })).toEqual([]);
+    expect(openingsOf(wall('w', [0, 0], [6000, 0]))).toEqual([]);
   });
 });

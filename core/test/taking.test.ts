@@ -63,7 +63,7 @@ const thick = (face: Extract<Piece, { kind: 'segment' }>, at: Point, ...others: 
 
 describe('a wall from its faces', () => {
   it('lies midway, as thick as they are apart, and ends midway at a corner', () => {
-    expect(facePairs(s(0, 0, 4000, 0), among(s(0, 0, 4000, 0), s(-240, -240, 4240, -240), s(0, 1500, 4000, 1500)), [2000, -10])).toEqual([{ from: [-120, -120], to: [4120, -120], thickness: 240 }]);
+    expect(facePairs(s(0, 0, 4000, 0), among(s(0, 0, 4000, 0), s(-240, -240, 4240, -240), s(0, 1500, 4000, 1500)), [2000, -10])).toEqual([{ from: [-120, -120], to: [4120, -120], thickness: 240, openings: [] }]);
   });
   it('is offered to the side of the pointer first, and with nothing between before what has something between', () => {
     const lines = [s(0, -240, 4000, -240), s(0, 120, 4000, 120), s(0, 300, 4000, 300)];
@@ -83,6 +83,7 @@ describe('a wall from its faces', () => {
         const [first] = facePairs(face, among(outer, inner, ...windows), [x, y]);
         expect(first.thickness, `${x} ${y}`).toBeCloseTo(300, 9);
         expect([first.from[0], first.to[0], first.from[1]]).toEqual([150, 9850, 150]);
+        expect(first.openings.map((o) => [o.from, o.to].map((p) => Math.round(p[0])).sort((a, b) => a - b))).toEqual([[1400, 2900], [4600, 6100], [7400, 8900]]);
       }
     }
   });
@@ -91,6 +92,9 @@ describe('a wall from its faces', () => {
     const run = (closed: boolean) => { const lines = doors(closed), [first] = facePairs(lines[0], among(...lines), [900, 3]); return [Math.round(first.from[0]), Math.round(first.to[0]), Math.round(first.thickness)]; };
     expect(run(true)).toEqual([0, 6000, 115]);
     expect(run(false)).toEqual([0, 2000, 115]);
+    // A leaf that stands open is one line with its jamb.
+    const leaf = [0, 115].flatMap((y) => [s(0, y, 2000, y), s(2900, y, 6000, y)]).concat([s(2000, -900, 2000, 115), s(2900, 0, 2900, 115)]), [first] = facePairs(leaf[0], among(...leaf), [900, 3]);
+    expect([first.from[0], first.to[0], first.openings]).toEqual([0, 6000, [{ from: [2000, 57.5], to: [2900, 57.5] }]]);
   });
   it('is not the furniture along it, nor an axis that runs in it from end to end of the sheet', () => {
     const faces = [s(0, 0, 5000, 0), s(0, 100, 5000, 100), s(0, 0, 0, 100), s(5000, 0, 5000, 100)], bath = [s(200, -70, 1900, -70), s(200, -770, 1900, -770), s(200, -770, 200, -70), s(1900, -770, 1900, -70)];

@@ -144,12 +144,26 @@ function throughBand(bands: readonly WallBand[], ends: readonly End[]): WallBand
   return best;
 }
 
-/** Cuts an end along the middle of the wall it runs into, so that it reaches in all over and comes out nowhere. */
+/**
+ * Cuts an end to the wall it runs into: each face reaches its middle at least, so that no gap is left, and comes out nowhere.
+ * What already lies within that wall stays: it may be the corner of both.
+ */
 function teeCut(end: End, through: WallBand): Cut | null {
   if (Math.abs(end.dx * through.uy - end.dy * through.ux) < GRAZING) return null;
-  const on = pointAt(through, 0, (through.left - through.right) / 2);
-  const hit = (left: number) => meet(beside(end, left), end.dx, end.dy, on, through.ux, through.uy);
-  const left = hit(end.left), right = hit(-end.right);
+  const middle = (through.left - through.right) / 2;
+  // The far face is the one beyond the node, as the end comes from its other end.
+  const isFromLeft = end.dy * through.ux - end.dx * through.uy > 0;
+  const reach = (own: Point, side: number) => {
+    const hit = meet(own, end.dx, end.dy, pointAt(through, 0, side), through.ux, through.uy);
+    return hit && (hit[0] - own[0]) * end.dx + (hit[1] - own[1]) * end.dy;
+  };
+  const cut = (left: number): Point | null => {
+    const own = beside(end, left), least = reach(own, middle), most = reach(own, isFromLeft ? -through.right : through.left);
+    if (least === null || most === null) return null;
+    const t = Math.max(Math.min(0, least), most);
+    return [own[0] + t * end.dx, own[1] + t * end.dy];
+  };
+  const left = cut(end.left), right = cut(-end.right);
   return left && right ? { left, right, node: null } : null;
 }
 

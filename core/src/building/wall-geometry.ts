@@ -24,3 +24,16 @@ export const pointAt = (b: WallBand, along: number, left: number): Point =>
 /** The band's plain rectangle, before any join. */
 export const plainBody = (b: WallBand): Ring =>
   [pointAt(b, 0, -b.right), pointAt(b, b.length, -b.right), pointAt(b, b.length, b.left), pointAt(b, 0, b.left)];
+
+/** Openings this far from a wall's line, as a share of its thickness, are not in it any more. */
+const BESIDE = 1;
+
+/** Where a wall still has the openings that the plan showed in it: distances from its first end, in order, cut to its length. */
+export function openingsOf(wall: Pick<Wall, 'id' | 'from' | 'to' | 'thickness' | 'alignment' | 'openings'>): { from: number; to: number }[] {
+  const b = bandOf(wall), along = (p: Point) => (p[0] - b.from[0]) * b.ux + (p[1] - b.from[1]) * b.uy, off = (p: Point) => Math.abs((p[1] - b.from[1]) * b.ux - (p[0] - b.from[0]) * b.uy);
+  const limit = (t: number) => Math.min(b.length, Math.max(0, t));
+  return (wall.openings ?? []).filter((o) => [o.from, o.to].every((p) => off(p) <= BESIDE * wall.thickness)).map((o) => {
+    const [from, to] = [limit(along(o.from)), limit(along(o.to))];
+    return { from: Math.min(from, to), to: Math.max(from, to) };
+  }).filter((o) => o.to - o.from > 1e-6).sort((p, q) => p.from - q.from);
+}

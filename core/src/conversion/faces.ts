@@ -1,7 +1,7 @@
 import type { Box, Piece, Point } from '../geometry/index.ts';
 
-/** A wall read from its two faces: its middle line and thickness, millimetres of the plane. */
-export interface FacePair { from: [number, number]; to: [number, number]; thickness: number }
+/** A wall read from its two faces: its middle line and thickness, and where along that line doors and windows are drawn, millimetres of the plane. */
+export interface FacePair { from: [number, number]; to: [number, number]; thickness: number; openings: { from: [number, number]; to: [number, number] }[] }
 
 /** Faces run the same way within this sine. */
 const SAME_WAY = 2e-3;
@@ -11,6 +11,8 @@ const THINNEST = 30, THICKEST = 1200;
 const MEETS = 3;
 /** A wall runs on across a gap that ends closed at both sides, and across one no wider than a crossing wall. */
 const WIDEST_OPENING = 6000, WIDEST_CROSSING = 620;
+/** A leaf is as long as its opening is wide, but for the frame: by no more than this share. */
+const LEAF_MISFIT = 0.2;
 /** Less of both faces than this, millimetres and as a share of the pointed line, is no wall. */
 const LEAST_TOGETHER = 60, LEAST_SHARE = 0.3;
 /** How much lines between two faces speak against them where they run beside them, and how much thickness does. */
@@ -56,7 +58,10 @@ export function facePairs(face: Segment, find: (box: Box) => Iterable<Piece>, si
     // What closes a wall goes from face to face and no farther: what goes farther closes a thicker one, of which this is a line in an opening.
     const closes = (t: number) => covers(t).some((c) => c.low >= near - MEETS && c.high <= far + MEETS);
     const isWithin = ([a, b]: Interval) => [a, b].every((t) => !closes(t) && covers(t).some((c) => (other.off > 0 ? Math.abs(c.low) <= MEETS && c.high <= THICKEST : Math.abs(c.high) <= MEETS && c.low >= -THICKEST)));
-    const run = runAround(both, place, own, other, closes, thickness);
+    // A leaf that stands open lies in line with its jamb, as long as the opening is wide: both are one line.
+    const isHinge = (t: number, width: number) => covers(t).some((c) => Math.abs(Math.max(near - c.low, c.high - far) - width) <= LEAF_MISFIT * width && Math.min(near - c.low, c.high - far) <= MEETS);
+    const isOpening = (a: number, b: number) => (closes(a) && (closes(b) || isHinge(b, b - a))) || (closes(b) && isHinge(a, b - a));
+    const run = runAround(both, place, own, other, isOpening, thickness);
     if (!run) continue;
     const within = both.filter(([a, b]) => a >= run[0] - MEETS && b <= run[1] + MEETS), together = total(within) - IN_OPENING * total(within.filter(isWithin));
     if (together < Math.max(LEAST_TOGETHER, Math.min(LEAST_SHARE * length, thickness))) continue;
@@ -64,13 +69,26 @@ export function facePairs(face: Segment, find: (box: Box) => Iterable<Piece>, si
     // Glazing lies between faces as well, from jamb to jamb.
     const crowded = total(common(within, union(between.flatMap((c) => c.drawn.filter(([a, b]) => !(closes(a) && closes(b)))))));
     const ends = within.filter((iv) => !isWithin(iv)).flat().filter((t) => covers(t).length > 0).length;
-    const jambs = caps.filter((c) => c.at >= run[0] - MEETS && c.at <= run[1] + MEETS && Math.abs(c.low - near) <= MEETS && Math.abs(c.high - far) <= MEETS).length;
-    const score = (1 + JAMB * Math.min(2, jambs)) * ((together - BETWEEN * crowded + CLOSED * thickness * Math.min(ends, 4)) / (1 + thickness / USUAL_THICKNESS)) * (Math.sign(other.off) === towards || towards === 0 ? 1 : OTHER_SIDE);
+    const jambs = caps.filter((c) => c.at >= run[0] - MEETS && c.at <= run[1] + MEETS && Math.abs(c.low - near) <= MEETS && Math.abs(c.high - far) <= MEETS);
+    const score = (1 + JAMB * Math.min(2, jambs.length)) * ((together - BETWEEN * crowded + CLOSED * thickness * Math.min(ends, 4)) / (1 + thickness / USUAL_THICKNESS)) * (Math.sign(other.off) === towards || towards === 0 ? 1 : OTHER_SIDE);
     const [low, high] = endsOf(run, own, other, thickness);
     const at = (d: number): [number, number] => [from[0] + d * ux - (other.off / 2) * uy, from[1] + d * uy + (other.off / 2) * ux];
-    found.push({ from: at(low), to: at(high), thickness, score });
+    const openings = union([...openGaps(both, run, isOpening), ...glazed(jambs.map((c) => c.at), between)]).map(([a, b]) => ({ from: at(a), to: at(b) }));
+    found.push({ from: at(low), to: at(high), thickness, openings, score });
   }
   return found.sort((a, b) => b.score - a.score).slice(0, MOST).map(({ score: _, ...pair }) => pair);
+}
+
+/** Gaps of both faces within a run that are closed as doors are. */
+function openGaps(both: readonly Interval[], run: Interval, isOpening: (a: number, b: number) => boolean): Interval[] {
+  const drawn = union(both).filter(([a, b]) => b > run[0] && a < run[1]);
+  return drawn.slice(1).map(([b], i): Interval => [drawn[i][1], b]).filter(([a, b]) => isOpening(a, b));
+}
+
+/** Stretches from one jamb to the next that lines between the faces run through: windows. */
+function glazed(jambs: readonly number[], between: readonly Carrier[]): Interval[] {
+  const at = [...jambs].sort((a, b) => a - b).filter((t, i, all) => i === 0 || t - all[i - 1] > MEETS);
+  return at.slice(1).map((b, i): Interval => [at[i], b]).filter(([a, b]) => between.some((c) => c.drawn.some(([p, q]) => Math.abs(p - a) <= MEETS && Math.abs(q - b) <= MEETS)));
 }
 
 /** Lines beside a face by carrier, and what closes them: short lines square to it. */
@@ -114,7 +132,7 @@ function common(a: readonly Interval[], b: readonly Interval[]): Interval[] {
 const total = (intervals: readonly Interval[]): number => intervals.reduce((sum, [a, b]) => sum + b - a, 0);
 
 /** The run of a wall around a place: where both faces are drawn, on across openings that are closed at both sides, and across walls that cross or meet it. */
-function runAround(both: readonly Interval[], place: number, own: Carrier, other: Carrier, closes: (t: number) => boolean, thickness: number): Interval | null {
+function runAround(both: readonly Interval[], place: number, own: Carrier, other: Carrier, isOpening: (a: number, b: number) => boolean, thickness: number): Interval | null {
   const sorted = [...both].sort((p, q) => p[0] - q[0]);
   const near = ([a, b]: Interval) => Math.max(0, a - place, place - b);
   const start = sorted.reduce((best, iv, i) => (best < 0 || near(iv) < near(sorted[best]) ? i : best), -1);
@@ -126,7 +144,7 @@ function runAround(both: readonly Interval[], place: number, own: Carrier, other
     if (b - a <= WIDEST_CROSSING) return true;
     // One of the faces goes on: the other is broken by what meets it, or by a niche.
     if ([own, other].some((c) => c.drawn.some(([p, q]) => p <= a + MEETS && q >= b - MEETS))) return b - a <= WIDEST_OPENING;
-    return b - a <= WIDEST_OPENING && closes(a) && closes(b);
+    return b - a <= WIDEST_OPENING && isOpening(a, b);
   };
   while (last + 1 < sorted.length && runsOn(high, sorted[last + 1][0])) high = Math.max(high, sorted[++last][1]);
   while (first > 0 && runsOn(sorted[first - 1][1], low)) low = Math.min(low, sorted[--first][0]);

@@ -5,4 +5,5 @@ export { joinInLine } from './in-line.ts';
 export { findDashes } from './dashes.ts';
 export { planLines, type PlanRun } from './plan-lines.ts';
 export { facePairs, type FacePair } from './faces.ts';
+export { wallsAcross } from './walls-across.ts';
 export { outlineAround, type Outline } from './outline.ts';

@@ -205,6 +205,8 @@ export interface Wall extends Drawn {
   alignment: WallAlignment;
   height: number;
   heightAssumed: boolean;
+  /** Where the plan shows doors and windows in it: along its line, as they were when it was taken; nothing is cut out of it yet. */
+  openings?: { from: Pair; to: Pair }[] | null;
 }
 
 /** A plain line; plane millimetres. */

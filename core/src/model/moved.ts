@@ -18,7 +18,7 @@ export function movedBy<T extends Traced>(element: T, map: Transform): T {
   const moved = (): Traced => {
     switch (e.type) {
       case 'placed': return movedPlaced(e, map);
-      case 'wall': return { ...e, from: at(e.from), to: at(e.to), alignment: mirrored ? MIRRORED[e.alignment] : e.alignment };
+      case 'wall': return { ...e, ...(e.openings && { openings: e.openings.map((o) => ({ from: at(o.from), to: at(o.to) })) }), from: at(e.from), to: at(e.to), alignment: mirrored ? MIRRORED[e.alignment] : e.alignment };
       case 'gridLine': return { ...e, from: at(e.from), to: at(e.to) };
       case 'line': return { ...e, ...dashed(e), from: at(e.from), to: at(e.to) };
       case 'arc': return { ...e, ...dashed(e), ...arcFields(movedArc(arcOf(e), map)), sweep: e.sweep };

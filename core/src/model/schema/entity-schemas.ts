@@ -57,6 +57,8 @@ const look = yup.object({
 }).noUnknown().strict();
 const MOST_CORNERS = 1000;
 
+/** More doors and windows than a wall has. */
+const MOST_OPENINGS = 1000;
 /** More rings than an area has. */
 const MOST_RINGS = 1000;
 const drawn = { id: id(), storeyId: id(), source, layerId: id().nullable().optional().default(undefined) as yup.StringSchema<string | null | undefined>, done: yup.boolean().strict().nullable().optional().default(undefined), part: id().nullable().optional().default(undefined) as yup.StringSchema<string | null | undefined> };
@@ -97,6 +99,7 @@ const SCHEMAS = {
   wall: yup.object({
     ...drawn, from: pair(), to: pair(), thickness: positive(), alignment: yup.string().oneOf(['centre', 'left', 'right']).required(),
     height: positive(), heightAssumed: flag(),
+    openings: yup.array().of(yup.object({ from: pair(), to: pair() }).noUnknown().strict()).max(MOST_OPENINGS).nullable().optional().default(undefined),
   }).test('length', 'the wall has no length', sure(apart)),
   look: yup.object({ id: id(), name: name(), switches }),
   usualSize: yup.object({ id: id(), name: name(), millimetres: positive(), spread: positive() }),

@@ -8,8 +8,9 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
-import { areaFigures, group, ofType, setFields, type Area, type AreaFill, type Dimension, type GridLine, type Note, type Traced } from '@calque/core/model';
-import { formatArea, formatLengthWithUnit, parseAngle } from '@calque/core/units';
+import { openingsOf } from '@calque/core/building';
+import { areaFigures, group, ofType, setFields, type Area, type AreaFill, type Dimension, type GridLine, type Note, type Traced, type Wall } from '@calque/core/model';
+import { formatArea, formatLength, formatLengthWithUnit, parseAngle } from '@calque/core/units';
 import { useFromModel, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { LengthField } from '@/ui/length-field';
@@ -37,10 +38,20 @@ export function PropertiesCard({ chosen }: { chosen: readonly Traced[] }) {
       {gridLines.length === 1 && <NameOf key={`${gridLines[0].id} ${gridLines[0].name}`} line={gridLines[0]} />}
       {texts.length === 1 && <TextOf key={`${texts[0].id} ${texts[0].text}`} note={texts[0]} />}
       {lettered.length > 0 && <LengthField label="Height of letters" value={shared(lettered, (e) => e.height)} onChange={(height) => session.do(group(lettered.map((e) => setFields<Note | Dimension>(e, { height }))), 'Change the height of letters')} />}
+      <OpeningsLine walls={chosen.filter((e): e is Wall => e.type === 'wall')} />
       {areas.length > 0 && <AreaCard areas={areas} />}
     </Box>
   );
 }
+
+/** Doors and windows that the plan shows in the walls selected. */
+function OpeningsLine({ walls }: { walls: readonly Wall[] }) {
+  const style = useFromModel(lengthStyle);
+  const widths = walls.flatMap((w) => openingsOf(w).map((o) => o.to - o.from));
+  if (widths.length === 0) return null;
+  return <Typography variant="caption" color="text.secondary">The plan shows {widths.length} {widths.length === 1 ? 'opening' : 'openings'} in {walls.length === 1 ? 'it' : 'them'}: {widths.slice(0, MOST_WIDTHS).map((w) => formatLength(w, style)).join(', ')}{widths.length > MOST_WIDTHS ? ' …' : ''}. Kept in mind, not cut out.</Typography>;
+}
+const MOST_WIDTHS = 12;
 
 function NameOf({ line }: { line: GridLine }) {
   const session = useSession();

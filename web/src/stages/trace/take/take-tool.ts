@@ -1,11 +1,11 @@
-import { bandOf, plainBody } from '@calque/core/building';
-import { facePairs, outlineAround, type FacePair } from '@calque/core/conversion';
-import { flattenPiece, meanScale, pathOfPieces, segmentPiece, type Piece, type Point } from '@calque/core/geometry';
-import { get, ofType, plainestFor, USUAL_STOREY_HEIGHT, type Traced, type Underlay, type Wall } from '@calque/core/model';
-import { formatLengthWithUnit } from '@calque/core/units';
+import { bandOf, openingsOf, plainBody, pointAt } from '@calque/core/building';
+import { facePairs, outlineAround, wallsAcross, type FacePair } from '@calque/core/conversion';
+import { flattenPiece, meanScale, pathOfPieces, segmentPiece, type Box, type Piece, type Point } from '@calque/core/geometry';
+import { get, group, ofType, plainestFor, USUAL_STOREY_HEIGHT, type Traced, type Underlay, type Wall } from '@calque/core/model';
+import { formatLength, formatLengthWithUnit } from '@calque/core/units';
 import { lengthStyle } from '@/project/views';
 import { REACH_PIXELS } from '@/table/hit';
-import { elementPath, ringPath } from '@/table/painters/trace';
+import { elementPath, ringPath, segmentPath } from '@/table/painters/trace';
 import type { Table } from '@/table/table';
 import type { Brush, Pick, Tool } from '@/table/tool';
 import { elementOf, sourceOf, type Shape } from '../draw/drawn';
@@ -19,7 +19,7 @@ const TOUCH = 0.05;
 const CHORDS = 0.005;
 
 const WAYS = [
-  { id: 'wall', words: 'a wall by both faces', point: 'point at one face' },
+  { id: 'wall', words: 'a wall by both faces', point: 'point at one face, or drag a stroke across several' },
   { id: 'face', words: 'a wall along a line', point: 'point at a line, on the wall\u2019s side' },
   { id: 'line', words: 'a line', point: 'point at a line, an arc or a curve' },
   { id: 'run', words: 'a run of lines', point: 'point at one of its lines' },
@@ -27,6 +27,7 @@ const WAYS = [
 ] as const;
 
 type Taken = { shape: Shape; label: string; says: string } | { why: string };
+type WallShape = Shape & { type: 'wall' };
 
 /** Takes what the plan itself draws: walls, lines, runs and outlines, shown before they are taken. */
 class TakeTool implements Tool {
@@ -37,6 +38,10 @@ class TakeTool implements Tool {
   /** Which of the walls that a face may belong to: kept while the same face is pointed at, so that what is shown is what the click makes. */
   private turn = 0;
   private offered: { face: Piece; left: boolean; pairs: FacePair[] } | null = null;
+  /** Where the button went down, and the walls that the stroke from there goes across. */
+  private began: Pick | null = null;
+  private stroke: readonly WallShape[] | null = null;
+  private readAgain = 0;
 
   constructor(private readonly table: Table, private way = 0) {}
 
@@ -44,8 +49,10 @@ class TakeTool implements Tool {
 
   words(): string {
     const { words, point, id } = WAYS[this.way];
+    if (this.stroke) return this.strokeWords(this.stroke);
     const taken = this.hover && id !== 'outline' ? this.taken(this.hover) : null;
-    const now = taken && 'says' in taken && taken.says ? ` · ${taken.says}` : '';
+    const isThere = taken && 'shape' in taken && this.there(taken.shape) ? ' · is there already' : '';
+    const now = taken && 'says' in taken && taken.says ? ` · ${taken.says}${isThere}` : isThere;
     return `Take ${words}: ${point}${now}${id === 'wall' ? ' · Tab: another' : ''} · F: other things · Esc ends`;
   }
 
@@ -88,17 +95,17 @@ class TakeTool implements Tool {
     return shape as Shape;
   }
 
-  private wall(from: [number, number], to: [number, number], thickness: number, alignment: Wall['alignment']): Shape {
+  private wall(from: [number, number], to: [number, number], thickness: number, alignment: Wall['alignment'], openings: FacePair['openings'] = []): WallShape {
     const storey = get(this.table.session.state.model, 'storey', this.table.state.getState().storeyId);
-    return { type: 'wall', from, to, thickness, alignment, height: storey?.height ?? USUAL_STOREY_HEIGHT, heightAssumed: storey?.heightAssumed ?? true };
+    return { type: 'wall', from, to, thickness, alignment, height: storey?.height ?? USUAL_STOREY_HEIGHT, heightAssumed: storey?.heightAssumed ?? true, ...(openings.length > 0 && { openings }) };
   }
 
   private both(lines: FoundLines, face: Extract<Piece, { kind: 'segment' }>, at: Point): Taken {
     const pairs = this.pairsOf(lines, face, at);
     if (pairs.length === 0) return { why: 'No second face runs beside this line: take it as a wall along a line (F).' };
-    const { from, to, thickness } = pairs[this.turn % pairs.length];
+    const { from, to, thickness, openings } = pairs[this.turn % pairs.length];
     const words = formatLengthWithUnit(thickness, lengthStyle(this.table.session.state.model));
-    return { shape: this.wall(from, to, thickness, 'centre'), label: 'Take a wall by both faces', says: `${words} thick${pairs.length > 1 ? `, ${(this.turn % pairs.length) + 1} of ${pairs.length}` : ''}` };
+    return { shape: this.wall(from, to, thickness, 'centre', openings), label: 'Take a wall by both faces', says: `${words} thick${openings.length > 0 ? `, ${openings.length} ${openings.length === 1 ? 'opening' : 'openings'}` : ''}${pairs.length > 1 ? `, ${(this.turn % pairs.length) + 1} of ${pairs.length}` : ''}` };
   }
 
   /** The walls that a face may belong to, in one order as long as it is pointed at from one side, or another was asked for. */
@@ -106,7 +113,7 @@ class TakeTool implements Tool {
     const left = isLeft(face, at), known = this.offered;
     if (known?.face === face && (known.left === left || this.turn > 0)) return known.pairs;
     this.turn = 0;
-    this.offered = { face, left, pairs: facePairs(face, (box) => lines.findSolid(box).map((i) => lines.pieces[i]), at) };
+    this.offered = { face, left, pairs: facePairs(face, solidOf(lines), at) };
     return this.offered.pairs;
   }
 
@@ -125,13 +132,42 @@ class TakeTool implements Tool {
   }
 
   press(pick: Pick): void {
+    this.hover = this.began = pick;
+    this.stroke = null;
+  }
+
+  drag(pick: Pick): void {
+    if (!this.began || WAYS[this.way].id !== 'wall') return;
+    this.hover = pick;
+    // On a dense sheet a stroke is read while the pointer rests rather than at each of its movements.
+    if (performance.now() < this.readAgain) return;
+    this.read(pick);
+  }
+
+  private read(pick: Pick): void {
+    const found = this.lines(), began = performance.now();
+    if (!this.began) return;
+    const pairs = typeof found === 'string' ? [] : wallsAcross(this.began.bare, pick.bare, solidOf(found.lines));
+    this.stroke = pairs.map((w) => this.wall(w.from, w.to, w.thickness, 'centre', w.openings));
+    this.readAgain = performance.now() + PATIENCE * (performance.now() - began);
+  }
+
+  release(pick: Pick): void {
+    if (this.stroke) this.read(pick);
+    const { began, stroke } = this;
+    this.began = this.stroke = null;
+    if (stroke) this.takeStroke(stroke);
+    else if (began) this.click(pick);
+  }
+
+  private click(pick: Pick): void {
     this.hover = pick;
     const taken = this.taken(pick);
     if ('why' in taken) {
       this.table.session.tell(taken.why, true);
       return;
     }
-    const there = taken.shape.type === 'wall' ? this.sameWall(taken.shape) : null;
+    const there = this.there(taken.shape);
     if (there) {
       this.table.setSelection([there.id]);
       this.table.session.tell('This wall is there already: it is selected.', true);
@@ -139,6 +175,28 @@ class TakeTool implements Tool {
     }
     const measured = WAYS[this.way].id === 'wall' ? 'measured' : useTraceState.getState().thicknessFrom;
     this.table.session.do({ type: 'add', entity: elementOf(this.table, taken.shape, sourceOf(this.table, SNAPPED, taken.shape.type === 'wall' ? measured : 'typed')) }, taken.label);
+  }
+
+  private takeStroke(walls: readonly WallShape[]): void {
+    const fresh = walls.filter((w) => !this.there(w));
+    if (fresh.length === 0) {
+      const found = this.lines();
+      this.table.session.tell(typeof found === 'string' ? found : walls.length > 0 ? 'These walls are there already.' : 'This stroke goes across no wall: begin and end it outside of both faces, or point at one face.', true);
+      return;
+    }
+    const entities = fresh.map((w) => elementOf(this.table, w, sourceOf(this.table, SNAPPED, 'measured')));
+    this.table.session.do(group(entities.map((entity) => ({ type: 'add' as const, entity }))), entities.length === 1 ? 'Take a wall by both faces' : `Take ${entities.length} walls by both faces`);
+  }
+
+  private strokeWords(walls: readonly WallShape[]): string {
+    if (walls.length === 0) return 'Take walls: drag right across them \u00b7 Esc ends';
+    const fresh = walls.filter((w) => !this.there(w)), style = lengthStyle(this.table.session.state.model), old = walls.length - fresh.length;
+    const thick = fresh.map((w) => formatLength(w.thickness, style)).join(', ');
+    return `Take ${fresh.length} ${fresh.length === 1 ? 'wall' : 'walls'}${thick && `: ${thick} thick`}${old > 0 ? ` \u00b7 ${old} there already` : ''} \u00b7 let go to take`;
+  }
+
+  private there(shape: Shape): Wall | null {
+    return shape.type === 'wall' ? this.sameWall(shape) : null;
   }
 
   /** A wall that is traced already where another would be: the same body, whichever way it was drawn. */
@@ -161,29 +219,62 @@ class TakeTool implements Tool {
   }
 
   paint(brush: Brush): void {
+    if (this.stroke) {
+      const { context, ink } = brush;
+      for (const w of this.stroke) this.paintShape(brush, w);
+      context.save();
+      context.strokeStyle = ink.soft;
+      context.setLineDash([5, 4]);
+      context.beginPath();
+      if (this.began) segmentPath(brush, this.began.bare, this.hover?.bare ?? this.began.bare);
+      context.stroke();
+      context.restore();
+      return;
+    }
     // An outline is looked for when it is asked for: that takes longer than a movement of the pointer.
     if (!this.hover || WAYS[this.way].id === 'outline') return;
     const taken = this.taken(this.hover);
-    if ('why' in taken) return;
-    const { context, ink } = brush, e = { ...taken.shape, id: '', storeyId: '', source: sourceOf(this.table, SNAPPED) } as Traced;
+    if (!('why' in taken)) this.paintShape(brush, taken.shape);
+  }
+
+  /** What would be taken, in the colour of tracing; what is there already, in that of what is found. */
+  private paintShape(brush: Brush, shape: Shape): void {
+    const { context, ink } = brush, e = { ...shape, id: '', storeyId: '', source: sourceOf(this.table, SNAPPED) } as Traced, isThere = this.there(shape) !== null;
     context.save();
-    context.strokeStyle = ink.now;
-    context.fillStyle = 'rgba(212,69,31,0.22)';
+    context.strokeStyle = isThere ? ink.found : ink.now;
+    context.fillStyle = isThere ? 'rgba(11,143,156,0.22)' : 'rgba(212,69,31,0.22)';
     context.lineWidth = 2.5;
     context.beginPath();
     if (e.type === 'wall') {
       ringPath(brush, plainBody(bandOf(e)));
       context.fill();
+      for (const o of openingsOf(e)) {
+        segmentPath(brush, ...acrossAt(e, o.from));
+        segmentPath(brush, ...acrossAt(e, o.to));
+      }
     } else elementPath(brush, e);
     context.stroke();
     context.restore();
   }
 
-  cancel(): boolean { return false; }
+  cancel(): boolean {
+    const had = this.stroke !== null;
+    this.began = this.stroke = null;
+    return had;
+  }
 }
+
+/** The line across a wall at a distance from its first end. */
+function acrossAt(wall: Wall, along: number): [Point, Point] {
+  const band = bandOf(wall);
+  return [pointAt(band, along, -band.right), pointAt(band, along, band.left)];
+}
+const solidOf = (lines: FoundLines) => (box: Box) => lines.findSolid(box).map((i) => lines.pieces[i]);
 
 /** Half of the thickest wall that may be pointed at in its middle, millimetres. */
 const MOST_HALF_WALL = 300;
+/** A stroke is read again after so many times what that took. */
+const PATIENCE = 2;
 /** Walls whose corners lie within this are one, millimetres. */
 const SAME_CORNER = 5;
 const isLeft = ({ from, to }: Extract<Piece, { kind: 'segment' }>, at: Point): boolean => (to[0] - from[0]) * (at[1] - from[1]) - (to[1] - from[1]) * (at[0] - from[0]) >= 0;
