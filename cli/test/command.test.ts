@@ -4,7 +4,11 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { describe, expect, it } from 'vitest';
-import { decodeLinework } from '@calque/core/linework';
+import { convertRegion } from '@calque/core/conversion';
+import { boxRing, makeRegion } from '@calque/core/geometry';
+import { decodeLinework, NO_SWITCHES, type Linework } from '@calque/core/linework';
+import { DEFAULT_MEMORY_MB } from '@calque/reader';
+import { readFile } from '../../reader/src/read-file.ts';
 import { indexFromBytes, sheetSnapper } from '@calque/core/snapping';
 
 const root = fileURLToPath(new URL('../../', import.meta.url));
@@ -199,8 +203,31 @@ print(json.dumps({'errors': len(a.errors), 'units': doc.header['$INSUNITS'], 'lo
     expect(calque('convert', sheet('12_mupdf_annotations.pdf'), '--page', '1', '--scale', '100', '--crop', '200,200,700,600', '--only', 'lines', '--to', 'dxf', '-o', file).status).toBe(0);
     const read = lengths(file);
     expect(read.layers).toEqual(expect.arrayContaining(['Walls', 'Openings']));
-    expect(read.types).toEqual(['LINE']);
+    expect(read.types).toEqual(['LINE', 'LWPOLYLINE']);
     expect(read.longest).toBeLessThanOrEqual(Math.hypot(500, 400) * (25.4 / 72) * 100 + 1);
+  });
+  it('gives the same lines in line and chains joined as the application does of the same sheet', async () => {
+    const file = join(folder, 'same.dxf');
+    expect(calque('convert', sheet('01_cairo_plan_100.pdf'), '--page', '1', '--scale', '1:100', '--only', 'lines,curves,texts', '--to', 'dxf', '-o', file).status).toBe(0);
+    const counts = JSON.parse(execFileSync('/usr/bin/python3', ['-c', `
+import ezdxf, json, sys, collections
+print(json.dumps(dict(collections.Counter(e.dxftype() for e in ezdxf.readfile(sys.argv[1]).modelspace()))))`, file], { encoding: 'utf8' })) as Record<string, number>;
+    let linework: Linework | null = null;
+    await readFile(new Uint8Array(readFileSync(sheet('01_cairo_plan_100.pdf'))), { maxMegabytes: DEFAULT_MEMORY_MB, page: 1 }, () => {}, (p) => { linework = p.linework; });
+    const l = linework! as Linework;
+    // As the application asks, with hatches on and edges of fills off.
+    const { elements, from } = convertRegion(l, { region: makeRegion([boxRing([0, 0, l.width, l.height])], 'nonzero'), switches: { ...NO_SWITCHES, kinds: ['fill', 'picture', 'markup'] }, placement: [35, 0, 0, 35, 0, 0], layering: 'file', storeyId: 'g', source: { underlayId: 'u', ends: 'snapped', thickness: 'typed' } });
+    const want: Record<string, number> = {};
+    const add = (type: string, n = 1) => { want[type] = (want[type] ?? 0) + n; };
+    for (const e of elements) {
+      if (e.type === 'line') add('LINE');
+      else if (e.type === 'path') add('LWPOLYLINE');
+      else if (e.type === 'arc') add(e.sweep > 6.28318 ? 'CIRCLE' : 'ARC');
+      else if (e.type === 'spline') add('SPLINE', (e.controls.length - 1) / 3);
+      else if (e.type === 'text') add('TEXT');
+    }
+    expect(counts).toEqual(want);
+    expect(elements.length).toBeLessThan(0.8 * from);
   });
   it('writes SVG on paper at its scale', () => {
     const file = join(folder, 'd.svg');

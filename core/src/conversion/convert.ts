@@ -1,5 +1,5 @@
 import { applyTransform, cubicPiece, isFullTurn, mapCubic, meanScale, MM_PER_POINT, movedPiece, pieceEnd, pieceStart, TAU, turnOf, type Arc, type Cubic, type Piece, type Region, type Transform } from '../geometry/index.ts';
-import type { Linework, SheetKind, Switches } from '../linework/index.ts';
+import { ITEM_KINDS_OF_SHEET, type Linework, type SheetKind, type Switches } from '../linework/index.ts';
 import { plainestFor, type Source, type Traced } from '../model/index.ts';
 import { findDashes } from './dashes.ts';
 import { asPieces, gather, type Strokes } from './gather.ts';
@@ -23,10 +23,10 @@ export interface ConvertAsk {
 export interface ConvertedLayer { name: string; colour: number; weight: number }
 
 /** Elements with the number of their layer in `layers`; their ids are given by whoever takes them. */
-export interface Converted { layers: ConvertedLayer[]; elements: Traced[]; layerOf: number[]; /** How many pieces and texts of the sheet they were made of. */ from: number }
+export interface Converted { layers: ConvertedLayer[]; elements: Traced[]; layerOf: number[]; /** The kind of thing on the sheet that each was made of. */ kindOf: SheetKind[]; /** How many pieces and texts of the sheet they were made of. */ from: number }
 
 /** Layers by kind, for files that have none of their own. */
-const KIND_NAMES: Record<SheetKind, string> = { line: 'Lines', curve: 'Lines', hatch: 'Hatches', fill: 'Outlines of fills', text: 'Texts', dimension: 'Dimensions', picture: 'Pictures', markup: 'Mark-ups' };
+const KIND_NAMES: Record<SheetKind, string> = { line: 'Lines', curve: 'Curves', hatch: 'Hatches', fill: 'Outlines of fills', text: 'Texts', dimension: 'Dimensions', picture: 'Pictures', markup: 'Mark-ups' };
 /** Weight of what is drawn without a pen, millimetres. */
 const THIN = 0.13;
 const THINNEST = 0.05, THICKEST = 5;
@@ -37,12 +37,13 @@ const EVEN = 1e-9;
 export function convertRegion(l: Linework, ask: ConvertAsk, progress: (share: number) => void = () => {}): Converted {
   const { strokes, texts } = gather(l, ask.region, ask.switches, (share) => progress(0.2 * share));
   const layers = new LayerBook(l, ask.layering);
-  const elements: Traced[] = [], layerOf: number[] = [];
+  const elements: Traced[] = [], layerOf: number[] = [], kindOf: SheetKind[] = [];
   const base = { id: '', storeyId: ask.storeyId, source: ask.source };
-  const put = (e: Traced | null, layer: number) => {
+  const put = (e: Traced | null, layer: number, kind: SheetKind) => {
     if (!e) return;
     elements.push(e);
     layerOf.push(layer);
+    kindOf.push(kind);
   };
   const scale = meanScale(ask.placement), onPlane = planePieces(ask.placement);
   let done = 0;
@@ -52,17 +53,17 @@ export function convertRegion(l: Linework, ask: ConvertAsk, progress: (share: nu
     const layer = layers.of(s.layer, s.kind, s.pen), pen = s.pen >= 0 ? l.pens[s.pen] : null;
     const inked = pen && pen.dash.length >= 2 ? { dash: pen.dash.slice(0, 12).map((d) => Math.max(d, 1e-3) * scale) } : {};
     const { runs, dashed } = tidy(s);
-    for (const { pieces, closed } of runs) for (const run of ofOneKind(pieces.flatMap(onPlane), closed)) put(plainestFor(run.pieces, { ...base, ...inked }, run.closed), layer);
-    for (const d of dashed) put(plainestFor(asPieces(d.line).flatMap(onPlane), { ...base, dash: d.dash.map((n) => n * scale) }), layer);
+    for (const { pieces, closed } of runs) for (const run of ofOneKind(pieces.flatMap(onPlane), closed)) put(plainestFor(run.pieces, { ...base, ...inked }, run.closed), layer, s.kind);
+    for (const d of dashed) put(plainestFor(asPieces(d.line).flatMap(onPlane), { ...base, dash: d.dash.map((n) => n * scale) }), layer, s.kind);
     done += s.lines.length / 4 + s.pieces.length;
     progress(0.2 + (0.8 * done) / total);
   }
   for (const t of texts) {
     const at = applyTransform(ask.placement, [t.x, t.y]);
-    put({ ...base, type: 'text', at, angle: t.radians + turnOf(ask.placement), height: t.height * scale, text: t.text }, layers.of(t.layer, 'text', -1));
+    put({ ...base, type: 'text', at, angle: t.radians + turnOf(ask.placement), height: t.height * scale, text: t.text }, layers.of(t.layer, ITEM_KINDS_OF_SHEET[t.kind] === 'dimension' ? 'dimension' : 'text', -1), 'text');
   }
   progress(1);
-  return { layers: layers.list, elements, layerOf, from };
+  return { layers: layers.list, elements, layerOf, kindOf, from };
 }
 
 function tidy({ lines, pieces }: Strokes) {

@@ -59,7 +59,8 @@ function drawingLayer(model: Model, e: Traced): DrawingLayer {
   };
 }
 
-function shapesOf(e: Exclude<Loose, Wall>, layer: string, style: LengthStyle): Shape[] {
+/** An element, not a wall, as shapes of a drawing. */
+export function shapesOf(e: Exclude<Loose, Wall>, layer: string, style: LengthStyle): Shape[] {
   const text = (words: string, middle: readonly [number, number], angle: number, height: number): Shape => {
     const half = noteWidth({ text: words, height }) / 2;
     return { kind: 'text', layer, x: middle[0] - half * Math.cos(angle), y: middle[1] - half * Math.sin(angle), height, radians: angle, text: words };

@@ -37,3 +37,15 @@ export function plainestFor(pieces: readonly Piece[], like: Omit<TracedPath, 'ty
   if (pieces.every((p) => p.kind === 'cubic')) return { type: 'spline', ...base, controls: controlsOf(pieces) };
   return pieces.some((p) => p.kind === 'cubic') ? null : { type: 'path', ...base, ...pathOfPieces(pieces, closed) };
 }
+
+/** The single lines, arcs and curves that a path, an outline or a curve of several pieces consists of; null for what is one already. */
+export function piecesApart(e: Traced, newId: () => string): Runs[] | null {
+  if (e.type !== 'path' && e.type !== 'area' && e.type !== 'spline') return null;
+  const pieces = piecesOf(e);
+  if (pieces.length < 2) return null;
+  const { storeyId, source, layerId, done, part } = e, dash = e.type === 'area' ? null : e.dash;
+  return pieces.flatMap((piece) => {
+    const one = plainestFor([piece], { id: newId(), storeyId, source, layerId, dash });
+    return one ? [{ ...one, ...(done && { done }), ...(part && { part }) }] : [];
+  });
+}

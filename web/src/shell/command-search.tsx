@@ -5,21 +5,24 @@ import Dialog from '@mui/material/Dialog';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState, type KeyboardEvent } from 'react';
-import type { Command } from './commands';
+import { useSession } from '@/project/context';
+import { runOrTell, type Command } from './commands';
 import { keyWords } from './key-words';
 
 /** Finds a command by plain words and runs it. */
 export function CommandSearch({ commands, onClose }: { commands: readonly Command[]; onClose(): void }) {
+  const session = useSession();
   const [text, setText] = useState('');
   const [at, setAt] = useState(0);
   const wanted = text.toLowerCase().split(/\s+/).filter(Boolean);
-  const place = (c: Command) => c.words.toLowerCase().indexOf(wanted[0] ?? '');
+  const place = (c: Command) => { const at = c.words.toLowerCase().indexOf(wanted[0] ?? ''); return at < 0 ? c.words.length : at; };
   // What begins with the typed word is meant more often than what only mentions it.
-  const hits = commands.filter((c) => wanted.every((w) => c.words.toLowerCase().includes(w))).sort((a, b) => place(a) - place(b));
+  const all = (c: Command) => `${c.words} ${c.also ?? ''}`.toLowerCase();
+  const hits = commands.filter((c) => wanted.every((w) => all(c).includes(w))).sort((a, b) => place(a) - place(b));
   const run = (command: Command | undefined) => {
     if (!command || command.applies?.() === false) return;
     onClose();
-    command.run();
+    runOrTell(command, session);
   };
   const onKey = (event: KeyboardEvent) => {
     if (event.key === 'ArrowDown') setAt(Math.min(at + 1, hits.length - 1));
@@ -34,11 +37,11 @@ export function CommandSearch({ commands, onClose }: { commands: readonly Comman
         <TextField autoFocus fullWidth value={text} placeholder="What do you want to do?" onChange={(e) => { setText(e.target.value); setAt(0); }} onKeyDown={onKey} slotProps={{ htmlInput: { 'aria-label': 'Find a command' } }} />
         <Box role="listbox" aria-label="Commands" sx={{ mt: 1, maxHeight: 380, overflowY: 'auto' }}>
           {hits.map((c, i) => {
-            const off = c.applies?.() === false;
+            const why = c.why?.() ?? null, off = c.applies?.() === false || why !== null;
             return (
               <Box key={c.id} role="option" aria-selected={i === at} aria-disabled={off} onClick={() => run(c)} onMouseEnter={() => setAt(i)}
-                sx={{ display: 'flex', px: 1, py: 0.75, cursor: off ? 'default' : 'pointer', opacity: off ? 0.5 : 1, bgcolor: i === at ? 'action.hover' : undefined }}>
-                <Typography sx={{ flex: 1 }}>{c.words}</Typography>
+                sx={{ display: 'flex', px: 1, py: 0.75, cursor: off ? 'default' : 'pointer', color: off ? 'text.secondary' : undefined, bgcolor: i === at ? 'action.hover' : undefined }}>
+                <Typography sx={{ flex: 1 }}>{c.words}{why && i === at && <Typography component="span" variant="caption" sx={{ display: 'block' }}>{why}</Typography>}</Typography>
                 <Typography color="text.secondary">{keyWords(c.key)}</Typography>
               </Box>
             );

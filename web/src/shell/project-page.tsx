@@ -18,6 +18,8 @@ import { LineworkCache } from '@/table/linework-cache';
 import { Table } from '@/table/table';
 import { SelectTool } from '@/table/tools/select-tool';
 import { ofType } from '@calque/core/model';
+import { followUndo } from './follow-undo';
+import { keepView, recallView } from './remembered';
 import { Workbench } from './workbench';
 
 /** Opens the project and its drawing surface, once each, and shows the bench around them. */
@@ -51,18 +53,22 @@ export function ProjectPage({ projectId, sheets }: { projectId: string; sheets: 
     const made = new Table(surface.current, session, linework, (t) => new SelectTool(t, () => lengthStyle(session.state.model)));
     const storeys = ofType(session.state.model, 'storey');
     if (storeys.length > 0 && !storeys.some((s) => s.id === 'ground')) made.setStorey(storeys[0].id);
-    const first = ofType(session.state.model, 'underlay').filter((u) => u.visible).sort((a, b) => b.order - a.order)[0];
+    recallView(made, projectId, session.state.model);
+    const { storeyId } = made.state.getState(), laid = ofType(session.state.model, 'underlay').filter((u) => u.visible);
+    const first = (laid.some((u) => u.storeyId === storeyId) ? laid.filter((u) => u.storeyId === storeyId) : laid).sort((a, b) => b.order - a.order)[0];
     if (first) made.setUnderlay(first.id);
     made.showAll();
+    const stops = [keepView(made, projectId), followUndo(made)];
     // The panels are rendered in slices, so that linework and pointer come in between.
     startTransition(() => setTable(made));
     // For tests and benchmarks: the surface and the project as they are.
     (window as unknown as { calque?: unknown }).calque = { table: made, session };
     return () => {
+      stops.forEach((stop) => stop());
       setTable(null);
       made.destroy();
     };
-  }, [loaded, session, linework]);
+  }, [loaded, session, linework, projectId]);
 
   if (failure) {
     return (

@@ -189,9 +189,12 @@ function UnderlayControls({ underlay: u, shift }: { underlay: Underlay; shift: n
 
 function RemoveUnderlay({ underlay: u, onDone }: { underlay: Underlay; onDone(): void }) {
   const session = useSession();
+  const table = useTable();
   const model = session.state.model;
   const remove = () => {
-    session.do(removeUnderlays(model, [u]), `Remove ${u.name}`);
+    const stack = stackOf(model, u.storeyId), at = stack.findIndex((o) => o.id === u.id), next = stack[at + 1] ?? stack[at - 1];
+    // The next one in the stack is the current one then: what is done goes on with it.
+    if (session.do(removeUnderlays(model, [u]), `Remove ${u.name}`)) table.setUnderlay(next?.id ?? null);
     onDone();
   };
   return (

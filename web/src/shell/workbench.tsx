@@ -10,9 +10,9 @@ import { TracePanel } from '@/stages/trace/panel';
 import { isTraced } from '@calque/core/model';
 import { useProject, useSession } from '@/project/context';
 import { useTable, useTableState } from '@/table/context';
-import { isTyping } from '@/table/input';
+import { isTyping, looksAround } from '@/table/input';
 import { CommandSearch } from './command-search';
-import { makeCommands } from './commands';
+import { makeCommands, runOrTell } from './commands';
 import { CursorField } from './cursor-field';
 import { Ruler } from './ruler';
 import { ShortcutSheet } from './shortcut-sheet';
@@ -56,7 +56,7 @@ export function Workbench() {
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      const typing = isTyping(event.target);
+      const typing = isTyping(event.target) && !looksAround(event);
       if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
         event.preventDefault();
         setSearching(true);
@@ -67,14 +67,14 @@ export function Workbench() {
       // A tool that waits for figures takes the digits itself.
       const { field } = table.state.getState();
       if (/^\d$/.test(chord) && field && !field.onTab) return;
-      const command = commands.find((c) => c.key === chord && (c.applies?.() ?? true));
+      const command = commands.find((c) => (c.key === chord || c.otherKey === chord) && (c.applies?.() ?? true));
       if (!command) return;
       event.preventDefault();
-      command.run();
+      runOrTell(command, session);
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [commands, table]);
+  }, [commands, table, session]);
 
   // A file dragged over any stage opens the one that takes it; elsewhere the browser would leave the page for it.
   useEffect(() => {
@@ -140,7 +140,7 @@ function LostView() {
   return (
     <Box sx={{ position: 'absolute', left: '50%', bottom: 70, transform: 'translateX(-50%)', bgcolor: 'slip', border: 1, borderColor: 'edge', px: 2, py: 1, display: 'flex', gap: 1.5, alignItems: 'center' }}>
       Nothing of the project is in sight here.
-      <Box component="button" type="button" onClick={() => table.showAll()} sx={{ all: 'unset', cursor: 'pointer', fontWeight: 650, textDecoration: 'underline' }}>Show all (0)</Box>
+      <Box component="button" type="button" onClick={() => table.showAll()} sx={{ all: 'unset', cursor: 'pointer', fontWeight: 650, textDecoration: 'underline' }}>Show all (Home)</Box>
     </Box>
   );
 }

@@ -39,7 +39,7 @@ export class InkCache {
     return this.inks.get(`${u.fileId}:${u.page}`) ?? null;
   }
 
-  /** Reads the lines of a scan in a worker. */
+  /** Reads the lines of a scan in a worker; resolves when they are read, could not be, or it was stopped. */
   async read(file: FileInfo, sheet: SheetInfo): Promise<void> {
     const key = `${file.id}:${sheet.page}`;
     const set = (state: InkState | null) => {
@@ -47,11 +47,12 @@ export class InkCache {
       else this.inks.delete(key);
       this.onChange();
     };
-    let worker: Worker | null = null, stopped = false;
+    let worker: Worker | null = null, stopped = false, ended = () => {};
     const stop = () => {
       stopped = true;
       worker?.terminate();
       set(null);
+      ended();
     };
     set({ state: 'reading', share: 0, stop });
     const scale = this.scaleOf(file, sheet);
@@ -62,20 +63,21 @@ export class InkCache {
       return;
     }
     worker = new Worker(new URL('../workers/ink.worker.ts', import.meta.url), { type: 'module' });
-    worker.onmessage = ({ data }: MessageEvent<FromInk>) => {
-      if (data.type === 'progress') {
-        set({ state: 'reading', share: data.share, stop });
-        return;
-      }
-      worker!.terminate();
-      if (data.type === 'failed') set({ state: 'failed', why: data.why });
-      else set({ state: 'read', lines: data.lines, strays: data.strays, snapper: lineSnapper(rowsOf(data.lines)), shown: true });
-    };
-    worker.onerror = () => {
-      worker!.terminate();
-      set({ state: 'failed', why: 'Reading the lines failed. Try it again with a smaller scan.' });
-    };
-    worker.postMessage({ bitmap, scale } satisfies ToInk, [bitmap]);
+    await new Promise<void>((resolve) => {
+      const end = (state: InkState) => {
+        worker!.terminate();
+        set(state);
+        resolve();
+      };
+      ended = resolve;
+      worker!.onmessage = ({ data }: MessageEvent<FromInk>) => {
+        if (data.type === 'progress') set({ state: 'reading', share: data.share, stop });
+        else if (data.type === 'failed') end({ state: 'failed', why: data.why });
+        else end({ state: 'read', lines: data.lines, strays: data.strays, snapper: lineSnapper(rowsOf(data.lines)), shown: true });
+      };
+      worker!.onerror = () => end({ state: 'failed', why: 'Reading the lines failed. Try it again with a smaller scan.' });
+      worker!.postMessage({ bitmap, scale } satisfies ToInk, [bitmap]);
+    });
   }
 
   private scaleOf(file: FileInfo, sheet: SheetInfo): number {

@@ -131,7 +131,9 @@ export class TableInput {
 
   private keyDown(event: KeyboardEvent): void {
     const { table } = this;
-    if (isTyping(event.target) || event.defaultPrevented) return;
+    if (event.defaultPrevented) return;
+    const looks = looksAround(event);
+    if (isTyping(event.target) && !looks) return;
     // What must be typed is typed, also in the moment before its field has the cursor: it is no command.
     if (table.state.getState().field?.required && event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey) {
       event.preventDefault();
@@ -157,7 +159,7 @@ export class TableInput {
       this.click(event);
       return;
     }
-    if (onDrawing && (event.key === 'PageUp' || event.key === 'PageDown')) {
+    if ((onDrawing || looks) && (event.key === 'PageUp' || event.key === 'PageDown')) {
       event.preventDefault();
       const { size } = table.state.getState();
       table.setView(zoomAbout(table.view, event.key === 'PageUp' ? KEY_ZOOM : 1 / KEY_ZOOM, table.lastPick?.screen ?? [size.width / 2, size.height / 2]));
@@ -207,6 +209,19 @@ export class TableInput {
   }
 }
 
+/** Inputs that take no text: a tick box, switch, radio or slider that was used last leaves the single keys to the drawing. */
+const WITHOUT_TEXT: ReadonlySet<string> = new Set(['checkbox', 'radio', 'range', 'button', 'submit', 'reset', 'file', 'color', 'image']);
+
+/** Does what has the focus take text? */
 export function isTyping(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
+  if (!(target instanceof HTMLElement)) return false;
+  if (target instanceof HTMLInputElement) return !WITHOUT_TEXT.has(target.type);
+  return target.isContentEditable || ['TEXTAREA', 'SELECT'].includes(target.tagName);
+}
+
+/** Keys that look at the drawing, also while a figure is asked for at the cursor: none of them means anything in a field with nothing in it. */
+export function looksAround(event: KeyboardEvent): boolean {
+  const { target } = event;
+  if (!(target instanceof HTMLInputElement) || !target.closest('[data-testid=cursor-field]') || event.ctrlKey || event.metaKey || event.altKey) return false;
+  return event.key === 'PageUp' || event.key === 'PageDown' || (event.key === 'Home' && target.value === '');
 }

@@ -10,6 +10,9 @@ export class LineworkCache {
 
   constructor(private readonly projectId: string) {}
 
+  /** Has a page been read? Of one that has not there is nothing to fetch yet. */
+  isRead: (fileId: string, page: number) => boolean = () => true;
+
   /** Called after each sheet that has come. */
   onLoaded: () => void = () => {};
 
@@ -22,7 +25,7 @@ export class LineworkCache {
   get(fileId: string, page: number): LoadedSheet | null {
     const key = `${fileId}:${page}`;
     const known = this.sheets.get(key);
-    if (known === undefined) void this.load(key, fileId, page);
+    if (known === undefined && this.isRead(fileId, page)) void this.load(key, fileId, page);
     return typeof known === 'object' ? known : null;
   }
 

@@ -58,6 +58,7 @@ export class Table {
   private readonly stops: (() => void)[] = [];
 
   constructor(private readonly container: HTMLDivElement, readonly session: ProjectSession, readonly sheets: LineworkCache, idle: (table: Table) => Tool) {
+    sheets.isRead = (fileId, page) => session.state.files.some((f) => f.id === fileId && f.sheets.some((s) => s.page === page));
     sheets.onLoaded = () => {
       this.state.setState((s) => ({ sheetsLoaded: s.sheetsLoaded + 1 }));
       this.repaint('sheets', 'front', 'overlay');
@@ -122,9 +123,12 @@ export class Table {
   /** Is anything of the project in sight? If not, the surface offers the way back. */
   seesSomething(): boolean {
     const box = this.contentBox();
-    const { size } = this.state.getState();
-    if (!box) return true;
-    const a = toPlane(this.view, [0, size.height]), b = toPlane(this.view, [size.width, 0]);
+    return !box || this.sees(box);
+  }
+
+  /** Is some of a box of the plane in sight? */
+  sees(box: Box): boolean {
+    const { size } = this.state.getState(), a = toPlane(this.view, [0, size.height]), b = toPlane(this.view, [size.width, 0]);
     return boxesTouch(box, [a[0], a[1], b[0], b[1]]);
   }
 

@@ -1,7 +1,8 @@
 import type { Box } from '@calque/core/geometry';
 import type { Registration } from '@calque/core/registration';
 
-export interface AlignedSheet { url: string; crop: Box }
+/** A sheet by the address of its linework (null for a scan, which has none) and by the lines that were read from its ink. */
+export interface AlignedSheet { url: string | null; crop: Box; ink?: Float64Array }
 /** One sheet that is to be laid onto another by the lines they share. */
 export interface ToAlign { moving: AlignedSheet; onto: AlignedSheet }
 /** `fit` takes sheet points of the moving one to sheet points of the other; the lines are those that were compared. */

@@ -8,8 +8,15 @@ import { fetchBytes } from './sheet-pictures';
 declare const self: DedicatedWorkerGlobalScope;
 const say = (message: FromAlign) => self.postMessage(message);
 
-async function linesOf({ url, crop }: AlignedSheet): Promise<Float64Array> {
-  return linesOfKind(decodeLinework(await fetchBytes(url)).linework, 'line', crop);
+async function linesOf({ url, crop, ink }: AlignedSheet): Promise<Float64Array> {
+  const own = url === null ? [] : linesOfKind(decodeLinework(await fetchBytes(url)).linework, 'line', crop);
+  return ink ? Float64Array.from([...own, ...within(ink, crop)]) : Float64Array.from(own);
+}
+
+/** Lines whose middle lies in the crop. */
+function within(lines: Float64Array, [x0, y0, x1, y1]: AlignedSheet['crop']): number[] {
+  const rows = Array.from({ length: lines.length / 4 }, (_, i) => lines.subarray(4 * i, 4 * i + 4));
+  return rows.filter(([ax, ay, bx, by]) => ax + bx >= 2 * x0 && ax + bx <= 2 * x1 && ay + by >= 2 * y0 && ay + by <= 2 * y1).flatMap((r) => [...r]);
 }
 
 self.onmessage = async ({ data }: MessageEvent<ToAlign>) => {

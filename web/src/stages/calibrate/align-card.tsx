@@ -18,7 +18,7 @@ import { useFromModel, useProject, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { useTable, useTableState } from '@/table/context';
 import { sheetPath } from '@/table/painters/marked';
-import type { AlignResult, FromAlign, ToAlign } from '@/workers/align-protocol';
+import type { AlignedSheet, AlignResult, FromAlign, ToAlign } from '@/workers/align-protocol';
 import { takeAdjustTool } from './adjust-tool';
 import { takeAlignTool } from './align-tool';
 import { carriedChanges, middleOf, showPlaced } from './place';
@@ -62,6 +62,8 @@ function Pairs({ scaled, aligning: { pairs, alignment, accept, retell } }: { sca
 
 /** Below this share of common lines a person should look twice. */
 const POOR_FIT = 0.5;
+/** Sheets whose lines, or some of them, lie in a picture. */
+const WITH_PICTURE: ReadonlySet<string> = new Set(['scan', 'mixed']);
 /** As many lines are lit up to show how it would lie. */
 const MOST_SHOWN = 20000;
 
@@ -75,10 +77,18 @@ function OntoSheet({ underlay: u }: { underlay: Underlay }) {
   const [share, setShare] = useState<number | null>(null);
   const [why, setWhy] = useState<string | null>(null);
   const [found, setFound] = useState<{ result: AlignResult; placement: Transform; drift: number; onto: Underlay } | null>(null);
-  const worker = useRef<Worker | null>(null);
+  const worker = useRef<Worker | null>(null), run = useRef(0);
+  /** The scan whose lines are being read from its ink. */
+  const [reading, setReading] = useState<string | null>(null);
   const stop = () => {
+    run.current++;
+    for (const o of [u, get(model, 'underlay', ontoId)]) {
+      const ink = o && table.inks.of(o);
+      if (reading !== null && ink?.state === 'reading') ink.stop();
+    }
     worker.current?.terminate();
     worker.current = null;
+    setReading(null);
     setShare(null);
   };
   useEffect(() => () => worker.current?.terminate(), []);
@@ -89,12 +99,36 @@ function OntoSheet({ underlay: u }: { underlay: Underlay }) {
     return () => table.setMarked(null);
   }, [table, found]);
   if (others.length === 0) return null;
-  const begin = () => {
+  /** A sheet as the aligner takes it: by its own lines, a scan by those of its ink, which are read first; words where there are none. */
+  const sheetFor = async (o: Underlay): Promise<AlignedSheet | string> => {
+    const sheet: AlignedSheet = { url: new URL(lineworkUrl(session.projectId, o.fileId, o.page), window.location.href).href, crop: o.crop };
+    const file = session.state.files.find((f) => f.id === o.fileId), page = file?.sheets.find((s) => s.page === o.page);
+    if (!file || !page || !WITH_PICTURE.has(page.content)) return sheet;
+    const shownBefore = table.inks.of(o)?.state === 'read';
+    if (!shownBefore) {
+      setReading(o.name);
+      await table.inks.read(file, page);
+      setReading(null);
+    }
+    const ink = table.inks.of(o);
+    if (ink?.state !== 'read') return ink?.state === 'failed' ? ink.why : '';
+    // They were read to be compared: on the drawing they show where they are asked for.
+    if (!shownBefore) table.inks.show(o, false);
+    return { ...sheet, url: page.content === 'scan' ? null : sheet.url, ink: ink.lines };
+  };
+  const begin = async () => {
     const onto = get(model, 'underlay', ontoId);
     if (!onto) return;
     setWhy(null);
     setFound(null);
     setShare(0);
+    const mine = (run.current += 1), moving = await sheetFor(u), other = typeof moving === 'string' ? moving : await sheetFor(onto);
+    if (run.current !== mine) return;
+    if (typeof moving === 'string' || typeof other === 'string') {
+      stop();
+      setWhy([moving, other].find((o): o is string => typeof o === 'string' && o !== '') ?? null);
+      return;
+    }
     const next = new Worker(new URL('../../workers/align.worker.ts', import.meta.url), { type: 'module' });
     worker.current = next;
     next.onmessage = ({ data }: MessageEvent<FromAlign>) => {
@@ -107,8 +141,7 @@ function OntoSheet({ underlay: u }: { underlay: Underlay }) {
       else setFound({ result: data, onto, ...laidOnto(u, onto, data) });
     };
     next.onerror = () => { stop(); setWhy('Aligning the two sheets failed. Try it again.'); };
-    const whole = (o: Underlay) => ({ url: new URL(lineworkUrl(session.projectId, o.fileId, o.page), window.location.href).href, crop: o.crop });
-    next.postMessage({ moving: whole(u), onto: whole(onto) } satisfies ToAlign);
+    next.postMessage({ moving, onto: other } satisfies ToAlign);
   };
   const accept = () => {
     if (!found) return;
@@ -125,9 +158,9 @@ function OntoSheet({ underlay: u }: { underlay: Underlay }) {
         <TextField select fullWidth label="Onto another sheet, by itself" value={ontoId} onChange={(e) => setOntoId(e.target.value)}>
           {others.map((o) => <MenuItem key={o.id} value={o.id}>{o.name}</MenuItem>)}
         </TextField>
-        <Button variant="outlined" disabled={u.locked || ontoId === '' || share !== null} onClick={begin}>Align</Button>
+        <Button variant="outlined" disabled={u.locked || ontoId === '' || share !== null} onClick={() => void begin()}>Align</Button>
       </Box>
-      {share !== null && <Box sx={{ mt: 0.75 }}><Box sx={{ display: 'flex', alignItems: 'center' }}><Typography sx={{ flex: 1 }}>Looking for what the two sheets share</Typography><Button onClick={stop}>Stop</Button></Box><LinearProgress variant="determinate" value={100 * share} aria-label="Aligning" /></Box>}
+      {share !== null && <Box sx={{ mt: 0.75 }}><Box sx={{ display: 'flex', alignItems: 'center' }}><Typography sx={{ flex: 1 }}>{reading ? `Reading the lines of ${reading} from its ink` : 'Looking for what the two sheets share'}</Typography><Button onClick={stop}>Stop</Button></Box><LinearProgress variant={reading ? 'indeterminate' : 'determinate'} value={100 * share} aria-label="Aligning" /></Box>}
       {why && <Typography sx={{ color: 'differs', mt: 0.75 }}>≠ {why}</Typography>}
       {found && (
         <Box sx={{ p: 1, mt: 0.75, bgcolor: 'knownWash', borderLeft: 4, borderColor: 'now' }} data-testid="align-found">

@@ -2,6 +2,7 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Radio from '@mui/material/Radio';
 import RadioGroup from '@mui/material/RadioGroup';
@@ -26,7 +27,7 @@ import { useCalibrateState } from './state';
 import { ScaleCard } from './scale-card';
 import { StraightenCard } from './straighten-card';
 import { UsualCard } from './usual-card';
-import { takeCalibrateTool, takeLevelTool, takeOriginTool, turnCurrent } from './tools';
+import { takeCalibrateTool, takeLevelTool, takeOriginTool, takeTurnTool, turnCurrent } from './tools';
 
 /** Brings the current sheet to true scale, turn and place. */
 export function CalibratePanel() {
@@ -128,21 +129,24 @@ function Figures({ underlay: u, style, imperial }: { underlay: Underlay; style: 
 function TurnAndPlace({ underlay: u }: { underlay: Underlay }) {
   const table = useTable();
   const [angle, setAngle] = useState('');
+  const [aboutPoint, setAboutPoint] = useState(false);
   const parsed = angle.trim() === '' ? null : parseAngle(angle);
   const degrees = (placementTurn(u.placement) * 180) / Math.PI;
+  const turn = (radians: number) => (aboutPoint ? takeTurnTool : turnCurrent)(table, radians);
   const turnBy = () => {
     if (parsed === null) return;
-    turnCurrent(table, parsed);
+    turn(parsed);
     setAngle('');
   };
   return (
     <Box>
       <Typography variant="caption" color="text.secondary">Turned by {formatNumber(degrees, 2)}° against the paper.</Typography>
       <Box sx={{ display: 'flex', gap: 0.75, flexWrap: 'wrap', mt: 0.75, alignItems: 'flex-start' }}>
-        <Button variant="outlined" disabled={u.locked} onClick={() => turnCurrent(table, Math.PI / 2)}>Quarter left</Button>
-        <Button variant="outlined" disabled={u.locked} onClick={() => turnCurrent(table, -Math.PI / 2)}>Quarter right</Button>
+        <Button variant="outlined" disabled={u.locked} onClick={() => turn(Math.PI / 2)}>Quarter left</Button>
+        <Button variant="outlined" disabled={u.locked} onClick={() => turn(-Math.PI / 2)}>Quarter right</Button>
         <TextField label="Angle" value={angle} sx={{ width: 88 }} error={angle.trim() !== '' && parsed === null} onChange={(e) => setAngle(e.target.value)} onKeyDown={(e) => { if (e.key === 'Enter') turnBy(); }} placeholder="24.5°" />
         <Button variant="outlined" disabled={u.locked || parsed === null} onClick={turnBy}>Turn</Button>
+        <FormControlLabel sx={{ width: '100%', my: -0.5 }} control={<Checkbox checked={aboutPoint} onChange={(e) => setAboutPoint(e.target.checked)} />} label="about a point that I pick next" />
         <Button variant="outlined" disabled={u.locked} onClick={() => takeLevelTool(table)}>Level by an edge (L)</Button>
         <Button variant="outlined" disabled={u.locked} onClick={() => takeOriginTool(table)}>Point on the origin (O)</Button>
       </Box>

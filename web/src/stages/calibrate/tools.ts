@@ -50,6 +50,11 @@ function knownBy(table: Table, u: Underlay, [a, b]: readonly Pick[], mm: number,
 /** Nearer than this on the paper, two picks are one point. */
 const TOGETHER = 0.05;
 const TOGETHER_WORDS = 'The two picks lie on one another: pick them again, far apart.';
+/** Two picks on one place are refused at the second. */
+const picksApart = (table: Table, u: Underlay) => ({
+  apart: (a: Pick, b: Pick) => { const p = onSheet(u, a), q = onSheet(u, b); return Math.hypot(q[0] - p[0], q[1] - p[1]) < TOGETHER ? 'This is where the first pick lies: pick the other end, far from it.' : null; },
+  refused: (words: string) => table.session.tell(words, true),
+});
 const apart = (c: Check) => Math.hypot(c.to[0] - c.from[0], c.to[1] - c.from[1]) >= TOGETHER;
 
 /** Shorter than this share of the sheet, a reference alone gives a scale that drifts. */
@@ -117,7 +122,7 @@ export function takeCalibrateTool(table: Table): void {
   let question: FieldRequest['question'];
   const pointed = new PointedAt(table, current);
   const tool = new PicksTool({
-    id: 'calibrate', onlyUnderlay: start.id, ...pointed.plan,
+    id: 'calibrate', onlyUnderlay: start.id, ...pointed.plan, ...picksApart(table, start),
     steps: ['Click a printed figure or its line, or pick one end of a dimension that you know; the longest gives the best scale', 'Pick its other end · Shift holds the axis'],
     measure: (a, b) => `sheet says ${formatLengthWithUnit(measure(a, b), style(table))}`,
     ask: ([a, b]) => ({ required: true, fields: [{ id: 'true', label: 'true length', unit: 'length', live: pointed.printed([a, b]) }], hint: `${pointed.words([a, b])}The sheet says ${formatLengthWithUnit(measure(a, b), style(table))} now. Enter scales it${tracedWords(table, current())}.`, question, onTyping: () => { question = undefined; table.showTool(); } }),
@@ -166,7 +171,7 @@ export function takeUsualSizeTool(table: Table, size: UsualSize): void {
   const start = currentUnderlay(table);
   if (!start) return;
   table.take(new PicksTool({
-    id: 'usual', onlyUnderlay: start.id, steps: [`${size.name}: pick one end`, 'Pick its other end · Shift holds the axis'],
+    id: 'usual', onlyUnderlay: start.id, ...picksApart(table, start), steps: [`${size.name}: pick one end`, 'Pick its other end · Shift holds the axis'],
     measure: (a, b) => `taken as ${formatLengthWithUnit(size.millimetres, style(table))}, sheet says ${formatLengthWithUnit(Math.hypot(b.plane[0] - a.plane[0], b.plane[1] - a.plane[1]), style(table))}`,
     done: (picks) => {
       const u = get(table.session.state.model, 'underlay', start.id) ?? start;
@@ -221,7 +226,7 @@ export function takeCheckTool(table: Table): void {
   const sheetLength = (a: Pick, b: Pick) => formatLengthWithUnit(measuredLength(u.placement, onSheet(u, a), onSheet(u, b)), style(table));
   const pointed = new PointedAt(table, () => get(table.session.state.model, 'underlay', u.id) ?? u);
   table.take(new PicksTool({
-    id: 'known', onlyUnderlay: u.id, ...pointed.plan, steps: ['Known dimension: click its figure or its line, or pick one end', 'Pick its other end · Shift holds the axis'],
+    id: 'known', onlyUnderlay: u.id, ...pointed.plan, ...picksApart(table, u), steps: ['Known dimension: click its figure or its line, or pick one end', 'Pick its other end · Shift holds the axis'],
     measure: (a, b) => `measures ${sheetLength(a, b)}`,
     ask: ([a, b]) => ({ required: true, fields: [{ id: 'printed', label: 'printed', unit: 'length', live: pointed.printed([a, b]) }], hint: `${pointed.words([a, b])}It measures ${sheetLength(a, b)}.${pointed.of([a, b]) ? '' : ' Type what is printed.'}` }),
     submit: (picks, values) => {
@@ -246,7 +251,7 @@ export function takeLevelTool(table: Table): void {
     table.layDown();
   };
   table.take(new PicksTool({
-    id: 'level', onlyUnderlay: u.id, steps: ['Click an edge that ought to be level or upright (on a scan: pick two points along it)', 'Pick a second point along the edge'],
+    id: 'level', onlyUnderlay: u.id, ...picksApart(table, u), steps: ['Click an edge that ought to be level or upright (on a scan: pick two points along it)', 'Pick a second point along the edge'],
     first: (pick) => {
       const edge = pick.found?.kind === 'along' || pick.found?.kind === 'middle' ? pick.found.lit.find((l) => l.length === 2) : undefined;
       if (edge) turn(edge[0], edge[1]);
@@ -269,9 +274,23 @@ export function takeOriginTool(table: Table): void {
   }));
 }
 
-/** Turns the current sheet about the middle of what is laid. */
-export function turnCurrent(table: Table, radians: number): void {
+/** Turns the current sheet, about the middle of what is laid unless a point is given. */
+export function turnCurrent(table: Table, radians: number, about?: Point): void {
   const u = currentUnderlay(table);
   if (!u) return;
-  place(table, u, turnPlacement(u.placement, radians, middleOf(u)), `Turn ${u.name}`);
+  place(table, u, turnPlacement(u.placement, radians, about ?? middleOf(u)), `Turn ${u.name}`);
+}
+
+/** One pick, and the sheet is turned by an angle about it. */
+export function takeTurnTool(table: Table, radians: number): void {
+  const u = currentUnderlay(table);
+  if (!u) return;
+  const degrees = `${formatNumber((radians * 180) / Math.PI, 2)}\u00b0`;
+  table.take(new PicksTool({
+    id: 'turn-sheet', steps: [`Pick the point to turn ${u.name} about, by ${degrees}`],
+    done: ([p]) => {
+      turnCurrent(table, radians, p.plane);
+      table.layDown();
+    },
+  }));
 }

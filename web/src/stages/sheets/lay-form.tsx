@@ -8,12 +8,15 @@ import RadioGroup from '@mui/material/RadioGroup';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
-import { parseScale } from '@calque/core/units';
-import { useSession } from '@/project/context';
+import { describeScale, parseScale } from '@calque/core/units';
+import type { Model } from '@calque/core/model';
+import { useFromModel, useProject, useSession } from '@/project/context';
 import type { FileInfo } from '@/project/wire';
-import { useTable } from '@/table/context';
+import { useTable, useTableState } from '@/table/context';
 import { PicksTool } from '@/table/tools/picks-tool';
-import { layDown, type Chosen } from './lay';
+import { layDown, scaleBeside, type Chosen } from './lay';
+
+const hasUnderlays = (model: Model): boolean => [...model.values()].some((e) => e.type === 'underlay');
 
 /** At which scale and where the chosen pages are laid. */
 export function LayForm({ file, chosen, onLaid, onCrop }: { file: FileInfo; chosen: readonly Chosen[]; onLaid(): void; onCrop(): void }) {
@@ -26,7 +29,8 @@ export function LayForm({ file, chosen, onLaid, onCrop }: { file: FileInfo; chos
   const parsed = parseScale(text);
   const own = chosen[0].sheet.reference !== null;
   const factor = own ? 1 : mode === 'paper' ? null : parsed.ok ? parsed.factor : undefined;
-  const lay = (at: [number, number]) => {
+  const others = useFromModel(hasUnderlays), storeyId = useTableState((s) => s.storeyId), guess = useProject((s) => scaleBeside(s.model, storeyId));
+  const lay = (at: [number, number] | null) => {
     if (factor === undefined) return;
     layDown(session, table, file, chosen, at, factor);
     onLaid();
@@ -36,7 +40,7 @@ export function LayForm({ file, chosen, onLaid, onCrop }: { file: FileInfo; chos
     <Box sx={{ mt: 1, p: 1.25, bgcolor: 'knownWash', borderLeft: 4, borderColor: 'known' }}>
       <Typography sx={{ fontWeight: 650 }}>{chosen.length === 1 ? `Lay page ${chosen[0].sheet.page} down` : `Lay ${chosen.length} pages down, side by side`}</Typography>
       {own ? <Typography color="text.secondary" sx={{ my: 0.5 }}>This drawing is at true size by its own units. It needs no calibration.</Typography> : <RadioGroup value={mode} onChange={(e) => setMode(e.target.value as 'paper' | 'stated')}>
-        <FormControlLabel value="paper" control={<Radio />} label="not to scale yet (paper size)" />
+        <FormControlLabel value="paper" control={<Radio />} label={`not to scale yet (${guess === 1 ? 'paper size' : `as large as the sheets beside it, at ${describeScale(guess, false).text}`})`} />
         <FormControlLabel value="stated" control={<Radio />} label={note ? `at a stated scale (it says ${note.text})` : 'at a stated scale'} />
       </RadioGroup>}
       {!own && mode === 'stated' && (
@@ -44,7 +48,8 @@ export function LayForm({ file, chosen, onLaid, onCrop }: { file: FileInfo; chos
           helperText={text === '' ? 'As 1:50, 1/4" = 1\'-0", 1" = 20\' or a bare factor.' : parsed.ok ? `1 mm of paper is ${Number(parsed.factor.toPrecision(6))} mm. A stated scale is a claim: check it with a known dimension.` : `"${text}" is not a scale. Write it as 1:50, 1/4" = 1'-0" or 1" = 20'.`} />
       )}
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, mt: 0.5 }}>
-        <Button variant="contained" disabled={factor === undefined} onClick={() => lay([0, 0])}>{own ? 'Lay at its own place' : 'Lay at the origin'}</Button>
+        {others && !own && <Button variant="contained" disabled={factor === undefined} onClick={() => lay(null)}>Lay beside the others</Button>}
+        <Button variant={others && !own ? 'outlined' : 'contained'} disabled={factor === undefined} onClick={() => lay([0, 0])}>{own ? 'Lay at its own place' : 'Lay at the origin'}</Button>
         <Button variant="outlined" disabled={factor === undefined} onClick={atPoint}>At a point</Button>
         <Button onClick={onCrop}>Crop</Button>
       </Box>

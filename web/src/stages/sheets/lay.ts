@@ -1,9 +1,10 @@
-import { placeAtScale } from '@calque/core/calibration';
+import { placeAtScale, scaleFactorOf } from '@calque/core/calibration';
 import { transformBox, unionBox, type Box, type Point } from '@calque/core/geometry';
 import { ofType, PLAIN_LOOK, storedTransform, type Change, type Model, type Underlay } from '@calque/core/model';
 import type { ProjectSession } from '@/project/session';
 import type { FileInfo, SheetInfo } from '@/project/wire';
 import type { Table } from '@/table/table';
+import { boxOfUnderlay } from '@/project/views';
 import { nameOfSheet } from './names';
 
 export type Crop = [number, number, number, number];
@@ -19,18 +20,41 @@ function nameFor(model: Model, file: FileInfo, sheet: SheetInfo, base: string): 
   return (file.pages > 1 ? named || `${base}, page ${sheet.page}` : base).slice(0, 200);
 }
 
-/** Lays pages down from a plane point on, side by side, and shows them. `factor` null: at paper size, not to scale yet. */
-export function layDown(session: ProjectSession, table: Table, file: FileInfo, chosen: readonly Chosen[], at: Point, factor: number | null): void {
+/** Space beside other sheets, as a share of what they take. */
+const BESIDE = 0.06;
+
+const onStorey = (model: Model, storeyId: string) => ofType(model, 'underlay').filter((u) => u.storeyId === storeyId && u.visible);
+
+/** To the right of all that lies on a storey, at its lower edge; the origin where nothing does. */
+export function besideOthers(model: Model, storeyId: string): Point {
+  const boxes = onStorey(model, storeyId).map(boxOfUnderlay);
+  if (boxes.length === 0) return [0, 0];
+  const [x0, y0, x1] = boxes.reduce(unionBox);
+  return [x1 + BESIDE * (x1 - x0), y0];
+}
+
+/** True millimetres per paper millimetre of the uppermost sheet that has a scale; 1 where none has. */
+export function scaleBeside(model: Model, storeyId: string): number {
+  const scaled = onStorey(model, storeyId).filter((u) => u.scaleState === 'calibrated' || u.scaleState === 'stated').sort((a, b) => b.order - a.order)[0];
+  return scaled ? scaleFactorOf(scaled.placement) : 1;
+}
+
+/**
+ * Lays pages down from a plane point on, side by side, and shows them; with `at` null beside what lies there. `factor` null: not to scale yet,
+ * as large as the scale of the sheets beside makes it, so that it is no speck among them; at paper size where none is to scale.
+ */
+export function layDown(session: ProjectSession, table: Table, file: FileInfo, chosen: readonly Chosen[], at: Point | null, factor: number | null): void {
   const { model } = session.state;
   const { storeyId } = table.state.getState();
   let order = Math.max(0, ...ofType(model, 'underlay').map((u) => u.order));
-  let [x] = at;
+  const from = at ?? besideOthers(model, storeyId), guess = factor ?? scaleBeside(model, storeyId);
+  let [x] = from;
   let shown: Box | null = null;
   const base = file.name.replace(/\.[A-Za-z0-9]{2,5}$/, '');
   const laid = chosen.map(({ sheet, crop }): Underlay => {
     const own = sheet.reference;
     // A drawing at true size lies where its own coordinates say, unless a place was picked.
-    const placement = own && at[0] === 0 && at[1] === 0 ? placeAtScale(1, [0, 0], own.origin) : placeAtScale(own ? 1 : factor ?? 1, [crop[0], crop[1]], [x, at[1]]);
+    const placement = own && (at === null || (at[0] === 0 && at[1] === 0)) ? placeAtScale(1, [0, 0], own.origin) : placeAtScale(own ? 1 : guess, [crop[0], crop[1]], [x, from[1]]);
     const box = transformBox(placement, crop);
     x = box[2] + (box[2] - box[0]) * GAP;
     shown = shown ? unionBox(shown, box) : box;

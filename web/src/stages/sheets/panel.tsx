@@ -72,7 +72,7 @@ export function SheetsPanel() {
       <Typography variant="h2">Sheets</Typography>
       <Typography color="text.secondary" sx={{ mb: 1.25 }}>{files.length === 0 ? 'Attach a PDF plan, a scan or a photo to begin.' : 'Choose pages and lay them down under the drawing.'}</Typography>
       <Box sx={{ border: 1, borderStyle: 'dashed', borderColor: over ? 'now' : 'text.secondary', bgcolor: over ? 'action.hover' : undefined, p: 1.5, mb: 1.5, textAlign: 'center' }}>
-        <input ref={picker} type="file" hidden multiple accept=".pdf,.png,.jpg,.jpeg,.tif,.tiff,.webp,.dxf,.svg,application/pdf,image/*" aria-label="Files to attach" data-testid="file-input"
+        <input ref={picker} type="file" hidden multiple aria-label="Files to attach" data-testid="file-input"
           onChange={(e) => { for (const file of e.target.files ?? []) void send(file); e.target.value = ''; }} />
         <Typography sx={{ mb: 0.75 }}>{over ? 'Let go to attach' : 'Drop PDF, PNG, JPEG, TIFF, WebP, DXF or SVG here, or'}</Typography>
         <Button variant={files.length === 0 ? 'contained' : 'outlined'} onClick={() => picker.current?.click()}>Choose files</Button>

@@ -1,6 +1,6 @@
 import { compose, mirrorIn, rotationAbout, scalingAbout, translation, type Point, type Transform } from '@calque/core/geometry';
 import { copiesOf, group, movedBy, namedApart, ofType, replaced, type Change, type Traced } from '@calque/core/model';
-import { formatNumber, parseAngle } from '@calque/core/units';
+import { formatNumber, parseAngle, type LengthStyle } from '@calque/core/units';
 import { lengthStyle } from '@/project/views';
 import { chosenTraced } from '@/table/hit';
 import type { Table } from '@/table/table';
@@ -15,7 +15,7 @@ export const canEdit = (table: Table): boolean => chosenTraced(table).length > 0
 const LABELS: Record<Edit, string> = { move: 'Move', copy: 'Copy', row: 'Copy', turn: 'Turn', mirror: 'Mirror', scale: 'Scale', align: 'Align' };
 
 /** Takes the tool that moves, copies, turns, mirrors or scales what is selected. */
-export function takeEditTool(table: Table, edit: Edit): void {
+export function takeEditTool(table: Table, edit: Edit, scaling = false): void {
   const selection = [...table.state.getState().selection];
   if (!canEdit(table)) {
     table.session.tell('Select what is to be changed first: click it, or drag a box.', false);
@@ -27,7 +27,7 @@ export function takeEditTool(table: Table, edit: Edit): void {
     table.setSelection(ids);
   };
   let after = selection;
-  table.take(new EditTool(planOf(table, edit), {
+  table.take(new EditTool(planOf(table, edit, scaling), {
     chosen: () => chosenTraced(table),
     apply: (map, copies) => {
       const chosen = chosenTraced(table);
@@ -45,7 +45,7 @@ export function takeEditTool(table: Table, edit: Edit): void {
   table.setSelection(selection);
 }
 
-function planOf(table: Table, edit: Edit): EditPlan {
+function planOf(table: Table, edit: Edit, scaling: boolean): EditPlan {
   const style = () => lengthStyle(table.session.state.model);
   if (edit === 'move' || edit === 'copy') {
     return {
@@ -72,7 +72,7 @@ function planOf(table: Table, edit: Edit): EditPlan {
   if (edit === 'mirror') {
     return { id: edit, verb: 'Mirror', keeps: true, livesAfter: 1, steps: ['pick a point of the line to mirror in', 'pick another point of it'], map: ([a, b]) => mirrorIn(a, b) };
   }
-  if (edit === 'align') return alignPlans();
+  if (edit === 'align') return alignPlans(style, scaling);
   if (edit === 'row') return rowPlans(style);
   return {
     id: edit, verb: 'Scale', keeps: false, livesAfter: 2, steps: ['pick the point that stays', 'pick a point at a length that you know', 'pick where it goes, or type the factor or the length'],
@@ -94,21 +94,34 @@ function planOf(table: Table, edit: Edit): EditPlan {
 }
 
 /** Two points onto two others: turned to lie along them, or scaled to reach them as well. */
-function alignPlans(): EditPlan {
+function alignPlans(style: () => LengthStyle, scaling: boolean): EditPlan {
   const plan = (scaled: boolean): EditPlan => ({
     id: 'align', verb: scaled ? 'Align and scale' : 'Align', keeps: true, livesAfter: 1,
-    steps: ['pick a first point', 'pick where it goes', 'pick a second point', 'pick where it goes, or lies along'],
+    steps: ['pick a first point', 'pick where it goes', 'pick a second point', scaled ? 'pick where it goes, such as the other end of a line of true length, or type the true length between the two' : 'pick where it goes, or lies along'],
+    ...(scaled && {
+      fields: ([, to, b]: readonly Point[], live: Point) => (b ? [lengthField('length', 'true length', distance(to, live), style())] : []),
+      typed: ([a, to, b]: readonly Point[], values: Record<string, string>, live: Point) => {
+        const length = typedLength(values.length, distance(to, live), style());
+        if (typeof length === 'string') return length;
+        if (length <= 0 || distance(to, live) === 0) return 'The length must be above 0, and the cursor beside the first point, in the direction that is meant.';
+        const k = length / distance(to, live);
+        return onto(a, to, b, [to[0] + k * (live[0] - to[0]), to[1] + k * (live[1] - to[1])], true);
+      },
+    }),
     map: ([a, to, b, along]) => {
-      const there = translation(to[0] - a[0], to[1] - a[1]);
-      if (!along) return there;
-      if (distance(a, b) === 0 || distance(to, along) === 0) return null;
-      return compose(scalingAbout(scaled ? distance(to, along) / distance(a, b) : 1, to), compose(rotationAbout(angleOf(to, along) - angleOf(a, b), to), there));
+      if (!along) return translation(to[0] - a[0], to[1] - a[1]);
+      return onto(a, to, b, along, scaled);
     },
   });
   const [plain, scaled] = [plan(false), plan(true)];
   plain.other = scaled;
   scaled.other = plain;
-  return plain;
+  return scaling ? scaled : plain;
+}
+
+function onto(a: Point, to: Point, b: Point, along: Point, scaled: boolean): Transform | null {
+  if (distance(a, b) === 0 || distance(to, along) === 0) return null;
+  return compose(scalingAbout(scaled ? distance(to, along) / distance(a, b) : 1, to), compose(rotationAbout(angleOf(to, along) - angleOf(a, b), to), translation(to[0] - a[0], to[1] - a[1])));
 }
 
 const MOST_FACTOR = 1e6;

@@ -23,6 +23,7 @@ import { takeOutlineSelect } from './outline-select';
 import { useTraceState } from './state';
 import { takeCornerTool, takeOffsetTool, takeSplitTool, takeStretchTool, takeTrimTool } from './shape';
 import { takeTakeTool } from './take/take-tool';
+import { takeWallRectangle } from './walls-of';
 import { ALIGNMENT_WORDS, takeLineTool, takeThicknessTool, takeWallTool } from './tools';
 
 /** So many tools stand close together, so that what follows them is in sight. */
@@ -50,6 +51,7 @@ export function TracePanel() {
       {u?.scaleState === 'paper' && <Typography sx={{ p: 1, mb: 1, borderLeft: 4, borderColor: 'now', bgcolor: 'action.hover' }}>{u.name} is not to scale yet. Calibrate it (2) before you trace, or lengths will be those of the paper.</Typography>}
       <Box sx={{ display: 'flex', gap: 0.75, flexWrap: 'wrap', mb: 1.5 }}>
         {button('wall', 'Wall (W)', () => takeWallTool(table))}
+        {button('wall-rectangle', 'Walls in a rectangle', () => takeWallRectangle(table))}
         {button('line', 'Line (I)', () => takeLineTool(table))}
         {button('select', 'Select (S)', () => table.layDown())}
         <Button variant="outlined" sx={COMPACT} aria-pressed={lookThrough} onPointerDown={() => table.setLookThrough(true)} onPointerUp={() => table.setLookThrough(false)} onPointerLeave={() => table.setLookThrough(false)}>Look through (hold X)</Button>

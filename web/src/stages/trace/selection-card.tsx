@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
-import { chainOf, drawnLength, get, group, isTraced, kindWord, setFields, shownOf, type Traced, type Wall, type WallAlignment } from '@calque/core/model';
+import { chainOf, drawnLength, get, group, isRun, isTraced, kindWord, piecesApart, setFields, shownOf, type Traced, type Wall, type WallAlignment } from '@calque/core/model';
 import { formatLengthWithUnit } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
@@ -13,11 +13,13 @@ import { useTable, useTableState } from '@/table/context';
 import { tracedHere } from '@/table/hit';
 import { removeChosen } from '@/table/removal';
 import type { Table } from '@/table/table';
+import { useNudge } from '@/table/nudge';
 import { LengthField } from '@/ui/length-field';
 import { flipDone } from './done';
 import { takeEditTool } from './edit-tools';
 import { editGroup, takeApart, takeGroupTool } from './groups/groups';
 import { joinChosen } from './join';
+import { makeWalls, wallsToLines } from './walls-of';
 import { takeMatchTool } from './match-tool';
 import { PropertiesCard } from './properties-card';
 import { shared } from './shared-value';
@@ -41,6 +43,17 @@ function likeThese(table: Table, chosen: readonly Traced[]): { words: string; id
     { words: 'all on this layer', ids: by((e) => e.layerId ?? null) },
     { words: 'all from this sheet', ids: by((e) => e.source.underlayId ?? e.source.sheet ?? null) },
   ];
+}
+
+/** How far the arrow keys move what is selected. */
+function ArrowStep() {
+  const { step, setStep } = useNudge();
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'flex-start', gap: 1, mt: 1.25 }}>
+      <LengthField label="Arrow keys move by" value={step} empty="a pixel" onChange={setStep} />
+      {step !== null && <Button onClick={() => setStep(null)}>By a pixel again</Button>}
+    </Box>
+  );
 }
 
 /** What is selected, with its figures; one entry changes all of them. */
@@ -89,10 +102,13 @@ export function SelectionCard() {
         <Button variant={tool === 'match' ? 'contained' : 'outlined'} aria-pressed={tool === 'match'} onClick={() => takeMatchTool(table)}>Match (Shift M)</Button>
         <Button variant="outlined" onClick={() => takeGroupTool(table)}>Make a group (Shift F)</Button>
         {placed.length === 1 && chosen.length === 1 && <Button variant="outlined" onClick={() => editGroup(table)}>Edit the group (Shift Z)</Button>}
-        {placed.length > 0 && <Button variant="outlined" onClick={() => takeApart(table)}>Take apart</Button>}
+        {chosen.some((e) => e.type === 'placed' || piecesApart(e, () => '') !== null) && <Button variant="outlined" onClick={() => takeApart(table)}>Take apart</Button>}
+        {chosen.some((e) => e.type === 'area' || (isRun(e) && e.type !== 'wall' && e.type !== 'gridLine')) && <Button variant="outlined" onClick={() => makeWalls(table)}>Make walls</Button>}
+        {walls.length > 0 && <Button variant="outlined" onClick={() => wallsToLines(table)}>Make lines</Button>}
         <Button variant="outlined" onClick={() => flipDone(table)}>{chosen.every((e) => e.done) ? 'Not done' : 'Done'} (Shift K)</Button>
         <Button variant="outlined" onClick={() => removeChosen(table)}>Delete (Del)</Button>
       </Box>
+      <ArrowStep />
       <Typography color="text.secondary" sx={{ mt: 1 }}>Select as well</Typography>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5 }}>
         {likeThese(table, chosen).map(({ words, ids }) => <Button key={words} disabled={ids.length <= chosen.length} onClick={() => table.setSelection(ids)}>{words} ({ids.length})</Button>)}

@@ -15,6 +15,8 @@ export interface PicksPlan {
   whole?(pick: Pick): { picks: readonly [Pick, Pick]; words: string } | null;
   /** Every pick must lie on something; said when it does not. */
   mustSnap?: string;
+  /** Why a second pick does not do beside the first one, told at once; null where it does. */
+  apart?(first: Pick, second: Pick): string | null;
   /** After the first pick: true when that one is enough. */
   first?(pick: Pick): boolean;
   /** Asked for when all picks are there; without it `done` is called at once. */
@@ -68,6 +70,11 @@ export class PicksTool implements Tool {
     if (this.complete) this.picks = [];
     if (this.plan.mustSnap && !pick.found) {
       this.plan.refused?.(this.plan.mustSnap);
+      return;
+    }
+    const why = this.picks.length === 1 ? this.plan.apart?.(this.picks[0], pick) ?? null : null;
+    if (why !== null) {
+      this.plan.refused?.(why);
       return;
     }
     const whole = this.picks.length === 0 ? this.plan.whole?.(pick) : null;

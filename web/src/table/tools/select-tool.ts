@@ -4,6 +4,7 @@ import { formatLength, type LengthStyle } from '@calque/core/units';
 import { chosenTraced, REACH_PIXELS, shownChosen, tracedAt, tracedIn } from '../hit';
 import { MovedPath } from '../painters/moved-path';
 import { elementPath, MOST_WITH_GRIPS } from '../painters/trace';
+import { useNudge } from '../nudge';
 import { removeChosen } from '../removal';
 import type { Table } from '../table';
 import type { Brush, Pick, Tool } from '../tool';
@@ -177,8 +178,8 @@ export class SelectTool implements Tool {
     }
     const step = NUDGE[event.key];
     if (step && this.table.state.getState().selection.size > 0) {
-      // One screen pixel rounded to a whole step of 1, 5, 10 … millimetres; Shift takes ten.
-      const unit = niceStep(1 / this.table.view.scale) * (event.shiftKey ? 10 : 1);
+      // A typed length, or one screen pixel rounded to a whole step of 1, 5, 10 … millimetres; Shift takes ten.
+      const unit = (useNudge.getState().step ?? niceStep(1 / this.table.view.scale)) * (event.shiftKey ? 10 : 1);
       this.moveSelection([step[0] * unit, step[1] * unit]);
       return true;
     }

@@ -62,12 +62,17 @@ export function switchesOf(u: Underlay, { off, layersOff, pensOff }: Pick<Conver
 
 export const regionOf = (u: Underlay, ring: ConvertState['ring']) => makeRegion([ring ?? cropRing(u)], 'nonzero');
 
+/** Why nothing would come of it: a scan has no lines of its own. */
+const emptyWords = (l: Linework) => (l.content === 'scan' || (l.pictures.length > 0 && l.segments.length + l.fillEdges.length === 0)
+  ? 'This sheet is a scan: it has no lines of its own, only ink. Read its lines from the ink (G) and trace on those, or fit single ones (;).'
+  : 'Nothing that is switched on lies in this region.');
+
 /** What would be taken, and how long it may take, in words. */
 export function forecast(l: Linework, u: Underlay, state: ConvertState): { words: string; pieces: number } {
   const { lines, curves, texts } = countWithin(l, regionOf(u, state.ring), switchesOf(u, state));
   const pieces = lines + curves + texts, seconds = pieces / state.pace / 1000;
   const parts = [lines > 0 && `${formatNumber(lines, 0)} lines`, curves > 0 && `${formatNumber(curves, 0)} arcs and curves`, texts > 0 && `${formatNumber(texts, 0)} texts`].filter(Boolean);
-  return { pieces, words: pieces === 0 ? 'Nothing that is switched on lies in this region.' : `${parts.join(', ')}; ${seconds < 1 ? 'less than a second' : `about ${formatNumber(Math.ceil(seconds), 0)} s`}` };
+  return { pieces, words: pieces === 0 ? emptyWords(l) : `${parts.join(', ')}; ${seconds < 1 ? 'less than a second' : `about ${formatNumber(Math.ceil(seconds), 0)} s`}` };
 }
 
 /** Lights the region up on the drawing. */
@@ -120,14 +125,15 @@ function put(table: Table, u: Underlay, { layers, elements, layerOf, from }: Con
     return layer.id;
   });
   // Short ids of one batch: thirty thousand long ones would be megabytes.
-  const batch = crypto.randomUUID().slice(0, 8), part = partHere(table);
+  const batch = crypto.randomUUID().slice(0, 8), part = partHere(table), idOf = (i: number) => `c${batch}-${i.toString(36)}`;
   const step = group([
     ...added.map((entity): Change => ({ type: 'add', entity })),
-    ...elements.map((e, i): Change => ({ type: 'add', entity: { ...e, id: `c${batch}-${i.toString(36)}`, layerId: ids[layerOf[i]], ...(part && { part }) } })),
+    ...elements.map((e, i): Change => ({ type: 'add', entity: { ...e, id: idOf(i), layerId: ids[layerOf[i]], ...(part && { part }) } })),
     after === 'hidden' ? setFields(u, { visible: false }) : after === 'removed' ? removeUnderlays(model, [u]) : null,
   ]);
   if (!session.do(step, `Convert ${u.name}`.slice(0, 190))) return;
   session.tell(`${formatNumber(elements.length, 0)} elements on ${layers.length === 1 ? 'one layer' : `${layers.length} layers`} were made of ${formatNumber(from, 0)} pieces of the sheet. One undo takes all back.`);
   closeConvert(table);
+  table.setSelection(elements.map((_, i) => idOf(i)));
 }
 

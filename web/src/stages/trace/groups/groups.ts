@@ -1,4 +1,4 @@
-import { closedAssembly, get, isTraced, LARGEST_ASSEMBLY, leftAssembly, looseOf, makeAssembly, ofType, openAssembly, openedAssembly, removedAssembly, setFields, shownOf, takenApart, type Assembly, type Placed, type Traced } from '@calque/core/model';
+import { closedAssembly, get, group, isTraced, LARGEST_ASSEMBLY, leftAssembly, looseOf, makeAssembly, ofType, openAssembly, openedAssembly, piecesApart, removedAssembly, removeElements, setFields, shownOf, takenApart, type Assembly, type Change, type Placed, type Traced } from '@calque/core/model';
 import { formatNumber } from '@calque/core/units';
 import { count } from '@/project/trace-words';
 import { chosenTraced } from '@/table/hit';
@@ -106,19 +106,19 @@ export function leaveGroup(table: Table, open: Assembly): void {
   if (table.session.do(leftAssembly(table.session.state.model, open), label(`Leave the group ${open.name} as it was`))) table.setSelection([]);
 }
 
-/** Takes the selected placed groups apart. */
+/** Takes the selected groups, paths and outlines apart, in one step. */
 export function takeApart(table: Table): void {
-  const placed = chosenTraced(table).filter((e): e is Placed => e.type === 'placed');
-  if (placed.length === 0) {
-    table.session.tell('Select the placed groups to take apart.');
+  const { model } = table.session.state, chosen = chosenTraced(table);
+  const groups = chosen.filter((e): e is Placed => e.type === 'placed').map((p) => takenApart(model, p, newId));
+  const whole = chosen.flatMap((e) => { const pieces = piecesApart(e, newId); return pieces ? [{ e, pieces }] : []; });
+  if (groups.length + whole.length === 0) {
+    table.session.tell('Select groups, paths or outlines: nothing that is selected consists of several pieces.');
     return;
   }
-  const ids: string[] = [];
-  for (const p of placed) {
-    const { change, elements } = takenApart(table.session.state.model, p, newId);
-    if (table.session.do(change, 'Take a group apart')) ids.push(...elements.map((e) => e.id));
-  }
-  table.setSelection(ids);
+  const added = [...groups.flatMap((g) => g.elements), ...whole.flatMap((w) => w.pieces)];
+  const change = group([...groups.map((g) => g.change), removeElements(model, whole.map((w) => w.e)), ...whole.flatMap((w) => w.pieces.map((entity): Change => ({ type: 'add', entity })))]);
+  const things = groups.length === 0 ? count(whole.length, 'path') : whole.length === 0 ? count(groups.length, 'group') : `${groups.length + whole.length} things`;
+  if (table.session.do(change, `Take ${things} apart`)) table.setSelection(added.map((e) => e.id));
 }
 
 /** Gives a group another name; words where it does not do. */
