@@ -3,7 +3,7 @@ import { and, asc, desc, eq, gt, lt, isNotNull, isNull, sql } from 'drizzle-orm'
 import { groundStorey, SETTINGS_ID, soundChange, EMPTY_MODEL, type Entity, type LogStep, type Settings } from '@calque/core/model';
 import type { Database, Transaction } from './database.ts';
 import { tell } from './notices.ts';
-import { changes, entities, projectPictures, projects } from './schema.ts';
+import { changes, entities, files, projectPictures, projects, sheets } from './schema.ts';
 import { takeSteps } from './steps.ts';
 
 export interface ProjectFacts { id: string; name: string; seq: number; created: Date; updated: Date; deleted: Date | null }
@@ -60,11 +60,13 @@ export async function loadEntities(database: Database | Transaction, projectId: 
   return rows.map((r) => r.data);
 }
 
-/** Pages of files that lie on the table of a project and are shown. */
+/** Pages of files that lie on the table of a project and are shown; those that have been read, so that there is something to fetch. */
 export async function sheetsOnTable(database: Database, projectId: string): Promise<{ fileId: string; page: number }[]> {
   const rows = await database.select({ data: entities.data }).from(entities).where(and(eq(entities.projectId, projectId), eq(entities.type, 'underlay'))).orderBy(asc(entities.ordinal));
   const shown = rows.flatMap(({ data }) => (data.type === 'underlay' && data.visible ? [{ fileId: data.fileId, page: data.page }] : []));
-  return [...new Map(shown.map((s) => [`${s.fileId}:${s.page}`, s])).values()];
+  const read = new Set((await database.select({ fileId: sheets.fileId, page: sheets.page }).from(sheets).innerJoin(files, eq(files.id, sheets.fileId))
+    .where(and(eq(files.projectId, projectId), isNotNull(sheets.lineworkBlobId)))).map((s) => `${s.fileId}:${s.page}`));
+  return [...new Map(shown.map((s) => [`${s.fileId}:${s.page}`, s])).values()].filter((s) => read.has(`${s.fileId}:${s.page}`));
 }
 
 /** The steps after a sequence number (and before another), in order; with `last`, at most that many of the latest. */

@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm';
 import { bigint, bigserial, boolean, customType, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uuid } from 'drizzle-orm/pg-core';
 import type { Change, Entity, LogStep } from '@calque/core/model';
-import type { Content, Counts, LeftOut, ScaleNote, SheetLayer, SheetTitle } from '@calque/core/linework';
+import type { Content, Counts, LeftOut, ScaleNote, SheetLayer, SheetTitle, TrueSize } from '@calque/core/linework';
 
 const bytea = customType<{ data: Uint8Array; driverData: Uint8Array }>({ dataType: () => 'bytea' });
 const now = (name: string) => timestamp(name, { withTimezone: true }).notNull().defaultNow();
@@ -121,7 +121,7 @@ export const sheets = pgTable('sheets', {
   dimensions: integer('dimensions').notNull().default(0),
   markups: integer('markups').notNull().default(0),
   /** A drawing at true size: where its own origin lies; and what of it was not understood. */
-  reference: jsonb('reference').$type<{ origin: readonly [number, number] }>(),
+  reference: jsonb('reference').$type<TrueSize>(),
   unknown: jsonb('unknown').$type<Record<string, number>>(),
   /** Pixels of a picture that is kept in tiles. */
   pixels: jsonb('pixels').$type<{ width: number; height: number }>(),

@@ -75,7 +75,11 @@ describe('calibrating by a known dimension', () => {
     takeCalibrateTool(t.table);
     t.tool().press(pick(10, 10));
     t.tool().press(pick(10, 10));
-    expect(t.tool().submit!({ true: '500' })).toMatch(/lie on one another/);
+    // At once, not after typing; the first pick stays, and another second one does.
+    expect(t.told).toEqual([expect.stringContaining('where the first pick lies')]);
+    expect(t.tool().field!()).toBeNull();
+    t.tool().press(pick(60, 10));
+    expect(t.tool().field!()).toMatchObject({ required: true });
     expect(t.get<Underlay>('u').scaleState).toBe('paper');
   });
 
@@ -171,7 +175,7 @@ describe('usual sizes', () => {
     takeUsualSizeTool(t.table, door);
     t.tool().press(pick(10, 10));
     t.tool().press(pick(10, 10));
-    expect(t.told[0]).toMatch(/lie on one another/);
+    expect(t.told[0]).toMatch(/where the first pick lies/);
     expect(known(t)).toEqual([]);
   });
 });

@@ -94,10 +94,13 @@ describe('snapping over everything on the table', () => {
     Object.assign(worker, { postMessage(): void {}, terminate(): void {} });
     const changes: number[] = [];
     const own = new InkCache({ pictureOf: async () => ({}) } as never, { get: () => null } as never, () => changes.push(1));
-    await own.read({ id: 'f' } as never, { page: 1, width: 100, height: 100 } as never);
+    const reading = own.read({ id: 'f' } as never, { page: 1, width: 100, height: 100 } as never);
+    await vi.waitFor(() => expect(worker.onmessage).toBeDefined());
     worker.onmessage!({ data: { type: 'progress', share: 0.5 } });
     expect(own.of(underlay('u'))).toMatchObject({ state: 'reading', share: 0.5 });
     worker.onmessage!({ data: { type: 'done', lines: new Float64Array([0, 40, 50, 40, 0, 0, 50, 0]), strays: new Float64Array([0.2, 0.1]) } });
+    // Whoever waits for the lines has them now.
+    await reading;
     const sheets = await sheetsWith([0, 0, 50, 0]);
     const find = (x: number, y: number) => findSnaps(modelOf([underlay('u', { placement: [10, 0, 0, 10, 0, 0] })]), sheets, new LookCache(), new TraceCache(() => {}), own, [x, y], 1, scope);
     expect(find(501, 399)[0]).toMatchObject({ kind: 'end', plane: [500, 400], stray: 2, underlayId: 'u' });

@@ -42,6 +42,12 @@ beforeEach(() => {
 const s = (x0: number, y0: number, x1: number, y1: number) => segmentPiece([x0, y0], [x1, y1]);
 const ROOM = chainRuns([s(0, 0, 4000, 0), s(4000, 0, 4000, 3000), s(4000, 3000, 0, 3000), s(0, 3000, 0, 0), s(-240, -240, 4240, -240), s(4240, -240, 4240, 3240), s(4240, 3240, -240, 3240), s(-240, 3240, -240, -240)], 1).map((r) => ({ ...r, dashed: false }));
 
+/** A press of the button and its release at one place. */
+const click = (t: ReturnType<typeof tableWith>, at: ReturnType<typeof pick>) => {
+  t.tool().press(at);
+  t.tool().release?.(at);
+};
+
 describe('taking from the plan', () => {
   const ready = () => {
     const t = onSheet();
@@ -54,10 +60,10 @@ describe('taking from the plan', () => {
   it('says that the lines are being made ready, and why they could not be', () => {
     const t = onSheet();
     takeTakeTool(t.table);
-    t.tool().press(pick(2000, 0));
+    click(t, pick(2000, 0));
     expect(t.told[0]).toContain('being made ready');
     FakeWorker.made.at(-1)!.say({ type: 'failed', why: 'The sheet could not be fetched.' });
-    t.tool().press(pick(2000, 0));
+    click(t, pick(2000, 0));
     expect(t.told[1]).toContain('could not be fetched');
     expect(FakeWorker.made.at(-1)!.ended).toBe(true);
   });
@@ -65,7 +71,7 @@ describe('taking from the plan', () => {
     const t = ready();
     t.tool().move!(pick(2000, -30));
     expect(t.tool().words()).toMatch(/240\s*mm thick/);
-    t.tool().press(pick(2000, -30));
+    click(t, pick(2000, -30));
     const wall = t.all().at(-1) as Wall;
     expect(wall).toMatchObject({ type: 'wall', thickness: 240, alignment: 'centre', source: { thickness: 'measured', ends: 'snapped', underlayId: 'u' } });
     expect([wall.from[1], wall.to[1], Math.min(wall.from[0], wall.to[0]), Math.max(wall.from[0], wall.to[0])]).toEqual([-120, -120, -120, 4120]);
@@ -81,7 +87,7 @@ describe('taking from the plan', () => {
     expect(t.tool().words()).toMatch(/240\s*mm thick, 2 of 2/);
     for (const [x, y] of [[2003, 4], [2000, -3], [1990, 2]]) t.tool().move!(pick(x, y));
     expect(t.tool().words()).toMatch(/240\s*mm thick, 2 of 2/);
-    t.tool().press(pick(1990, 2));
+    click(t, pick(1990, 2));
     expect(t.all().at(-1)).toMatchObject({ type: 'wall', thickness: 240 });
     // Another face begins with its likeliest again.
     t.tool().move!(pick(2000, 121));
@@ -89,48 +95,80 @@ describe('taking from the plan', () => {
   });
   it('the same wall is not made twice: the one that is there is selected, and it is said', () => {
     const t = ready();
-    t.tool().press(pick(2000, -30));
+    click(t, pick(2000, -30));
     const made = t.all().filter((e) => e.type === 'wall');
-    t.tool().press(pick(1500, -236));
-    t.tool().press(pick(2500, -4));
+    click(t, pick(1500, -236));
+    click(t, pick(2500, -4));
     expect(t.all().filter((e) => e.type === 'wall')).toEqual(made);
     expect(t.told.at(-1)).toContain('there already');
     expect([...t.table.state.getState().selection]).toEqual([made[0].id]);
     // Another one beside it is another wall.
-    t.tool().press(pick(-120, 1500));
+    click(t, pick(-120, 1500));
     expect(t.all().filter((e) => e.type === 'wall')).toHaveLength(2);
   });
   it('a wall along a line lies on the pointer\u2019s side; a line, a run and an outline come as they are', () => {
     const t = ready();
     nextWay(t.table);
-    t.tool().press(pick(2000, -5));
+    click(t, pick(2000, -5));
     const wall = t.all().at(-1) as Wall;
     // The line runs to the right: its right face is drawn when the wall lies to the left, and the other way round.
     expect(wall.alignment).toBe(wall.to[0] > wall.from[0] ? 'left' : 'right');
     nextWay(t.table);
-    t.tool().press(pick(2000, 3));
+    click(t, pick(2000, 3));
     expect(t.all().at(-1)).toMatchObject({ type: 'line' });
     nextWay(t.table);
-    t.tool().press(pick(2000, 3));
+    click(t, pick(2000, 3));
     expect(t.all().at(-1)).toMatchObject({ type: 'path', closed: true });
     nextWay(t.table);
-    t.tool().press(pick(2000, 1500));
+    click(t, pick(2000, 1500));
     const area = t.all().at(-1) as Area;
     expect(area.rings[0].points).toHaveLength(4);
-    t.tool().press(pick(9000, 9000));
+    click(t, pick(9000, 9000));
     expect(t.told.at(-1)).toContain('Nothing is closed around');
     expect(t.labels()).toEqual(['Take a wall along a line', 'Take a line', 'Take a run of lines', 'Take an outline']);
   });
   it('says where nothing lies, and where a face has no other', () => {
     const t = ready();
-    t.tool().press(pick(7000, 7000));
+    click(t, pick(7000, 7000));
     expect(t.told[0]).toContain('No line of the sheet lies here');
+  });
+  it('a stroke takes the walls that it goes right across as one step, shows them before, and leaves what is there', () => {
+    const t = ready();
+    const drag = (from: [number, number], to: [number, number]) => {
+      t.tool().press(pick(...from));
+      t.tool().drag!(pick((from[0] + to[0]) / 2, (from[1] + to[1]) / 2));
+      t.tool().drag!(pick(...to));
+    };
+    drag([2000, -600], [2050, 3600]);
+    expect(t.tool().words()).toMatch(/Take 2 walls: 240, 240 thick/);
+    t.tool().release!(pick(2050, 3600));
+    const walls = t.all().filter((e): e is Wall => e.type === 'wall');
+    expect(walls.map((w) => [w.thickness, Math.round(w.from[1])]).sort()).toEqual([[240, -120], [240, 3120]]);
+    expect(t.labels()).toEqual(['Take 2 walls by both faces']);
+    drag([1000, -600], [-600, 1500]);
+    expect(t.tool().words()).toContain('1 there already');
+    t.tool().release!(pick(-600, 1500));
+    expect(t.all().filter((e) => e.type === 'wall')).toHaveLength(3);
+    drag([1000, 600], [1100, 1500]);
+    t.tool().release!(pick(1100, 1500));
+    expect(t.told.at(-1)).toContain('goes across no wall');
+    // Given up, it takes nothing.
+    drag([3900, 1000], [4600, 1000]);
+    expect(t.tool().cancel()).toBe(true);
+    t.tool().release!(pick(4600, 1000));
+    expect(t.all().filter((e) => e.type === 'wall')).toHaveLength(3);
+  });
+  it('what is there already is said while it is pointed at', () => {
+    const t = ready();
+    click(t, pick(2000, -30));
+    t.tool().move!(pick(2600, -30));
+    expect(t.tool().words()).toContain('is there already');
   });
 });
 
 describe('converting a region', () => {
   const line1 = { ...line('', [0, 0], [1000, 0]) };
-  const converted = (): Converted => ({ layers: [{ name: 'A-WALL', colour: 0x112233, weight: 0.5 }, { name: 'Texts', colour: 0, weight: 0.13 }], elements: [line1, { ...line1, to: [0, 900] }, { ...line1, to: [7, 7] }], layerOf: [0, 0, 1], from: 12 });
+  const converted = (): Converted => ({ layers: [{ name: 'A-WALL', colour: 0x112233, weight: 0.5 }, { name: 'Texts', colour: 0, weight: 0.13 }], elements: [line1, { ...line1, to: [0, 900] }, { ...line1, to: [7, 7] }], layerOf: [0, 0, 1], kindOf: ['line', 'line', 'text'], from: 12 });
   it('asks for a sheet first; picks a rectangle or a polygon on it, in its own points', () => {
     const none = tableWith();
     openConvert(none.table);

@@ -18,8 +18,10 @@ const AREA_TEXT = 125;
 const GRID_RING = 250;
 
 /** What has been traced on one storey, or on all, on the layers of the trace; what is on none lies on one by its kind. */
-export function drawingOfModel(model: Model, storeyId?: string): Drawing {
-  const elements = looseElements(model, storeyId);
+export const drawingOfModel = (model: Model, storeyId?: string): Drawing => drawingOfElements(model, looseElements(model, storeyId));
+
+/** Elements, whether they are part of the model or of a group, as a drawing on the model's layers. */
+export function drawingOfElements(model: Model, elements: readonly Loose[]): Drawing {
   const layers = new Map<string, DrawingLayer>();
   const put = (layer: DrawingLayer): string => {
     if (!layers.has(layer.name)) layers.set(layer.name, layer);
@@ -48,7 +50,8 @@ function outlinesOf(walls: readonly Wall[], nameOf: (e: Traced) => string): Shap
 
 const dashes = (type: keyof typeof LINE_TYPES): { dash?: number[] } => (LINE_TYPES[type].length > 0 ? { dash: LINE_TYPES[type].map((s) => s * LAYER_DASH) } : {});
 
-function drawingLayer(model: Model, e: Traced): DrawingLayer {
+/** The layer on which an element lies: its own, or one by its kind. */
+export function drawingLayer(model: Model, e: Traced): DrawingLayer {
   const own = layerOf(model, e);
   if (!own) {
     const { name, colour } = KIND_LAYERS[e.type];

@@ -1,5 +1,6 @@
 export * from './drawing.ts';
 export * from './dxf/write-dxf.ts';
+export { dxfOfModel, type DxfDrawing, type PdfUnderlay } from './dxf/dxf-drawing.ts';
 export * from './svg/write-svg.ts';
 export * from './csv/csv-text.ts';
 export * from './csv/write-walls.ts';

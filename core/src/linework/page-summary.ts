@@ -1,6 +1,6 @@
 import type { SheetTitle } from './title-block.ts';
 import type { ScaleNote } from './scale-notes.ts';
-import type { Content, Counts, LeftOut, SheetLayer } from './types.ts';
+import type { Content, Counts, LeftOut, SheetLayer, TrueSize } from './types.ts';
 
 /** What a list of pages shows of one, without its linework. Sizes in sheet points. */
 export interface PageSummary {
@@ -17,7 +17,7 @@ export interface PageSummary {
   dimensions: number;
   markups: number;
   /** A drawing at true size: where its own origin lies, and what of it was not understood. */
-  reference: { origin: readonly [number, number] } | null;
+  reference: TrueSize | null;
   unknown: Record<string, number> | null;
   /** Pixels of a picture that is kept in tiles. */
   pixels: { width: number; height: number } | null;

@@ -1,3 +1,4 @@
+import type { Point, Transform } from '../geometry/index.ts';
 /** A layer of the file with the straight lines that lie on it; `under` and `oneOf` as in PageLayer. */
 export interface SheetLayer { name: string; on: boolean; segments: number; under?: readonly string[]; oneOf?: number }
 
@@ -105,8 +106,12 @@ export interface Linework {
   leftOut: LeftOut;
   content: Content;
   /** Set for drawings at true size: where the sheet's lower left corner lies in the drawing's own coordinates, millimetres. */
-  reference?: { origin: readonly [number, number] };
+  reference?: TrueSize;
 }
+
+/** A drawing at true size: where its sheet begins, and pages of PDFs that it lays under itself (sheet points to its own millimetres). */
+export interface TrueSize { origin: readonly [number, number]; sheets?: ReferredSheet[] }
+export interface ReferredSheet { file: string; page: number; placement: Transform; ring: readonly Point[] | null; on: boolean }
 
 /** Numbers per item of each array. */
 export const STRIDE = { segments: 4, arcs: 5, circles: 3, curves: 8, fillEdges: 4 } as const;

@@ -1,4 +1,4 @@
-import type { Box, Transform } from '../geometry/index.ts';
+import { boxRing, type Box, type Point, type Transform } from '../geometry/index.ts';
 import type { UnitSystem } from '../units/index.ts';
 
 /** A pair of coordinates as it is stored; which space it is in stands at the field. */
@@ -339,6 +339,9 @@ const TRACED: ReadonlySet<string> = new Set(TRACED_TYPES);
 export const isTraced = (e: Entity): e is Traced => TRACED.has(e.type);
 /** An element that is a straight line from one point to another. */
 export const isStraightElement = (e: Traced): e is Wall | Line | GridLine => e.type === 'wall' || e.type === 'line' || e.type === 'gridLine';
+
+/** The ring of what is laid of a sheet, in sheet points. */
+export const cropRingOf = (u: Pick<Underlay, 'crop' | 'outline'>): readonly Point[] => u.outline ?? boxRing(u.crop);
 
 export const asBox = (crop: Underlay['crop']): Box => crop;
 export const asTransform = (placement: Underlay['placement']): Transform => placement;

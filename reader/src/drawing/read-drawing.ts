@@ -7,7 +7,7 @@ export function readDrawing(bytes: Uint8Array, kind: 'dxf' | 'svg', millimetresP
   const scene = sceneOf(bytes, kind);
   const units = scene.millimetresPerUnit ?? millimetresPerUnit;
   if (units === undefined) throw new ReadFailure('units', 'This drawing does not say in which units it is drawn. Choose them, and it is read at true size.');
-  if (scene.items.length === 0) throw new ReadFailure('empty', `This drawing holds nothing that can be shown${Object.keys(scene.unknown).length ? ` (not understood: ${unknownWords(scene.unknown)})` : ''}.`);
+  if (scene.items.length === 0 && !scene.sheets?.length) throw new ReadFailure('empty', `This drawing holds nothing that can be shown${Object.keys(scene.unknown).length ? ` (not understood: ${unknownWords(scene.unknown)})` : ''}.`);
   return { linework: lineworkOfScene(scene, units), unknown: scene.unknown };
 }
 

@@ -1,6 +1,6 @@
-import { boxRing, makeRegion, regionContains, type Point } from '@calque/core/geometry';
+import { makeRegion, regionContains } from '@calque/core/geometry';
 import { visibility, type Linework, type Visibility } from '@calque/core/linework';
-import { lookOf, PLAIN_LOOK, type SheetLook, type Underlay } from '@calque/core/model';
+import { cropRingOf, lookOf, PLAIN_LOOK, type SheetLook, type Underlay } from '@calque/core/model';
 
 /** A look as the picture and the snap need it. */
 export interface ShownLook {
@@ -37,8 +37,7 @@ const switchesAnything = ({ switches: s }: SheetLook) => Object.keys(s.layers).l
 
 export const isPlainLook = (look: SheetLook): boolean => JSON.stringify(look) === JSON.stringify(PLAIN_LOOK);
 
-/** The ring of what is laid of a sheet, in sheet points. */
-export const cropRing = (u: Underlay): readonly Point[] => u.outline ?? boxRing(u.crop);
+export { cropRingOf as cropRing };
 
 /** Does a point of the sheet lie within what is laid? Undefined where the crop's box says it all. */
 export function withinOutline(u: Underlay): ((x: number, y: number) => boolean) | undefined {

@@ -3,6 +3,7 @@ import { Verb, CLOSE } from '../../linework/page-objects.ts';
 import type { Look, Scene, SceneItem } from '../scene/scene.ts';
 import { dxfColour } from './colours.ts';
 import { dxfRecords, number, numbers, text, type DxfRecord } from './records.ts';
+import { readUnderlays } from './read-underlays.ts';
 import { splinePath } from './spline.ts';
 
 /** Millimetres per unit by $INSUNITS (DXF reference, header variables); units that are no lengths of a building are left out. */
@@ -19,7 +20,7 @@ const LONGEST_WORDS = 5000;
 /** Pieces per quarter of an ellipse. */
 const ELLIPSE_PIECES = 4;
 /** Entities that draw nothing on a plan. */
-const SILENT = new Set(['VIEWPORT', 'ATTDEF', 'POINT', 'SEQEND', 'VERTEX', 'ENDBLK', 'BLOCK', 'ENDSEC', 'EOF']);
+const SILENT = new Set(['PDFUNDERLAY', 'VIEWPORT', 'ATTDEF', 'POINT', 'SEQEND', 'VERTEX', 'ENDBLK', 'BLOCK', 'ENDSEC', 'EOF']);
 
 interface Layer { on: boolean; colour: number; width: number }
 interface Block { base: Point; entities: DxfRecord[] }
@@ -35,7 +36,8 @@ export function readDxf(source: string): Scene {
   const records = dxfRecords(source);
   if (!records.some((r) => r.type === 'SECTION')) throw new DxfError('no sections');
   const reader = new DxfReader(records);
-  return reader.scene();
+  const scene = reader.scene(), sheets = readUnderlays(records, scene.millimetresPerUnit);
+  return sheets.length > 0 ? { ...scene, sheets } : scene;
 }
 
 class DxfReader {

@@ -1,8 +1,12 @@
 import { drawingBox, plainNumber, type Drawing, type DrawingLayer, type Shape } from '../drawing.ts';
+import type { DxfDrawing } from './dxf-drawing.ts';
+import { blockEntities, insertPairs } from './blocks.ts';
+import { encodeText, H, Handles, num, safeNames, section, type Pair } from './pairs.ts';
+import { OWN_DATA, UNDERLAY_CLASSES, UnderlayObjects } from './underlays.ts';
 
 /**
- * Writes DXF AC1015 (release 2000), ASCII. Cannot carry: fills (a region becomes closed polylines),
- * fonts beyond the standard one, line widths in true size.
+ * Writes DXF AC1015 (release 2000), ASCII; with sheets that it refers to AC1021 (release 2007), which has PDF underlays. Cannot carry:
+ * fills (a region becomes closed polylines), fonts beyond the standard one, line widths in true size.
  */
 
 export type DxfUnits = 'mm' | 'm' | 'in' | 'ft';
@@ -10,20 +14,6 @@ export type DxfUnits = 'mm' | 'm' | 'in' | 'ft';
 const UNITS: Record<DxfUnits, { code: number; mm: number; metric: boolean }> = {
   mm: { code: 4, mm: 1, metric: true }, m: { code: 6, mm: 1000, metric: true }, in: { code: 1, mm: 25.4, metric: false }, ft: { code: 2, mm: 304.8, metric: false },
 };
-
-type Pair = [code: number, value: string | number];
-
-/** Handles are hexadecimal, unique in the file, and start behind the fixed ones below. */
-class Handles {
-  private next = 0x100;
-  take(): string { return (this.next++).toString(16).toUpperCase(); }
-}
-
-const H = {
-  vport: '8', ltype: '5', layer: '2', style: '3', view: '6', ucs: '7', appid: '9', dimstyle: 'A', blockRecord: '1',
-  modelRecord: '1F', paperRecord: '1B', dictionary: 'C', groups: 'D', layerZero: '10', byBlock: '14', byLayer: '15', continuous: '16',
-  standardStyle: '11', appidAcad: '12', standardDim: '27', modelBlock: '20', modelEnd: '21', paperBlock: '1C', paperEnd: '1D', activePort: '29',
-} as const;
 
 /** Line types by their dashes: each pattern that is met is written once. */
 class LineTypes {
@@ -42,53 +32,35 @@ class LineTypes {
 const WEIGHTS = [0, 5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70, 80, 90, 100, 106, 120, 140, 158, 200, 211];
 const weightCode = (mm: number | undefined): number => (mm === undefined ? -3 : WEIGHTS.reduce((best, w) => (Math.abs(w - 100 * mm) < Math.abs(best - 100 * mm) ? w : best)));
 
-export function writeDxf(drawing: Drawing, units: DxfUnits): string {
-  const { code, mm, metric } = UNITS[units];
+export function writeDxf(drawing: Drawing & Partial<DxfDrawing>, units: DxfUnits): string {
+  const { code, mm, metric } = UNITS[units], k = 1 / mm;
+  const { blocks = [], inserts = [], underlays = [] } = drawing;
   const handles = new Handles();
-  const layerNames = safeNames(drawing.layers.map((l) => l.name));
+  const layerNames = safeNames(drawing.layers.map((l) => l.name)), blockNames = safeNames(blocks.map((b) => b.name));
+  const layerOf = (name: string) => layerNames.get(name) ?? '0';
   const dashes = new LineTypes();
-  const entities = drawing.shapes.flatMap((shape) => shapePairs(shape, layerNames.get(shape.layer) ?? '0', 1 / mm, handles, dashes));
+  const records = new Map(blocks.map((b) => [b.name, { name: blockNames.get(b.name)!, record: handles.take(), begin: handles.take(), end: handles.take() }]));
+  const sheets = new UnderlayObjects(underlays, k, handles, layerOf);
+  const draw = (shapes: readonly Shape[], owner: string) => shapes.flatMap((shape) => shapePairs(shape, layerOf(shape.layer), k, handles, dashes, owner));
+  const entities = [...sheets.entities, ...draw(drawing.shapes, H.modelRecord), ...inserts.flatMap((i) => insertPairs(i, layerOf(i.layer), records.get(i.block)!.name, k, handles.take()))];
+  const contents = blocks.flatMap((b) => { const { name, record: owner, begin, end } = records.get(b.name)!; return blockEntities(name, begin, end, owner, draw(b.shapes, owner)); });
   const pairs: Pair[] = [
     ...section('HEADER', [
-      [9, '$ACADVER'], [1, 'AC1015'], [9, '$DWGCODEPAGE'], [3, 'ANSI_1252'], [9, '$INSUNITS'], [70, code],
+      [9, '$ACADVER'], [1, underlays.length > 0 ? 'AC1021' : 'AC1015'], [9, '$DWGCODEPAGE'], [3, 'ANSI_1252'], [9, '$INSUNITS'], [70, code],
       [9, '$MEASUREMENT'], [70, metric ? 1 : 0], [9, '$LUNITS'], [70, 2], [9, '$LUPREC'], [70, 4],
-      ...extents(drawing, 1 / mm), [9, '$HANDSEED'], [5, 'FFFFF'],
+      ...extents(drawing, k), [9, '$HANDSEED'], [5, 'FFFFF'],
     ]),
-    ...section('CLASSES', []),
-    ...section('TABLES', tables(drawing, layerNames, handles, dashes, 1 / mm)),
-    ...section('BLOCKS', [...block('*Model_Space', H.modelBlock, H.modelEnd, H.modelRecord, false), ...block('*Paper_Space', H.paperBlock, H.paperEnd, H.paperRecord, true)]),
+    ...section('CLASSES', underlays.length > 0 ? UNDERLAY_CLASSES : []),
+    ...section('TABLES', tables(drawing, layerNames, handles, dashes, k, [...records.values()])),
+    ...section('BLOCKS', [...blockEntities('*Model_Space', H.modelBlock, H.modelEnd, H.modelRecord), ...blockEntities('*Paper_Space', H.paperBlock, H.paperEnd, H.paperRecord, [], true), ...contents]),
     ...section('ENTITIES', entities),
     ...section('OBJECTS', [
-      [0, 'DICTIONARY'], [5, H.dictionary], [330, '0'], [100, 'AcDbDictionary'], [281, 1], [3, 'ACAD_GROUP'], [350, H.groups],
-      [0, 'DICTIONARY'], [5, H.groups], [330, H.dictionary], [100, 'AcDbDictionary'], [281, 1],
+      [0, 'DICTIONARY'], [5, H.dictionary], [330, '0'], [100, 'AcDbDictionary'], [281, 1], [3, 'ACAD_GROUP'], [350, H.groups], ...sheets.inRoot,
+      [0, 'DICTIONARY'], [5, H.groups], [330, H.dictionary], [100, 'AcDbDictionary'], [281, 1], ...sheets.objects,
     ]),
     [0, 'EOF'],
   ];
   return pairs.map(([group, value]) => `${String(group).padStart(3)}\r\n${typeof value === 'number' && !Number.isInteger(value) ? plainNumber(value) : value}\r\n`).join('');
-}
-
-const section = (name: string, body: Pair[]): Pair[] => [[0, 'SECTION'], [2, name], ...body, [0, 'ENDSEC']];
-
-/**
- * Layer names as this version allows them: plain letters, no control characters, none of the reserved
- * signs. Two names that become alike are told apart by a number.
- */
-function safeNames(names: readonly string[]): Map<string, string> {
-  const taken = new Set(['0']);
-  return new Map(names.map((name) => {
-    const plain = name.normalize('NFD').replace(/[\u0300-\u036f]/g, '').replace(/[^\x20-\x7e]|[<>/\\":;?*|=`,]/g, '_').trim().slice(0, 240);
-    const base = plain === '' ? 'unnamed' : plain;
-    let safe = base;
-    for (let n = 2; taken.has(safe.toLowerCase()) && name !== '0'; n++) safe = `${base} ${n}`;
-    taken.add(safe.toLowerCase());
-    return [name, safe];
-  }));
-}
-
-/** Characters outside ASCII are written as \U+XXXX, which every reader of this version knows. */
-function encodeText(text: string): string {
-   
-  return text.replace(/[\u0000-\u001f]/g, ' ').replace(/[^\x20-\x7e]/g, (c) => `\\U+${c.charCodeAt(0).toString(16).toUpperCase().padStart(4, '0')}`);
 }
 
 function extents(drawing: Drawing, k: number): Pair[] {
@@ -96,12 +68,6 @@ function extents(drawing: Drawing, k: number): Pair[] {
   if (!box) return [];
   const [x0, y0, x1, y1] = box.map((v) => num(v * k));
   return [[9, '$EXTMIN'], [10, x0], [20, y0], [30, '0.0'], [9, '$EXTMAX'], [10, x1], [20, y1], [30, '0.0']];
-}
-
-/** A real number always has a point in DXF. */
-function num(value: number): string {
-  const text = plainNumber(value);
-  return text.includes('.') ? text : `${text}.0`;
 }
 
 function table(name: string, handle: string, rows: Pair[][]): Pair[] {
@@ -112,7 +78,7 @@ function record(type: string, handle: string, owner: string, subclass: string, b
   return [[0, type], [type === 'DIMSTYLE' ? 105 : 5, handle], [330, owner], [100, 'AcDbSymbolTableRecord'], [100, subclass], ...body];
 }
 
-function tables(drawing: Drawing, names: Map<string, string>, handles: Handles, dashes: LineTypes, k: number): Pair[] {
+function tables(drawing: Drawing, names: Map<string, string>, handles: Handles, dashes: LineTypes, k: number, blocks: readonly { name: string; record: string }[]): Pair[] {
   const linetype = (handle: string, name: string, text: string) =>
     record('LTYPE', handle, H.ltype, 'AcDbLinetypeTableRecord', [[2, name], [70, 0], [3, text], [72, 65], [73, 0], [40, '0.0']]);
   const dashed = ({ name, dash }: { name: string; dash: readonly number[] }) => record('LTYPE', handles.take(), H.ltype, 'AcDbLinetypeTableRecord', [
@@ -135,29 +101,21 @@ function tables(drawing: Drawing, names: Map<string, string>, handles: Handles, 
     ])]),
     ...table('VIEW', H.view, []),
     ...table('UCS', H.ucs, []),
-    ...table('APPID', H.appid, [record('APPID', H.appidAcad, H.appid, 'AcDbRegAppTableRecord', [[2, 'ACAD'], [70, 0]])]),
+    ...table('APPID', H.appid, [record('APPID', H.appidAcad, H.appid, 'AcDbRegAppTableRecord', [[2, 'ACAD'], [70, 0]]), record('APPID', handles.take(), H.appid, 'AcDbRegAppTableRecord', [[2, OWN_DATA], [70, 0]])]),
     [0, 'TABLE'], [2, 'DIMSTYLE'], [5, H.dimstyle], [330, '0'], [100, 'AcDbSymbolTable'], [70, 1], [100, 'AcDbDimStyleTable'],
     ...record('DIMSTYLE', H.standardDim, H.dimstyle, 'AcDbDimStyleTableRecord', [[2, 'Standard'], [70, 0]]), [0, 'ENDTAB'],
     ...table('BLOCK_RECORD', H.blockRecord, [
       record('BLOCK_RECORD', H.modelRecord, H.blockRecord, 'AcDbBlockTableRecord', [[2, '*Model_Space']]),
       record('BLOCK_RECORD', H.paperRecord, H.blockRecord, 'AcDbBlockTableRecord', [[2, '*Paper_Space']]),
+      ...blocks.map((b) => record('BLOCK_RECORD', b.record, H.blockRecord, 'AcDbBlockTableRecord', [[2, b.name]])),
     ]),
   ];
 }
 
-function block(name: string, handle: string, end: string, owner: string, paper: boolean): Pair[] {
-  const space: Pair[] = paper ? [[67, 1]] : [];
-  return [
-    [0, 'BLOCK'], [5, handle], [330, owner], [100, 'AcDbEntity'], ...space, [8, '0'], [100, 'AcDbBlockBegin'], [2, name], [70, 0],
-    [10, '0.0'], [20, '0.0'], [30, '0.0'], [3, name], [1, ''],
-    [0, 'ENDBLK'], [5, end], [330, owner], [100, 'AcDbEntity'], ...space, [8, '0'], [100, 'AcDbBlockEnd'],
-  ];
-}
-
-function shapePairs(shape: Shape, layer: string, k: number, handles: Handles, dashes: LineTypes): Pair[] {
+function shapePairs(shape: Shape, layer: string, k: number, handles: Handles, dashes: LineTypes, owner: string): Pair[] {
   const lineType = 'dash' in shape ? dashes.nameOf(shape.dash) : null;
   const head = (type: string, subclass: string): Pair[] =>
-    [[0, type], [5, handles.take()], [330, H.modelRecord], [100, 'AcDbEntity'], [8, layer], ...(lineType === null ? [] : [[6, lineType] as Pair]), [100, subclass]];
+    [[0, type], [5, handles.take()], [330, owner], [100, 'AcDbEntity'], [8, layer], ...(lineType === null ? [] : [[6, lineType] as Pair]), [100, subclass]];
   const degrees = (radians: number) => num(((((radians * 180) / Math.PI) % 360) + 360) % 360);
   const polyline = (points: readonly (readonly [number, number])[], closed: boolean, bulges: readonly number[] = []): Pair[] => [
     ...head('LWPOLYLINE', 'AcDbPolyline'), [90, points.length], [70, closed ? 1 : 0], [43, '0.0'],

@@ -1,4 +1,4 @@
-import { applyTransform, MM_PER_POINT, type Box, type Point, type Transform } from '../../geometry/index.ts';
+import { applyTransform, boxOfPoints, boxRing, MM_PER_POINT, type Box, type Point, type Transform } from '../../geometry/index.ts';
 import { Verb, type Colour } from '../../linework/page-objects.ts';
 import { PageInterpreter } from '../../linework/interpret.ts';
 import { kindCode, type Linework, type SheetKind } from '../../linework/types.ts';
@@ -14,6 +14,9 @@ export interface SceneRound { type: 'round'; look: Look; cx: number; cy: number;
 export interface SceneText { type: 'text'; look: Look; text: string; x: number; y: number; height: number; radians: number; width: number }
 export type SceneItem = ScenePath | SceneRound | SceneText;
 
+/** A page of a PDF that a drawing lays under itself: `placing` takes sheet points to the units of the drawing, `ring` is in sheet points. */
+export interface SceneSheet { file: string; page: number; placing: Transform; ring: readonly Point[] | null; on: boolean }
+
 /** A drawing read from another program's file, y up. */
 export interface Scene {
   items: SceneItem[];
@@ -23,6 +26,8 @@ export interface Scene {
   /** What was not understood, by name, how often. */
   unknown: Record<string, number>;
   hatches: number;
+  /** Sheets under it. */
+  sheets?: SceneSheet[];
   /** The part of the drawing that the file says is the page; absent: all that is drawn. */
   page?: Box;
 }
@@ -35,7 +40,7 @@ const HAIR = 0.5;
 /** The drawing as linework at true size: one sheet point is one point of length in the world. */
 export function lineworkOfScene(given: Scene, millimetresPerUnit: number): Linework {
   const scene = withinBounds(given, millimetresPerUnit);
-  const box = scene.page ?? boxOfItems(scene.items);
+  const sheets = scene.sheets ?? [], box = scene.page ?? (scene.items.length > 0 ? boxOfItems(scene.items) : boxOfSheets(sheets));
   const k = millimetresPerUnit / MM_PER_POINT;
   const margin = scene.page ? 0 : MARGIN * Math.max(box[2] - box[0], box[3] - box[1]);
   const matrix: Transform = [k, 0, 0, k, -k * (box[0] - margin), -k * (box[1] - margin)];
@@ -63,7 +68,14 @@ export function lineworkOfScene(given: Scene, millimetresPerUnit: number): Linew
   const linework = interpreter.finish();
   linework.hatches += scene.hatches;
   linework.reference = { origin: [(box[0] - margin) * millimetresPerUnit, (box[1] - margin) * millimetresPerUnit] };
+  if (sheets.length > 0) linework.reference.sheets = sheets.map(({ file, page, placing, ring, on }) => ({ file, page, placement: placing.map((v) => v * millimetresPerUnit) as unknown as Transform, ring, on }));
   return linework;
+}
+
+/** Where sheets lie whose size is not known: by their clips, or an A4 of each. */
+function boxOfSheets(sheets: readonly SceneSheet[]): Box {
+  const points = sheets.flatMap((s) => (s.ring ?? boxRing([0, 0, 595, 842])).map((p) => applyTransform(s.placing, p)));
+  return points.length > 0 ? boxOfPoints(points) : [0, 0, 0, 0];
 }
 
 /** Nothing is drawn farther from its origin than this, millimetres: the earth is smaller. */
@@ -79,8 +91,9 @@ function withinBounds(scene: Scene, millimetresPerUnit: number): Scene {
   const items = scene.items.filter(isFine);
   if (items.length < scene.items.length) scene.unknown['beyond any drawing'] = scene.items.length - items.length;
   const page = scene.page?.every(fine) ? scene.page : undefined;
+  const sheets = scene.sheets?.filter((s) => s.placing.every(fine) && (s.ring ?? []).every(([x, y]) => fine(x) && fine(y)));
   const looks = items.map((item) => (fine(item.look.width) && item.look.dash.every(fine) ? item : { ...item, look: { ...item.look, width: 0, dash: [] } }));
-  return { ...scene, items: looks, page };
+  return { ...scene, items: looks, page, sheets };
 }
 
 /** Scenes have one verb per piece; the interpreter wants one per point. */

@@ -2,13 +2,15 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState, type ReactNode } from 'react';
 import { wallSchedule } from '@calque/core/building';
-import { drawingOfModel, writeDxf, writeSvg, writeWallsCsv, type DxfUnits } from '@calque/core/exchange';
-import { ofType, settingsOf } from '@calque/core/model';
+import { drawingOfModel, dxfOfModel, writeDxf, writeSvg, writeWallsCsv, type DxfUnits } from '@calque/core/exchange';
+import { ofType, settingsOf, type Underlay } from '@calque/core/model';
 import { formatArea, formatLengthWithUnit, parseScale } from '@calque/core/units';
 import { tracedOf, traceWords } from '@/project/trace-words';
 import { useFromModel, useProject, useSession } from '@/project/context';
@@ -25,6 +27,8 @@ export function DeliverPanel() {
   const style = useFromModel(lengthStyle);
   const storeys = ofType(model, 'storey').sort((a, b) => a.elevation - b.elevation);
   const [storeyId, setStoreyId] = useState('all');
+  const files = useProject((s) => s.files);
+  const [withSheets, setWithSheets] = useState(true);
   const [units, setUnits] = useState<DxfUnits>(isImperial(model) ? 'in' : 'mm');
   const [scaleText, setScaleText] = useState(isImperial(model) ? '1/4" = 1\'-0"' : '1:100');
   const scale = parseScale(scaleText);
@@ -33,8 +37,10 @@ export function DeliverPanel() {
   const traced = tracedOf(model);
   const empty = traced.length === 0;
   const assumed = rows.filter((r) => r.wall.heightAssumed).length;
-  const drawing = () => drawingOfModel(model, storeyId === 'all' ? undefined : storeyId);
-  const dxf = () => { session.tell('The DXF was written.'); saveText(`${name}.dxf`, writeDxf(drawing(), units), 'application/dxf'); };
+  const oneStorey = storeyId === 'all' ? undefined : storeyId;
+  const drawing = () => drawingOfModel(model, oneStorey);
+  const fileOf = (u: Underlay) => { const file = withSheets ? files.find((f) => f.id === u.fileId) : undefined; return file?.kind === 'pdf' ? file.name : null; };
+  const dxf = () => { session.tell('The DXF was written.'); saveText(`${name}.dxf`, writeDxf(dxfOfModel(model, oneStorey, fileOf), units), 'application/dxf'); };
   const svg = () => { if (scale.ok) saveText(`${name}.svg`, writeSvg(drawing(), { scale: scale.factor, title: name }), 'image/svg+xml'); };
   const csv = () => saveText(`${name} walls.csv`, writeWallsCsv(rows, style.units), 'text/csv');
   return (
@@ -49,9 +55,10 @@ export function DeliverPanel() {
           {storeys.map((s) => <MenuItem key={s.id} value={s.id}>{s.name}</MenuItem>)}
         </TextField>
       )}
-      <Row title="DXF drawing" words="Joined outlines as closed polylines, lines, arcs, curves, texts, on the layers of the trace, units set.">
+      <Row title="DXF drawing" words={`Joined outlines as closed polylines, lines, arcs, curves, texts, groups as blocks, on the layers of the trace, units set.${withSheets ? ' It refers to the PDF sheets as they lie here: keep those files beside it.' : ''}`}>
         <TextField select label="Units" value={units} onChange={(e) => setUnits(e.target.value as DxfUnits)} sx={{ width: 130 }}>{DXF_UNITS.map((u) => <MenuItem key={u.id} value={u.id}>{u.words}</MenuItem>)}</TextField>
         <Button variant="contained" disabled={empty} onClick={dxf}>Write DXF</Button>
+        <FormControlLabel control={<Checkbox checked={withSheets} onChange={(e) => setWithSheets(e.target.checked)} />} label="with its sheets" />
       </Row>
       <Row title="SVG at a scale" words={scale.ok ? 'True when printed at 100 %.' : `"${scaleText}" is not a scale. Write it as 1:50 or 1/4" = 1'-0".`}>
         <TextField label="Scale" value={scaleText} error={!scale.ok} onChange={(e) => setScaleText(e.target.value)} sx={{ width: 130 }} />

@@ -14,6 +14,7 @@ import { CropDialog } from './crop-dialog';
 import { LayForm } from './lay-form';
 import type { Crop } from './lay';
 import { PageGrid } from './page-grid';
+import { ReferredSheets } from './referred-sheets';
 import { useSheetsState } from './state';
 
 /** One attached file: its state in words, its pages as pictures, and the form that lays chosen ones down. */
@@ -51,6 +52,7 @@ export function FileCard({ file, startOpen, onRemove }: { file: FileInfo; startO
             <Button onClick={() => setPicked(new Set(picked.size === file.sheets.length ? [] : file.sheets.map((s) => s.page)))}>{picked.size === file.sheets.length ? 'Choose none' : 'Choose all'}</Button>
           )}
           {chosen.length > 0 && <LayForm file={file} chosen={chosen.map((sheet) => ({ sheet, crop: crops[sheet.page] ?? fullCrop(sheet) }))} onLaid={() => setPicked(new Set())} onCrop={() => setCropping(chosen[0])} />}
+          <ReferredSheets drawing={file} />
           {sameSize.length > 0 && <Button onClick={() => setCrops({ ...crops, ...Object.fromEntries(sameSize.map((s) => [s.page, crops[source!.page]])) })}>Use the crop of page {source!.page} for {sameSize.length === 1 ? 'the other page' : `the ${sameSize.length} others`} of its size</Button>}
           {file.sheets.length > 1 && chosen.length === 0 && <Typography variant="caption" color="text.secondary" sx={{ display: 'block' }}>Tick one page or several to lay them down.</Typography>}
         </>

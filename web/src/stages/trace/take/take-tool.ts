@@ -42,6 +42,7 @@ class TakeTool implements Tool {
   private began: Pick | null = null;
   private stroke: readonly WallShape[] | null = null;
   private readAgain = 0;
+  private soon: ReturnType<typeof setTimeout> | null = null;
 
   constructor(private readonly table: Table, private way = 0) {}
 
@@ -139,9 +140,10 @@ class TakeTool implements Tool {
   drag(pick: Pick): void {
     if (!this.began || WAYS[this.way].id !== 'wall') return;
     this.hover = pick;
-    // On a dense sheet a stroke is read while the pointer rests rather than at each of its movements.
-    if (performance.now() < this.readAgain) return;
-    this.read(pick);
+    // On a dense sheet a stroke is read when the pointer rests, not at each of its movements.
+    const wait = this.readAgain - performance.now();
+    if (wait <= 0) this.read(pick);
+    else this.soon ??= setTimeout(() => { this.soon = null; if (this.began && this.hover) { this.read(this.hover); this.table.showTool(); } }, wait);
   }
 
   private read(pick: Pick): void {
@@ -149,7 +151,8 @@ class TakeTool implements Tool {
     if (!this.began) return;
     const pairs = typeof found === 'string' ? [] : wallsAcross(this.began.bare, pick.bare, solidOf(found.lines));
     this.stroke = pairs.map((w) => this.wall(w.from, w.to, w.thickness, 'centre', w.openings));
-    this.readAgain = performance.now() + PATIENCE * (performance.now() - began);
+    const took = performance.now() - began;
+    this.readAgain = took > QUICK ? performance.now() + PATIENCE * took : 0;
   }
 
   release(pick: Pick): void {
@@ -273,8 +276,8 @@ const solidOf = (lines: FoundLines) => (box: Box) => lines.findSolid(box).map((i
 
 /** Half of the thickest wall that may be pointed at in its middle, millimetres. */
 const MOST_HALF_WALL = 300;
-/** A stroke is read again after so many times what that took. */
-const PATIENCE = 2;
+/** A stroke that takes longer than this to read, milliseconds, is read again only after so many times as long. */
+const QUICK = 15, PATIENCE = 2;
 /** Walls whose corners lie within this are one, millimetres. */
 const SAME_CORNER = 5;
 const isLeft = ({ from, to }: Extract<Piece, { kind: 'segment' }>, at: Point): boolean => (to[0] - from[0]) * (at[1] - from[1]) - (to[1] - from[1]) * (at[0] - from[0]) >= 0;
