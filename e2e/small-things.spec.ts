@@ -76,6 +76,10 @@ test('a command that can do nothing says why, by its key and in the search', asy
   await page.keyboard.press('v');
   await expect(notice(page)).toContainText('Select something first: V works on what is selected');
   await page.keyboard.press('Control+k');
+  // Each command is there once.
+  await page.getByLabel('Find a command').fill('sheet');
+  const listed = await page.getByRole('option').allTextContents();
+  expect(new Set(listed).size).toBe(listed.length);
   await page.getByLabel('Find a command').fill('explode');
   const option = page.getByRole('option', { name: /Take apart/ });
   await expect(option).toContainText('Select something first');

@@ -3,6 +3,7 @@ import type { Check, CalibrationRecord, Underlay, Wall } from '@calque/core/mode
 import type { PrintedReading } from '@calque/core/calibration';
 import { partViews, viewsWithin } from '../src/stages/calibrate/part-views.ts';
 import { goBackTo, placedBy, refit } from '../src/stages/calibrate/fit.ts';
+import { useNudge } from '../src/table/nudge.ts';
 import { takeAdjustTool } from '../src/stages/calibrate/adjust-tool.ts';
 import { takeAlignTool } from '../src/stages/calibrate/align-tool.ts';
 import { useCalibrateState } from '../src/stages/calibrate/state.ts';
@@ -97,6 +98,14 @@ describe('adjusting by keys', () => {
     expect(t.tool().submit!({ dx: '12.5', dy: '' })).toBeNull();
     expect(at(t, [0, 50])[0]).toBeCloseTo(12.5, 9);
     expect(t.tool().submit!({ dx: 'much' })).toMatch(/how far/);
+    // Arrows go by a typed length from then on, ten of it with Shift.
+    expect(t.tool().submit!({ step: '0' })).toMatch(/an arrow/);
+    const before = at(t, [0, 50]);
+    expect(t.tool().submit!({ step: '25' })).toBeNull();
+    t.tool().key!(key('ArrowRight'));
+    t.tool().key!(key('ArrowUp', { shiftKey: true }));
+    expect([at(t, [0, 50])[0] - before[0], at(t, [0, 50])[1] - before[1]].map((v) => Math.round(v * 1e6) / 1e6)).toEqual([25, 250]);
+    useNudge.getState().setStep(null);
   });
 });
 

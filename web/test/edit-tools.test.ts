@@ -74,6 +74,21 @@ describe('changing what is selected', () => {
     t.tool().press(pick(10, 500));
     expect(t.get<Wall>('w')).toMatchObject({ from: [0, 1000], to: [1000, 1000], alignment: 'right', thickness: 100 });
   });
+  it('aligned and scaled to the true length that is typed, or of a line that is picked', () => {
+    const t = selected(line('a', [0, 0], [500, 0]));
+    takeEditTool(t.table, 'align', true);
+    for (const p of [pick(0, 0), pick(1000, 1000), pick(500, 0)]) t.tool().press(p);
+    t.tool().move!(pick(1000, 1700));
+    expect(t.tool().field!()!.fields.map((f) => f.label)).toEqual(['true length']);
+    expect(t.tool().submit!({ length: 'long' })).toContain('not a length');
+    expect(t.tool().submit!({ length: '0' })).toContain('above 0');
+    expect(t.tool().submit!({ length: '2 m' })).toBeNull();
+    near(t.get<Line>('a').from, [1000, 1000]);
+    near(t.get<Line>('a').to, [1000, 3000]);
+    takeEditTool(t.table, 'align', true);
+    for (const p of [pick(1000, 1000), pick(0, 0), pick(1000, 3000), pick(4000, 3000)]) t.tool().press(p);
+    near(t.get<Line>('a').to, [4000, 3000]);
+  });
   it('aligns two points onto two others, by F scaled as well', () => {
     const t = selected(line('a', [0, 0], [1000, 0]));
     takeEditTool(t.table, 'align');

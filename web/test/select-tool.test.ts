@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Dimension, Line, Wall } from '@calque/core/model';
 import { SelectTool } from '../src/table/tools/select-tool.ts';
+import { useNudge } from '../src/table/nudge.ts';
 import { key, line, pick, tableWith, wall } from './given-table.ts';
 
 const given = (...entities: Parameters<typeof tableWith>) => {
@@ -143,6 +144,12 @@ describe('keys', () => {
     expect(t.get<Line>('l').from).toEqual([1, 5000]);
     t.tool.key(key('ArrowUp', { shiftKey: true }));
     expect(t.get<Line>('l').from).toEqual([1, 5010]);
+    // By a typed length, as long as one is set.
+    useNudge.getState().setStep(37.5);
+    t.tool.key(key('ArrowRight'));
+    t.tool.key(key('ArrowDown', { shiftKey: true }));
+    expect(t.get<Line>('l').from).toEqual([38.5, 4635]);
+    useNudge.getState().setStep(null);
     t.table.setSelection([]);
     expect(t.tool.key(key('ArrowLeft'))).toBe(false);
   });

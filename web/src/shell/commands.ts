@@ -117,7 +117,7 @@ export function makeCommands({ table, session, goTo, foldStack, foldCard, help }
     { id: 'level', words: 'Level the sheet by an edge', group: 'Tools', ...needsSheet('l'), run: inStage('calibrate', () => takeLevelTool(table)) },
     { id: 'origin', words: 'Put a point of the sheet on the origin', group: 'Tools', ...needsSheet('o'), run: inStage('calibrate', () => takeOriginTool(table)) },
     ...([['move', 'Move what is selected', 'v'], ['copy', 'Copy what is selected, once or several times', 'd'], ['row', 'Copy what is selected in a row (array): so many to its end, or at a spacing', 'Shift+b'], ['turn', 'Turn what is selected', 'u'], ['mirror', 'Mirror what is selected', 'y'], ['scale', 'Scale what is selected', 'e'], ['align', 'Align what is selected: two points onto two others', 'Shift+e']] as const)
-      .map(([id, words, key]): Command => ({ id, words, group: 'Edit', ...needsChosen(key), run: () => takeEditTool(table, id) })),
+      .map(([id, words, key]): Command => ({ id: `${id}-chosen`, words, group: 'Edit', ...needsChosen(key), run: () => takeEditTool(table, id) })),
     { id: 'align-scaled', words: 'Align and scale what is selected: two points onto two others, or to a true length', also: 'fit to a drawn line, scale to length, reference', group: 'Edit', ...needsChosen(), run: () => takeEditTool(table, 'align', true) },
     { id: 'join', words: 'Join lines, arcs and paths that meet end on end', group: 'Edit', ...needsChosen('Shift+j'), run: () => joinChosen(table) },
     { id: 'group', words: 'Make a group of what is selected, to be placed many times', group: 'Edit', ...needsChosen('Shift+f'), run: inStage('trace', () => takeGroupTool(table)) },

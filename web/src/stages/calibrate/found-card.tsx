@@ -26,11 +26,13 @@ export function FoundCard({ underlay: u }: { underlay: Underlay }) {
   const store = usePrinted();
   const table = useTable();
   const printed = printedOf(store, u);
-  useEffect(() => startReading(table, u), [table, u]);
+  // Right after a package was opened its files are still being read.
+  const isRead = useProject((s) => s.files.some((f) => f.id === u.fileId && f.sheets.some((p) => p.page === u.page)));
+  useEffect(() => { if (isRead) startReading(table, u); }, [table, u, isRead]);
   if (!printed || printed.state === 'reading') {
     return (
       <Box sx={{ mb: 1.25 }}>
-        <Typography color="text.secondary">Reading the printed dimensions …</Typography>
+        <Typography color="text.secondary">{isRead ? 'Reading the printed dimensions …' : 'The sheet itself is still being read …'}</Typography>
         <LinearProgress variant="determinate" value={100 * (printed?.share ?? 0)} aria-label="Reading the printed dimensions" />
       </Box>
     );

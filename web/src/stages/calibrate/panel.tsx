@@ -142,10 +142,10 @@ function TurnAndPlace({ underlay: u }: { underlay: Underlay }) {
     <Box>
       <Typography variant="caption" color="text.secondary">Turned by {formatNumber(degrees, 2)}° against the paper.</Typography>
       <Box sx={{ display: 'flex', gap: 0.75, flexWrap: 'wrap', mt: 0.75, alignItems: 'flex-start' }}>
-        <Button variant="outlined" disabled={u.locked} onClick={() => turn(Math.PI / 2)}>Quarter left</Button>
-        <Button variant="outlined" disabled={u.locked} onClick={() => turn(-Math.PI / 2)}>Quarter right</Button>
-        <TextField label="Angle" value={angle} sx={{ width: 88 }} error={angle.trim() !== '' && parsed === null} onChange={(e) => setAngle(e.target.value)} onKeyDown={(e) => { if (e.key === 'Enter') turnBy(); }} placeholder="24.5°" />
-        <Button variant="outlined" disabled={u.locked || parsed === null} onClick={turnBy}>Turn</Button>
+        <Button variant="outlined" sx={{ px: 1 }} disabled={u.locked} onClick={() => turn(Math.PI / 2)}>Quarter left</Button>
+        <Button variant="outlined" sx={{ px: 1 }} disabled={u.locked} onClick={() => turn(-Math.PI / 2)}>Quarter right</Button>
+        <TextField label="Angle" value={angle} sx={{ width: 74 }} error={angle.trim() !== '' && parsed === null} onChange={(e) => setAngle(e.target.value)} onKeyDown={(e) => { if (e.key === 'Enter') turnBy(); }} placeholder="24.5°" />
+        <Button variant="outlined" sx={{ px: 1, minWidth: 0 }} disabled={u.locked || parsed === null} onClick={turnBy}>Turn</Button>
         <FormControlLabel sx={{ width: '100%', my: -0.5 }} control={<Checkbox checked={aboutPoint} onChange={(e) => setAboutPoint(e.target.checked)} />} label="about a point that I pick next" />
         <Button variant="outlined" disabled={u.locked} onClick={() => takeLevelTool(table)}>Level by an edge (L)</Button>
         <Button variant="outlined" disabled={u.locked} onClick={() => takeOriginTool(table)}>Point on the origin (O)</Button>

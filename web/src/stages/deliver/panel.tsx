@@ -58,7 +58,7 @@ export function DeliverPanel() {
       <Row title="DXF drawing" words={`Joined outlines as closed polylines, lines, arcs, curves, texts, groups as blocks, on the layers of the trace, units set.${withSheets ? ' It refers to the PDF sheets as they lie here: keep those files beside it.' : ''}`}>
         <TextField select label="Units" value={units} onChange={(e) => setUnits(e.target.value as DxfUnits)} sx={{ width: 130 }}>{DXF_UNITS.map((u) => <MenuItem key={u.id} value={u.id}>{u.words}</MenuItem>)}</TextField>
         <Button variant="contained" disabled={empty} onClick={dxf}>Write DXF</Button>
-        <FormControlLabel control={<Checkbox checked={withSheets} onChange={(e) => setWithSheets(e.target.checked)} />} label="with its sheets" />
+        <FormControlLabel control={<Checkbox checked={withSheets} onChange={(e) => setWithSheets(e.target.checked)} />} label="with its sheets" sx={{ width: '100%' }} />
       </Row>
       <Row title="SVG at a scale" words={scale.ok ? 'True when printed at 100 %.' : `"${scaleText}" is not a scale. Write it as 1:50 or 1/4" = 1'-0".`}>
         <TextField label="Scale" value={scaleText} error={!scale.ok} onChange={(e) => setScaleText(e.target.value)} sx={{ width: 130 }} />
@@ -79,7 +79,7 @@ function Row({ title, words, children }: { title: string; words: string; childre
     <Box sx={{ borderTop: 1, borderColor: 'edge', py: 1.25 }}>
       <Typography variant="h3">{title}</Typography>
       <Typography variant="caption" color="text.secondary" sx={{ display: 'block', mb: 0.75 }}>{words}</Typography>
-      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>{children}</Box>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 1, rowGap: 0.25, alignItems: 'center' }}>{children}</Box>
     </Box>
   );
 }
