@@ -84,7 +84,7 @@ describe('converting a region', () => {
     expect(elements.find((e) => e.type === 'path')).toMatchObject({ closed: true, bulges: [0, 0, 0, 0] });
     expect(elements.find((e) => e.type === 'line')).toMatchObject({ from: [3000, 3000], to: [3370, 3000], dash: [50, 30] });
     expect(elements.find((e) => e.type === 'arc' && e.sweep > 6)).toMatchObject({ centre: [4000, 4000], radius: 200 });
-    expect(layers).toMatchObject([{ name: 'Lines', colour: 0x203040 }]);
+    expect(layers).toMatchObject([{ name: 'Lines', colour: 0x203040 }, { name: 'Curves' }]);
     expect(from).toBe(14);
     for (const e of elements) expect(() => parseEntity({ ...e, id: 'x' })).not.toThrow();
   });

@@ -2,10 +2,10 @@ import { randomUUID } from 'node:crypto';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
-  attachFile, destroyProject, findProject, listen, listProjects, loadEntities, loadProject, loadProjectText, loadSteps, loadStepsText, oneChunk, setBinned, sheetsOnTable, storeBlob, submitSteps, type Notice,
+  attachFile, destroyProject, findProject, listen, listProjects, loadEntities, loadProject, loadProjectText, loadSteps, loadStepsText, oneChunk, setBinned, sheetsOnTable, storeBlob, storeSheet, submitSteps, type Notice,
 } from '@calque/store';
 import { applyOrThrow, EMPTY_MODEL, inverseOf, type Change, type Underlay } from '@calque/core/model';
-import { newProject, step, testDatabase, wall } from './given.ts';
+import { newProject, sheetOf, step, testDatabase, wall } from './given.ts';
 
 const database = testDatabase();
 const add = (id: string, thickness?: number): Change => ({ type: 'add', entity: wall(id, thickness) });
@@ -193,7 +193,7 @@ describe('steps', () => {
 });
 
 describe('sheets on the table', () => {
-  it('are the pages of shown underlays, each once', async () => {
+  it('are the pages of shown underlays that have been read, each once', async () => {
     const id = await newProject(database);
     const fileId = await attachFile(database, id, (await storeBlob(database, oneChunk(new Uint8Array([1])))).id, 'plan.pdf');
     const underlay = (name: string, page: number, visible: boolean): Underlay => ({
@@ -201,6 +201,10 @@ describe('sheets on the table', () => {
       visible, fade: 0, locked: false, snap: true, order: 1,
     } as unknown as Underlay);
     await submitSteps(database, id, 'c', [underlay('u', 1, true), underlay('v', 1, true), underlay('w', 2, false), underlay('x', 3, true)].map((entity) => step({ type: 'add', entity })));
+    // Right after a package was opened there is nothing to fetch of them.
+    expect(await sheetsOnTable(database, id)).toEqual([]);
+    const linework = (await storeBlob(database, oneChunk(new Uint8Array([2])))).id;
+    for (const page of [1, 2, 3]) await storeSheet(database, sheetOf(fileId, page, { lineworkBlobId: linework }));
     expect(await sheetsOnTable(database, id)).toEqual([{ fileId, page: 1 }, { fileId, page: 3 }]);
     expect(await sheetsOnTable(database, randomUUID())).toEqual([]);
   });
