@@ -1,7 +1,7 @@
 import { joinWalls } from '../building/index.ts';
 import { isFullTurn, type Piece } from '../geometry/index.ts';
 import {
-  areaHatch, areaLabelPlace, gridLineRing, kindLineType, areaRings, areaWords, dimensionWords, figurePlace, KIND_LAYERS, layerOf, LINE_TYPES, looseElements, noteWidth, piecesOf, settingsOf,
+  areaHatch, areaLabelPlace, gridLineRing, areaRings, areaWords, dimensionWords, figurePlace, layerOfKind, layerOf, LINE_TYPES, looseElements, noteWidth, piecesOf, settingsOf,
   type Loose, type Model, type Traced, type Wall,
 } from '../model/index.ts';
 import type { LengthStyle } from '../units/index.ts';
@@ -54,8 +54,8 @@ const dashes = (type: keyof typeof LINE_TYPES): { dash?: number[] } => (LINE_TYP
 export function drawingLayer(model: Model, e: Traced): DrawingLayer {
   const own = layerOf(model, e);
   if (!own) {
-    const { name, colour } = KIND_LAYERS[e.type];
-    return { name, colour, index: nearestDxfColour(colour), ...dashes(kindLineType(e.type)) };
+    const { name, colour, lineType } = layerOfKind(e.type);
+    return { name, colour, index: nearestDxfColour(colour), ...dashes(lineType) };
   }
   return {
     name: own.name, colour: own.colour, index: nearestDxfColour(own.colour), weight: own.weight, ...dashes(own.lineType), ...(!own.visible && { off: true }),

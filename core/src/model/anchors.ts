@@ -1,5 +1,6 @@
 import { group, setFields, type Change } from './changes/index.ts';
-import { isTraced, type Anchor, type Dimension, type Pair, type Traced } from './entities.ts';
+import { kindOf, type Anchor, type Dimension, type Pair, type Traced } from '../kinds/index.ts';
+import { isTraced } from './entities.ts';
 import { ofType, type Model } from './model.ts';
 import { gripsOf } from './shape-of.ts';
 
@@ -8,7 +9,7 @@ const RESTS = 1e-3;
 
 function anchored(model: Model, anchor: Anchor | null): Pair | null {
   const e = anchor && model.get(anchor.id);
-  return e && isTraced(e) && e.type !== 'dimension' ? gripsOf(e)[anchor.grip] ?? null : null;
+  return e && isTraced(e) && kindOf(e).carriesDimensions ? gripsOf(e)[anchor.grip] ?? null : null;
 }
 
 /** A dimension with its points where the elements that they rest on are now. */
@@ -20,7 +21,7 @@ export function resolvedDimension(d: Dimension, model: Model): Dimension {
 /** What a picked point rests on among elements: the first that has a grip there. */
 export function anchorAt(elements: Iterable<Traced>, at: readonly [number, number]): Anchor | null {
   for (const e of elements) {
-    if (e.type === 'dimension') continue;
+    if (!kindOf(e).carriesDimensions) continue;
     const grip = gripsOf(e).findIndex((p) => Math.hypot(p[0] - at[0], p[1] - at[1]) <= RESTS);
     if (grip >= 0) return { id: e.id, grip };
   }

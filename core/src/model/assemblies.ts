@@ -1,10 +1,10 @@
 import { invertTransform, translation, type Point, type Transform } from '../geometry/index.ts';
 import { copiesOf, removeElements, resolvedDimension } from './anchors.ts';
 import { group, setFields, type Change } from './changes/index.ts';
-import { isTraced, type Assembly, type Loose, type Placed, type Traced } from './entities.ts';
+import { withMembers, type Loose, type Placed, type Traced } from '../kinds/index.ts';
+import { isTraced, type Assembly } from './entities.ts';
 import { movedBy } from './moved.ts';
 import { get, ofType, type Model } from './model.ts';
-import { withMembers } from './placed.ts';
 
 /** Separates the id of a placed group from that of its element; no id of an entity has it. */
 const WITHIN = '/';

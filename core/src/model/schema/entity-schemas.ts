@@ -1,7 +1,8 @@
 import * as yup from 'yup';
 import { isSoundText } from '../../texts/index.ts';
 import { UNIT_SYSTEMS } from '../../units/index.ts';
-import { SETTINGS_ID, TRACED_TYPES, type Entity, type EntityType } from '../entities.ts';
+import { TRACED_TYPES } from '../../kinds/index.ts';
+import { SETTINGS_ID, type Entity, type EntityType } from '../entities.ts';
 import { body, bounded, bulges, colour, count, finite, flag, id, LONGEST_KEY, name, note, numbers, page, pair, placement, points, positive, switchKey } from './fields.ts';
 import { quickCheck } from '../quick-check.ts';
 

@@ -1,5 +1,5 @@
-import type { Point } from '../geometry/index.ts';
-import type { GridLine, Traced } from './entities.ts';
+import type { Point } from '../../geometry/index.ts';
+import type { GridLine } from './grid-line.ts';
 
 /** Middle of the ring with a grid line's name: beyond its first end, touching it. */
 export function gridLineRing({ from, to }: Pick<GridLine, 'from' | 'to'>, radius: number): [number, number] {
@@ -37,13 +37,13 @@ export function nextGridName(lines: readonly GridLine[], from: Point, to: Point)
 }
 
 /** Added elements, grid lines among them under names that neither the others nor they themselves have yet. */
-export function namedApart<T extends Traced>(others: readonly GridLine[], added: readonly T[]): T[] {
+export function namedApart<T extends { type: string }>(others: readonly GridLine[], added: readonly T[]): T[] {
   const lines = [...others];
   return added.map((e) => {
-    const line: Traced = e;
-    if (line.type !== 'gridLine') return e;
+    if (e.type !== 'gridLine') return e;
+    const line = e as unknown as GridLine;
     const named = lines.some((l) => l.name === line.name) ? { ...line, name: nextGridName(lines, line.from, line.to) } : line;
     lines.push(named);
-    return named as Traced as T;
+    return named as unknown as T;
   });
 }
