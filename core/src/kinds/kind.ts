@@ -1,9 +1,25 @@
 import type { Box, Piece, Point, Transform } from '../geometry/index.ts';
 import type { LengthStyle } from '../units/index.ts';
 import type { LineType, Pair } from './drawn.ts';
+import type { Shape } from './flat-shape.ts';
 
 /** A stretch of an element that can be taken hold of in its middle and moved as a whole: the grips at its ends. */
 export interface Edge { middle: [number, number]; grips: [number, number] }
+
+/** What an element names and may not outlive, beside its storey and layer. */
+export interface StandsOn { type: 'assembly'; id: string; /** In words: what the element has of it. */ as: string }
+
+/** What a point of an element rests on: a grip of another element. */
+export interface Anchor { id: string; grip: number }
+
+/** Points that rest on other elements: they follow them, and keep their places where those are gone. */
+export interface Rests<E> {
+  on(e: E): readonly (Anchor | null)[];
+  /** With points at other places; null leaves one where it is. */
+  at(e: E, places: readonly (Pair | null)[]): E;
+  /** Resting on others instead, or on nothing. */
+  renamed(e: E, to: (anchor: Anchor) => Anchor | null): E;
+}
 
 /**
  * Everything that the program must know of a kind of traced element. Lengths are millimetres of the plane, angles radians. What an
@@ -18,8 +34,14 @@ export interface Kind<E> {
   readonly layer: { readonly name: string; readonly colour: number; readonly lineType: LineType };
   /** Is it one run of pieces that can be trimmed, split, extended and offset? */
   readonly isRun: boolean;
-  /** Can dimensions rest on its grips? */
-  readonly carriesDimensions: boolean;
+  /** Can points of others rest on its grips? */
+  readonly carries: boolean;
+  /** Its own points that rest on others; null for a kind that has none. */
+  readonly rests: Rests<E> | null;
+  /** What it stands on beside its storey and layer. */
+  standsOn(e: E): StandsOn[];
+  /** As shapes of a flat drawing on a layer; a wall by its drawn line, its outline follows from others. */
+  shapes(e: E, layer: string, style: LengthStyle): Shape[];
   /** The drawn geometry; nothing of what is not drawn with lines. */
   pieces(e: E): Piece[];
   box(e: E): Box;
@@ -47,4 +69,4 @@ export interface Kind<E> {
 export const NO_EDGES = (): Edge[] => [];
 export const NO_FRAME = (): null => null;
 export const NO_GRIPS = (): number[] => [];
-export type { Pair };
+export const STANDS_ON_NOTHING = (): StandsOn[] => [];

@@ -1,16 +1,18 @@
-import { applyTransform, pieceBox, segmentPiece, type Point, type Transform } from '../geometry/index.ts';
+import { applyTransform, pieceBox, segmentPiece, type Transform } from '../geometry/index.ts';
 import { heldPoints, isOnePoint, pairOf, type Pair } from './drawn.ts';
-import { NO_EDGES, NO_FRAME, type Kind } from './kind.ts';
+import { shapeOfPiece } from './flat-shape.ts';
+import { NO_EDGES, NO_FRAME, STANDS_ON_NOTHING, type Kind } from './kind.ts';
 import { formatLengthWithUnit } from '../units/index.ts';
 
-interface Straight { from: Pair; to: Pair }
+interface Straight { from: Pair; to: Pair; dash?: number[] | null }
 const lengthOf = ({ from, to }: Straight) => Math.hypot(to[0] - from[0], to[1] - from[1]);
 
 /** What all elements have that are a straight line from one point to another. */
 export function straightKind<E extends Straight>(): Omit<Kind<E>, 'word' | 'layer'> {
   return {
     summary: (e, style) => formatLengthWithUnit(lengthOf(e), style),
-    isRun: true, carriesDimensions: true,
+    isRun: true, carries: true, rests: null, standsOn: STANDS_ON_NOTHING,
+    shapes: (e, layer) => [shapeOfPiece(segmentPiece(e.from, e.to), layer, e)],
     pieces: (e) => [segmentPiece(e.from, e.to)],
     box: (e) => pieceBox(segmentPiece(e.from, e.to)),
     length: lengthOf,
@@ -32,5 +34,4 @@ export function straightKind<E extends Straight>(): Omit<Kind<E>, 'word' | 'laye
   };
 }
 
-export const movedEnds = (e: Straight, map: Transform): Straight => ({ from: applyTransform(map, e.from), to: applyTransform(map, e.to) });
-export type { Point };
+export const movedEnds = (e: Straight, map: Transform): Pick<Straight, 'from' | 'to'> => ({ from: applyTransform(map, e.from), to: applyTransform(map, e.to) });

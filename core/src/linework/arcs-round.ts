@@ -4,11 +4,11 @@ import type { Taken } from './collector.ts';
 /** A circle drawn in pieces has no more of them than this. */
 const MOST_ARCS = 16;
 /** What rounded ends by one step move: ends of arcs by so many steps, centres and radii of a quarter of a turn by so many. */
-const ENDS = 2, CENTRES = 5;
+const ENDS = 2, CENTRES = 20;
 /** Without rounding, ends and centres miss by no more than this, sheet points. */
 const LEAST = 0.012;
 /** A full turn, by the sum of its arcs, misses by no more than this, radians. */
-const TURN_MISSES = 0.08;
+const TURN_MISSES = 0.15;
 
 /**
  * Circles that were drawn as several arcs, each by itself and with a centre of its own where the file rounds: arcs of one pen that lie round
@@ -37,9 +37,7 @@ export function circlesOfArcs(arcs: Taken, circles: Taken, rounding: number): { 
     const ring = around.length >= 2 && around.length <= MOST_ARCS ? onceRound(g, around, ends) : null;
     if (!ring) continue;
     for (const j of ring) gone[j] = 1;
-    const sweeps = ring.map((j) => g[5 * j + 4] - g[5 * j + 3]), all = sweeps.reduce((a, b) => a + b, 0);
-    const mean = (k: number) => ring.reduce((sum, j, m) => sum + sweeps[m] * g[5 * j + k], 0) / all;
-    found.push({ cx: mean(0), cy: mean(1), r: mean(2), from: ring[0] });
+    found.push({ ...circleAmong(ring.flatMap((j) => [0, 0.5, 1].map((t) => arcPoint(g, j, g[5 * j + 3] + t * (g[5 * j + 4] - g[5 * j + 3]))))), from: ring[0] });
   }
   if (found.length === 0) return { arcs, circles };
   const kept = Array.from({ length: n }, (_, i) => i).filter((i) => !gone[i]), replaced = n - kept.length;
@@ -52,14 +50,32 @@ export function circlesOfArcs(arcs: Taken, circles: Taken, rounding: number): { 
   };
 }
 
+const arcPoint = (g: Float64Array, j: number, angle: number): [number, number] => [g[5 * j] + g[5 * j + 2] * Math.cos(angle), g[5 * j + 1] + g[5 * j + 2] * Math.sin(angle)];
+
+/** The circle among points by least squares, algebraically (x² + y² = 2ax + 2by + c, about their middle). */
+function circleAmong(points: readonly [number, number][]): { cx: number; cy: number; r: number } {
+  const n = points.length, mx = points.reduce((s, p) => s + p[0], 0) / n, my = points.reduce((s, p) => s + p[1], 0) / n;
+  let xx = 0, xy = 0, yy = 0, xz = 0, yz = 0, z = 0;
+  for (const [px, py] of points) {
+    const x = px - mx, y = py - my, q = x * x + y * y;
+    xx += x * x;
+    xy += x * y;
+    yy += y * y;
+    xz += x * q;
+    yz += y * q;
+    z += q;
+  }
+  const det = 2 * (xx * yy - xy * xy), a = (xz * yy - yz * xy) / det, b = (yz * xx - xz * xy) / det;
+  return { cx: mx + a, cy: my + b, r: Math.sqrt(z / n + a * a + b * b) };
+}
+
 /** The arcs in the order in which they go once round, each ending where the next begins; null where they do not. */
 function onceRound(g: Float64Array, around: readonly number[], ends: number): number[] | null {
   const sweep = around.reduce((sum, j) => sum + g[5 * j + 4] - g[5 * j + 3], 0);
   if (Math.abs(sweep - TAU) > TURN_MISSES) return null;
   const ordered = [...around].sort((a, b) => normalAngle(g[5 * a + 3]) - normalAngle(g[5 * b + 3]));
-  const at = (j: number, angle: number) => [g[5 * j] + g[5 * j + 2] * Math.cos(angle), g[5 * j + 1] + g[5 * j + 2] * Math.sin(angle)];
   return ordered.every((j, k) => {
-    const next = ordered[(k + 1) % ordered.length], [px, py] = at(j, g[5 * j + 4]), [qx, qy] = at(next, g[5 * next + 3]);
+    const next = ordered[(k + 1) % ordered.length], [px, py] = arcPoint(g, j, g[5 * j + 4]), [qx, qy] = arcPoint(g, next, g[5 * next + 3]);
     return Math.hypot(px - qx, py - qy) <= ends;
   }) ? ordered : null;
 }

@@ -10,8 +10,8 @@ const ABSOLUTE_TOLERANCE = 0.012;
 const STRAIGHT_TOLERANCE = 0.004;
 const PROBES = [0.1, 0.25, 0.4, 0.6, 0.75, 0.9];
 
-/** Rounded coordinates lie this far from where they were meant, in steps of the rounding: half a step each way. */
-const ROUNDED = 0.72;
+/** Points of a circle whose coordinates were rounded lie this far from the circle through three of them, in steps of the rounding. */
+const ROUNDED = 2;
 /** Whatever a file rounds to, what strays more than this share of the radius is no circle. */
 const MOST_STRAY = 0.03;
 

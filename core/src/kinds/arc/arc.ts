@@ -1,7 +1,8 @@
 import { arcPiece, circleThrough, meanScale, movedArc, normalAngle, pieceAt, pieceBox, pieceLength, TAU, translation, type Arc, type Point } from '../../geometry/index.ts';
 import { formatLengthWithUnit } from '../../units/index.ts';
 import { isOnePoint, pairOf, scaledDashes, type Dashed, type Drawn, type Pair } from '../drawn.ts';
-import { NO_EDGES, NO_FRAME, type Kind } from '../kind.ts';
+import { shapeOfPiece } from '../flat-shape.ts';
+import { NO_EDGES, NO_FRAME, STANDS_ON_NOTHING, type Kind } from '../kind.ts';
 
 /** An arc, counter-clockwise from `start` (radians) through `sweep`; a circle where that is a full turn. */
 export interface TracedArc extends Drawn, Dashed {
@@ -52,7 +53,8 @@ export const ARC: Kind<TracedArc> = {
   word: (e) => (isCircle(e) ? 'circle' : 'arc'),
   summary: (e, style) => formatLengthWithUnit(pieceLength(pieceOf(e)), style),
   layer: { name: 'Lines', colour: 0x55616d, lineType: 'solid' },
-  isRun: true, carriesDimensions: true,
+  isRun: true, carries: true, rests: null, standsOn: STANDS_ON_NOTHING,
+  shapes: (e, layer) => [shapeOfPiece(pieceOf(e), layer, e)],
   pieces: (e) => [pieceOf(e)],
   box: (e) => pieceBox(pieceOf(e)),
   length: (e) => pieceLength(pieceOf(e)),

@@ -1,9 +1,10 @@
 import { applyTransform, determinant, lengthOfPieces, meanScale, turnOf, type Transform } from '../../geometry/index.ts';
 import { formatArea, formatLengthWithUnit, type LengthStyle } from '../../units/index.ts';
 import { heldPoints, mirroredBulges, pairOf, stretchesLeft, type Drawn, type Pair } from '../drawn.ts';
-import { NO_FRAME, type Kind } from '../kind.ts';
+import { wordsAt, type Shape } from '../flat-shape.ts';
+import { NO_FRAME, STANDS_ON_NOTHING, type Kind } from '../kind.ts';
 import { boxOfPieces, edgesAlong } from '../path/path.ts';
-import { areaFigures, ringPieces } from './figures.ts';
+import { areaFigures, areaHatch, areaLabelPlace, areaRings, ringPieces } from './figures.ts';
 
 /** How an area is filled: not at all, evenly, or with lines at an angle (radians) and a spacing, perhaps crossed by others. */
 export type AreaFill = { kind: 'none' } | { kind: 'solid' } | { kind: 'hatch'; angle: number; spacing: number; crossed: boolean };
@@ -41,11 +42,19 @@ function eachRing<T>(rings: Area['rings'], act: (ring: Area['rings'][number], fi
   });
 }
 
+/** Height of what is written in it where it is delivered, millimetres: 2.5 mm of paper at 1:50. */
+const WORDS = 125;
+
 export const AREA: Kind<Area> = {
   word: () => 'area',
   summary: (e, style) => formatLengthWithUnit(lengthOfPieces(piecesOf(e)), style),
   layer: { name: 'Areas', colour: 0x2b7553, lineType: 'solid' },
-  isRun: false, carriesDimensions: true,
+  isRun: false, carries: true, rests: null, standsOn: STANDS_ON_NOTHING,
+  shapes: (e, layer, style) => {
+    const outlines: Shape[] = e.fill.kind === 'solid' ? [{ kind: 'region', layer, rings: areaRings(e) }] : e.rings.map((r) => ({ kind: 'polyline', layer, ...r, closed: true }));
+    const hatch = areaHatch(e).map(([from, to]): Shape => ({ kind: 'line', layer, from, to })), at = areaLabelPlace(e);
+    return [...outlines, ...hatch, ...areaWords(e, style).map((words, i) => wordsAt(words, [at[0], at[1] - 1.4 * i * WORDS], 0, WORDS, layer))];
+  },
   pieces: piecesOf,
   box: (e) => boxOfPieces(piecesOf(e)),
   length: (e) => lengthOfPieces(piecesOf(e)),

@@ -1,12 +1,10 @@
 import { applyTransform, meanScale } from '../../geometry/index.ts';
 import { formatLength, formatNumber, type LengthStyle } from '../../units/index.ts';
 import { heldPoints, pairOf, type Drawn, type Pair } from '../drawn.ts';
-import { NO_EDGES, NO_FRAME, NO_GRIPS, type Kind } from '../kind.ts';
+import { shapeOfPiece, wordsAt } from '../flat-shape.ts';
+import { NO_EDGES, NO_FRAME, NO_GRIPS, STANDS_ON_NOTHING, type Anchor, type Kind } from '../kind.ts';
 import { boxOfPieces } from '../path/path.ts';
-import { dimensionLines, measuredBy } from './lines.ts';
-
-/** What a dimension's point rests on: a grip of another element. */
-export interface Anchor { id: string; grip: number }
+import { dimensionLines, figurePlace, measuredBy } from './lines.ts';
 
 /**
  * A dimension whose figure follows the geometry. Points: the two ends of what is measured; for 'radius' the centre and a
@@ -30,12 +28,21 @@ export function dimensionWords(d: Pick<Dimension, 'measures' | 'points' | 'at' |
   return d.measures === 'radius' ? `R ${formatLength(value, style)}` : formatLength(value, style);
 }
 
-/** Its points are where they are now (see resolvedDimension). */
+/** Its points are where they are now (see rested). */
 export const DIMENSION: Kind<Dimension> = {
   word: () => 'dimension',
   summary: dimensionWords,
   layer: { name: 'Dimensions', colour: 0x1d4fa3, lineType: 'solid' },
-  isRun: false, carriesDimensions: false,
+  isRun: false, carries: false, standsOn: STANDS_ON_NOTHING,
+  rests: {
+    on: (e) => e.on,
+    at: (e, places) => ({ ...e, points: e.points.map((p, i) => places[i] ?? p) }),
+    renamed: (e, to) => ({ ...e, on: e.on.map((a) => a && to(a)) }),
+  },
+  shapes: (e, layer, style) => {
+    const { at, angle } = figurePlace(e);
+    return [...dimensionLines(e).map((p) => shapeOfPiece(p, layer)), wordsAt(dimensionWords(e, style), at, angle, e.height, layer)];
+  },
   pieces: dimensionLines,
   box: (e) => boxOfPieces(dimensionLines(e)),
   length: () => 0,

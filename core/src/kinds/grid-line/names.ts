@@ -1,12 +1,6 @@
 import type { Point } from '../../geometry/index.ts';
 import type { GridLine } from './grid-line.ts';
 
-/** Middle of the ring with a grid line's name: beyond its first end, touching it. */
-export function gridLineRing({ from, to }: Pick<GridLine, 'from' | 'to'>, radius: number): [number, number] {
-  const length = Math.hypot(to[0] - from[0], to[1] - from[1]);
-  return [from[0] - (radius * (to[0] - from[0])) / length, from[1] - (radius * (to[1] - from[1])) / length];
-}
-
 /** Letters in the order in which grid lines take them: without I and O, which are read as figures. */
 const LETTERS = 'ABCDEFGHJKLMNPQRSTUVWXYZ';
 /** Grid lines that differ by less than this (sine) run the same way. */

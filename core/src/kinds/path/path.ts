@@ -1,7 +1,7 @@
 import { applyTransform, bulgePiece, determinant, lengthOfPieces, meanScale, pathPieces, pieceAt, pieceBox, unionBox, type Piece } from '../../geometry/index.ts';
 import { formatLengthWithUnit } from '../../units/index.ts';
 import { heldPoints, mirroredBulges, pairOf, scaledDashes, stretchesLeft, type Dashed, type Drawn, type Pair } from '../drawn.ts';
-import { NO_FRAME, type Edge, type Kind } from '../kind.ts';
+import { NO_FRAME, STANDS_ON_NOTHING, type Edge, type Kind } from '../kind.ts';
 
 /** A path of lines and arcs (see BulgePath): a chain, a rectangle, a slot, a regular shape. */
 export interface TracedPath extends Drawn, Dashed {
@@ -23,7 +23,8 @@ export const PATH: Kind<TracedPath> = {
   word: (e) => (e.closed ? 'closed path' : 'path'),
   summary: (e, style) => formatLengthWithUnit(lengthOfPieces(pathPieces(e)), style),
   layer: { name: 'Lines', colour: 0x55616d, lineType: 'solid' },
-  isRun: true, carriesDimensions: true,
+  isRun: true, carries: true, rests: null, standsOn: STANDS_ON_NOTHING,
+  shapes: ({ points, bulges, closed, dash }, layer) => [{ kind: 'polyline', layer, points, bulges, closed, ...(dash && { dash }) }],
   pieces: pathPieces,
   box: (e) => boxOfPieces(pathPieces(e)),
   length: (e) => lengthOfPieces(pathPieces(e)),

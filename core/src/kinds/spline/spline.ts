@@ -1,7 +1,8 @@
 import { applyTransform, lengthOfPieces, meanScale, splinePieces } from '../../geometry/index.ts';
 import { formatLengthWithUnit } from '../../units/index.ts';
 import { isOnePoint, scaledDashes, shifted, type Dashed, type Drawn, type Pair } from '../drawn.ts';
-import { NO_EDGES, NO_FRAME, type Kind } from '../kind.ts';
+import { shapeOfPiece } from '../flat-shape.ts';
+import { NO_EDGES, NO_FRAME, STANDS_ON_NOTHING, type Kind } from '../kind.ts';
 import { boxOfPieces } from '../path/path.ts';
 
 /** A smooth curve by the control points of its Béziers: point, handle, handle, point … */
@@ -17,7 +18,8 @@ export const SPLINE: Kind<Spline> = {
   word: () => 'curve',
   summary: (e, style) => formatLengthWithUnit(lengthOfPieces(splinePieces(e.controls)), style),
   layer: { name: 'Lines', colour: 0x55616d, lineType: 'solid' },
-  isRun: true, carriesDimensions: true,
+  isRun: true, carries: true, rests: null, standsOn: STANDS_ON_NOTHING,
+  shapes: (e, layer) => splinePieces(e.controls).map((p) => shapeOfPiece(p, layer, e)),
   pieces: (e) => splinePieces(e.controls),
   box: (e) => boxOfPieces(splinePieces(e.controls)),
   length: (e) => lengthOfPieces(splinePieces(e.controls)),

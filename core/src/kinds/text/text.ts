@@ -1,6 +1,7 @@
 import { applyTransform, boxOfPoints, determinant, meanScale, type Transform } from '../../geometry/index.ts';
 import { pairOf, shifted, type Drawn, type Pair } from '../drawn.ts';
-import { NO_EDGES, NO_GRIPS, type Kind } from '../kind.ts';
+import { textWidth } from '../flat-shape.ts';
+import { NO_EDGES, NO_GRIPS, STANDS_ON_NOTHING, type Kind } from '../kind.ts';
 
 /** A line of text that begins at a point; height of its capitals and small letters together (em), millimetres. */
 export interface Note extends Drawn {
@@ -11,10 +12,7 @@ export interface Note extends Drawn {
   text: string;
 }
 
-/** Width of a letter in shares of the text's height, where no font can be asked. */
-const LETTER_WIDTH = 0.55;
-
-export const noteWidth = (e: Pick<Note, 'text' | 'height'>): number => LETTER_WIDTH * e.height * Math.max(1, e.text.length);
+export const noteWidth = (e: Pick<Note, 'text' | 'height'>): number => textWidth(e.text, e.height);
 
 /** The four corners of a text, from where it begins, counter-clockwise. */
 export function noteCorners(e: Pick<Note, 'at' | 'angle' | 'height' | 'text'>): [number, number][] {
@@ -33,7 +31,8 @@ export const TEXT: Kind<Note> = {
   word: () => 'text',
   summary: (e) => `"${e.text}"`,
   layer: { name: 'Texts', colour: 0x17273a, lineType: 'solid' },
-  isRun: false, carriesDimensions: true,
+  isRun: false, carries: true, rests: null, standsOn: STANDS_ON_NOTHING,
+  shapes: (e, layer) => [{ kind: 'text', layer, x: e.at[0], y: e.at[1], height: e.height, radians: e.angle, text: e.text }],
   pieces: () => [],
   box: (e) => boxOfPoints(noteCorners(e)),
   length: () => 0,
