@@ -5,7 +5,7 @@ import {
 } from '@calque/core/geometry';
 import {
   alongPieces, apply, areaFigures, boxOf, copiesOf, dimensionWords, drawnLength, edgesOf, endsOf, figurePlace, gripsOf, group, isRun, jointGrips, measuredBy, modelOf, movedBy, parseEntity, piecesOf, removeElements, replaced,
-  resolvedDimension, stretched, trackOf, withEdge, withGrip, withinRing, type Area, type Change, type Dimension, type Entity, type Model, type Pair, type Traced, type TracedPath,
+  rested, stretched, trackOf, withEdge, withGrip, withinRing, type Area, type Change, type Dimension, type Entity, type Model, type Pair, type Traced, type TracedPath,
 } from '@calque/core/model';
 
 const source = { underlayId: null, ends: 'typed', thickness: 'typed' } as const;
@@ -128,7 +128,7 @@ describe('edits and their inverses', () => {
     expect(back && back.ok && back.model.get('d')).toEqual(d);
     const [lineCopy, dimensionCopy] = copiesOf<Traced>([line, d], (() => { let n = 0; return () => `copy${n++}`; })(), model) as [Traced, Dimension];
     expect(dimensionCopy.on).toEqual([{ id: lineCopy.id, grip: 0 }, { id: lineCopy.id, grip: 1 }]);
-    expect(measuredBy(resolvedDimension(d, model))).toBe(1000);
+    expect(measuredBy(rested(d, model))).toBe(1000);
   });
 });
 

@@ -122,6 +122,44 @@ describe('arcs recognised from Béziers', () => {
   });
 });
 
+describe('circles of files that round their coordinates', () => {
+  /** Hundredths of a millimetre, as office programs write them. */
+  const K = 72 / 2540;
+  /** A circle of pieces, millimetres, its coordinates rounded to a step: one path, or each piece a path by itself. */
+  function rounded(cx: number, cy: number, r: number, n: number, apart: boolean, step = 1): PathObject[] {
+    const pieces = arcPieces(100 * cx, 100 * cy, 100 * r, 0.4, 2 * Math.PI, n).map((c) => c.map((v) => Math.round(v / step) * step));
+    const curve = (cs: number[][]): PathObject => ({ ...path([[cs[0][0], cs[0][1]], ...cs.flatMap((c): Point[] => [[c[2], c[3]], [c[4], c[5]], [c[6], c[7]]])]), verbs: new Uint8Array([Verb.move, ...cs.flatMap(() => [Verb.curve, Verb.curve, Verb.curve])]), matrix: [K, 0, 0, K, 0, 0] });
+    return apart ? pieces.map((c) => curve([c])) : [curve(pieces)];
+  }
+  const size = fc.double({ min: 1.2, max: 8, noNaN: true }), place = fc.double({ min: 15, max: 20, noNaN: true });
+  it('are one circle each, drawn in three or four pieces, together or each by itself', () => {
+    fc.assert(fc.property(size, place, place, fc.constantFrom(3, 4), fc.boolean(), (r, cx, cy, n, apart) => {
+      const l = interpret(rounded(cx, cy, r, n, apart));
+      expect([l.circles.length / 3, l.arcs.length, l.curves.length, l.counts.circles, l.counts.arcs]).toEqual([1, 0, 0, 1, 0]);
+      // Within two steps of the rounding.
+      expect(Math.hypot(l.circles[0] - 100 * cx * K, l.circles[1] - 100 * cy * K)).toBeLessThan(2 * K);
+      expect(Math.abs(l.circles[2] - 100 * r * K)).toBeLessThan(2 * K);
+      expect([...l.circleStyle, ...l.circleObject]).toHaveLength(3);
+    }), { numRuns: 300 });
+  });
+  it('pieces that do not go once round, have other pens, or lie round centres apart stay arcs', () => {
+    const [a, b, c, d] = rounded(17, 17, 6, 4, true);
+    expect(interpret([a, b, c]).counts).toMatchObject({ circles: 0, arcs: 3 });
+    expect(interpret([a, b, c, { ...d, strokeWidth: 3 }]).counts).toMatchObject({ circles: 0, arcs: 4 });
+    // The corners of a rounded rectangle.
+    const corners = [[30, 20], [20, 20], [20, 15], [30, 15]].map(([x, y], i) => rounded(x, y, 2, 4, true)[i]);
+    expect(interpret(corners).counts).toMatchObject({ circles: 0, arcs: 4 });
+    // Two circles about one centre are two.
+    expect(interpret([...rounded(17, 17, 6, 4, true), ...rounded(17, 17, 4, 3, true)]).counts).toMatchObject({ circles: 2, arcs: 0 });
+  });
+  it('an ellipse that is nearly one stays what it is, and so does a curve on a coarse grid', () => {
+    const ellipse = rounded(17, 17, 6, 4, false).map((o) => ({ ...o, coords: o.coords.map((v, i) => (i % 2 ? Math.round(17 * 100 + (v - 1700) * 1.04) : v)) }));
+    expect(interpret(ellipse).counts).toMatchObject({ circles: 0 });
+    const coarse: PathObject = { ...path([[0, 0], [10, 20], [30, 25], [40, 0]]), verbs: new Uint8Array([Verb.move, Verb.curve, Verb.curve, Verb.curve]) };
+    expect(interpret([coarse]).counts).toMatchObject({ curves: 1, arcs: 0, circles: 0 });
+  });
+});
+
 it('stored linework comes back the same, with its index; other bytes are refused', () => {
   const l = interpret([line(1, 2, 3, 4), fillOf(10, 10, 50, 40, GREY), path(box(60, 10, 90, 40), { closed: true, dash: [3, 1] })]);
   const bytes = encodeLinework(l, indexBytes(buildSheetIndex(l)));

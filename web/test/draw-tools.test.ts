@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { TAU } from '@calque/core/geometry';
-import { measuredBy, newLayer, parseEntity, resolvedDimension, type Area, type Dimension, type Spline, type TracedArc, type TracedPath } from '@calque/core/model';
+import { measuredBy, newLayer, parseEntity, rested, type Area, type Dimension, type Spline, type TracedArc, type TracedPath } from '@calque/core/model';
 import { DRAWINGS, nextWay } from '../src/stages/trace/draw/index.ts';
 import { useTraceState } from '../src/stages/trace/state.ts';
 import { takeMatchTool } from '../src/stages/trace/match-tool.ts';
@@ -175,7 +175,7 @@ describe('texts and dimensions', () => {
     const d = t.last<Dimension>();
     expect(d.on).toEqual([{ id: 'l', grip: 0 }, { id: 'l', grip: 1 }]);
     t.table.session.do({ type: 'set', id: 'l', before: { to: [1000, 0] }, after: { to: [2500, 0] } }, 'x');
-    expect(measuredBy(resolvedDimension(d, t.table.session.state.model))).toBe(2500);
+    expect(measuredBy(rested(d, t.table.session.state.model))).toBe(2500);
   });
   it('level, upright, in a row, of a radius and an angle', () => {
     const t = take('dimension', { type: 'arc', id: 'c', storeyId: 'ground', source: { underlayId: null, ends: 'typed', thickness: 'typed' }, centre: [0, 0], radius: 400, start: 0, sweep: TAU } satisfies TracedArc);

@@ -1,4 +1,5 @@
 import { pathPieces, pieceBox, unionBox, type Box, type Point } from '../geometry/index.ts';
+import type { Shape } from '../kinds/index.ts';
 
 /** A flat drawing on named layers, millimetres, y up: what the 2D exporters write. */
 export interface Drawing { layers: DrawingLayer[]; shapes: Shape[] }
@@ -9,19 +10,7 @@ export interface Drawing { layers: DrawingLayer[]; shapes: Shape[] }
  */
 export interface DrawingLayer { name: string; colour: number; index: number; dash?: readonly number[]; weight?: number; off?: boolean }
 
-/** A shape may have dashes of its own. */
-interface Dashed { dash?: readonly number[] }
-
-export type Shape =
-  | { kind: 'line'; layer: string; from: Point; to: Point } & Dashed
-  /** `bulges` as in BulgePath, one to each stretch; absent for straight ones. */
-  | { kind: 'polyline'; layer: string; points: readonly Point[]; bulges?: readonly number[]; closed: boolean } & Dashed
-  | { kind: 'arc'; layer: string; cx: number; cy: number; r: number; start: number; end: number } & Dashed
-  | { kind: 'circle'; layer: string; cx: number; cy: number; r: number } & Dashed
-  | { kind: 'cubic'; layer: string; points: readonly [Point, Point, Point, Point] } & Dashed
-  /** Rings filled under the even-odd rule. */
-  | { kind: 'region'; layer: string; rings: readonly (readonly Point[])[] }
-  | { kind: 'text'; layer: string; x: number; y: number; height: number; radians: number; text: string };
+export type { Shape };
 
 /** The box of all shapes, texts by where they begin; null for none. */
 export function drawingBox(drawing: Drawing): Box | null {

@@ -6,7 +6,9 @@ import { asCubic, ItemStores, type ItemStore, type Taken } from './collector.ts'
 import { liesOnInk, Covers, type Cover } from './covering.ts';
 import { isPaper, PenTable } from './paint.ts';
 import { CLOSE, Verb, type ImageObject, type MarkupObject, type PageLayer, type PageSink, type PathObject, type RoundObject, type TextObject } from './page-objects.ts';
+import { circlesOfArcs } from './arcs-round.ts';
 import { recogniseRun, type Recognised } from './recognise-arcs.ts';
+import { roundingOf } from './rounding.ts';
 import { contentOf } from './content.ts';
 import { GrowingInts } from './growing.ts';
 import { recogniseKinds, takeKinds } from './kinds/recognise.ts';
@@ -61,6 +63,8 @@ export class PageInterpreter implements PageSink {
   /** Kinds that objects name themselves. */
   private readonly kinds = new Map<number, number>();
   private readonly pictures: PagePicture[] = [];
+  /** The coarsest step that coordinates of this page's curves were rounded to, sheet points. */
+  private rounding = 0;
   private readonly leftOut: LeftOut = { clipped: 0, outside: 0, zeroLength: 0, unpainted: 0, paperColoured: 0, covered: 0 };
   private readonly clips = new Map<readonly Region[], Clip>();
   private readonly target: PieceTarget = { store: this.stores.segments, clip: prepareClip([], [0, 0, 0, 0]), order: 0, layer: -1, pen: -1, paper: false };
@@ -222,8 +226,7 @@ export class PageInterpreter implements PageSink {
     const curveAt = (i: number) => flattenCubic(asCubic(stores.curves.geometry.view(), 8 * i), 8);
     const never = () => false;
     const segments = keepVisible(stores.segments, covered ? hiddenLine(stores.segments) : never);
-    const arcs = keepVisible(stores.arcs, covered ? hiddenCurve(arcAt) : never);
-    const circles = keepVisible(stores.circles, covered ? hiddenCurve(circleAt) : never);
+    const { arcs, circles } = circlesOfArcs(keepVisible(stores.arcs, covered ? hiddenCurve(arcAt) : never), keepVisible(stores.circles, covered ? hiddenCurve(circleAt) : never), this.rounding);
     const curves = keepVisible(stores.curves, covered ? hiddenCurve(curveAt) : never);
     const stroked = strokedTwins(stores.fillEdges.geometry.view(), stores.segments.geometry.view());
     const fillEdges = keepVisible(stores.fillEdges, covered ? hiddenLine(stores.fillEdges) : never, (i) => stroked[i] === 1);
@@ -290,8 +293,10 @@ export class PageInterpreter implements PageSink {
     let startX = 0, startY = 0, x = 0, y = 0;
     let run: Cubic[] = [];
     let open = false;
+    let rounding = -1;
     const flush = () => {
-      for (const piece of recogniseRun(run)) {
+      if (rounding < 0) this.rounding = Math.max(this.rounding, rounding = roundingOf(coords, count, m));
+      for (const piece of recogniseRun(run, rounding)) {
         if (piece.kind === 'segment') this.addSegment(target, ...piece.points);
         else this.addShape(piece, target);
       }

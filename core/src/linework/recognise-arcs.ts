@@ -10,7 +10,13 @@ const ABSOLUTE_TOLERANCE = 0.012;
 const STRAIGHT_TOLERANCE = 0.004;
 const PROBES = [0.1, 0.25, 0.4, 0.6, 0.75, 0.9];
 
-const tolerance = (r: number) => RELATIVE_TOLERANCE * r + ABSOLUTE_TOLERANCE;
+/** Points of a circle whose coordinates were rounded lie this far from the circle through three of them, in steps of the rounding. */
+const ROUNDED = 2;
+/** Whatever a file rounds to, what strays more than this share of the radius is no circle. */
+const MOST_STRAY = 0.03;
+
+/** How far a point may lie from a circle: what Béziers miss it by, and how the file rounds its coordinates (a step in sheet points; 0 where it does not). */
+const tolerance = (r: number, rounding: number) => RELATIVE_TOLERANCE * r + Math.max(ABSOLUTE_TOLERANCE, Math.min(ROUNDED * rounding, MOST_STRAY * r));
 
 /** Is the Bézier drawn along its chord? Then it is a line. */
 export function isStraight(c: Cubic): boolean {
@@ -44,7 +50,7 @@ const startOf = (c: Cubic): Point => [c[0], c[1]];
 const endOf = (c: Cubic): Point => [c[6], c[7]];
 
 /** The circle that a whole run follows; 'flat' when it bends too little to tell, null when it is none. */
-function circleOf(run: readonly Cubic[]): Circle | 'flat' | null {
+function circleOf(run: readonly Cubic[], rounding: number): Circle | 'flat' | null {
   const from = startOf(run[0]), to = endOf(run[run.length - 1]);
   const chord = Math.hypot(to[0] - from[0], to[1] - from[1]);
   const middle = runAt(run, 0.5);
@@ -52,13 +58,13 @@ function circleOf(run: readonly Cubic[]): Circle | 'flat' | null {
   const circle = closed ? circleThrough(from, runAt(run, 1 / 4), middle) : circleThrough(from, middle, to);
   if (!circle || circle.r > 1e6) return 'flat';
   const bow = Math.hypot(middle[0] - (from[0] + to[0]) / 2, middle[1] - (from[1] + to[1]) / 2);
-  if (bow < Math.min(2 * tolerance(circle.r), SMALLEST_BOW_SHARE * chord) && bow < SMALLEST_BOW) return 'flat';
-  if (run.length === 1 && isStandardArc(run[0], circle)) return circle;
-  return run.every((piece) => followsCircle(piece, circle) || isStandardArc(piece, circle)) ? circle : null;
+  if (bow < Math.min(2 * tolerance(circle.r, rounding), SMALLEST_BOW_SHARE * chord) && bow < SMALLEST_BOW) return 'flat';
+  if (run.length === 1 && isStandardArc(run[0], circle, rounding)) return circle;
+  return run.every((piece) => followsCircle(piece, circle, rounding) || isStandardArc(piece, circle, rounding)) ? circle : null;
 }
 
-function followsCircle(c: Cubic, circle: Circle): boolean {
-  const limit = tolerance(circle.r);
+function followsCircle(c: Cubic, circle: Circle, rounding: number): boolean {
+  const limit = tolerance(circle.r, rounding);
   const near = ([x, y]: Point) => Math.abs(Math.hypot(x - circle.cx, y - circle.cy) - circle.r) <= limit;
   return near(startOf(c)) && near(endOf(c)) && PROBES.every((t) => near(cubicAt(c, t)));
 }
@@ -67,9 +73,9 @@ function followsCircle(c: Cubic, circle: Circle): boolean {
  * Is the piece the usual Bézier construction of an arc of this circle? Tangent handles of
  * 4/3 tan(sweep / 4) radii stand for the arc even where, over a half turn, they miss it by 1.8 %.
  */
-function isStandardArc(c: Cubic, circle: Circle): boolean {
+function isStandardArc(c: Cubic, circle: Circle, rounding: number): boolean {
   const { cx, cy, r } = circle;
-  const limit = tolerance(r);
+  const limit = tolerance(r, rounding);
   const sweep = sweepOf(c, circle);
   if (Math.abs(sweep) > Math.PI * 1.02) return false;
   const handle = (4 / 3) * Math.tan(sweep / 4);
@@ -103,9 +109,9 @@ const MOST_PIECES = 1000;
 
 /**
  * Turns a connected run of Béziers into circles, arcs, lines and remaining curves. Pieces that follow
- * the same circle in the same direction become one arc; a full turn becomes a circle.
+ * the same circle in the same direction become one arc; a full turn becomes a circle. `rounding`: the step of the file's coordinates.
  */
-export function recogniseRun(run: readonly Cubic[]): Recognised[] {
+export function recogniseRun(run: readonly Cubic[], rounding = 0): Recognised[] {
   const out: Recognised[] = [];
   let i = 0;
   while (i < run.length) {
@@ -115,7 +121,7 @@ export function recogniseRun(run: readonly Cubic[]): Recognised[] {
       i++;
       continue;
     }
-    const found = longestArc(run, i);
+    const found = longestArc(run, i, rounding);
     out.push(found ? found.piece : { kind: 'curve', curve: first });
     i += found ? found.pieces : 1;
   }
@@ -123,14 +129,14 @@ export function recogniseRun(run: readonly Cubic[]): Recognised[] {
 }
 
 /** The longest arc that starts at piece `from`; the whole rest is tried first, for it mostly is one. */
-function longestArc(run: readonly Cubic[], from: number): { piece: Recognised; pieces: number } | null {
+function longestArc(run: readonly Cubic[], from: number, rounding: number): { piece: Recognised; pieces: number } | null {
   const rest = from === 0 && run.length <= MOST_PIECES ? run : run.slice(from, from + MOST_PIECES);
-  const whole = rest.length > 1 ? arcOfPieces(rest) : null;
+  const whole = rest.length > 1 ? arcOfPieces(rest, rounding) : null;
   if (whole && whole !== 'flat') return { piece: whole, pieces: rest.length };
   let best: { piece: Recognised; pieces: number } | null = null;
   for (let n = 1; n <= rest.length; n++) {
     if (n > 1 && isStraight(rest[n - 1])) break;
-    const piece = arcOfPieces(rest.slice(0, n));
+    const piece = arcOfPieces(rest.slice(0, n), rounding);
     if (piece === 'flat' && n < MOST_FLAT_PIECES) continue;
     if (!piece || piece === 'flat') break;
     best = { piece, pieces: n };
@@ -139,8 +145,8 @@ function longestArc(run: readonly Cubic[], from: number): { piece: Recognised; p
   return best;
 }
 
-function arcOfPieces(pieces: readonly Cubic[]): Recognised | 'flat' | null {
-  const circle = circleOf(pieces);
+function arcOfPieces(pieces: readonly Cubic[], rounding: number): Recognised | 'flat' | null {
+  const circle = circleOf(pieces, rounding);
   if (circle === null || circle === 'flat') return circle;
   let sweep = 0;
   for (const piece of pieces) {
@@ -148,14 +154,14 @@ function arcOfPieces(pieces: readonly Cubic[]): Recognised | 'flat' | null {
     if (sweep !== 0 && Math.sign(more) !== Math.sign(sweep)) return null;
     sweep += more;
   }
-  return Math.abs(sweep) > TAU + 1e-2 ? null : arcOf(pieces, circle, sweep);
+  return Math.abs(sweep) > TAU + 1e-2 ? null : arcOf(pieces, circle, sweep, rounding);
 }
 
 const isPoint = (c: Cubic) => c[0] === c[6] && c[1] === c[7] && c[2] === c[0] && c[3] === c[1] && c[4] === c[0] && c[5] === c[1];
 
-function arcOf(pieces: readonly Cubic[], rough: Circle, sweep: number): Recognised {
+function arcOf(pieces: readonly Cubic[], rough: Circle, sweep: number, rounding: number): Recognised {
   const first = pieces[0], last = pieces[pieces.length - 1];
-  if (Math.abs(sweep) > TAU - 1e-2 && Math.hypot(first[0] - last[6], first[1] - last[7]) < tolerance(rough.r)) {
+  if (Math.abs(sweep) > TAU - 1e-2 && Math.hypot(first[0] - last[6], first[1] - last[7]) < tolerance(rough.r, rounding)) {
     return { kind: 'circle', circle: meanCircle(pieces) };
   }
   const middle = runAt(pieces, 0.5);

@@ -1,10 +1,10 @@
 import { invertTransform, translation, type Point, type Transform } from '../geometry/index.ts';
-import { copiesOf, removeElements, resolvedDimension } from './anchors.ts';
+import { copiesOf, removeElements, rested, restingWithin } from './anchors.ts';
 import { group, setFields, type Change } from './changes/index.ts';
-import { isTraced, type Assembly, type Loose, type Placed, type Traced } from './entities.ts';
+import { looseKind, withMembers, type Loose, type Placed, type Traced } from '../kinds/index.ts';
+import { isTraced, type Assembly } from './entities.ts';
 import { movedBy } from './moved.ts';
 import { get, ofType, type Model } from './model.ts';
-import { withMembers } from './placed.ts';
 
 /** Separates the id of a placed group from that of its element; no id of an entity has it. */
 const WITHIN = '/';
@@ -24,7 +24,7 @@ function placedShown(placed: Placed, model: Model): Placed {
   const own = (member: string) => `${id}${WITHIN}${member}`;
   const members = of.elements.map((e): Loose => {
     const member = { ...movedBy(e, placement), id: own(e.id), storeyId, ...(!e.layerId && layerId && { layerId }), ...(done && { done }) };
-    return member.type === 'dimension' ? { ...member, on: member.on.map((a) => a && { ...a, id: own(a.id) }) } : member;
+    return looseKind(member).rests?.renamed(member, (a) => ({ ...a, id: own(a.id) })) ?? member;
   });
   const now = withMembers(placed, members);
   shown.set(placed, { of, placed: now });
@@ -33,8 +33,7 @@ function placedShown(placed: Placed, model: Model): Placed {
 
 /** An element as it shows: a dimension with its points where what they rest on is now, a placed group with its elements. */
 export function shownOf(e: Traced, model: Model): Traced {
-  if (e.type === 'dimension') return resolvedDimension(e, model);
-  return e.type === 'placed' ? placedShown(e, model) : e;
+  return e.type === 'placed' ? placedShown(e, model) : rested(e, model);
 }
 
 /** The elements that an element (as shownOf gives it) consists of: itself, or those of a placed group. */
@@ -59,7 +58,7 @@ function keptElements(elements: readonly Traced[], base: Transform, model: Model
   return loose.map((e): Loose => {
     const { part: _, done: __, ...rest } = movedBy(e, base);
     const kept = { ...rest, id: ids.get(e.id)! } as Loose;
-    return kept.type === 'dimension' ? { ...kept, on: kept.on.map((a) => (a && ids.has(a.id) ? { ...a, id: ids.get(a.id)! } : null)) } : kept;
+    return restingWithin(kept, ids);
   });
 }
 

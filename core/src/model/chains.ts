@@ -1,4 +1,4 @@
-import type { Traced } from './entities.ts';
+import type { Traced } from '../kinds/index.ts';
 import { endsOf } from './shape-of.ts';
 
 /** Ends that lie this near to one another, millimetres, meet. */

@@ -1,8 +1,6 @@
 import { boxRing, type Box, type Point, type Transform } from '../geometry/index.ts';
+import { TRACED_TYPES, type GridLine, type Line, type LineType, type Loose, type Pair, type Placed, type Traced, type Wall } from '../kinds/index.ts';
 import type { UnitSystem } from '../units/index.ts';
-
-/** A pair of coordinates as it is stored; which space it is in stands at the field. */
-export type Pair = [number, number];
 
 /** The one settings entity of a project, with the id 'settings'. */
 export interface Settings {
@@ -167,127 +165,6 @@ export interface CalibrationRecord {
   known: KnownDimension[];
 }
 
-/** Where the drawn line of a wall lies, seen along its direction. */
-export type WallAlignment = 'centre' | 'left' | 'right';
-
-/** Where an element came from: the underlay it was traced on, if any, and how its measures were found. */
-export interface Source {
-  underlayId: string | null;
-  /** Name of the sheet, kept when it was taken off the table. */
-  sheet?: string | null;
-  ends: 'snapped' | 'free' | 'typed' | 'mixed';
-  thickness: 'typed' | 'measured';
-  /** One of its ends at least was snapped to a line read from the ink of a scan, not to the author's own. */
-  ink?: boolean;
-}
-
-/** What every traced element has. Its layer decides how it is drawn; without one it is drawn by its kind. */
-interface Drawn {
-  id: string;
-  storeyId: string;
-  source: Source;
-  layerId?: string | null;
-  /** Dealt with: out of the way while tracing goes on, if so wished; delivered like everything else. */
-  done?: boolean | null;
-  /** The group (assembly) that is being edited and that it is part of. */
-  part?: string | null;
-}
-
-/** Dashes of a line and the gaps between, in turn, plane millimetres; absent: as its layer has it. */
-interface Dashed { dash?: number[] | null }
-
-/** A straight wall; plane millimetres. */
-export interface Wall extends Drawn {
-  type: 'wall';
-  from: Pair;
-  to: Pair;
-  thickness: number;
-  alignment: WallAlignment;
-  height: number;
-  heightAssumed: boolean;
-  /** Where the plan shows doors and windows in it: along its line, as they were when it was taken; nothing is cut out of it yet. */
-  openings?: { from: Pair; to: Pair }[] | null;
-}
-
-/** A plain line; plane millimetres. */
-export interface Line extends Drawn, Dashed {
-  type: 'line';
-  from: Pair;
-  to: Pair;
-}
-
-/** A grid line of the building, named in a ring at its first end. */
-export interface GridLine extends Drawn {
-  type: 'gridLine';
-  from: Pair;
-  to: Pair;
-  name: string;
-}
-
-/** An arc, counter-clockwise from `start` (radians) through `sweep`; a circle where that is a full turn. */
-export interface TracedArc extends Drawn, Dashed {
-  type: 'arc';
-  centre: Pair;
-  radius: number;
-  start: number;
-  sweep: number;
-}
-
-/** A path of lines and arcs (see BulgePath): a chain, a rectangle, a slot, a regular shape. */
-export interface TracedPath extends Drawn, Dashed {
-  type: 'path';
-  points: Pair[];
-  /** One to each stretch. */
-  bulges: number[];
-  closed: boolean;
-}
-
-/** A smooth curve by the control points of its Béziers: point, handle, handle, point … */
-export interface Spline extends Drawn, Dashed {
-  type: 'spline';
-  controls: Pair[];
-}
-
-/** A line of text that begins at a point; height of its capitals and small letters together (em), millimetres. */
-export interface Note extends Drawn {
-  type: 'text';
-  at: Pair;
-  angle: number;
-  height: number;
-  text: string;
-}
-
-/** What a dimension's point rests on: a grip (see gripsOf) of another element. */
-export interface Anchor { id: string; grip: number }
-
-/**
- * A dimension whose figure follows the geometry. Points: the two ends of what is measured; for 'radius' the centre and a
- * point of the arc; for 'angle' the corner and a point on each leg. `on` says what each point rests on, null where on nothing.
- */
-export interface Dimension extends Drawn {
-  type: 'dimension';
-  measures: 'aligned' | 'horizontal' | 'vertical' | 'radius' | 'angle';
-  points: Pair[];
-  on: (Anchor | null)[];
-  /** A point of the dimension line. */
-  at: Pair;
-  /** Height of its figure, millimetres. */
-  height: number;
-}
-
-/** How an area is filled: not at all, evenly, or with lines at an angle (radians) and a spacing, perhaps crossed by others. */
-export type AreaFill = { kind: 'none' } | { kind: 'solid' } | { kind: 'hatch'; angle: number; spacing: number; crossed: boolean };
-
-/** An area within a closed path of lines and arcs, perhaps with holes. */
-export interface Area extends Drawn {
-  type: 'area';
-  rings: { points: Pair[]; bulges: number[] }[];
-  fill: AreaFill;
-  name: string;
-  /** Is its figure written in it? */
-  figure: boolean;
-}
-
 /** A traced group under a name, to be placed many times; its elements lie about the point by which it is placed. */
 export interface Assembly {
   type: 'assembly';
@@ -297,18 +174,6 @@ export interface Assembly {
   /** While it is being edited, its elements lie among the others as its parts; it will be back where it was placed. */
   open?: { placed: Placed } | null;
 }
-
-/** A group placed on a storey, perhaps turned, mirrored or scaled alike both ways. */
-export interface Placed extends Drawn {
-  type: 'placed';
-  assemblyId: string;
-  /** Group's own plane -> plane of the storey, millimetres. */
-  placement: [number, number, number, number, number, number];
-  /** Its elements where they show; only of what `shownOf` gives, never stored. */
-  readonly members?: readonly Loose[];
-}
-
-export type LineType = 'solid' | 'dashed' | 'dotted' | 'dash-dot';
 
 /** A layer of the trace. */
 export interface TraceLayer {
@@ -326,15 +191,11 @@ export interface TraceLayer {
   fade: number;
 }
 
-/** What is drawn by itself. */
-export type Loose = Wall | Line | GridLine | TracedArc | TracedPath | Spline | Note | Dimension | Area;
-export type Traced = Loose | Placed;
 export type Entity = Settings | Storey | Underlay | Check | Traced | TraceLayer | Assembly | SavedLook | SheetName | TickedComment | CalibrationRecord | OwnSize;
 export type EntityType = Entity['type'];
 
 export const SETTINGS_ID = 'settings';
 
-export const TRACED_TYPES = ['wall', 'line', 'gridLine', 'arc', 'path', 'spline', 'text', 'dimension', 'area', 'placed'] as const satisfies readonly Traced['type'][];
 const TRACED: ReadonlySet<string> = new Set(TRACED_TYPES);
 export const isTraced = (e: Entity): e is Traced => TRACED.has(e.type);
 /** An element that is a straight line from one point to another. */

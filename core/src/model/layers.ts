@@ -1,14 +1,9 @@
-import type { Traced, TraceLayer } from './entities.ts';
+import { KINDS, type Traced } from '../kinds/index.ts';
+import type { TraceLayer } from './entities.ts';
 import { get, ofType, type Model } from './model.ts';
 
-/** How what is on no layer is drawn, by its kind; also the layers that it is delivered on. */
-export const KIND_LAYERS = {
-  wall: { name: 'Walls', colour: 0x17273a }, line: { name: 'Lines', colour: 0x55616d }, gridLine: { name: 'Grid lines', colour: 0x8a5a12 }, arc: { name: 'Lines', colour: 0x55616d }, path: { name: 'Lines', colour: 0x55616d }, spline: { name: 'Lines', colour: 0x55616d },
-  text: { name: 'Texts', colour: 0x17273a }, dimension: { name: 'Dimensions', colour: 0x1d4fa3 }, area: { name: 'Areas', colour: 0x2b7553 }, placed: { name: 'Groups', colour: 0x55616d },
-} as const satisfies Record<Traced['type'], { name: string; colour: number }>;
-
-/** How lines of what is on no layer are drawn. */
-export const kindLineType = (type: Traced['type']): TraceLayer['lineType'] => (type === 'gridLine' ? 'dash-dot' : 'solid');
+/** How what is on no layer is drawn, by its kind; also the layer that it is delivered on. */
+export const layerOfKind = (type: Traced['type']) => KINDS[type].layer;
 
 export const layerOf = (model: Model, e: Traced): TraceLayer | null => get(model, 'layer', e.layerId);
 

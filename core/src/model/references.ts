@@ -1,5 +1,6 @@
 import { touchedIds } from './changes/apply.ts';
 import type { Change } from './changes/change.ts';
+import { kindOf } from '../kinds/index.ts';
 import { isTraced, SETTINGS_ID, type Entity, type EntityType } from './entities.ts';
 
 /** What an entity cannot be without: another entity of a type. */
@@ -14,8 +15,7 @@ export function referencesOf(e: Entity): Reference[] {
   if (isTraced(e)) {
     const own = [storey(e.storeyId)];
     if (e.layerId) own.push({ type: 'layer', id: e.layerId, as: 'layer' });
-    if (e.type === 'placed') own.push({ type: 'assembly', id: e.assemblyId, as: 'group' });
-    return own;
+    return [...own, ...kindOf(e).standsOn(e)];
   }
   if (e.type === 'underlay') return [storey(e.storeyId)];
   if (e.type === 'check' || e.type === 'calibration') return [{ type: 'underlay', id: e.underlayId, as: 'sheet on the table' }];

@@ -1,5 +1,6 @@
 import { group, setFields, type Change } from './changes/index.ts';
-import { isTraced, type Entity, type Storey, type Traced, type Underlay } from './entities.ts';
+import type { Traced } from '../kinds/index.ts';
+import { isTraced, type Entity, type Storey, type Underlay } from './entities.ts';
 import { get, ofType, type Model } from './model.ts';
 
 /**

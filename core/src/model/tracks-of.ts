@@ -1,10 +1,11 @@
 import { isClosedRun, pathOfPieces, type Piece, type Track } from '../geometry/index.ts';
-import { isStraightElement, type Pair, type Traced, type TracedPath } from './entities.ts';
-import { arcFields, piecesOf } from './shape-of.ts';
+import { arcFields, kindOf, type Pair, type Traced, type TracedPath } from '../kinds/index.ts';
+import { isStraightElement } from './entities.ts';
+import { piecesOf } from './shape-of.ts';
 
 /** Elements that are one run of pieces, and can be trimmed, split, extended and offset. */
 export type Runs = Extract<Traced, { type: 'wall' | 'line' | 'gridLine' | 'arc' | 'path' | 'spline' }>;
-export const isRun = (e: Traced): e is Runs => e.type !== 'text' && e.type !== 'dimension' && e.type !== 'area' && e.type !== 'placed';
+export const isRun = (e: Traced): e is Runs => kindOf(e).isRun;
 
 export function trackOf(e: Runs): Track {
   const pieces = piecesOf(e);

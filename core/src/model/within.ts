@@ -1,10 +1,10 @@
 import { crossPieces, makeRegion, pieceStart, regionContains, segmentPiece, type Piece, type Point } from '../geometry/index.ts';
-import type { Traced } from './entities.ts';
-import { noteCorners, piecesOf } from './shape-of.ts';
+import { kindOf, type Traced } from '../kinds/index.ts';
+import { piecesOf } from './shape-of.ts';
 
 const sidesOf = (ring: readonly Point[]): Piece[] => ring.map((p, i) => segmentPiece(p, ring[(i + 1) % ring.length]));
 /** What of an element a region can hold: its lines, of a text its frame. */
-const linesOf = (e: Traced): Piece[] => (e.type === 'text' ? sidesOf(noteCorners(e)) : piecesOf(e));
+const linesOf = (e: Traced): Piece[] => { const frame = kindOf(e).frame(e); return frame ? sidesOf(frame) : piecesOf(e); };
 
 /** Tells of elements whether they lie wholly within an outline, or at least touch it. */
 export function withinRing(ring: readonly Point[]): { holds(e: Traced): boolean; touches(e: Traced): boolean } {
@@ -14,9 +14,12 @@ export function withinRing(ring: readonly Point[]): { holds(e: Traced): boolean;
   return {
     // A piece that begins within and crosses no side stays within.
     holds: (e) => linesOf(e).every((p) => starts(p) && !crosses(p)),
-    touches: (e) => linesOf(e).some((p) => starts(p) || crosses(p)) || (e.type === 'text' && sides.some((s) => insideText(e, pieceStart(s)))),
+    touches: (e) => linesOf(e).some((p) => starts(p) || crosses(p)) || isWithinFrame(e, sides),
   };
 }
 
 /** A small outline may lie within a text. */
-const insideText = (e: Extract<Traced, { type: 'text' }>, p: Point): boolean => regionContains(makeRegion([noteCorners(e)], 'evenodd'), p[0], p[1]);
+function isWithinFrame(e: Traced, sides: readonly Piece[]): boolean {
+  const frame = kindOf(e).frame(e), region = frame && makeRegion([frame], 'evenodd');
+  return region !== null && sides.some((s) => { const [x, y] = pieceStart(s); return regionContains(region, x, y); });
+}

@@ -1,4 +1,4 @@
-import { KIND_LAYERS, kindLineType, LINE_TYPES, piecesOf, type Traced, type TraceLayer } from '@calque/core/model';
+import { layerOfKind, LINE_TYPES, piecesOf, type Traced, type TraceLayer } from '@calque/core/model';
 import { PlanePath } from './painters/plane-path';
 
 /** How the lines of elements are drawn. `typeDash` in shares of a dash on the screen, `dash` in millimetres of the plane. */
@@ -37,7 +37,7 @@ export class Strokes {
     let layerKey = keys.get(layer);
     if (layerKey === undefined) keys.set(layer, layerKey = layer ? `${layer.id} ${layer.colour} ${layer.weight} ${layer.lineType} ${layer.fade}` : '');
     const dash = 'dash' in e && e.dash ? e.dash : NO_DASH;
-    const key = `${layerKey}|${layer ? '' : `${KIND_LAYERS[e.type].colour} ${kindLineType(e.type)}`}|${dash.join()}`;
+    const key = `${layerKey}|${layer ? '' : `${layerOfKind(e.type).colour} ${layerOfKind(e.type).lineType}`}|${dash.join()}`;
     const place = this.places.get(e.id);
     if (place && place.key === key) {
       if (place.chunk.members.get(e.id) === e) return;
@@ -56,7 +56,7 @@ export class Strokes {
     if (!chunk || chunk.members.size >= CHUNK) {
       const look: StrokeLook = layer
         ? { colour: layer.colour, weight: layer.weight, fade: layer.fade, typeDash: LINE_TYPES[layer.lineType], dash }
-        : { colour: KIND_LAYERS[e.type].colour, weight: USUAL_WEIGHT, fade: 0, typeDash: LINE_TYPES[kindLineType(e.type)], dash };
+        : { colour: layerOfKind(e.type).colour, weight: USUAL_WEIGHT, fade: 0, typeDash: LINE_TYPES[layerOfKind(e.type).lineType], dash };
       list.push(chunk = { look, members: new Map(), path: null });
     }
     chunk.members.set(e.id, e);

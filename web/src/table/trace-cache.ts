@@ -1,6 +1,6 @@
 import { cutWalls, type CutWalls } from '@calque/core/building';
 import { segmentPiece, unionBox, type Piece, type Polygon } from '@calque/core/geometry';
-import { boxOf, closedLayers, isTraced, looseOf, noteCorners, ofType, placedAt, piecesOf, resolvedDimension, shownOf, withMembers, type Assembly, type Loose, type Model, type Traced, type TraceLayer, type Wall } from '@calque/core/model';
+import { boxOf, closedLayers, isTraced, kindOf, looseOf, noteCorners, ofType, placedAt, piecesOf, rested, shownOf, withMembers, type Assembly, type Loose, type Model, type Traced, type TraceLayer, type Wall } from '@calque/core/model';
 import type { LivePieces } from '@calque/core/snapping';
 import type { FromJoins, ToJoins } from '@/workers/protocol';
 import { Strokes } from './strokes';
@@ -67,7 +67,7 @@ export class TraceCache {
       this.change(known, model, given, few);
       return known.trace;
     }
-    const elements = new Map(given.map((e) => [e.id, e.type === 'dimension' ? this.sameAsBefore(known, resolvedDimension(e, model)) : withoutHidden(shownOf(e, model), hidden)]));
+    const elements = new Map(given.map((e) => [e.id, kindOf(e).rests ? this.sameAsBefore(known, rested(e, model)) : withoutHidden(shownOf(e, model), hidden)]));
     const walls = [...drawnOf(elements.values())].filter((e): e is Wall => e.type === 'wall');
     const sameWalls = known !== undefined && sameList(known.trace.walls, walls);
     const cut = sameWalls ? known.trace.cut : cutWalls(walls);
@@ -85,9 +85,9 @@ export class TraceCache {
   /** A few elements that are no walls have been changed or added: all else stays as it is, in place. */
   private change(known: Kept, model: Model, given: readonly Traced[], changed: readonly Traced[]): void {
     const { trace } = known, touched = new Set(changed.map((e) => e.id));
-    const dimensions = [...trace.elements.values()].filter((e) => e.type === 'dimension' && !touched.has(e.id) && e.on.some((a) => a && touched.has(a.id)));
-    for (const e of [...changed, ...dimensions.map((d) => model.get(d.id) as Traced)]) {
-      const now = e.type === 'dimension' ? resolvedDimension(e, model) : e;
+    const resting = [...trace.elements.values()].filter((e) => !touched.has(e.id) && kindOf(e).rests?.on(e).some((a) => a && touched.has(a.id)));
+    for (const e of [...changed, ...resting.map((d) => model.get(d.id) as Traced)]) {
+      const now = rested(e, model);
       trace.elements.set(e.id, now);
       trace.index.set(e.id, foundOf(now, trace.cut));
       trace.strokes.change(now, trace.layers);

@@ -1,29 +1,12 @@
 import * as yup from 'yup';
 import { isSoundText } from '../../texts/index.ts';
 import { UNIT_SYSTEMS } from '../../units/index.ts';
-import { SETTINGS_ID, TRACED_TYPES, type Entity, type EntityType } from '../entities.ts';
-import { body, bounded, bulges, colour, count, finite, flag, id, LONGEST_KEY, name, note, numbers, page, pair, placement, points, positive, switchKey } from './fields.ts';
+import { TRACED_TYPES } from '../../kinds/index.ts';
+import { SETTINGS_ID, type Entity, type EntityType } from '../entities.ts';
+import { bounded, colour, count, finite, flag, id, LONGEST_KEY, name, note, numbers, page, pair, placement, positive, switchKey } from '../../kinds/fields.ts';
+import { passes } from '../../kinds/schema.ts';
+import { TRACED_SCHEMAS } from '../../kinds/schemas.ts';
 import { quickCheck } from '../quick-check.ts';
-
-/** Does a check pass? Its words tell what of an element is wrong, not where in the group. */
-function passes(check: () => boolean): boolean {
-  try {
-    return check();
-  } catch {
-    return false;
-  }
-}
-/** A test of several fields together: of what is no such thing at all it says no, whatever is missing in it. */
-const sure = <T>(test: (value: T) => boolean) => (value: T): boolean => passes(() => test(value));
-
-const apart = (v: { from?: number[]; to?: number[] }) => Math.hypot((v.to?.[0] ?? 0) - (v.from?.[0] ?? 0), (v.to?.[1] ?? 0) - (v.from?.[1] ?? 0)) > 1e-9;
-
-const source = yup.object({
-  underlayId: id().nullable().defined() as yup.StringSchema<string | null>,
-  sheet: note().nullable().optional().default(undefined),
-  ends: yup.string().oneOf(['snapped', 'free', 'typed', 'mixed']).required(),
-  thickness: yup.string().oneOf(['typed', 'measured']).required(), ink: yup.boolean().strict().optional().default(undefined),
-}).noUnknown().strict();
 
 const MODELS = ['uniform', 'directional', 'affine'] as const;
 const calibration = yup.object({
@@ -57,25 +40,13 @@ const look = yup.object({
 }).noUnknown().strict();
 const MOST_CORNERS = 1000;
 
-/** More doors and windows than a wall has. */
-const MOST_OPENINGS = 1000;
-/** More rings than an area has. */
-const MOST_RINGS = 1000;
-const drawn = { id: id(), storeyId: id(), source, layerId: id().nullable().optional().default(undefined) as yup.StringSchema<string | null | undefined>, done: yup.boolean().strict().nullable().optional().default(undefined), part: id().nullable().optional().default(undefined) as yup.StringSchema<string | null | undefined> };
-const dash = yup.array().of(positive()).min(2).max(12).nullable().optional().default(undefined);
-/** A closed path needs an area: three corners, or two with a bend between them. */
-const closes = (v: { points?: unknown[]; bulges?: (number | undefined)[] }) => (v.points?.length ?? 0) >= 3 || ((v.points?.length ?? 0) === 2 && (v.bulges ?? []).some((b) => b !== 0));
-const stretches = (v: { points?: unknown[]; bulges?: unknown[]; closed?: boolean }) => v.bulges?.length === (v.points?.length ?? 0) - (v.closed === false ? 1 : 0);
-const anchor = yup.object({ id: id(), grip: count(0) }).noUnknown().strict().nullable().defined();
-const POINTS_OF = { aligned: 2, horizontal: 2, vertical: 2, radius: 2, angle: 3 } as const;
-const TURN = 2 * Math.PI + 1e-9;
-
 /** More elements than a group to be placed many times has. */
 export const LARGEST_ASSEMBLY = 20000;
 const elements = () => yup.mixed<unknown[]>().required().meta({ holdsEntities: true }).test('elements', `\${path} must be 1 to ${LARGEST_ASSEMBLY} traced elements, no groups among them`, (v) => Array.isArray(v) && v.length > 0 && v.length <= LARGEST_ASSEMBLY
   && v.every((e) => passes(() => { const { type } = parseEntity(e); return type !== 'placed' && (TRACED_TYPES as readonly string[]).includes(type); })));
 
 const SCHEMAS = {
+  ...TRACED_SCHEMAS,
   settings: yup.object({
     id: id(), name: name(), units: yup.string().oneOf([...UNIT_SYSTEMS]).required(), precision: yup.number().strict().integer().min(0).max(64).required(),
     grid: yup.object({ origin: pair(), angle: finite(), across: positive(), up: positive(), shown: flag() }).noUnknown().strict().nullable().optional().default(undefined),
@@ -96,33 +67,10 @@ const SCHEMAS = {
     id: id(), underlayId: id(), number: count(1), at: yup.string().strict().required().max(40).matches(/^[ -~]*$/, '${path} is not a time'), label: name(), by: note().optional(), placement: placement(), scaleState: scaleState(),
     calibration: calibration.nullable().defined(), known: yup.array().of(yup.object(known).noUnknown().strict()).required().max(MOST_KNOWN),
   }),
-  wall: yup.object({
-    ...drawn, from: pair(), to: pair(), thickness: positive(), alignment: yup.string().oneOf(['centre', 'left', 'right']).required(),
-    height: positive(), heightAssumed: flag(),
-    openings: yup.array().of(yup.object({ from: pair(), to: pair() }).noUnknown().strict()).max(MOST_OPENINGS).nullable().optional().default(undefined),
-  }).test('length', 'the wall has no length', sure(apart)),
   look: yup.object({ id: id(), name: name(), switches }),
   usualSize: yup.object({ id: id(), name: name(), millimetres: positive(), spread: positive() }),
   sheetName: yup.object({ id: id(), fileId: id(), page: page(), number: note(), title: note() }),
   tick: yup.object({ id: id(), fileId: id(), page: page(), annotation: count(0) }),
-  line: yup.object({ ...drawn, dash, from: pair(), to: pair() }).test('length', 'the line has no length', sure(apart)),
-  gridLine: yup.object({ ...drawn, from: pair(), to: pair(), name: name() }).test('length', 'the grid line has no length', sure(apart)),
-  arc: yup.object({ ...drawn, dash, centre: pair(), radius: positive(), start: finite(), sweep: positive().max(TURN) }),
-  path: yup.object({ ...drawn, dash, points: points(2), bulges: bulges(), closed: flag() })
-    .test('stretches', 'a path needs one bulge to each stretch', sure(stretches)).test('closed', 'a closed path needs three corners', sure((v) => !v.closed || closes(v))),
-  spline: yup.object({ ...drawn, dash, controls: points(4) }).test('controls', 'a curve needs three control points for each piece and one more', sure((v) => v.controls.length % 3 === 1)),
-  text: yup.object({ ...drawn, at: pair(), angle: finite(), height: positive(), text: body() }),
-  dimension: yup.object({
-    ...drawn, measures: yup.string().oneOf(['aligned', 'horizontal', 'vertical', 'radius', 'angle']).required(), points: points(2), on: yup.array().of(anchor).required().max(3), at: pair(), height: positive(),
-  }).test('points', 'the dimension has not the points that it measures between', sure((v) => v.points.length === POINTS_OF[v.measures] && v.on.length === v.points.length)),
-  area: yup.object({
-    ...drawn, rings: yup.array().of(yup.object({ points: points(2), bulges: bulges() }).noUnknown().strict().test('ring', 'an outline needs three corners', sure((v) => closes(v) && stretches(v)))).required().min(1).max(MOST_RINGS),
-    // An angle of null was written for an infinite one once; such areas still open.
-    fill: yup.object({ kind: yup.string().oneOf(['none', 'solid', 'hatch']).required(), angle: bounded().nullable().optional(), spacing: bounded().moreThan(0).optional(), crossed: yup.boolean().strict().optional() }).noUnknown().strict()
-      .test('hatch', 'a hatch needs its angle and spacing', sure((f) => f.kind !== 'hatch' || (f.angle !== undefined && f.spacing !== undefined && f.crossed !== undefined))),
-    name: note(), figure: flag(),
-  }),
-  placed: yup.object({ ...drawn, assemblyId: id(), placement: placement() }),
   assembly: yup.object({
     id: id(), name: name(), elements: elements(),
     open: yup.mixed<{ placed: unknown }>().meta({ holdsPlaced: true }).nullable().optional().default(undefined).test('open', '${path} must hold the placed group', (v) => v === null || v === undefined || passes(() => parseEntity(v.placed).type === 'placed')),

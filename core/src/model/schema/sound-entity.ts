@@ -3,7 +3,7 @@ import type { Entity, EntityType } from '../entities.ts';
 import type { Model } from '../model.ts';
 import { soundBody } from '../../texts/index.ts';
 import { ENTITY_SCHEMAS, type EntitySchema } from './entity-schemas.ts';
-import { LONGEST_KEY, type MakeSound } from './fields.ts';
+import { LONGEST_KEY, type MakeSound } from '../../kinds/fields.ts';
 
 /** Makes the texts within a value sound; gives the very value where there was nothing to do. */
 type Mend = (value: unknown) => unknown;

@@ -1,4 +1,4 @@
-import { areaHatch, areaLabelPlace, areaRings, areaWords, dimensionWords, figurePlace, gridLineRing, KIND_LAYERS, type Area, type Traced } from '@calque/core/model';
+import { areaHatch, areaLabelPlace, areaRings, areaWords, dimensionWords, figurePlace, gridLineRing, layerOfKind, type Area, type Traced } from '@calque/core/model';
 import type { LengthStyle } from '@calque/core/units';
 import { drawnOf, type TraceOfStorey } from '../trace-cache';
 import type { Brush } from '../tool';
@@ -29,7 +29,7 @@ const labelOf = kept((e: Area) => areaLabelPlace(e));
 
 function look(trace: TraceOfStorey, e: Traced): { colour: string; alpha: number } {
   const layer = e.layerId ? trace.layers.get(e.layerId) : undefined;
-  return { colour: cssColour(layer?.colour ?? KIND_LAYERS[e.type].colour), alpha: 1 - (layer?.fade ?? 0) };
+  return { colour: cssColour(layer?.colour ?? layerOfKind(e.type).colour), alpha: 1 - (layer?.fade ?? 0) };
 }
 
 /** The insides of areas, below all lines. */

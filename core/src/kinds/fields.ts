@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import { isSoundText, soundBody, soundName, soundNote } from '../../texts/index.ts';
+import { isSoundText, soundBody, soundName, soundNote } from '../texts/index.ts';
 
 /** Coordinates and lengths beyond this many millimetres (or points) are slips, not drawings. */
 export const FARTHEST = 1e9;

@@ -1,11 +1,5 @@
-import type { Point } from '../geometry/index.ts';
-import type { GridLine, Traced } from './entities.ts';
-
-/** Middle of the ring with a grid line's name: beyond its first end, touching it. */
-export function gridLineRing({ from, to }: Pick<GridLine, 'from' | 'to'>, radius: number): [number, number] {
-  const length = Math.hypot(to[0] - from[0], to[1] - from[1]);
-  return [from[0] - (radius * (to[0] - from[0])) / length, from[1] - (radius * (to[1] - from[1])) / length];
-}
+import type { Point } from '../../geometry/index.ts';
+import type { GridLine } from './grid-line.ts';
 
 /** Letters in the order in which grid lines take them: without I and O, which are read as figures. */
 const LETTERS = 'ABCDEFGHJKLMNPQRSTUVWXYZ';
@@ -37,13 +31,13 @@ export function nextGridName(lines: readonly GridLine[], from: Point, to: Point)
 }
 
 /** Added elements, grid lines among them under names that neither the others nor they themselves have yet. */
-export function namedApart<T extends Traced>(others: readonly GridLine[], added: readonly T[]): T[] {
+export function namedApart<T extends { type: string }>(others: readonly GridLine[], added: readonly T[]): T[] {
   const lines = [...others];
   return added.map((e) => {
-    const line: Traced = e;
-    if (line.type !== 'gridLine') return e;
+    if (e.type !== 'gridLine') return e;
+    const line = e as unknown as GridLine;
     const named = lines.some((l) => l.name === line.name) ? { ...line, name: nextGridName(lines, line.from, line.to) } : line;
     lines.push(named);
-    return named as Traced as T;
+    return named as unknown as T;
   });
 }

@@ -1,29 +1,34 @@
-import { areaOfPieces, flattenPiece, hatchLines, lengthOfPieces, type Point, type Ring } from '../geometry/index.ts';
-import type { Area } from './entities.ts';
-import { ringPieces } from './shape-of.ts';
+import { areaOfPieces, flattenPiece, hatchLines, lengthOfPieces, pathPieces, type Piece, type Point, type Ring } from '../../geometry/index.ts';
+import type { Pair } from '../drawn.ts';
+
+/** What of an area says where it lies, and how it is hatched. */
+interface Outlined { rings: { points: Pair[]; bulges: number[] }[] }
+type Filled = Outlined & { fill: { kind: 'none' } | { kind: 'solid' } | { kind: 'hatch'; angle: number; spacing: number; crossed: boolean } };
+
+export const ringPieces = (ring: Outlined['rings'][number]): Piece[] => pathPieces({ ...ring, closed: true });
 
 /** Chords of an area's bends stray by no more than this when it is filled, millimetres. */
 const FILL_TOLERANCE = 0.5;
 
 /** Area (square millimetres; holes taken off) and the length of all outlines (millimetres). */
-export function areaFigures(e: Pick<Area, 'rings'>): { area: number; perimeter: number } {
+export function areaFigures(e: Outlined): { area: number; perimeter: number } {
   const rings = e.rings.map(ringPieces);
   const [outer = 0, ...holes] = rings.map((r) => Math.abs(areaOfPieces(r)));
   return { area: outer - holes.reduce((a, b) => a + b, 0), perimeter: rings.reduce((sum, r) => sum + lengthOfPieces(r), 0) };
 }
 
 /** The outlines as polygons, for filling. */
-export const areaRings = (e: Pick<Area, 'rings'>): Ring[] => e.rings.map((ring) => ringPieces(ring).flatMap((p) => flattenPiece(p, FILL_TOLERANCE).slice(0, -1)));
+export const areaRings = (e: Outlined): Ring[] => e.rings.map((ring) => ringPieces(ring).flatMap((p) => flattenPiece(p, FILL_TOLERANCE).slice(0, -1)));
 
 /** The lines of an area's hatch; none where it has none. */
-export function areaHatch(e: Pick<Area, 'rings' | 'fill'>): [Point, Point][] {
+export function areaHatch(e: Filled): [Point, Point][] {
   if (e.fill.kind !== 'hatch') return [];
   const { angle, spacing, crossed } = e.fill, rings = areaRings(e);
   return [...hatchLines(rings, angle, spacing), ...(crossed ? hatchLines(rings, angle + Math.PI / 2, spacing) : [])];
 }
 
 /** Where its figure stands: the middle of the widest stretch of a level line through it. */
-export function areaLabelPlace(e: Pick<Area, 'rings'>): [number, number] {
+export function areaLabelPlace(e: Outlined): [number, number] {
   const rings = areaRings(e);
   const ys = rings[0].map((p) => p[1]), low = Math.min(...ys), high = Math.max(...ys);
   let best: [number, number] = [rings[0][0][0], rings[0][0][1]], widest = -1;

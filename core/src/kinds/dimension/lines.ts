@@ -1,10 +1,11 @@
-import { arcPiece, normalAngle, segmentPiece, TAU, type Piece, type Point } from '../geometry/index.ts';
-import type { Dimension } from './entities.ts';
+import { arcPiece, normalAngle, segmentPiece, TAU, type Piece, type Point } from '../../geometry/index.ts';
+import type { Pair } from '../drawn.ts';
 
 /** In shares of the figure's height: gap at the measured point, overhang beyond the dimension line, half a tick, the figure above the line. */
 const GAP = 0.5, OVERHANG = 0.6, TICK = 0.35, ABOVE = 0.35;
 
-type Measured = Pick<Dimension, 'measures' | 'points' | 'at' | 'height'>;
+/** What of a dimension says where its lines lie. */
+interface Measured { measures: 'aligned' | 'horizontal' | 'vertical' | 'radius' | 'angle'; points: Pair[]; at: Pair; height: number }
 
 const distance = (p: Point, q: Point) => Math.hypot(q[0] - p[0], q[1] - p[1]);
 const towards = (p: Point, q: Point): [number, number] => {

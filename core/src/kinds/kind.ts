@@ -1,0 +1,72 @@
+import type { Box, Piece, Point, Transform } from '../geometry/index.ts';
+import type { LengthStyle } from '../units/index.ts';
+import type { LineType, Pair } from './drawn.ts';
+import type { Shape } from './flat-shape.ts';
+
+/** A stretch of an element that can be taken hold of in its middle and moved as a whole: the grips at its ends. */
+export interface Edge { middle: [number, number]; grips: [number, number] }
+
+/** What an element names and may not outlive, beside its storey and layer. */
+export interface StandsOn { type: 'assembly'; id: string; /** In words: what the element has of it. */ as: string }
+
+/** What a point of an element rests on: a grip of another element. */
+export interface Anchor { id: string; grip: number }
+
+/** Points that rest on other elements: they follow them, and keep their places where those are gone. */
+export interface Rests<E> {
+  on(e: E): readonly (Anchor | null)[];
+  /** With points at other places; null leaves one where it is. */
+  at(e: E, places: readonly (Pair | null)[]): E;
+  /** Resting on others instead, or on nothing. */
+  renamed(e: E, to: (anchor: Anchor) => Anchor | null): E;
+}
+
+/**
+ * Everything that the program must know of a kind of traced element. Lengths are millimetres of the plane, angles radians. What an
+ * element rests on is where it is now (see shownOf): a kind looks nothing up.
+ */
+export interface Kind<E> {
+  /** What one is, in a word: "wall", "closed path". */
+  word(e: E): string;
+  /** What tells one from others of its kind, in a few words: its length, its name. */
+  summary(e: E, style: LengthStyle): string;
+  /** The layer on which it is drawn and delivered where it is on none, and how its lines are drawn there. */
+  readonly layer: { readonly name: string; readonly colour: number; readonly lineType: LineType };
+  /** Is it one run of pieces that can be trimmed, split, extended and offset? */
+  readonly isRun: boolean;
+  /** Can points of others rest on its grips? */
+  readonly carries: boolean;
+  /** Its own points that rest on others; null for a kind that has none. */
+  readonly rests: Rests<E> | null;
+  /** What it stands on beside its storey and layer. */
+  standsOn(e: E): StandsOn[];
+  /** As shapes of a flat drawing on a layer; a wall by its drawn line, its outline follows from others. */
+  shapes(e: E, layer: string, style: LengthStyle): Shape[];
+  /** The drawn geometry; nothing of what is not drawn with lines. */
+  pieces(e: E): Piece[];
+  box(e: E): Box;
+  /** Length of what is drawn along its line, or round it; 0 for what has none. */
+  length(e: E): number;
+  /** A ring that stands for it where it has no lines: the frame of a text. */
+  frame(e: E): [number, number][] | null;
+  /** Points by which it can be taken hold of, in a fixed order. */
+  grips(e: E): [number, number][];
+  /** The grips at which other elements join on: ends and corners. */
+  joints(e: E): number[];
+  /** The two ends of what has ends; null for what is closed, or has none. */
+  ends(e: E): [Point, Point] | null;
+  /** Stretches that can be taken hold of. */
+  edges(e: E): Edge[];
+  /** Where a similarity of the plane takes it. */
+  moved(e: E, map: Transform): E;
+  /** With one grip at another place; null where that would leave nothing of it. */
+  withGrip(e: E, grip: number, to: Point): E | null;
+  /** With those of its points moved that a region holds: the very element where none is, null where nothing would be left. */
+  stretched(e: E, holds: (p: Point) => boolean, by: Point): E | null;
+}
+
+/** Answers of a kind that has no edges, frame or joints. */
+export const NO_EDGES = (): Edge[] => [];
+export const NO_FRAME = (): null => null;
+export const NO_GRIPS = (): number[] => [];
+export const STANDS_ON_NOTHING = (): StandsOn[] => [];

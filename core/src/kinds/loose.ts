@@ -1,0 +1,21 @@
+import { AREA, type Area } from './area/area.ts';
+import { ARC, type TracedArc } from './arc/arc.ts';
+import { DIMENSION, type Dimension } from './dimension/dimension.ts';
+import { GRID_LINE, type GridLine } from './grid-line/grid-line.ts';
+import type { Kind } from './kind.ts';
+import { LINE, type Line } from './line/line.ts';
+import { PATH, type TracedPath } from './path/path.ts';
+import { SPLINE, type Spline } from './spline/spline.ts';
+import { TEXT, type Note } from './text/text.ts';
+import { WALL, type Wall } from './wall/wall.ts';
+
+/** What is drawn by itself. */
+export type Loose = Wall | Line | GridLine | TracedArc | TracedPath | Spline | Note | Dimension | Area;
+
+/** The kinds of what is drawn by itself: each must answer everything that a kind is asked. */
+export const LOOSE_KINDS = {
+  wall: WALL, line: LINE, gridLine: GRID_LINE, arc: ARC, path: PATH, spline: SPLINE, text: TEXT, dimension: DIMENSION, area: AREA,
+} as const satisfies { [T in Loose['type']]: Kind<Extract<Loose, { type: T }>> };
+
+/** The kind of an element, to be asked about it. */
+export const looseKind = <E extends Loose>(e: E): Kind<E> => LOOSE_KINDS[e.type] as unknown as Kind<E>;

@@ -1,0 +1,17 @@
+import type * as yup from 'yup';
+import { AREA_SCHEMA } from './area/schema.ts';
+import { ARC_SCHEMA } from './arc/schema.ts';
+import { DIMENSION_SCHEMA } from './dimension/schema.ts';
+import { GRID_LINE_SCHEMA } from './grid-line/schema.ts';
+import type { Traced } from './index.ts';
+import { LINE_SCHEMA } from './line/schema.ts';
+import { PATH_SCHEMA } from './path/schema.ts';
+import { PLACED_SCHEMA } from './placed/schema.ts';
+import { SPLINE_SCHEMA } from './spline/schema.ts';
+import { TEXT_SCHEMA } from './text/schema.ts';
+import { WALL_SCHEMA } from './wall/schema.ts';
+
+/** The schema of each kind of traced element, without its type: see ENTITY_SCHEMAS. */
+export const TRACED_SCHEMAS = {
+  wall: WALL_SCHEMA, line: LINE_SCHEMA, gridLine: GRID_LINE_SCHEMA, arc: ARC_SCHEMA, path: PATH_SCHEMA, spline: SPLINE_SCHEMA, text: TEXT_SCHEMA, dimension: DIMENSION_SCHEMA, area: AREA_SCHEMA, placed: PLACED_SCHEMA,
+} as const satisfies Record<Traced['type'], yup.AnyObjectSchema>;
