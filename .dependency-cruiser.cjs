@@ -10,6 +10,7 @@ module.exports = {
     forbid('core-by-its-entries', { path: '^(store|reader|cli|demo|web|ops)/' }, { path: '^core/src/', pathNot: '^core/src/[a-z]+/index[.]ts$' }, 'The core is used through its named entries only.'),
     forbid('units-first', { path: '^core/src/(units|texts)' }, { path: '^core/src/(?!units|texts)' }, 'units and texts import nothing.'),
     forbid('geometry-on-units', { path: '^core/src/geometry' }, { path: '^core/src/(?!units|geometry)' }, 'geometry stands on units.'),
+    forbid('kinds-low', { path: '^core/src/kinds' }, { path: '^core/src/(?!units|texts|geometry|kinds)' }, 'kinds stand on units, texts and geometry.'),
     forbid('model-below-building', { path: '^core/src/model' }, { path: '^core/src/(building|exchange|snapping)' }, 'building and exchange stand on the model.'),
     forbid('linework-low', { path: '^core/src/linework' }, { path: '^core/src/(?!units|texts|geometry|linework)' }, 'linework stands on units and geometry.'),
     forbid('ink-low', { path: '^core/src/ink' }, { path: '^core/src/(?!units|geometry|linework|ink)' }, 'ink stands on units, geometry and linework.'),
