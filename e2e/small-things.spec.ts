@@ -137,6 +137,8 @@ test('a sheet laid beside another to scale lies beside it, as large, and not kno
     await page.keyboard.press('Control+k');
     await page.getByLabel('Find a command').fill('give the sheet a scale');
     await page.keyboard.press('Enter');
+    // The field has the cursor a moment after the search has closed.
+    await expect(page.getByLabel('Scale, factor or paper')).toBeFocused();
     await page.keyboard.insertText('1:20');
     await page.keyboard.press('Enter');
     await expect.poll(async () => (await underlays(page)).find((u) => u.id === second.id)!.placement[0]).toBeCloseTo(K / 5, 6);
