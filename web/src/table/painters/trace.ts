@@ -132,6 +132,10 @@ function paintSelection(brush: Brush, trace: TraceOfStorey, selection: ReadonlyS
   }
   context.fill();
   context.stroke();
+  if (selection.size > MOST_WITH_GRIPS) {
+    chosenPath(trace, selection).stroke(brush, OUTLINE + 1);
+    return;
+  }
   const chosen = [...selection].map((id) => trace.elements.get(id)).filter((e) => e !== undefined);
   // A line's own stroke lies beneath: it is covered.
   context.lineWidth = OUTLINE + 1;
@@ -142,7 +146,6 @@ function paintSelection(brush: Brush, trace: TraceOfStorey, selection: ReadonlyS
   context.beginPath();
   for (const e of chosen) if (e.type === 'wall') elementPath(brush, e);
   context.stroke();
-  if (chosen.length > MOST_WITH_GRIPS) return;
   context.fillStyle = '#fffefa';
   context.lineWidth = 1.5;
   for (const e of chosen) {
@@ -161,6 +164,23 @@ function paintSelection(brush: Brush, trace: TraceOfStorey, selection: ReadonlyS
     }
   }
 }
+
+/** Lines of a selection of thousands (a sheet just converted), made once for as long as both stay. */
+function chosenPath(trace: TraceOfStorey, selection: ReadonlySet<string>): PlanePath {
+  const known = chosenPaths.get(selection);
+  if (known?.trace === trace) return known.path;
+  const path = new PlanePath();
+  for (const id of selection) {
+    const e = trace.elements.get(id);
+    for (const one of e ? looseOf(e) : []) {
+      if (one.type === 'text') path.ring(noteCorners(one));
+      else for (const piece of piecesOf(one)) path.piece(piece);
+    }
+  }
+  chosenPaths.set(selection, { trace, path });
+  return path;
+}
+const chosenPaths = new WeakMap<ReadonlySet<string>, { trace: TraceOfStorey; path: PlanePath }>();
 
 /** Grips of more elements than these would hide the drawing: none show, and none can be taken hold of. */
 export const MOST_WITH_GRIPS = 300;
