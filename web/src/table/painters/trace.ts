@@ -1,5 +1,5 @@
 import { flattenPiece, ringArea, type Piece, type Point, type Polygon } from '@calque/core/geometry';
-import { edgesOf, gripsOf, looseOf, noteCorners, ownerId, piecesOf, type Traced } from '@calque/core/model';
+import { edgesOf, gripsOf, kindOf, looseOf, ownerId, piecesOf, type Traced } from '@calque/core/model';
 import type { LengthStyle } from '@calque/core/units';
 import type { TraceOfStorey } from '../trace-cache';
 import type { Brush } from '../tool';
@@ -172,10 +172,7 @@ function chosenPath(trace: TraceOfStorey, selection: ReadonlySet<string>): Plane
   const path = new PlanePath();
   for (const id of selection) {
     const e = trace.elements.get(id);
-    for (const one of e ? looseOf(e) : []) {
-      if (one.type === 'text') path.ring(noteCorners(one));
-      else for (const piece of piecesOf(one)) path.piece(piece);
-    }
+    if (e) path.element(e);
   }
   chosenPaths.set(selection, { trace, path });
   return path;
@@ -187,9 +184,11 @@ export const MOST_WITH_GRIPS = 300;
 
 /** The lines of an element, of a text its frame, added to the path being made on the screen. */
 export function elementPath(brush: Brush, e: Traced): void {
-  if (e.type === 'text') ringPath(brush, noteCorners(e));
-  else if (e.type === 'placed') for (const member of looseOf(e)) elementPath(brush, member);
-  else for (const piece of piecesOf(e)) piecePath(brush, piece);
+  for (const one of looseOf(e)) {
+    const frame = kindOf(one).frame(one);
+    if (frame) ringPath(brush, frame);
+    else for (const piece of piecesOf(one)) piecePath(brush, piece);
+  }
 }
 
 /** Chords stray from what they stand for by at most this, CSS pixels. */
