@@ -1,6 +1,6 @@
 import { bandOf, plainBody } from '@calque/core/building';
 import type { Transform } from '@calque/core/geometry';
-import { noteCorners, piecesOf, type Traced } from '@calque/core/model';
+import type { Traced } from '@calque/core/model';
 import type { Brush } from '../tool';
 import { drawnOf } from '../trace-cache';
 import type { Viewport } from '../viewport';
@@ -52,8 +52,7 @@ export class MovedPath {
     const path = new PlanePath();
     for (const e of drawnOf(this.elements)) {
       if (e.type === 'wall') path.ring(plainBody(bandOf(e)));
-      else if (e.type === 'text') path.ring(noteCorners(e));
-      else for (const piece of piecesOf(e)) path.piece(piece);
+      else path.element(e);
     }
     return path;
   }

@@ -1,4 +1,5 @@
 import { applyTransform, IDENTITY, meanScale, type Piece, type Point, type Transform } from '@calque/core/geometry';
+import { kindOf, looseOf, piecesOf, type Traced } from '@calque/core/model';
 import type { Viewport } from '../viewport';
 
 /** What a path is painted with. */
@@ -43,6 +44,15 @@ export class PlanePath {
     const [a, b, c, d] = ([[x0, y0], [x1, y1], [x2, y2], [x3, y3]] as const).map((p) => this.local(p));
     this.path.moveTo(a[0], a[1]);
     this.path.bezierCurveTo(b[0], b[1], c[0], c[1], d[0], d[1]);
+  }
+
+  /** What is drawn of an element, or the frame that stands for it. */
+  element(e: Traced): void {
+    for (const one of looseOf(e)) {
+      const frame = kindOf(one).frame(one);
+      if (frame) this.ring(frame);
+      else for (const piece of piecesOf(one)) this.piece(piece);
+    }
   }
 
   fill({ context, view }: Canvas, rule: CanvasFillRule = 'nonzero'): void {

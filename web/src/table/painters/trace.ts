@@ -1,5 +1,5 @@
 import { flattenPiece, ringArea, type Piece, type Point, type Polygon } from '@calque/core/geometry';
-import { edgesOf, gripsOf, looseOf, noteCorners, ownerId, piecesOf, type Traced } from '@calque/core/model';
+import { edgesOf, gripsOf, kindOf, looseOf, ownerId, piecesOf, type Traced } from '@calque/core/model';
 import type { LengthStyle } from '@calque/core/units';
 import type { TraceOfStorey } from '../trace-cache';
 import type { Brush } from '../tool';
@@ -132,6 +132,10 @@ function paintSelection(brush: Brush, trace: TraceOfStorey, selection: ReadonlyS
   }
   context.fill();
   context.stroke();
+  if (selection.size > MOST_WITH_GRIPS) {
+    chosenPath(trace, selection).stroke(brush, OUTLINE + 1);
+    return;
+  }
   const chosen = [...selection].map((id) => trace.elements.get(id)).filter((e) => e !== undefined);
   // A line's own stroke lies beneath: it is covered.
   context.lineWidth = OUTLINE + 1;
@@ -142,7 +146,6 @@ function paintSelection(brush: Brush, trace: TraceOfStorey, selection: ReadonlyS
   context.beginPath();
   for (const e of chosen) if (e.type === 'wall') elementPath(brush, e);
   context.stroke();
-  if (chosen.length > MOST_WITH_GRIPS) return;
   context.fillStyle = '#fffefa';
   context.lineWidth = 1.5;
   for (const e of chosen) {
@@ -162,14 +165,30 @@ function paintSelection(brush: Brush, trace: TraceOfStorey, selection: ReadonlyS
   }
 }
 
+/** Lines of a selection of thousands (a sheet just converted), made once for as long as both stay. */
+function chosenPath(trace: TraceOfStorey, selection: ReadonlySet<string>): PlanePath {
+  const known = chosenPaths.get(selection);
+  if (known?.trace === trace) return known.path;
+  const path = new PlanePath();
+  for (const id of selection) {
+    const e = trace.elements.get(id);
+    if (e) path.element(e);
+  }
+  chosenPaths.set(selection, { trace, path });
+  return path;
+}
+const chosenPaths = new WeakMap<ReadonlySet<string>, { trace: TraceOfStorey; path: PlanePath }>();
+
 /** Grips of more elements than these would hide the drawing: none show, and none can be taken hold of. */
 export const MOST_WITH_GRIPS = 300;
 
 /** The lines of an element, of a text its frame, added to the path being made on the screen. */
 export function elementPath(brush: Brush, e: Traced): void {
-  if (e.type === 'text') ringPath(brush, noteCorners(e));
-  else if (e.type === 'placed') for (const member of looseOf(e)) elementPath(brush, member);
-  else for (const piece of piecesOf(e)) piecePath(brush, piece);
+  for (const one of looseOf(e)) {
+    const frame = kindOf(one).frame(one);
+    if (frame) ringPath(brush, frame);
+    else for (const piece of piecesOf(one)) piecePath(brush, piece);
+  }
 }
 
 /** Chords stray from what they stand for by at most this, CSS pixels. */
