@@ -63,7 +63,10 @@ export async function entities<T>(page: Page, type: string): Promise<T[]> {
 /** Waits until the current underlay can be snapped to. */
 export async function snapReady(page: Page): Promise<void> {
   await page.waitForFunction(() => {
-    const { table, session } = (window as unknown as { calque: Exposed }).calque;
+    // A page that is still opening shows nothing yet.
+    const { calque } = window as unknown as { calque?: Exposed };
+    if (!calque) return false;
+    const { table, session } = calque;
     const u = session.state.model.get(table.state.getState().underlayId ?? '');
     return u ? table.sheets.get(u.fileId as string, u.page as number) !== null : false;
   });

@@ -74,7 +74,7 @@ test('a photo at a slant is straightened by four corners, and lies to scale', as
   await page.getByLabel('first side').fill('2400');
   await page.getByLabel('second side').fill('1.8 m');
   await page.keyboard.press('Enter');
-  await expect.poll(async () => (await entities(page, 'underlay')).length, { timeout: 40000 }).toBe(2);
+  await expect.poll(async () => (await entities(page, 'underlay')).length, { timeout: 90000 }).toBe(2);
   await allSaved(page);
   const laid = (await entities<UnderlayEntity & { name: string; fileId: string; crop: number[]; visible: boolean }>(page, 'underlay'));
   expect(laid.map((u) => u.visible).sort()).toEqual([false, true]);
