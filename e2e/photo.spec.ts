@@ -46,6 +46,7 @@ test('a photo at a slant tells so, and by one press is straight, to scale, with 
 });
 
 test('a photo at a slant is straightened by four corners, and lies to scale', async ({ page }) => {
+  test.setTimeout(180000);
   // A board of 2,400 by 1,800 mm as a camera sees it, with a disc at 1,800, 450 from its first corner.
   const seen = ([x, y]: [number, number]): [number, number] => { const w = 4e-5 * x + 6e-5 * y + 1; return [(0.42 * x + 0.03 * y + 180) / w, (-0.02 * x + 0.38 * y + 160) / w]; };
   const corners = ([[0, 0], [2400, 0], [2400, 1800], [0, 1800]] as [number, number][]).map(seen);
