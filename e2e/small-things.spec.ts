@@ -25,6 +25,17 @@ async function laid(page: Page, name: string, file = SHEET_01.file): Promise<voi
   await snapReady(page);
 }
 
+/** Attaches a further file to the project in Sheets and lays its page at the origin. */
+async function layAnother(page: Page, name: string): Promise<void> {
+  await page.keyboard.press('1');
+  const card = page.locator(`section[aria-label="${name}"]`), lay = card.getByRole('button', { name: 'Lay at the origin' });
+  await dropFile(page, sheetFile(name));
+  await expect(card.getByText('PDF, 1 page')).toBeVisible({ timeout: 40000 });
+  if (!(await lay.isVisible())) await card.getByRole('button', { name: name.slice(0, 6) }).first().click();
+  await lay.click();
+  await snapReady(page);
+}
+
 test('single keys work after a tick box, a radio or a slider was used; view keys in the middle of any tool', async ({ page }) => {
   await laid(page, 'Keys');
   await page.getByLabel(/not to scale yet/).check();
@@ -197,13 +208,7 @@ test('converting a scan says that it is one; what a conversion makes is selected
   const made = (await Promise.all(['path', 'line', 'arc', 'text', 'spline'].map((t) => entities<Path>(page, t)))).flat();
   expect(new Set(await tableState<string[]>(page, 'selection'))).toEqual(new Set(made.map((e) => e.id)));
   await expect(page.getByTestId('selection')).toContainText('Selected');
-  await page.keyboard.press('1');
-  const name = '08a_scan_200dpi.pdf', scan = page.locator(`section[aria-label="${name}"]`);
-  await dropFile(page, sheetFile(name));
-  await expect(scan.getByText('PDF, 1 page')).toBeVisible({ timeout: 40000 });
-  if (!(await scan.getByRole('button', { name: 'Lay at the origin' }).isVisible())) await scan.getByRole('button', { name: /08a_/ }).first().click();
-  await scan.getByRole('button', { name: 'Lay at the origin' }).click();
-  await snapReady(page);
+  await layAnother(page, '08a_scan_200dpi.pdf');
   await page.keyboard.press('Shift+V');
   await expect(card).toContainText('This sheet is a scan: it has no lines of its own, only ink.');
   await expect(card.getByRole('button', { name: 'Convert', exact: true })).toBeDisabled();
@@ -232,13 +237,7 @@ test('what a kind holds is said; what is switched off goes dark although the poi
 test('a scan is laid onto another sheet by itself, by the lines of its ink', async ({ page }) => {
   test.setTimeout(180000);
   await laid(page, 'Scan onto');
-  await page.keyboard.press('1');
-  const name = '08a_scan_200dpi.pdf', scan = page.locator(`section[aria-label="${name}"]`);
-  await dropFile(page, sheetFile(name));
-  await expect(scan.getByText('PDF, 1 page')).toBeVisible({ timeout: 40000 });
-  if (!(await scan.getByRole('button', { name: 'Lay at the origin' }).isVisible())) await scan.getByRole('button', { name: /08a_/ }).first().click();
-  await scan.getByRole('button', { name: 'Lay at the origin' }).click();
-  await snapReady(page);
+  await layAnother(page, '08a_scan_200dpi.pdf');
   await page.keyboard.press('2');
   await page.getByLabel('Onto another sheet, by itself').click();
   await page.getByRole('option').first().click();
