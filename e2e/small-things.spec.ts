@@ -280,6 +280,8 @@ test('DXF refers to the sheets as they lie, and reading it asks for the file and
   await dropFile(page, sheetFile(SHEET_01.file));
   await expect(asks).toContainText('page 1: attached', { timeout: 40000 });
   await asks.getByRole('button', { name: 'Lay it as it lies there' }).click();
+  // Once is enough.
+  await expect(asks.getByRole('button', { name: 'It lies there already' })).toBeDisabled();
   const [after] = await underlays(page);
   after.placement.forEach((v, i) => expect(v).toBeCloseTo(before.placement[i], 6));
   expect(after.scaleState).toBe('stated');

@@ -82,9 +82,9 @@ describe('sheets in DXF', () => {
     const similar = fc.tuple(fc.double({ min: -3, max: 3, noNaN: true }), fc.double({ min: 0.3, max: 400, noNaN: true }), fc.integer({ min: -1e6, max: 1e6 }), fc.integer({ min: -1e6, max: 1e6 }), fc.double({ min: 0.98, max: 1.02, noNaN: true }));
     fc.assert(fc.property(similar, fc.constantFrom('mm' as const, 'm' as const, 'in' as const, 'ft' as const), ([angle, size, x, y, stretch], units) => {
       const c = Math.cos(angle), s = Math.sin(angle), placement: Underlay['placement'] = [size * c, size * s, -size * stretch * s, size * stretch * c, x, y];
-      const dxf = writeDxf(dxfOfModel(modelOf([...base, sheet('u', placement)]), undefined, () => 'plan.pdf'), units), scene = readDxf(dxf);
+      const dxf = writeDxf(dxfOfModel(modelOf([...base, sheet('u', placement)]), undefined, () => 'Größe, Plan é.pdf'), units), scene = readDxf(dxf);
       const [found] = lineworkOfScene(scene, scene.millimetresPerUnit!).reference!.sheets!;
-      expect([found.file, found.page, found.on]).toEqual(['plan.pdf', 2, true]);
+      expect([found.file, found.page, found.on]).toEqual(['Größe, Plan é.pdf', 2, true]);
       for (const p of [[0, 0], [842, 595], [10, 700]] as Point[]) {
         const a = applyTransform(placement, p), b = applyTransform(found.placement, p);
         expect(Math.hypot(a[0] - b[0], a[1] - b[1])).toBeLessThan(1e-6);

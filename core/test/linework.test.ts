@@ -149,6 +149,10 @@ describe('circles of files that round their coordinates', () => {
     // The corners of a rounded rectangle.
     const corners = [[30, 20], [20, 20], [20, 15], [30, 15]].map(([x, y], i) => rounded(x, y, 2, 4, true)[i]);
     expect(interpret(corners).counts).toMatchObject({ circles: 0, arcs: 4 });
+    // An oval of four arcs that meet smoothly, hardly longer than wide.
+    const half = (cx: number, cy: number, r: number, start: number) => ({ ...path([]), ...rounded(cx, cy, r, 4, true)[0], coords: new Float64Array(arcPieces(100 * cx, 100 * cy, 100 * r, start, Math.PI / 2, 1).flat().map(Math.round)), count: 4, verbs: new Uint8Array([Verb.move, Verb.curve, Verb.curve, Verb.curve]) });
+    const oval = [half(17.1, 17, 4.9, -Math.PI / 4), half(17, 16.9, 5.041, Math.PI / 4), half(16.9, 17, 4.9, (3 * Math.PI) / 4), half(17, 17.1, 5.041, (5 * Math.PI) / 4)];
+    expect(interpret(oval).counts).toMatchObject({ circles: 0, arcs: 4 });
     // Two circles about one centre are two.
     expect(interpret([...rounded(17, 17, 6, 4, true), ...rounded(17, 17, 4, 3, true)]).counts).toMatchObject({ circles: 2, arcs: 0 });
   });

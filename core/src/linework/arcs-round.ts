@@ -5,6 +5,8 @@ import type { Taken } from './collector.ts';
 const MOST_ARCS = 16;
 /** What rounded ends by one step move: ends of arcs by so many steps, centres and radii of a quarter of a turn by so many. */
 const ENDS = 2, CENTRES = 20;
+/** Points of the arcs lie this near to the circle that is made of them, in steps: an oval of arcs is none. */
+const ROUND = 3;
 /** Without rounding, ends and centres miss by no more than this, sheet points. */
 const LEAST = 0.012;
 /** A full turn, by the sum of its arcs, misses by no more than this, radians. */
@@ -36,8 +38,10 @@ export function circlesOfArcs(arcs: Taken, circles: Taken, rounding: number): { 
     }
     const ring = around.length >= 2 && around.length <= MOST_ARCS ? onceRound(g, around, ends) : null;
     if (!ring) continue;
+    const points = ring.flatMap((j) => [0, 0.5, 1].map((t) => arcPoint(g, j, g[5 * j + 3] + t * (g[5 * j + 4] - g[5 * j + 3])))), circle = circleAmong(points);
+    if (points.some(([px, py]) => Math.abs(Math.hypot(px - circle.cx, py - circle.cy) - circle.r) > Math.max(LEAST, ROUND * rounding))) continue;
     for (const j of ring) gone[j] = 1;
-    found.push({ ...circleAmong(ring.flatMap((j) => [0, 0.5, 1].map((t) => arcPoint(g, j, g[5 * j + 3] + t * (g[5 * j + 4] - g[5 * j + 3]))))), from: ring[0] });
+    found.push({ ...circle, from: ring[0] });
   }
   if (found.length === 0) return { arcs, circles };
   const kept = Array.from({ length: n }, (_, i) => i).filter((i) => !gone[i]), replaced = n - kept.length;

@@ -31,8 +31,8 @@ export function readUnderlays(records: readonly DxfRecord[], millimetresPerUnit:
   return found;
 }
 
-/** The name of a file without its folders, however these are parted. */
-const baseName = (path: string): string => (path.split(/[\\/]/).at(-1) ?? '').trim().slice(0, LONGEST_NAME);
+/** The name of a file without its folders, however these are parted; letters beyond ASCII may be written as \U+XXXX. */
+const baseName = (path: string): string => (path.replace(/\\U\+([0-9A-Fa-f]{4})/g, (_, hex: string) => String.fromCharCode(parseInt(hex, 16))).split(/[\\/]/).at(-1) ?? '').trim().slice(0, LONGEST_NAME);
 
 /** A clip by two corners is a rectangle; one of fewer is none. */
 function cornersOf(ring: Point[]): Point[] | null {

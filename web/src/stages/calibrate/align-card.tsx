@@ -91,7 +91,8 @@ function OntoSheet({ underlay: u }: { underlay: Underlay }) {
     setReading(null);
     setShare(null);
   };
-  useEffect(() => () => worker.current?.terminate(), []);
+  // What is being read for it goes on; that it is done concerns nobody then.
+  useEffect(() => () => { run.current++; worker.current?.terminate(); }, []);
   useEffect(() => {
     if (!found) return;
     const some = (lines: Float64Array) => Array.from({ length: Math.min(MOST_SHOWN, lines.length / 4) }, (_, i) => [...lines.subarray(4 * i, 4 * i + 4)]);

@@ -39,6 +39,7 @@ export function DeliverPanel() {
   const assumed = rows.filter((r) => r.wall.heightAssumed).length;
   const oneStorey = storeyId === 'all' ? undefined : storeyId;
   const drawing = () => drawingOfModel(model, oneStorey);
+  const referred = ofType(model, 'underlay').filter((u) => (!oneStorey || u.storeyId === oneStorey) && files.find((f) => f.id === u.fileId)?.kind === 'pdf').length;
   const fileOf = (u: Underlay) => { const file = withSheets ? files.find((f) => f.id === u.fileId) : undefined; return file?.kind === 'pdf' ? file.name : null; };
   const dxf = () => { session.tell('The DXF was written.'); saveText(`${name}.dxf`, writeDxf(dxfOfModel(model, oneStorey, fileOf), units), 'application/dxf'); };
   const svg = () => { if (scale.ok) saveText(`${name}.svg`, writeSvg(drawing(), { scale: scale.factor, title: name }), 'image/svg+xml'); };
@@ -55,10 +56,10 @@ export function DeliverPanel() {
           {storeys.map((s) => <MenuItem key={s.id} value={s.id}>{s.name}</MenuItem>)}
         </TextField>
       )}
-      <Row title="DXF drawing" words={`Joined outlines as closed polylines, lines, arcs, curves, texts, groups as blocks, on the layers of the trace, units set.${withSheets ? ' It refers to the PDF sheets as they lie here: keep those files beside it.' : ''}`}>
+      <Row title="DXF drawing" words={`Joined outlines as closed polylines, lines, arcs, curves, texts, groups as blocks, on the layers of the trace, units set.${withSheets && referred > 0 ? ' It refers to the PDF sheets as they lie here: keep those files beside it.' : ''}`}>
         <TextField select label="Units" value={units} onChange={(e) => setUnits(e.target.value as DxfUnits)} sx={{ width: 130 }}>{DXF_UNITS.map((u) => <MenuItem key={u.id} value={u.id}>{u.words}</MenuItem>)}</TextField>
         <Button variant="contained" disabled={empty} onClick={dxf}>Write DXF</Button>
-        <FormControlLabel control={<Checkbox checked={withSheets} onChange={(e) => setWithSheets(e.target.checked)} />} label="with its sheets" sx={{ width: '100%' }} />
+        <FormControlLabel control={<Checkbox checked={withSheets && referred > 0} onChange={(e) => setWithSheets(e.target.checked)} />} disabled={referred === 0} label={referred === 0 ? 'no PDF sheets to refer to' : `with its ${referred === 1 ? 'PDF sheet' : `${referred} PDF sheets`}`} sx={{ width: '100%' }} />
       </Row>
       <Row title="SVG at a scale" words={scale.ok ? 'True when printed at 100 %.' : `"${scaleText}" is not a scale. Write it as 1:50 or 1/4" = 1'-0".`}>
         <TextField label="Scale" value={scaleText} error={!scale.ok} onChange={(e) => setScaleText(e.target.value)} sx={{ width: 130 }} />

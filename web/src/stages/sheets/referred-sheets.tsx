@@ -3,23 +3,30 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { boxOfPoints } from '@calque/core/geometry';
 import type { ReferredSheet } from '@calque/core/linework';
-import { group, ofType, PLAIN_LOOK, storedTransform, type Change, type Pair, type Underlay } from '@calque/core/model';
+import { group, ofType, PLAIN_LOOK, storedTransform, type Change, type Model, type Pair, type Underlay } from '@calque/core/model';
 import { useProject, useSession } from '@/project/context';
 import { boxOfUnderlay } from '@/project/views';
 import type { FileInfo, SheetInfo } from '@/project/wire';
-import { useTable } from '@/table/context';
+import { useTable, useTableState } from '@/table/context';
 
 /** Names of files are compared as people type them: whatever the case, with or without the ending. */
 const plainName = (name: string) => name.toLowerCase().replace(/\.[a-z0-9]{1,5}$/, '');
 const fileNamed = (files: readonly FileInfo[], name: string): FileInfo | null =>
   files.find((f) => f.kind === 'pdf' && f.name.toLowerCase() === name.toLowerCase()) ?? files.find((f) => f.kind === 'pdf' && plainName(f.name) === plainName(name)) ?? null;
 
+/** How it stands with a file that is attached under its name. */
+const statusWords = (f: FileInfo): string => (f.status === 'ready' ? 'attached' : f.status === 'waiting' || f.status === 'reading' ? 'being read' : 'attached, but it cannot be read: see there');
+const ALIKE = 1e-6;
+/** Does a sheet lie there already, on this storey? */
+const liesThere = (model: Model, storeyId: string, { sheet, file }: Found): boolean => ofType(model, 'underlay').some((u) => u.storeyId === storeyId && u.fileId === file.id && u.page === sheet.page
+  && u.placement.every((v, i) => Math.abs(v - sheet.placement[i]) <= ALIKE * (1 + Math.abs(v))));
+
 interface Found { sheet: ReferredSheet; file: FileInfo; page: SheetInfo }
 
 /** The sheets that a drawing lays under itself: which files it asks for, and one press to lay them as they lie there. */
 export function ReferredSheets({ drawing }: { drawing: FileInfo }) {
   const session = useSession(), table = useTable();
-  const files = useProject((s) => s.files);
+  const files = useProject((s) => s.files), model = useProject((s) => s.model), storeyId = useTableState((s) => s.storeyId);
   const sheets = drawing.sheets.flatMap((s) => s.reference?.sheets ?? []);
   if (sheets.length === 0) return null;
   const names = [...new Set(sheets.map((s) => s.file))];
@@ -27,11 +34,11 @@ export function ReferredSheets({ drawing }: { drawing: FileInfo }) {
     const file = fileNamed(files, sheet.file), page = file?.sheets.find((s) => s.page === sheet.page);
     return file && page ? [{ sheet, file, page }] : [];
   });
+  const open = found.filter((f) => !liesThere(model, storeyId, f));
   const missing = names.filter((name) => !fileNamed(files, name));
   const lay = () => {
-    const { storeyId } = table.state.getState();
     let order = Math.max(0, ...ofType(session.state.model, 'underlay').map((u) => u.order));
-    const laid = found.map(({ sheet, file, page }): Underlay => ({ ...underlayOf(sheet, file, page), storeyId, order: ++order }));
+    const laid = open.map(({ sheet, file, page }): Underlay => ({ ...underlayOf(sheet, file, page), storeyId, order: ++order }));
     if (!session.do(group(laid.map((entity): Change => ({ type: 'add', entity }))), `Lay ${laid.length === 1 ? 'a sheet' : `${laid.length} sheets`} as in ${drawing.name}`.slice(0, 190))) return;
     table.setUnderlay(laid[0].id);
     table.show(boxOfUnderlay(laid[0]));
@@ -42,10 +49,10 @@ export function ReferredSheets({ drawing }: { drawing: FileInfo }) {
       {names.map((name) => {
         const file = fileNamed(files, name), pages = [...new Set(sheets.filter((s) => s.file === name).map((s) => s.page))];
         const gone = file?.status === 'ready' ? pages.filter((p) => !file.sheets.some((s) => s.page === p)) : [];
-        return <Typography key={name} sx={{ color: file ? undefined : 'assumed' }}>{name}, {pages.length === 1 ? `page ${pages[0]}` : `pages ${pages.join(', ')}`}: {!file ? 'not attached' : gone.length > 0 ? `has no page ${gone.join(', ')}` : file.status === 'ready' ? 'attached' : 'being read'}</Typography>;
+        return <Typography key={name} sx={{ color: file ? undefined : 'assumed' }}>{name}, {pages.length === 1 ? `page ${pages[0]}` : `pages ${pages.join(', ')}`}: {!file ? 'not attached' : gone.length > 0 ? `has no page ${gone.join(', ')}` : statusWords(file)}</Typography>;
       })}
       {missing.length > 0 && <Typography color="text.secondary">Attach {missing.length === 1 ? missing[0] : 'the missing files'} above to lay {missing.length === 1 ? 'it' : 'them'} as here.</Typography>}
-      <Button variant="contained" disabled={found.length === 0} onClick={lay} sx={{ mt: 0.5 }}>{found.length < sheets.length && found.length > 0 ? `Lay ${found.length} of ${sheets.length} as they lie there` : sheets.length === 1 ? 'Lay it as it lies there' : 'Lay them as they lie there'}</Button>
+      <Button variant="contained" disabled={open.length === 0} onClick={lay} sx={{ mt: 0.5 }}>{found.length > 0 && open.length === 0 ? (found.length === 1 ? 'It lies there already' : 'They lie there already') : open.length < sheets.length && open.length > 0 ? `Lay ${open.length} of ${sheets.length} as they lie there` : sheets.length === 1 ? 'Lay it as it lies there' : 'Lay them as they lie there'}</Button>
     </Box>
   );
 }

@@ -49,7 +49,7 @@ function OpeningsLine({ walls }: { walls: readonly Wall[] }) {
   const style = useFromModel(lengthStyle);
   const widths = walls.flatMap((w) => openingsOf(w).map((o) => o.to - o.from));
   if (widths.length === 0) return null;
-  return <Typography variant="caption" color="text.secondary">The plan shows {widths.length} {widths.length === 1 ? 'opening' : 'openings'} in {walls.length === 1 ? 'it' : 'them'}: {widths.slice(0, MOST_WIDTHS).map((w) => formatLength(w, style)).join(', ')}{widths.length > MOST_WIDTHS ? ' …' : ''}. Kept in mind, not cut out.</Typography>;
+  return <Typography variant="caption" color="text.secondary">{widths.length === 1 ? 'One opening was' : `${widths.length} openings were`} seen on the plan when {walls.length === 1 ? 'it was' : 'they were'} taken: {widths.slice(0, MOST_WIDTHS).map((w) => formatLength(w, style)).join(', ')}{widths.length > MOST_WIDTHS ? ' …' : ''}. Kept in mind, not cut out.</Typography>;
 }
 const MOST_WIDTHS = 12;
 

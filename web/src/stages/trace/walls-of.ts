@@ -1,5 +1,7 @@
 import { flattenPiece, pieceEnd, pieceStart, turnedRectangle, type Piece, type Point } from '@calque/core/geometry';
 import { get, group, isRun, piecesOf, removeElements, USUAL_STOREY_HEIGHT, type Change, type Pair, type Traced, type Wall } from '@calque/core/model';
+import { formatLengthWithUnit } from '@calque/core/units';
+import { lengthStyle } from '@/project/views';
 import { count } from '@/project/trace-words';
 import { chosenTraced } from '@/table/hit';
 import type { Table } from '@/table/table';
@@ -34,7 +36,7 @@ export function makeWalls(table: Table): void {
     return;
   }
   if (walls.some((w) => Math.hypot(w.to[0] - w.from[0], w.to[1] - w.from[1]) < w.thickness / 8)) {
-    table.session.tell(`Some of these stretches are much shorter than the next wall is thick (${Math.round(thickness)} mm): set its thickness, or select others.`, true);
+    table.session.tell(`Some of these stretches are much shorter than the next wall is thick (${formatLengthWithUnit(thickness, lengthStyle(table.session.state.model))}): set its thickness, or select others.`, true);
     return;
   }
   swap(table, chosen, walls, `Make ${count(walls.length, 'wall')}`);
