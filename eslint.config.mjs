@@ -3,7 +3,17 @@ import tseslint from 'typescript-eslint';
 
 /** Habits that the code keeps; types do the rest. */
 const config = [
-  { ignores: ['**/node_modules/**', '.build/**', '.data/**', 'web/.next/**', 'web/public/**', '**/next-env.d.ts', 'test-results/**'] },
+  {
+    ignores: [
+      '**/node_modules/**',
+      '.build/**',
+      '.data/**',
+      'web/.next/**',
+      'web/public/**',
+      '**/next-env.d.ts',
+      'test-results/**',
+    ],
+  },
   ...next.map((c) => ({ ...c, settings: { ...c.settings, next: { rootDir: 'web' } } })),
   ...tseslint.configs.recommended.map((c) => ({ ...c, files: ['**/*.ts', '**/*.tsx'] })),
   {

@@ -1,15 +1,51 @@
 import { expect, test, type Page } from '@playwright/test';
-import { allSaved, attach, clickSheet, drawing, entities, newProject, onScreen, planeOnScreen, sheetFile, snapReady } from './bench.ts';
+import {
+  allSaved,
+  attach,
+  clickSheet,
+  drawing,
+  entities,
+  newProject,
+  onScreen,
+  planeOnScreen,
+  sheetFile,
+  snapReady,
+} from './bench.ts';
 
-interface LineEntity { id: string; from: [number, number]; to: [number, number]; source: { ends: string; ink?: boolean } }
-interface Placed { id: string; placement: number[] }
-interface Group { id: string; elements: unknown[] }
-interface GridLine { name: string; from: [number, number]; to: [number, number] }
+interface LineEntity {
+  id: string;
+  from: [number, number];
+  to: [number, number];
+  source: { ends: string; ink?: boolean };
+}
+interface Placed {
+  id: string;
+  placement: number[];
+}
+interface Group {
+  id: string;
+  elements: unknown[];
+}
+interface GridLine {
+  name: string;
+  from: [number, number];
+  to: [number, number];
+}
 
-const bare = async (page: Page, plane: [number, number]) => page.mouse.click(...(await planeOnScreen(page, plane)));
-const move = async (page: Page, plane: [number, number]) => page.mouse.move(...(await planeOnScreen(page, plane)), { steps: 3 });
+const bare = async (page: Page, plane: [number, number]) =>
+  page.mouse.click(...(await planeOnScreen(page, plane)));
+const move = async (page: Page, plane: [number, number]) =>
+  page.mouse.move(...(await planeOnScreen(page, plane)), { steps: 3 });
 const lines = (page: Page) => entities<LineEntity>(page, 'line');
-const snap = (page: Page) => page.evaluate(() => (window as unknown as { calque: { table: { state: { getState(): { snap: { words: string } | null } } } } }).calque.table.state.getState().snap?.words ?? '');
+const snap = (page: Page) =>
+  page.evaluate(
+    () =>
+      (
+        window as unknown as {
+          calque: { table: { state: { getState(): { snap: { words: string } | null } } } };
+        }
+      ).calque.table.state.getState().snap?.words ?? '',
+  );
 const end = async (page: Page) => {
   await page.keyboard.press('Escape');
   await page.keyboard.press('Escape');
@@ -19,10 +55,18 @@ const end = async (page: Page) => {
 async function bench(page: Page, name: string): Promise<void> {
   await newProject(page, name);
   await page.keyboard.press('3');
-  await page.evaluate(() => (window as unknown as { calque: { table: { setView(v: object): void } } }).calque.table.setView({ scale: 0.1, x: 320, y: 640 }));
+  await page.evaluate(() =>
+    (window as unknown as { calque: { table: { setView(v: object): void } } }).calque.table.setView({
+      scale: 0.1,
+      x: 320,
+      y: 640,
+    }),
+  );
 }
 
-test('the grid, grid lines that count their names on, and picks in line with what was touched', async ({ page }) => {
+test('the grid, grid lines that count their names on, and picks in line with what was touched', async ({
+  page,
+}) => {
   await bench(page, 'Grid');
   await page.keyboard.press('Shift+G');
   await page.getByLabel('Across, mm').fill('625');
@@ -34,7 +78,10 @@ test('the grid, grid lines that count their names on, and picks in line with wha
     await bare(page, [x - 20, -20]);
   }
   await end(page);
-  expect((await entities<GridLine>(page, 'gridLine')).map((l) => [l.name, l.from, l.to].flat())).toEqual([['1', 0, 3000, 0, 0], ['2', 1875, 3000, 1875, 0]]);
+  expect((await entities<GridLine>(page, 'gridLine')).map((l) => [l.name, l.from, l.to].flat())).toEqual([
+    ['1', 0, 3000, 0, 0],
+    ['2', 1875, 3000, 1875, 0],
+  ]);
   await page.keyboard.press('Shift+G');
   await expect(page.getByText('Grid is off')).toBeVisible();
   // The end of the second grid line is touched: from far off a place level with it is found.
@@ -49,13 +96,26 @@ test('the grid, grid lines that count their names on, and picks in line with wha
   expect((await lines(page))[0].from).toEqual([expect.closeTo(4300, -1), 3000]);
 });
 
-test('a group is made, placed, edited in one place for all, and what is done goes out of the way', async ({ page }) => {
+test('a group is made, placed, edited in one place for all, and what is done goes out of the way', async ({
+  page,
+}) => {
   await bench(page, 'Groups');
   await page.keyboard.press('i');
-  for (const p of [[500, 500], [2000, 500], [2000, 1200]] as const) await bare(page, [...p]);
+  for (const p of [
+    [500, 500],
+    [2000, 500],
+    [2000, 1200],
+  ] as const)
+    await bare(page, [...p]);
   await end(page);
   await page.keyboard.press('Shift+Q');
-  for (const p of [[200, 200], [2300, 200], [2300, 1500], [200, 1500]] as const) await bare(page, [...p]);
+  for (const p of [
+    [200, 200],
+    [2300, 200],
+    [2300, 1500],
+    [200, 1500],
+  ] as const)
+    await bare(page, [...p]);
   await page.keyboard.press('Enter');
   await expect(page.getByText('Selected: 2 lines')).toBeVisible();
   await page.keyboard.press('Shift+F');
@@ -69,7 +129,10 @@ test('a group is made, placed, edited in one place for all, and what is done goe
   await bare(page, [4000, 2500]);
   await end(page);
   const placed = await entities<Placed>(page, 'placed');
-  expect(placed.map((p) => p.placement.map((v) => Math.round(v)))).toEqual([[1, 0, 0, 1, 500, 500], [0, 1, -1, 0, 4000, 2500]]);
+  expect(placed.map((p) => p.placement.map((v) => Math.round(v)))).toEqual([
+    [1, 0, 0, 1, 500, 500],
+    [0, 1, -1, 0, 4000, 2500],
+  ]);
   // The first one is opened, a line drawn more, and both have it.
   await bare(page, [1200, 500]);
   await expect(page.getByText('Selected: one group')).toBeVisible();
@@ -95,18 +158,25 @@ test('a group is made, placed, edited in one place for all, and what is done goe
   await expect.poll(async () => (await entities<Placed>(page, 'placed').catch(() => [])).length).toBe(2);
 });
 
-test('lines are drawn, selected and deleted by the keyboard alone; a right click gives up as Esc does', async ({ page }) => {
+test('lines are drawn, selected and deleted by the keyboard alone; a right click gives up as Esc does', async ({
+  page,
+}) => {
   await bench(page, 'Keyboard');
   await drawing(page).focus();
   await page.keyboard.press('i');
-  const press = async (key: string, times: number) => { for (let i = 0; i < times; i++) await page.keyboard.press(key); };
+  const press = async (key: string, times: number) => {
+    for (let i = 0; i < times; i++) await page.keyboard.press(key);
+  };
   await press('ArrowLeft', 3);
   await page.keyboard.press('Enter');
   await press('ArrowUp', 10);
   await page.keyboard.press('Enter');
   await end(page);
   const [line] = await lines(page);
-  expect([line.to[0] - line.from[0], line.to[1] - line.from[1]]).toEqual([expect.closeTo(0, 6), expect.closeTo(1000, 6)]);
+  expect([line.to[0] - line.from[0], line.to[1] - line.from[1]]).toEqual([
+    expect.closeTo(0, 6),
+    expect.closeTo(1000, 6),
+  ]);
   await press('ArrowDown', 3);
   await page.keyboard.press('Enter');
   await expect(page.getByText('Selected: one line')).toBeVisible();
@@ -125,11 +195,22 @@ test('measures: an angle, an area, and the figure offered again where one is typ
   await bench(page, 'Measures');
   await page.keyboard.press('m');
   await page.keyboard.press('f');
-  for (const p of [[500, 500], [1500, 500], [500, 900]] as const) await bare(page, [...p]);
+  for (const p of [
+    [500, 500],
+    [1500, 500],
+    [500, 900],
+  ] as const)
+    await bare(page, [...p]);
   await expect(page.getByTestId('measured')).toContainText('90');
   await page.getByRole('button', { name: 'Area', exact: true }).click();
   await drawing(page).focus();
-  for (const p of [[500, 500], [2500, 500], [2500, 2000], [500, 2000]] as const) await bare(page, [...p]);
+  for (const p of [
+    [500, 500],
+    [2500, 500],
+    [2500, 2000],
+    [500, 2000],
+  ] as const)
+    await bare(page, [...p]);
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('measured')).toContainText('3.00');
   await page.keyboard.press('i');
@@ -145,7 +226,9 @@ test('measures: an angle, an area, and the figure offered again where one is typ
   expect(line.to[0] - line.from[0]).toBeCloseTo(7000, 3);
 });
 
-test('on a scan a stroke is fitted to the ink under the cursor, picks find it, and it is forgotten on request', async ({ page }) => {
+test('on a scan a stroke is fitted to the ink under the cursor, picks find it, and it is forgotten on request', async ({
+  page,
+}) => {
   await newProject(page, 'Ink under the cursor');
   await attach(page, sheetFile('08a_scan_200dpi.pdf'));
   await page.getByRole('button', { name: 'Lay at the origin' }).click();

@@ -6,11 +6,21 @@ type Pair = [number, number];
 
 /** What the page exposes for tests: the surface and the project as they are. */
 interface Exposed {
-  table: { state: { getState(): { view: { scale: number; x: number; y: number }; underlayId: string | null } }; sheets: { get(fileId: string, page: number): unknown }; tiles: { waiting: number } };
-  session: { state: { model: Map<string, Record<string, unknown> & { type: string; id: string }>; files: { id: string; name: string; status: string; message: string | null; sheets: unknown[] }[] } };
+  table: {
+    state: { getState(): { view: { scale: number; x: number; y: number }; underlayId: string | null } };
+    sheets: { get(fileId: string, page: number): unknown };
+    tiles: { waiting: number };
+  };
+  session: {
+    state: {
+      model: Map<string, Record<string, unknown> & { type: string; id: string }>;
+      files: { id: string; name: string; status: string; message: string | null; sheets: unknown[] }[];
+    };
+  };
 }
 
-export const sheetFile = (name: string) => fileURLToPath(new URL(`../reader/test/sheets/${name}`, import.meta.url));
+export const sheetFile = (name: string) =>
+  fileURLToPath(new URL(`../reader/test/sheets/${name}`, import.meta.url));
 
 /** Height of case 01's page, points; the manifest's y goes down, the sheet's up. */
 export const SHEET_01 = { file: '01_cairo_plan_100.pdf', width: 1190.551, height: 841.89 };
@@ -34,12 +44,15 @@ export const drawing = (page: Page) => page.getByTestId('drawing');
 /** Drops a file onto the page as a person does. */
 export async function dropFile(page: Page, path: string, name = path.split('/').pop()!): Promise<void> {
   const data = readFileSync(path).toString('base64');
-  const transfer = await page.evaluateHandle(([base64, fileName]) => {
-    const bytes = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
-    const dataTransfer = new DataTransfer();
-    dataTransfer.items.add(new File([bytes], fileName));
-    return dataTransfer;
-  }, [data, name] as const);
+  const transfer = await page.evaluateHandle(
+    ([base64, fileName]) => {
+      const bytes = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
+      const dataTransfer = new DataTransfer();
+      dataTransfer.items.add(new File([bytes], fileName));
+      return dataTransfer;
+    },
+    [data, name] as const,
+  );
   await drawing(page).dispatchEvent('dragover', { dataTransfer: transfer });
   await drawing(page).dispatchEvent('drop', { dataTransfer: transfer });
 }
@@ -51,13 +64,30 @@ export const allSaved = (page: Page) => expect(page.getByTestId('saved')).toHave
 
 /** From now on the server takes no steps. Chromium may let a request pass right after it was told to hold them back: it is asked until it does. */
 export async function serverAway(page: Page): Promise<void> {
-  await page.route('**/changes', (route) => (route.request().method() === 'POST' ? route.abort() : route.continue()));
-  await expect.poll(() => page.evaluate(() => fetch('/api/projects/none/changes', { method: 'POST' }).then(() => 'passed', () => 'held back'))).toBe('held back');
+  await page.route('**/changes', (route) =>
+    route.request().method() === 'POST' ? route.abort() : route.continue(),
+  );
+  await expect
+    .poll(() =>
+      page.evaluate(() =>
+        fetch('/api/projects/none/changes', { method: 'POST' }).then(
+          () => 'passed',
+          () => 'held back',
+        ),
+      ),
+    )
+    .toBe('held back');
 }
 
 /** Entities of a type as the page has them. */
 export async function entities<T>(page: Page, type: string): Promise<T[]> {
-  return page.evaluate((t) => [...(window as unknown as { calque: Exposed }).calque.session.state.model.values()].filter((e) => e.type === t), type) as Promise<T[]>;
+  return page.evaluate(
+    (t) =>
+      [...(window as unknown as { calque: Exposed }).calque.session.state.model.values()].filter(
+        (e) => e.type === t,
+      ),
+    type,
+  ) as Promise<T[]>;
 }
 
 /** Waits until the current underlay can be snapped to. */
@@ -78,7 +108,8 @@ export async function onScreen(page: Page, sheet: Pair): Promise<Pair> {
     const { table, session } = (window as unknown as { calque: Exposed }).calque;
     const { view, underlayId } = table.state.getState();
     const p = session.state.model.get(underlayId!)!.placement as number[];
-    const px = p[0] * x + p[2] * y + p[4], py = p[1] * x + p[3] * y + p[5];
+    const px = p[0] * x + p[2] * y + p[4],
+      py = p[1] * x + p[3] * y + p[5];
     return [view.x + view.scale * px, view.y - view.scale * py] as Pair;
   }, sheet);
 }

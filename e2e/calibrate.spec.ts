@@ -1,8 +1,18 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { allSaved, attach, clickSheet, dropFile, entities, newProject, onScreen, sheetFile, SHEET_01, snapReady } from './bench.ts';
+import {
+  allSaved,
+  attach,
+  clickSheet,
+  dropFile,
+  entities,
+  newProject,
+  onScreen,
+  sheetFile,
+  SHEET_01,
+  snapReady,
+} from './bench.ts';
 import { checks, lies, type CheckEntity, type UnderlayEntity } from './calibrated.ts';
-
 
 /** Lays the page down as paper and goes to Calibrate. */
 async function laid(page: Page, name: string, file: string): Promise<void> {
@@ -17,7 +27,9 @@ const underlay = async (page: Page) => (await entities<UnderlayEntity>(page, 'un
 /** The outermost lines of sheet 01, points: their middle and size. */
 const FRAME = { x: 595.2775, y: 420.945, width: 1133.859, height: 785.197 };
 
-test('a sheet calibrates itself from its printed dimensions, and the wrong figure is shown', async ({ page }) => {
+test('a sheet calibrates itself from its printed dimensions, and the wrong figure is shown', async ({
+  page,
+}) => {
   await laid(page, 'By itself', '04_chromium_fit973_wrong_dim.pdf');
   const found = page.getByTestId('found');
   await expect(found).toContainText('This sheet has 20 printed dimensions. 19 agree on 1:102.8');
@@ -74,7 +86,9 @@ test('a sheet calibrates itself from its printed dimensions, and the wrong figur
   });
 });
 
-test('stretched paper is told, and fitted in both directions; the record can be exported', async ({ page }) => {
+test('stretched paper is told, and fitted in both directions; the record can be exported', async ({
+  page,
+}) => {
   await laid(page, 'Stretched', '08b_stretched_y1012.pdf');
   await expect(page.getByTestId('found')).toContainText('The paper is stretched');
   await page.getByRole('button', { name: 'Calibrate from them' }).click();
@@ -98,9 +112,16 @@ test('stretched paper is told, and fitted in both directions; the record can be 
   expect(text).toContain('24600,24600,');
 });
 
-test('several known dimensions by hand: a short one warns, a leap asks, the one that spoils the fit is named', async ({ page }) => {
+test('several known dimensions by hand: a short one warns, a leap asks, the one that spoils the fit is named', async ({
+  page,
+}) => {
   await laid(page, 'By hand', SHEET_01.file);
-  const corner = { topLeft: [175.748, SHEET_01.height - 181.417], topRight: [873.071, SHEET_01.height - 181.417], bottomRight: [873.071, SHEET_01.height - 572.599], bottomLeft: [175.748, SHEET_01.height - 572.599] } as Record<string, [number, number]>;
+  const corner = {
+    topLeft: [175.748, SHEET_01.height - 181.417],
+    topRight: [873.071, SHEET_01.height - 181.417],
+    bottomRight: [873.071, SHEET_01.height - 572.599],
+    bottomLeft: [175.748, SHEET_01.height - 572.599],
+  } as Record<string, [number, number]>;
   const field = page.getByTestId('cursor-field');
   const known = async (a: [number, number], b: [number, number], text: string) => {
     await page.keyboard.press('c');
@@ -111,7 +132,11 @@ test('several known dimensions by hand: a short one warns, a leap asks, the one 
   };
   await expect(page.getByTestId('found')).toContainText('39 printed dimensions');
   // A wall's thickness: 8.504 points. The sheet is 1,458 points across.
-  await page.evaluate(() => (window as unknown as { calque: { table: { show(b: number[]): void } } }).calque.table.show([55, 85, 75, 100]));
+  await page.evaluate(() =>
+    (window as unknown as { calque: { table: { show(b: number[]): void } } }).calque.table.show([
+      55, 85, 75, 100,
+    ]),
+  );
   await known([175.748, SHEET_01.height - 572.599], [184.252, SHEET_01.height - 572.599], '300');
   await expect(field).toContainText('This is short for the sheet');
   await expect(field).toContainText('Better: the 24600 printed on the sheet');
@@ -130,10 +155,14 @@ test('several known dimensions by hand: a short one warns, a leap asks, the one 
   await known(corner.bottomLeft, corner.bottomRight, '24600');
   // Typed by a slip: the sheet's own dimensions say otherwise, and the question stands where it was typed.
   await known(corner.bottomLeft, corner.topLeft, '12800');
-  await expect(field).toContainText(/With this dimension the sheet lies at 1:\d+(\.\d+)?\. 39 printed dimensions say 1:100\./);
+  await expect(field).toContainText(
+    /With this dimension the sheet lies at 1:\d+(\.\d+)?\. 39 printed dimensions say 1:100\./,
+  );
   await field.getByRole('button', { name: 'Take mine all the same' }).click();
   await allSaved(page);
-  await expect(page.getByText(/≠ lies at 1:\d+(\.\d+)?, but 39 printed dimensions say 1:100/).first()).toBeVisible();
+  await expect(
+    page.getByText(/≠ lies at 1:\d+(\.\d+)?, but 39 printed dimensions say 1:100/).first(),
+  ).toBeVisible();
   await expect(page.getByText('The scale of this sheet is in doubt')).toBeVisible();
   await expect(page.getByTestId('evidence')).toContainText('12800 spoils the fit');
   await page.getByRole('button', { name: 'Leave it out' }).click();
@@ -144,17 +173,24 @@ test('several known dimensions by hand: a short one warns, a leap asks, the one 
   await expect(page.getByText('1 differs')).toBeVisible();
 });
 
-test('a scale that the sheet contradicts is asked about in place, and one press puts it right', async ({ page }) => {
+test('a scale that the sheet contradicts is asked about in place, and one press puts it right', async ({
+  page,
+}) => {
   await laid(page, 'Doubt', SHEET_01.file);
   await expect(page.getByTestId('found')).toContainText('39 printed dimensions');
-  const [left, right]: [number, number][] = [[175.748, SHEET_01.height - 181.417], [873.071, SHEET_01.height - 181.417]];
+  const [left, right]: [number, number][] = [
+    [175.748, SHEET_01.height - 181.417],
+    [873.071, SHEET_01.height - 181.417],
+  ];
   const slip = async (answer: string) => {
     await page.keyboard.press('c');
     await clickSheet(page, left);
     await clickSheet(page, right);
     await page.getByLabel('true length').fill('24200');
     await page.keyboard.press('Enter');
-    await expect(page.getByTestId('scale-question')).toContainText('These two picks make it 1:98.37. 39 printed dimensions say 1:100.');
+    await expect(page.getByTestId('scale-question')).toContainText(
+      'These two picks make it 1:98.37. 39 printed dimensions say 1:100.',
+    );
     await page.getByTestId('scale-question').getByRole('button', { name: answer }).click();
     await allSaved(page);
   };
@@ -183,7 +219,9 @@ test('a scale that the sheet contradicts is asked about in place, and one press 
   await expect(page.getByTestId('scale-card')).toContainText('From 1:100 to 1:50. It is a claim');
   await page.keyboard.press('Enter');
   await allSaved(page);
-  await expect(page.getByTestId('doubt')).toContainText('The sheet lies at 1:50. 39 printed dimensions say 1:100.');
+  await expect(page.getByTestId('doubt')).toContainText(
+    'The sheet lies at 1:50. 39 printed dimensions say 1:100.',
+  );
   await expect(page.getByText('≠ lies at 1:50, but 39 printed dimensions say 1:100').first()).toBeVisible();
 });
 
@@ -194,16 +232,24 @@ test('a sheet is laid onto another by itself, and by common points', async ({ pa
   await page.getByRole('button', { name: 'Lay at the origin' }).click();
   await snapReady(page);
   await page.keyboard.press('1');
-  const name = '06g_rotate270_crop_userunit15.pdf', card = page.locator(`section[aria-label="${name}"]`);
+  const name = '06g_rotate270_crop_userunit15.pdf',
+    card = page.locator(`section[aria-label="${name}"]`);
   await dropFile(page, sheetFile(name));
   await expect(card.getByText('PDF, 1 page')).toBeVisible({ timeout: 30000 });
   const lay = card.getByRole('button', { name: 'Lay at the origin' });
-  if (!(await lay.isVisible())) await card.getByRole('button', { name: /06g_ro/ }).first().click();
+  if (!(await lay.isVisible()))
+    await card
+      .getByRole('button', { name: /06g_ro/ })
+      .first()
+      .click();
   await card.getByLabel(/not to scale yet/).check();
   await lay.click();
   await snapReady(page);
   await page.keyboard.press('2');
-  const turned = async () => (await entities<UnderlayEntity>(page, 'underlay')).find((u) => u.scaleState !== 'stated' || u.placement[1] !== 0)!;
+  const turned = async () =>
+    (await entities<UnderlayEntity>(page, 'underlay')).find(
+      (u) => u.scaleState !== 'stated' || u.placement[1] !== 0,
+    )!;
   await page.getByLabel('Onto another sheet, by itself').click();
   await page.getByRole('option').first().click();
   await page.getByRole('button', { name: 'Align', exact: true }).click();
@@ -238,7 +284,9 @@ test('a sheet is laid onto another by itself, and by common points', async ({ pa
   });
 });
 
-test('a scan calibrates itself: its figures are recognised in a worker, marked so, and the far corner is true', async ({ page }) => {
+test('a scan calibrates itself: its figures are recognised in a worker, marked so, and the far corner is true', async ({
+  page,
+}) => {
   await laid(page, 'A scan by itself', '08a_scan_200dpi.pdf');
   await expect(page.getByTestId('recognising')).toContainText('recognising them from the picture');
   await test.step('recognition can be stopped, and taken up again', async () => {
@@ -248,7 +296,9 @@ test('a scan calibrates itself: its figures are recognised in a worker, marked s
     await page.getByRole('button', { name: 'Recognise figures from the picture' }).click();
   });
   const found = page.getByTestId('found');
-  await expect(found).toContainText(/This sheet has 3[789] printed dimensions\. All agree on 1:100/, { timeout: 60000 });
+  await expect(found).toContainText(/This sheet has 3[789] printed dimensions\. All agree on 1:100/, {
+    timeout: 60000,
+  });
   await expect(found).toContainText('recognised from the picture');
   await found.getByRole('button', { name: 'Calibrate from them' }).click();
   await allSaved(page);
@@ -261,24 +311,41 @@ test('a scan calibrates itself: its figures are recognised in a worker, marked s
   expect(error).toBeLessThan(12);
 });
 
-test('the picture of a sheet lies on its lines to a tenth of a point, at the far corner too', async ({ page }) => {
+test('the picture of a sheet lies on its lines to a tenth of a point, at the far corner too', async ({
+  page,
+}) => {
   await laid(page, 'Picture on lines', SHEET_01.file);
   const ink = await page.evaluate(async () => {
-    const { table, session } = (window as unknown as { calque: { table: { tiles: { pictureOf(file: unknown, sheet: unknown, box: number[], scale: number): Promise<ImageBitmap> } }; session: { state: { files: { sheets: { width: number; height: number }[] }[] } } } }).calque;
-    const file = session.state.files[0], sheet = file.sheets[0], scale = 8;
+    const { table, session } = (
+      window as unknown as {
+        calque: {
+          table: {
+            tiles: {
+              pictureOf(file: unknown, sheet: unknown, box: number[], scale: number): Promise<ImageBitmap>;
+            };
+          };
+          session: { state: { files: { sheets: { width: number; height: number }[] }[] } };
+        };
+      }
+    ).calque;
+    const file = session.state.files[0],
+      sheet = file.sheets[0],
+      scale = 8;
     const bitmap = await table.tiles.pictureOf(file, sheet, [0, 0, sheet.width, sheet.height], scale);
     const context = new OffscreenCanvas(bitmap.width, bitmap.height).getContext('2d')!;
     context.drawImage(bitmap, 0, 0);
     const { data, width, height } = context.getImageData(0, 0, bitmap.width, bitmap.height);
     let [x0, x1, y0, y1] = [width, 0, height, 0];
-    for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) {
-      if (data[4 * (y * width + x)] > 128) continue;
-      [x0, x1, y0, y1] = [Math.min(x0, x), Math.max(x1, x + 1), Math.min(y0, y), Math.max(y1, y + 1)];
-    }
+    for (let y = 0; y < height; y++)
+      for (let x = 0; x < width; x++) {
+        if (data[4 * (y * width + x)] > 128) continue;
+        [x0, x1, y0, y1] = [Math.min(x0, x), Math.max(x1, x + 1), Math.min(y0, y), Math.max(y1, y + 1)];
+      }
     return [(x0 + x1) / 2 / scale, (y0 + y1) / 2 / scale, (x1 - x0) / scale, (y1 - y0) / scale];
   });
   // The frame is the outermost of the ink; its pen is as wide on all sides.
-  const [mx, my, w, h] = ink, pen = w - FRAME.width;
+  const [mx, my, w, h] = ink,
+    pen = w - FRAME.width;
   expect(Math.abs(mx - FRAME.x)).toBeLessThan(0.1);
   expect(Math.abs(SHEET_01.height - my - FRAME.y)).toBeLessThan(0.1);
   expect(Math.abs(h - FRAME.height - pen)).toBeLessThan(0.15);
@@ -293,21 +360,44 @@ async function laidByHand(page: Page, name: string, file: string): Promise<void>
   await page.keyboard.press('2');
 }
 
-type Printed = { text: string; millimetres: number; from: [number, number]; to: [number, number]; points: number };
+type Printed = {
+  text: string;
+  millimetres: number;
+  from: [number, number];
+  to: [number, number];
+  points: number;
+};
 /** The dimensions of a practice sheet, from its own record. */
 function printedOn(file: string): Printed[] {
-  const record = JSON.parse(readFileSync(sheetFile('dimensions.json'), 'utf8')) as Record<string, Record<string, { dimensions: [string, number, number, number, number, number, 0 | 1][] }>>;
-  return record[file]['1'].dimensions.map(([text, millimetres, x0, y0, x1, y1]) => ({ text, millimetres, from: [x0, y0], to: [x1, y1], points: Math.hypot(x1 - x0, y1 - y0) }));
+  const record = JSON.parse(readFileSync(sheetFile('dimensions.json'), 'utf8')) as Record<
+    string,
+    Record<string, { dimensions: [string, number, number, number, number, number, 0 | 1][] }>
+  >;
+  return record[file]['1'].dimensions.map(([text, millimetres, x0, y0, x1, y1]) => ({
+    text,
+    millimetres,
+    from: [x0, y0],
+    to: [x1, y1],
+    points: Math.hypot(x1 - x0, y1 - y0),
+  }));
 }
 const isLevel = (d: Printed) => Math.abs(d.to[1] - d.from[1]) < 0.01;
 const near = (a: number[], b: number[]) => Math.hypot(a[0] - b[0], a[1] - b[1]) < 0.1;
-const ends = (c: CheckEntity, d: Printed) => (near(c.from, d.from) && near(c.to, d.to)) || (near(c.from, d.to) && near(c.to, d.from));
-const partOf = (d: Printed, k: number): [number, number] => [d.from[0] + k * (d.to[0] - d.from[0]), d.from[1] + k * (d.to[1] - d.from[1])];
+const ends = (c: CheckEntity, d: Printed) =>
+  (near(c.from, d.from) && near(c.to, d.to)) || (near(c.from, d.to) && near(c.to, d.from));
+const partOf = (d: Printed, k: number): [number, number] => [
+  d.from[0] + k * (d.to[0] - d.from[0]),
+  d.from[1] + k * (d.to[1] - d.from[1]),
+];
 
-test('a printed dimension is taken whole by one click on its figure, confirmed or corrected; its ends come before all else', async ({ page }) => {
+test('a printed dimension is taken whole by one click on its figure, confirmed or corrected; its ends come before all else', async ({
+  page,
+}) => {
   await laid(page, 'Pointed at', '01_cairo_plan_100.pdf');
   await expect(page.getByTestId('found')).toContainText('printed dimensions');
-  const all = printedOn('01_cairo_plan_100.pdf'), longest = all.filter(isLevel).sort((p, q) => q.points - p.points)[0], [mx, my] = partOf(longest, 0.5);
+  const all = printedOn('01_cairo_plan_100.pdf'),
+    longest = all.filter(isLevel).sort((p, q) => q.points - p.points)[0],
+    [mx, my] = partOf(longest, 0.5);
 
   await test.step('one click on the figure: both ends and the figure are there', async () => {
     await page.keyboard.press('c');
@@ -317,7 +407,12 @@ test('a printed dimension is taken whole by one click on its figure, confirmed o
     await page.keyboard.press('Enter');
     await allSaved(page);
     const [known] = await checks(page);
-    expect(known).toMatchObject({ printed: longest.millimetres, typed: longest.text, use: 'fit', origin: 'picked' });
+    expect(known).toMatchObject({
+      printed: longest.millimetres,
+      typed: longest.text,
+      use: 'fit',
+      origin: 'picked',
+    });
     expect(ends(known, longest)).toBe(true);
     await expect(page.getByText(/to scale by one dimension alone, 1:100/).first()).toBeVisible();
   });
@@ -345,7 +440,9 @@ test('a printed dimension is taken whole by one click on its figure, confirmed o
   });
 });
 
-test('a sheet without dimensions is calibrated from its graphic scale, and the note is named as contradicted', async ({ page }) => {
+test('a sheet without dimensions is calibrated from its graphic scale, and the note is named as contradicted', async ({
+  page,
+}) => {
   await laidByHand(page, 'By its bar', 'tuned/riverside-bar');
   const found = page.getByTestId('found');
   await expect(found).toContainText('its graphic scale (0 10 20 30 40 m) says 1:617.3');
@@ -359,12 +456,22 @@ test('a sheet without dimensions is calibrated from its graphic scale, and the n
   expect((await underlay(page)).scaleState).toBe('paper');
 });
 
-test('a sheet in centimetres with raised halves calibrates itself, and its room numbers and tables are left alone', async ({ page }) => {
+test('a sheet in centimetres with raised halves calibrates itself, and its room numbers and tables are left alone', async ({
+  page,
+}) => {
   await laidByHand(page, 'In centimetres', 'tuned/boat-store-cm');
-  await expect(page.getByTestId('found')).toContainText('This sheet has 28 printed dimensions. All agree on 1:50');
+  await expect(page.getByTestId('found')).toContainText(
+    'This sheet has 28 printed dimensions. All agree on 1:50',
+  );
   await page.getByTestId('found').getByRole('button', { name: 'Calibrate from them' }).click();
   await allSaved(page);
-  expect((await checks(page)).map((c) => [c.typed, c.printed])).toEqual(expect.arrayContaining([['36⁵', 365], ['4.01⁵', 4015], ['24', 240]]));
+  expect((await checks(page)).map((c) => [c.typed, c.printed])).toEqual(
+    expect.arrayContaining([
+      ['36⁵', 365],
+      ['4.01⁵', 4015],
+      ['24', 240],
+    ]),
+  );
 });
 
 test('two dimensions that disagree across and up lead to the stretch at once', async ({ page }) => {
@@ -383,17 +490,28 @@ test('two dimensions that disagree across and up lead to the stretch at once', a
     await allSaved(page);
   }
   expect((await underlay(page)).calibration!.fit).toMatchObject({ model: 'directional', fitted: 2 });
-  await expect(page.getByTestId('evidence')).toContainText(/The paper is stretched: 1:100 across, 1:98\.8\d? up/);
+  await expect(page.getByTestId('evidence')).toContainText(
+    /The paper is stretched: 1:100 across, 1:98\.8\d? up/,
+  );
 });
 
-test('where two units are as likely it is asked, and nothing is calibrated until it is answered', async ({ page }) => {
+test('where two units are as likely it is asked, and nothing is calibrated until it is answered', async ({
+  page,
+}) => {
   await laidByHand(page, 'Unsaid', 'asked/cleat-unsaid');
   const found = page.getByTestId('found');
-  await expect(found).toContainText(/This sheet has 7 printed dimensions\. They agree on .*1:2 if they are inches.*Which are they\?/);
+  await expect(found).toContainText(
+    /This sheet has 7 printed dimensions\. They agree on .*1:2 if they are inches.*Which are they\?/,
+  );
   await expect(found.getByRole('button', { name: 'Calibrate from them' })).toBeDisabled();
   await found.getByRole('button', { name: 'They are inches' }).click();
   await expect(found).toContainText('All agree on 1:2');
   await found.getByRole('button', { name: 'Calibrate from them' }).click();
   await allSaved(page);
-  expect((await checks(page)).map((c) => [c.typed, Math.round(c.printed * 1000) / 1000])).toEqual(expect.arrayContaining([['8.250', 209.55], ['1.375', 34.925]]));
+  expect((await checks(page)).map((c) => [c.typed, Math.round(c.printed * 1000) / 1000])).toEqual(
+    expect.arrayContaining([
+      ['8.250', 209.55],
+      ['1.375', 34.925],
+    ]),
+  );
 });

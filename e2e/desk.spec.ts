@@ -7,8 +7,28 @@ import { PDFDocument, rgb } from '@cantoo/pdf-lib';
 import sharp from 'sharp';
 import { allSaved, drawing, dropFile, entities, newProject, sheetFile, snapReady } from './bench.ts';
 
-interface UnderlayEntity { id: string; name: string; fileId: string; page: number; crop: number[]; outline: number[][] | null; placement: number[]; order: number; scaleState: string; look: { inFront: boolean; tint: number | null; switches: { pens: string[]; kinds: string[] } }; former: { page: number } | null }
-interface Exposed { calque: { table: { sheets: { get(f: string, p: number): { snapper: unknown } | null }; tiles: { waiting: number }; view: { scale: number; x: number; y: number } } } }
+interface UnderlayEntity {
+  id: string;
+  name: string;
+  fileId: string;
+  page: number;
+  crop: number[];
+  outline: number[][] | null;
+  placement: number[];
+  order: number;
+  scaleState: string;
+  look: { inFront: boolean; tint: number | null; switches: { pens: string[]; kinds: string[] } };
+  former: { page: number } | null;
+}
+interface Exposed {
+  calque: {
+    table: {
+      sheets: { get(f: string, p: number): { snapper: unknown } | null };
+      tiles: { waiting: number };
+      view: { scale: number; x: number; y: number };
+    };
+  };
+}
 
 const drawings = (name: string) => fileURLToPath(new URL(`../reader/test/drawings/${name}`, import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), 'calque-desk-'));
@@ -18,27 +38,40 @@ const underlays = (page: Page) => entities<UnderlayEntity>(page, 'underlay');
 
 async function attach(page: Page, path: string, name = path.split('/').pop()!): Promise<void> {
   await dropFile(page, path, name);
-  await expect(card(page, name).getByText(/^(PDF|DXF|SVG|TIFF|WEBP|PNG|JPEG), \d+ pages?/)).toBeVisible({ timeout: 30000 });
+  await expect(card(page, name).getByText(/^(PDF|DXF|SVG|TIFF|WEBP|PNG|JPEG), \d+ pages?/)).toBeVisible({
+    timeout: 30000,
+  });
 }
 
 async function lay(page: Page, name: string, button: string | RegExp = /^Lay at/): Promise<void> {
   const button1 = card(page, name).getByRole('button', { name: button });
-  if (!(await button1.isVisible())) await card(page, name).getByRole('button', { name: new RegExp(name.slice(0, 6)) }).first().click();
+  if (!(await button1.isVisible()))
+    await card(page, name)
+      .getByRole('button', { name: new RegExp(name.slice(0, 6)) })
+      .first()
+      .click();
   await button1.click();
   await snapReady(page);
   await settled(page);
 }
 
 /** All tiles that are in sight have come. */
-const settled = (page: Page) => page.waitForFunction(() => (window as unknown as Exposed).calque.table.tiles.waiting === 0);
+const settled = (page: Page) =>
+  page.waitForFunction(() => (window as unknown as Exposed).calque.table.tiles.waiting === 0);
 
 /** Dark pixels of the drawing beneath a box on the screen. */
-async function inkIn(page: Page, box: { x: number; y: number; width: number; height: number }): Promise<number> {
+async function inkIn(
+  page: Page,
+  box: { x: number; y: number; width: number; height: number },
+): Promise<number> {
   // Away from the rows that light lines up.
   await page.mouse.move(600, 700);
   await page.waitForTimeout(100);
   await settled(page);
-  const { data } = await sharp(await page.screenshot({ clip: box })).greyscale().raw().toBuffer({ resolveWithObject: true });
+  const { data } = await sharp(await page.screenshot({ clip: box }))
+    .greyscale()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
   return data.filter((v) => v < 150).length;
 }
 const MIDDLE = { x: 300, y: 190, width: 590, height: 420 };
@@ -57,7 +90,9 @@ async function newerIssue(path: string): Promise<string> {
   return out;
 }
 
-test('a set is gone through by titles, numbers and words; one crop serves pages of one size', async ({ page }) => {
+test('a set is gone through by titles, numbers and words; one crop serves pages of one size', async ({
+  page,
+}) => {
   await newProject(page, 'Set');
   await attach(page, sheetFile('09_tikz_set_3_pages.pdf'));
   const set = card(page, '09_tikz_set_3_pages.pdf');
@@ -82,7 +117,9 @@ test('a set is gone through by titles, numbers and words; one crop serves pages 
   await expect(card(page, 'again.pdf')).toHaveCount(0);
 });
 
-test('pens, kinds and mark-ups are switched: gone from sight and from snapping, undone and kept under a name', async ({ page }) => {
+test('pens, kinds and mark-ups are switched: gone from sight and from snapping, undone and kept under a name', async ({
+  page,
+}) => {
   await newProject(page, 'Switches');
   await attach(page, sheetFile('12_mupdf_annotations.pdf'));
   await lay(page, '12_mupdf_annotations.pdf');
@@ -110,14 +147,20 @@ test('pens, kinds and mark-ups are switched: gone from sight and from snapping, 
   await desk(page).getByLabel('Dealt with: move this wall?').click();
   await expect(desk(page).getByText('3 comments, 2 open')).toBeVisible();
   const scale = await page.evaluate(() => (window as unknown as Exposed).calque.table.view.scale);
-  await desk(page).getByRole('button', { name: /CHECK 7777/ }).click();
-  expect(await page.evaluate(() => (window as unknown as Exposed).calque.table.view.scale)).toBeGreaterThan(scale * 1.5);
+  await desk(page)
+    .getByRole('button', { name: /CHECK 7777/ })
+    .click();
+  expect(await page.evaluate(() => (window as unknown as Exposed).calque.table.view.scale)).toBeGreaterThan(
+    scale * 1.5,
+  );
   await desk(page).getByLabel('All mark-ups').click();
   await expect.poll(async () => (await underlays(page))[0].look.switches.kinds).toEqual(['markup']);
   await allSaved(page);
 });
 
-test("the file's layers: one that is off in the file can be seen and snapped to when it is switched on", async ({ page }) => {
+test("the file's layers: one that is off in the file can be seen and snapped to when it is switched on", async ({
+  page,
+}) => {
   await newProject(page, 'Layers');
   await attach(page, sheetFile('02_reportlab_imperial_ocg.pdf'));
   await lay(page, '02_reportlab_imperial_ocg.pdf');
@@ -131,21 +174,33 @@ test("the file's layers: one that is off in the file can be seen and snapped to 
   await expect.poll(() => inkIn(page, MIDDLE)).toBeGreaterThan(bare);
 });
 
-test('crops are dragged and drawn on the drawing; sheets are tinted, laid in front, put in order, duplicated', async ({ page }) => {
+test('crops are dragged and drawn on the drawing; sheets are tinted, laid in front, put in order, duplicated', async ({
+  page,
+}) => {
   await newProject(page, 'Order');
   await attach(page, sheetFile('01_cairo_plan_100.pdf'));
   await lay(page, '01_cairo_plan_100.pdf');
   const [u] = await underlays(page);
   await desk(page).getByRole('button', { name: 'Drag the crop' }).click();
   const view = await page.evaluate(() => (window as unknown as Exposed).calque.table.view);
-  const at = (x: number, y: number): [number, number] => [view.x + view.scale * (u.placement[0] * x + u.placement[4]), view.y - view.scale * (u.placement[3] * y + u.placement[5])];
+  const at = (x: number, y: number): [number, number] => [
+    view.x + view.scale * (u.placement[0] * x + u.placement[4]),
+    view.y - view.scale * (u.placement[3] * y + u.placement[5]),
+  ];
   await page.mouse.move(...at(u.crop[2], u.crop[3] / 2));
   await page.mouse.down();
   await page.mouse.move(...at(u.crop[2] * 0.7, u.crop[3] / 2), { steps: 5 });
   await page.mouse.up();
-  await expect.poll(async () => Math.round((await underlays(page))[0].crop[2] / 50)).toBe(Math.round((u.crop[2] * 0.7) / 50));
+  await expect
+    .poll(async () => Math.round((await underlays(page))[0].crop[2] / 50))
+    .toBe(Math.round((u.crop[2] * 0.7) / 50));
   await desk(page).getByRole('button', { name: 'Draw an outline' }).click();
-  for (const p of [[100, 100], [600, 100], [350, 700]]) await page.mouse.click(...at(p[0], p[1]));
+  for (const p of [
+    [100, 100],
+    [600, 100],
+    [350, 700],
+  ])
+    await page.mouse.click(...at(p[0], p[1]));
   await page.keyboard.press('Enter');
   await expect.poll(async () => (await underlays(page))[0].outline?.length).toBe(3);
   await desk(page).getByRole('button', { name: 'Whole page' }).click();
@@ -153,17 +208,23 @@ test('crops are dragged and drawn on the drawing; sheets are tinted, laid in fro
 
   await desk(page).getByRole('radio', { name: 'red' }).click();
   await settled(page);
-  const { data, info } = await sharp(await page.screenshot({ clip: MIDDLE })).raw().toBuffer({ resolveWithObject: true });
+  const { data, info } = await sharp(await page.screenshot({ clip: MIDDLE }))
+    .raw()
+    .toBuffer({ resolveWithObject: true });
   let red = 0;
   for (let i = 0; i < data.length; i += info.channels) if (data[i] > data[i + 2] + 60) red++;
   expect(red).toBeGreaterThan(500);
 
   await page.getByRole('button', { name: 'Duplicate' }).click();
-  await expect.poll(async () => (await underlays(page)).map((x) => x.name)).toEqual(['01_cairo_plan_100', '01_cairo_plan_100, copy']);
+  await expect
+    .poll(async () => (await underlays(page)).map((x) => x.name))
+    .toEqual(['01_cairo_plan_100', '01_cairo_plan_100, copy']);
   await page.getByRole('button', { name: 'Lift up' }).click();
   await expect.poll(async () => (await underlays(page))[1].look.inFront).toBe(true);
   const slips = page.getByLabel('On the table');
-  await slips.getByRole('button', { name: /^01_cairo_plan_100, copy/ }).dragTo(slips.getByRole('button', { name: /^01_cairo_plan_100(?!, copy)/ }));
+  await slips
+    .getByRole('button', { name: /^01_cairo_plan_100, copy/ })
+    .dragTo(slips.getByRole('button', { name: /^01_cairo_plan_100(?!, copy)/ }));
   await expect.poll(async () => (await underlays(page)).map((x) => x.look.inFront)).toEqual([false, false]);
   await allSaved(page);
 });
@@ -177,12 +238,16 @@ test('words on a sheet are found and gone to', async ({ page }) => {
   await page.getByLabel('Words on this sheet').fill('pantry');
   await expect(desk(page).getByText(/place/)).toBeVisible();
   await page.keyboard.press('Enter');
-  expect(await page.evaluate(() => (window as unknown as Exposed).calque.table.view.scale)).toBeGreaterThan(before * 2);
+  expect(await page.evaluate(() => (window as unknown as Exposed).calque.table.view.scale)).toBeGreaterThan(
+    before * 2,
+  );
   await page.getByLabel('Words on this sheet').fill('zeppelin');
   await expect(desk(page).getByText('Nothing on what is laid')).toBeVisible();
 });
 
-test('drawings and pictures: DXF at true size with its units asked for, SVG, TIFF of two pages, a large scan in tiles', async ({ page }) => {
+test('drawings and pictures: DXF at true size with its units asked for, SVG, TIFF of two pages, a large scan in tiles', async ({
+  page,
+}) => {
   await newProject(page, 'Others');
   await attach(page, drawings('boathouse-metres.dxf'));
   await expect(card(page, 'boathouse-metres.dxf').getByText('not understood: 2 RAY')).toBeVisible();
@@ -194,24 +259,50 @@ test('drawings and pictures: DXF at true size with its units asked for, SVG, TIF
   await card(page, 'no-units.dxf').getByRole('button', { name: 'feet' }).click();
   await expect(card(page, 'no-units.dxf').getByText('DXF, 1 page')).toBeVisible({ timeout: 20000 });
   const svg = join(folder, 'rack.svg');
-  writeFileSync(svg, '<svg xmlns="http://www.w3.org/2000/svg" width="4000mm" height="2000mm" viewBox="0 0 4000 2000"><g id="Rack" fill="none" stroke="#000" stroke-width="20"><rect x="200" y="200" width="3600" height="1600"/></g></svg>');
+  writeFileSync(
+    svg,
+    '<svg xmlns="http://www.w3.org/2000/svg" width="4000mm" height="2000mm" viewBox="0 0 4000 2000"><g id="Rack" fill="none" stroke="#000" stroke-width="20"><rect x="200" y="200" width="3600" height="1600"/></g></svg>',
+  );
   await attach(page, svg);
   await lay(page, 'rack.svg', 'Lay at its own place');
   const tiff = join(folder, 'survey.tiff');
-  const pages = await Promise.all(['#eee', '#ddd'].map((background) => sharp({ create: { width: 500, height: 400, channels: 3, background } }).png().toBuffer()));
-  await sharp(pages, { join: { animated: true } }).tiff().toFile(tiff);
+  const pages = await Promise.all(
+    ['#eee', '#ddd'].map((background) =>
+      sharp({ create: { width: 500, height: 400, channels: 3, background } })
+        .png()
+        .toBuffer(),
+    ),
+  );
+  await sharp(pages, { join: { animated: true } })
+    .tiff()
+    .toFile(tiff);
   await attach(page, tiff);
   await expect(card(page, 'survey.tiff').getByText('TIFF, 2 pages')).toBeVisible();
   const scan = join(folder, 'scan.png');
-  await sharp({ create: { width: 6000, height: 4000, channels: 3, background: '#fff' } }).composite([{ input: await sharp({ create: { width: 3000, height: 4000, channels: 3, background: '#111' } }).png().toBuffer(), left: 0, top: 0 }]).png().toFile(scan);
+  await sharp({ create: { width: 6000, height: 4000, channels: 3, background: '#fff' } })
+    .composite([
+      {
+        input: await sharp({ create: { width: 3000, height: 4000, channels: 3, background: '#111' } })
+          .png()
+          .toBuffer(),
+        left: 0,
+        top: 0,
+      },
+    ])
+    .png()
+    .toFile(scan);
   await attach(page, scan);
   await lay(page, 'scan.png');
   const [, , third] = await underlays(page);
-  await expect.poll(async () => await inkIn(page, MIDDLE)).toBeGreaterThan(0.3 * MIDDLE.width * MIDDLE.height);
+  await expect
+    .poll(async () => await inkIn(page, MIDDLE))
+    .toBeGreaterThan(0.3 * MIDDLE.width * MIDDLE.height);
   expect(third.scaleState).toBe('paper');
 });
 
-test('a newer issue is laid on the old one, its changes are stepped through, and it takes the place', async ({ page }) => {
+test('a newer issue is laid on the old one, its changes are stepped through, and it takes the place', async ({
+  page,
+}) => {
   await newProject(page, 'Issues');
   await attach(page, sheetFile('01_cairo_plan_100.pdf'));
   await lay(page, '01_cairo_plan_100.pdf');
@@ -238,7 +329,9 @@ test('a newer issue is laid on the old one, its changes are stepped through, and
   await expect.poll(async () => (await underlays(page))[0].fileId).toBe(before.fileId);
 });
 
-test('detaching a file says what hangs on it; what was traced stays and remembers its sheet', async ({ page }) => {
+test('detaching a file says what hangs on it; what was traced stays and remembers its sheet', async ({
+  page,
+}) => {
   await newProject(page, 'Detach');
   await attach(page, sheetFile('01_cairo_plan_100.pdf'));
   await lay(page, '01_cairo_plan_100.pdf');

@@ -33,37 +33,61 @@ test('projects are renamed, put into the bin, taken back, deleted for good', asy
 
 test('the package opens again with nothing lost, files and history included', async ({ page }) => {
   await page.goto('/');
-  await page.getByRole('article').filter({ hasText: 'Riverside boathouse' }).getByRole('link').first().click();
+  await page
+    .getByRole('article')
+    .filter({ hasText: 'Riverside boathouse' })
+    .getByRole('link')
+    .first()
+    .click();
   await expect(page.getByText('6 walls', { exact: true })).toBeVisible();
   const wallsBefore = await entities(page, 'wall');
   const first = page.url();
   await page.getByRole('button', { name: /^Deliver/ }).click();
   await allSaved(page);
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Write .calque' }).click()]);
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Write .calque' }).click(),
+  ]);
   const path = await download.path();
   // A file chosen before the page has come to life would be heard by nobody.
   await page.goto('/', { waitUntil: 'networkidle' });
-  await page.getByLabel('Package file').setInputFiles({ name: 'boathouse.calque', mimeType: 'application/zip', buffer: await (await import('node:fs/promises')).readFile(path) });
+  await page
+    .getByLabel('Package file')
+    .setInputFiles({
+      name: 'boathouse.calque',
+      mimeType: 'application/zip',
+      buffer: await (await import('node:fs/promises')).readFile(path),
+    });
   await page.waitForURL('**/project/*');
   expect(page.url()).not.toBe(first);
   await expect(page.getByText('6 walls', { exact: true })).toBeVisible();
   expect(await entities(page, 'wall')).toEqual(wallsBefore);
   await page.getByRole('button', { name: /^Sheets/ }).click();
-  await expect(page.getByRole('region', { name: 'Boathouse drawings.pdf' }).getByText('PDF, 4 pages')).toBeVisible({ timeout: 60000 });
+  await expect(
+    page.getByRole('region', { name: 'Boathouse drawings.pdf' }).getByText('PDF, 4 pages'),
+  ).toBeVisible({ timeout: 60000 });
   await page.keyboard.press('Control+z');
   await expect.poll(async () => (await entities(page, 'wall')).length).toBe(0);
   // A file chosen before the page has come to life would be heard by nobody.
   await page.goto('/', { waitUntil: 'networkidle' });
-  await page.getByLabel('Package file').setInputFiles({ name: 'x.calque', mimeType: 'application/zip', buffer: Buffer.from('no zip') });
+  await page
+    .getByLabel('Package file')
+    .setInputFiles({ name: 'x.calque', mimeType: 'application/zip', buffer: Buffer.from('no zip') });
   await expect(page.getByText('This is not a .calque package')).toBeVisible();
 });
 
 test('an unknown project and foreign requests are refused in words', async ({ page, request }) => {
   await page.goto('/project/00000000-0000-4000-8000-000000000000');
   await expect(page.getByText('This project does not exist any more.')).toBeVisible();
-  const foreign = await request.post('/api/projects', { data: { name: 'x', units: 'mm', precision: 0 }, headers: { 'sec-fetch-site': 'cross-site' } });
+  const foreign = await request.post('/api/projects', {
+    data: { name: 'x', units: 'mm', precision: 0 },
+    headers: { 'sec-fetch-site': 'cross-site' },
+  });
   expect(foreign.status()).toBe(403);
-  const bad = await request.post('/api/projects', { data: { name: '', units: 'parsecs', precision: 0 }, headers: OURS });
+  const bad = await request.post('/api/projects', {
+    data: { name: '', units: 'parsecs', precision: 0 },
+    headers: OURS,
+  });
   expect(bad.status()).toBe(400);
   expect((await request.get('/api/projects/..%2f..%2fetc/files/x/bytes')).status()).toBe(404);
 });

@@ -4,7 +4,17 @@ import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import { allSaved, attach, drawing, dropFile, entities, newProject, onScreen, sheetFile } from './bench.ts';
 
-interface UnderlayEntity { name: string; page: number; visible: boolean; locked: boolean; snap: boolean; fade: number; order: number; placement: number[]; scaleState: string }
+interface UnderlayEntity {
+  name: string;
+  page: number;
+  visible: boolean;
+  locked: boolean;
+  snap: boolean;
+  fade: number;
+  order: number;
+  placement: number[];
+  scaleState: string;
+}
 
 test('bad files end in words, and the good one beside them is read', async ({ page }) => {
   await newProject(page, 'Bad input');
@@ -12,11 +22,21 @@ test('bad files end in words, and the good one beside them is read', async ({ pa
   writeFileSync(empty, '');
   await page.getByTestId('file-input').setInputFiles(empty);
   await expect(page.getByText('empty.pdf is empty (0 bytes)')).toBeVisible();
-  await page.getByTestId('file-input').setInputFiles([sheetFile('13a_truncated.pdf'), sheetFile('13h_zip_bomb_500mb.pdf'), sheetFile('13g_nested_q_5000.pdf')]);
+  await page
+    .getByTestId('file-input')
+    .setInputFiles([
+      sheetFile('13a_truncated.pdf'),
+      sheetFile('13h_zip_bomb_500mb.pdf'),
+      sheetFile('13g_nested_q_5000.pdf'),
+    ]);
   await expect(page.getByText('damaged or incomplete')).toBeVisible({ timeout: 60000 });
   await expect(page.getByText('unpacks to more than reading may use')).toBeVisible({ timeout: 80000 });
-  await expect(page.getByRole('region', { name: '13g_nested_q_5000.pdf' }).getByText('PDF, 1 page')).toBeVisible({ timeout: 60000 });
-  await expect(page.getByRole('region', { name: '13a_truncated.pdf' }).getByRole('button', { name: 'Read it again' })).toBeVisible();
+  await expect(
+    page.getByRole('region', { name: '13g_nested_q_5000.pdf' }).getByText('PDF, 1 page'),
+  ).toBeVisible({ timeout: 60000 });
+  await expect(
+    page.getByRole('region', { name: '13a_truncated.pdf' }).getByRole('button', { name: 'Read it again' }),
+  ).toBeVisible();
 });
 
 test('a protected file asks for its password; a renamed picture is told by its bytes', async ({ page }) => {
@@ -30,11 +50,17 @@ test('a protected file asks for its password; a renamed picture is told by its b
   await page.getByRole('button', { name: 'Open it' }).click();
   await expect(page.getByText('lines to snap to')).toBeVisible({ timeout: 40000 });
   await dropFile(page, sheetFile('13c_png_renamed.pdf'), 'photo.pdf');
-  await expect(page.getByRole('region', { name: 'photo.pdf' }).getByText('PNG, 1 page')).toBeVisible({ timeout: 40000 });
-  await expect(page.getByRole('region', { name: 'photo.pdf' }).getByText('a scan, no lines to snap to').first()).toBeVisible();
+  await expect(page.getByRole('region', { name: 'photo.pdf' }).getByText('PNG, 1 page')).toBeVisible({
+    timeout: 40000,
+  });
+  await expect(
+    page.getByRole('region', { name: 'photo.pdf' }).getByText('a scan, no lines to snap to').first(),
+  ).toBeVisible();
 });
 
-test('several pages are laid down at a stated scale; underlays are renamed, hidden, locked, moved, removed', async ({ page }) => {
+test('several pages are laid down at a stated scale; underlays are renamed, hidden, locked, moved, removed', async ({
+  page,
+}) => {
   await newProject(page, 'A set');
   await page.getByTestId('file-input').setInputFiles(sheetFile('09_tikz_set_3_pages.pdf'));
   await expect(page.getByLabel('Choose page 3')).toBeVisible({ timeout: 40000 });
@@ -58,24 +84,36 @@ test('several pages are laid down at a stated scale; underlays are renamed, hidd
   await page.getByLabel('Name of the underlay').fill('Plan of the hall');
   await page.keyboard.press('Enter');
   await expect(stack.getByText('Plan of the hall')).toBeVisible();
-  for (const name of ['Hide', 'Snap off', 'Lock']) await stack.getByRole('button', { name, exact: true }).click();
+  for (const name of ['Hide', 'Snap off', 'Lock'])
+    await stack.getByRole('button', { name, exact: true }).click();
   await allSaved(page);
   laid = await entities<UnderlayEntity>(page, 'underlay');
-  expect(laid.find((u) => u.name === 'Plan of the hall')).toMatchObject({ visible: false, locked: true, snap: false });
+  expect(laid.find((u) => u.name === 'Plan of the hall')).toMatchObject({
+    visible: false,
+    locked: true,
+    snap: false,
+  });
   await expect(stack.getByRole('button', { name: 'Remove' })).toBeDisabled();
   await stack.getByRole('button', { name: 'Unlock' }).click();
   await stack.getByRole('button', { name: 'Show', exact: true }).click();
 
-  const before = (await entities<UnderlayEntity>(page, 'underlay')).find((u) => u.name === 'Plan of the hall')!.placement;
+  const before = (await entities<UnderlayEntity>(page, 'underlay')).find(
+    (u) => u.name === 'Plan of the hall',
+  )!.placement;
   await stack.getByRole('button', { name: 'Move', exact: true }).click();
   await page.mouse.click(500, 400);
   await page.mouse.click(560, 430);
   await allSaved(page);
-  const after = (await entities<UnderlayEntity>(page, 'underlay')).find((u) => u.name === 'Plan of the hall')!.placement;
+  const after = (await entities<UnderlayEntity>(page, 'underlay')).find(
+    (u) => u.name === 'Plan of the hall',
+  )!.placement;
   expect(after[4] - before[4]).toBeGreaterThan(0);
   expect(after[5] - before[5]).toBeLessThan(0);
 
-  await page.getByRole('region', { name: '09_tikz_set_3_pages.pdf' }).getByRole('button', { name: 'Detach' }).click();
+  await page
+    .getByRole('region', { name: '09_tikz_set_3_pages.pdf' })
+    .getByRole('button', { name: 'Detach' })
+    .click();
   await expect(page.getByRole('dialog')).toContainText('2 sheets lie on the table from it');
   await page.getByRole('button', { name: 'Keep it' }).click();
   await stack.getByRole('button', { name: 'Remove' }).click();

@@ -1,15 +1,43 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { allSaved, clickSheet, drawing, dropFile, entities, newProject, onScreen, SHEET_01, sheetFile, snapReady } from './bench.ts';
+import {
+  allSaved,
+  clickSheet,
+  drawing,
+  dropFile,
+  entities,
+  newProject,
+  onScreen,
+  SHEET_01,
+  sheetFile,
+  snapReady,
+} from './bench.ts';
 
 const up = (p: [number, number]): [number, number] => [p[0], SHEET_01.height - p[1]];
 
-interface WallEntity { from: number[]; to: number[]; thickness: number; height: number; heightAssumed: boolean; alignment: string }
-interface UnderlayEntity { crop: number[]; placement: number[]; scaleState: string; calibration: { factor: number } | null }
+interface WallEntity {
+  from: number[];
+  to: number[];
+  thickness: number;
+  height: number;
+  heightAssumed: boolean;
+  alignment: string;
+}
+interface UnderlayEntity {
+  crop: number[];
+  placement: number[];
+  scaleState: string;
+  calibration: { factor: number } | null;
+}
 
 /** Outer corners of case 01's building, page points from the top left (its manifest: 24600 x 13800 at 1:100). */
-const CORNER = { topLeft: up([175.748, 181.417]), topRight: up([873.071, 181.417]), bottomRight: up([873.071, 572.599]), bottomLeft: up([175.748, 572.599]) };
+const CORNER = {
+  topLeft: up([175.748, 181.417]),
+  topRight: up([873.071, 181.417]),
+  bottomRight: up([873.071, 572.599]),
+  bottomLeft: up([175.748, 572.599]),
+};
 
 test('the whole job on a real sheet: drop, crop, calibrate, trace, reload, deliver', async ({ page }) => {
   await newProject(page, 'The whole job');
@@ -89,7 +117,10 @@ test('the whole job on a real sheet: drop, crop, calibrate, trace, reload, deliv
     await allSaved(page);
     const walls = await entities<WallEntity>(page, 'wall');
     expect(walls).toHaveLength(4);
-    const lengths = walls.map((w) => Math.hypot(w.to[0] - w.from[0], w.to[1] - w.from[1])).map((l) => Math.round(l)).sort((a, b) => a - b);
+    const lengths = walls
+      .map((w) => Math.hypot(w.to[0] - w.from[0], w.to[1] - w.from[1]))
+      .map((l) => Math.round(l))
+      .sort((a, b) => a - b);
     expect(lengths).toEqual([13800, 13800, 24600, 24600]);
     expect(walls.every((w) => w.alignment === 'right' && w.heightAssumed)).toBe(true);
     await page.keyboard.press('Escape');
@@ -120,7 +151,10 @@ test('the whole job on a real sheet: drop, crop, calibrate, trace, reload, deliv
 
   await test.step('deliver a DXF that an independent reader accepts, with true lengths', async () => {
     await page.keyboard.press('5');
-    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Write DXF' }).click()]);
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Write DXF' }).click(),
+    ]);
     const path = await download.path();
     const script = `
 import ezdxf, json, sys
@@ -130,24 +164,40 @@ msp = doc.modelspace()
 lines = sorted(round((l.dxf.end - l.dxf.start).magnitude, 1) for l in msp.query('LINE'))
 polys = [[(round(p[0], 2), round(p[1], 2)) for p in pl.get_points('xy')] for pl in msp.query('LWPOLYLINE')]
 print(json.dumps({'errors': len(audit.errors), 'units': doc.header['$INSUNITS'], 'lines': lines, 'polys': polys, 'layers': [l.dxf.name for l in doc.layers]}))`;
-    const read = JSON.parse(execFileSync('/usr/bin/python3', ['-c', script, path], { encoding: 'utf8' })) as { errors: number; units: number; lines: number[]; polys: number[][][]; layers: string[] };
+    const read = JSON.parse(execFileSync('/usr/bin/python3', ['-c', script, path], { encoding: 'utf8' })) as {
+      errors: number;
+      units: number;
+      lines: number[];
+      polys: number[][][];
+      layers: string[];
+    };
     expect(read.errors).toBe(0);
     expect(read.units).toBe(4);
     expect(read.layers).toContain('Walls');
-    for (const [got, want] of read.lines.map((l, i) => [l, [13800, 13800, 24600, 24600][i]])) expect(Math.abs(got - want)).toBeLessThan(2);
+    for (const [got, want] of read.lines.map((l, i) => [l, [13800, 13800, 24600, 24600][i]]))
+      expect(Math.abs(got - want)).toBeLessThan(2);
     // One solid ring: an outer and an inner outline, a wall's thickness apart.
     expect(read.polys).toHaveLength(2);
-    const width = (ring: number[][]) => Math.max(...ring.map((p) => p[0])) - Math.min(...ring.map((p) => p[0]));
+    const width = (ring: number[][]) =>
+      Math.max(...ring.map((p) => p[0])) - Math.min(...ring.map((p) => p[0]));
     const [inner, outer] = read.polys.map(width).sort((a, b) => a - b);
     expect(outer - inner).toBeCloseTo(200, 0);
   });
 
   await test.step('deliver CSV and SVG', async () => {
-    const [csv] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Write CSV' }).click()]);
-    const rows = readFileSync(await csv.path(), 'utf8').trim().split('\r\n');
+    const [csv] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Write CSV' }).click(),
+    ]);
+    const rows = readFileSync(await csv.path(), 'utf8')
+      .trim()
+      .split('\r\n');
     expect(rows).toHaveLength(5);
     expect(rows[0]).toContain('length (mm)');
-    const [svg] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Write SVG' }).click()]);
+    const [svg] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Write SVG' }).click(),
+    ]);
     expect(readFileSync(await svg.path(), 'utf8')).toMatch(/<svg [^>]*width="2\d\d(\.\d+)?mm"/);
   });
 });

@@ -1,15 +1,49 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { allSaved, attach, dropFile, entities, newProject, onScreen, planeOnScreen, SHEET_01, sheetFile, snapReady } from './bench.ts';
+import {
+  allSaved,
+  attach,
+  dropFile,
+  entities,
+  newProject,
+  onScreen,
+  planeOnScreen,
+  SHEET_01,
+  sheetFile,
+  snapReady,
+} from './bench.ts';
 
-interface UnderlayEntity { id: string; name: string; page: number; placement: number[]; crop: number[]; scaleState: string; storeyId: string; order: number }
-interface Path { id: string; type: string; points: [number, number][]; layerId?: string | null }
+interface UnderlayEntity {
+  id: string;
+  name: string;
+  page: number;
+  placement: number[];
+  crop: number[];
+  scaleState: string;
+  storeyId: string;
+  order: number;
+}
+interface Path {
+  id: string;
+  type: string;
+  points: [number, number][];
+  layerId?: string | null;
+}
 
-const toolWords = (page: Page) => page.evaluate(() => (window as unknown as { calque: { table: { state: { getState(): { toolWords: string } } } } }).calque.table.state.getState().toolWords);
-const tableState = <T>(page: Page, name: string) => page.evaluate((key) => {
-  const value = (window as unknown as { calque: { table: { state: { getState(): Record<string, unknown> } } } }).calque.table.state.getState()[key];
-  return (value instanceof Set ? [...value] : value) as T;
-}, name);
+const toolWords = (page: Page) =>
+  page.evaluate(
+    () =>
+      (
+        window as unknown as { calque: { table: { state: { getState(): { toolWords: string } } } } }
+      ).calque.table.state.getState().toolWords,
+  );
+const tableState = <T>(page: Page, name: string) =>
+  page.evaluate((key) => {
+    const value = (
+      window as unknown as { calque: { table: { state: { getState(): Record<string, unknown> } } } }
+    ).calque.table.state.getState()[key];
+    return (value instanceof Set ? [...value] : value) as T;
+  }, name);
 const view = (page: Page) => tableState<{ scale: number; x: number; y: number }>(page, 'view');
 const currentSheet = (page: Page) => tableState<string | null>(page, 'underlayId');
 const notice = (page: Page) => page.locator('.MuiSnackbar-root');
@@ -28,15 +62,22 @@ async function laid(page: Page, name: string, file = SHEET_01.file): Promise<voi
 /** Attaches a further file to the project in Sheets and lays its page at the origin. */
 async function layAnother(page: Page, name: string): Promise<void> {
   await page.keyboard.press('1');
-  const card = page.locator(`section[aria-label="${name}"]`), lay = card.getByRole('button', { name: 'Lay at the origin' });
+  const card = page.locator(`section[aria-label="${name}"]`),
+    lay = card.getByRole('button', { name: 'Lay at the origin' });
   await dropFile(page, sheetFile(name));
   await expect(card.getByText('PDF, 1 page')).toBeVisible({ timeout: 40000 });
-  if (!(await lay.isVisible())) await card.getByRole('button', { name: name.slice(0, 6) }).first().click();
+  if (!(await lay.isVisible()))
+    await card
+      .getByRole('button', { name: name.slice(0, 6) })
+      .first()
+      .click();
   await lay.click();
   await snapReady(page);
 }
 
-test('single keys work after a tick box, a radio or a slider was used; view keys in the middle of any tool', async ({ page }) => {
+test('single keys work after a tick box, a radio or a slider was used; view keys in the middle of any tool', async ({
+  page,
+}) => {
   await laid(page, 'Keys');
   await page.getByLabel(/not to scale yet/).check();
   await page.keyboard.press('3');
@@ -70,7 +111,11 @@ test('single keys work after a tick box, a radio or a slider was used; view keys
   await test.step('also while a figure must be given', async () => {
     await page.keyboard.press('Escape');
     await page.keyboard.press('c');
-    for (const at of [[200, 300], [700, 300]] as [number, number][]) await page.mouse.click(...(await onScreen(page, at)));
+    for (const at of [
+      [200, 300],
+      [700, 300],
+    ] as [number, number][])
+      await page.mouse.click(...(await onScreen(page, at)));
     await expect(page.getByTestId('cursor-field').getByLabel('true length')).toBeFocused();
     await page.keyboard.press('PageUp');
     expect((await view(page)).scale).toBeGreaterThan(before.scale);
@@ -122,15 +167,24 @@ test('a PDF under another ending can be chosen and is read by its bytes', async 
   await newProject(page, 'Endings');
   const input = page.getByTestId('file-input');
   expect(await input.getAttribute('accept')).toBeNull();
-  await input.setInputFiles({ name: 'plan of the slip.ai', mimeType: 'application/postscript', buffer: readFileSync(sheetFile(SHEET_01.file)) });
-  await expect(page.getByRole('region', { name: 'plan of the slip.ai' }).getByText('PDF, 1 page')).toBeVisible({ timeout: 40000 });
+  await input.setInputFiles({
+    name: 'plan of the slip.ai',
+    mimeType: 'application/postscript',
+    buffer: readFileSync(sheetFile(SHEET_01.file)),
+  });
+  await expect(
+    page.getByRole('region', { name: 'plan of the slip.ai' }).getByText('PDF, 1 page'),
+  ).toBeVisible({ timeout: 40000 });
 });
 
-test('a sheet laid beside another to scale lies beside it, as large, and not known; what is taken off leaves the next one current; undone calibrations stay in sight', async ({ page }) => {
+test('a sheet laid beside another to scale lies beside it, as large, and not known; what is taken off leaves the next one current; undone calibrations stay in sight', async ({
+  page,
+}) => {
   await laid(page, 'Beside');
   const [first] = await underlays(page);
   await page.keyboard.press('1');
-  const name = '12_mupdf_annotations.pdf', card = page.locator(`section[aria-label="${name}"]`);
+  const name = '12_mupdf_annotations.pdf',
+    card = page.locator(`section[aria-label="${name}"]`);
   await dropFile(page, sheetFile(name));
   await expect(card.getByText('PDF, 1 page')).toBeVisible({ timeout: 30000 });
   const beside = card.getByRole('button', { name: 'Lay beside the others' });
@@ -152,19 +206,32 @@ test('a sheet laid beside another to scale lies beside it, as large, and not kno
     await expect(page.getByLabel('Scale, factor or paper')).toBeFocused();
     await page.keyboard.insertText('1:20');
     await page.keyboard.press('Enter');
-    await expect.poll(async () => (await underlays(page)).find((u) => u.id === second.id)!.placement[0]).toBeCloseTo(K / 5, 6);
+    await expect
+      .poll(async () => (await underlays(page)).find((u) => u.id === second.id)!.placement[0])
+      .toBeCloseTo(K / 5, 6);
     await allSaved(page);
     await page.locator('[data-testid=drawing]').focus();
     await page.keyboard.press('Control+z');
-    await expect.poll(async () => (await underlays(page)).find((u) => u.id === second.id)!.placement[0]).toBeCloseTo(K, 6);
-    const middle = await onScreen(page, [(second.crop[0] + second.crop[2]) / 2, (second.crop[1] + second.crop[3]) / 2]);
-    const [left, right] = [await onScreen(page, [second.crop[0], 0]), await onScreen(page, [second.crop[2], 0])];
+    await expect
+      .poll(async () => (await underlays(page)).find((u) => u.id === second.id)!.placement[0])
+      .toBeCloseTo(K, 6);
+    const middle = await onScreen(page, [
+      (second.crop[0] + second.crop[2]) / 2,
+      (second.crop[1] + second.crop[3]) / 2,
+    ]);
+    const [left, right] = [
+      await onScreen(page, [second.crop[0], 0]),
+      await onScreen(page, [second.crop[2], 0]),
+    ];
     expect(middle[0] > 270 && middle[0] < 930 && middle[1] > 60 && middle[1] < 760, middle.join()).toBe(true);
     expect(right[0] - left[0]).toBeGreaterThan(300);
   });
   await test.step('taken off, the next in the stack is current', async () => {
     expect(await currentSheet(page)).toBe(second.id);
-    await page.getByRole('complementary', { name: 'On the table' }).getByRole('button', { name: 'Remove' }).click();
+    await page
+      .getByRole('complementary', { name: 'On the table' })
+      .getByRole('button', { name: 'Remove' })
+      .click();
     await page.getByRole('button', { name: 'Take it off' }).click();
     expect(await currentSheet(page)).toBe(first.id);
   });
@@ -174,16 +241,19 @@ test('a quarter turn goes about a picked point, arrows go by a typed length', as
   await laid(page, 'Turning');
   await page.keyboard.press('2');
   await page.getByLabel('about a point that I pick next').check();
-  const [u] = await underlays(page), corner: [number, number] = [175.748, SHEET_01.height - 181.417];
+  const [u] = await underlays(page),
+    corner: [number, number] = [175.748, SHEET_01.height - 181.417];
   await page.getByRole('button', { name: 'Quarter left' }).click();
   const [x, y] = await onScreen(page, corner);
   await page.mouse.move(x + 1, y - 1);
   await page.mouse.click(x + 1, y - 1);
   await expect.poll(async () => (await underlays(page))[0].placement[1]).not.toBe(0);
-  const turned = (await underlays(page))[0].placement, k = u.placement[0];
+  const turned = (await underlays(page))[0].placement,
+    k = u.placement[0];
   expect(turned[0]).toBeCloseTo(0, 9);
   // The one point that a quarter turn leaves where it is: within a snap of the corner, not the middle of the page.
-  const [tx, ty, nx, ny] = [u.placement[4], u.placement[5], turned[4], turned[5]], [sx, sy] = [((nx + ty - ny + tx) / 2 - tx) / k, ((nx + ty + ny - tx) / 2 - ty) / k];
+  const [tx, ty, nx, ny] = [u.placement[4], u.placement[5], turned[4], turned[5]],
+    [sx, sy] = [((nx + ty - ny + tx) / 2 - tx) / k, ((nx + ty + ny - tx) / 2 - ty) / k];
   expect(Math.hypot(sx - corner[0], sy - corner[1])).toBeLessThan(12);
   await page.keyboard.press('j');
   await page.keyboard.press('1');
@@ -196,7 +266,9 @@ test('a quarter turn goes about a picked point, arrows go by a typed length', as
   await expect.poll(async () => (await underlays(page))[0].placement[5]).toBeCloseTo(turned[5] + 2500, 6);
 });
 
-test('converting a scan says that it is one; what a conversion makes is selected, on layers by kind where the file has none', async ({ page }) => {
+test('converting a scan says that it is one; what a conversion makes is selected, on layers by kind where the file has none', async ({
+  page,
+}) => {
   await laid(page, 'Scan');
   await page.keyboard.press('Shift+V');
   const card = page.getByTestId('convert');
@@ -205,7 +277,9 @@ test('converting a scan says that it is one; what a conversion makes is selected
   await expect(card).toHaveCount(0);
   const layers = await entities<{ id: string; name: string }>(page, 'layer');
   expect(layers.map((l) => l.name).sort()).toEqual(['Curves', 'Dimensions', 'Hatches', 'Lines', 'Texts']);
-  const made = (await Promise.all(['path', 'line', 'arc', 'text', 'spline'].map((t) => entities<Path>(page, t)))).flat();
+  const made = (
+    await Promise.all(['path', 'line', 'arc', 'text', 'spline'].map((t) => entities<Path>(page, t)))
+  ).flat();
   expect(new Set(await tableState<string[]>(page, 'selection'))).toEqual(new Set(made.map((e) => e.id)));
   await expect(page.getByTestId('selection')).toContainText('Selected');
   await layAnother(page, '08a_scan_200dpi.pdf');
@@ -214,14 +288,19 @@ test('converting a scan says that it is one; what a conversion makes is selected
   await expect(card.getByRole('button', { name: 'Convert', exact: true })).toBeDisabled();
 });
 
-test('what a kind holds is said; what is switched off goes dark although the pointer rests on its row', async ({ page }) => {
+test('what a kind holds is said; what is switched off goes dark although the pointer rests on its row', async ({
+  page,
+}) => {
   await laid(page, 'Kinds');
   await page.keyboard.press('1');
   const desk = page.getByRole('region', { name: /^The sheet/ });
   await desk.getByRole('button', { name: 'Kinds' }).click();
   await expect(desk).toContainText('titles, names, notes; not the figures of dimensions');
   await expect(desk).toContainText('their lines, ticks and figures');
-  const marked = () => page.evaluate(() => (window as unknown as { calque: { table: { marked: unknown } } }).calque.table.marked !== null);
+  const marked = () =>
+    page.evaluate(
+      () => (window as unknown as { calque: { table: { marked: unknown } } }).calque.table.marked !== null,
+    );
   const row = desk.locator('label').filter({ hasText: 'without hatch and dimensions' });
   await row.hover();
   await expect.poll(marked).toBe(true);
@@ -248,31 +327,54 @@ test('a scan is laid onto another sheet by itself, by the lines of its ink', asy
   await found.getByRole('button', { name: 'Lay it there' }).click();
   await allSaved(page);
   // The same wall's corners lie on one another: true places of both sheets.
-  const all = await underlays(page), plan = all.find((u) => u.name.startsWith('01'))!, laidScan = all.find((u) => u.name.startsWith('08a'))!;
+  const all = await underlays(page),
+    plan = all.find((u) => u.name.startsWith('01'))!,
+    laidScan = all.find((u) => u.name.startsWith('08a'))!;
   const at = (p: number[], [x, y]: number[]) => [p[0] * x + p[2] * y + p[4], p[1] * x + p[3] * y + p[5]];
-  for (const [own, scanned] of [[[175.748, 708.662], [169.327, 699.216]], [[873.071, 708.662], [866.47, 715.036]]]) {
-    const a = at(plan.placement, own), b = at(laidScan.placement, scanned);
+  for (const [own, scanned] of [
+    [
+      [175.748, 708.662],
+      [169.327, 699.216],
+    ],
+    [
+      [873.071, 708.662],
+      [866.47, 715.036],
+    ],
+  ]) {
+    const a = at(plan.placement, own),
+      b = at(laidScan.placement, scanned);
     // A pixel of the scan is 12.7 mm here.
     expect(Math.hypot(a[0] - b[0], a[1] - b[1])).toBeLessThan(15);
   }
 });
 
-test('DXF refers to the sheets as they lie, and reading it asks for the file and lays it there again', async ({ page }) => {
+test('DXF refers to the sheets as they lie, and reading it asks for the file and lays it there again', async ({
+  page,
+}) => {
   await laid(page, 'To DXF');
   await page.keyboard.press('3');
   await page.keyboard.press('i');
-  for (const p of [[2000, 3000], [9000, 3000]] as [number, number][]) await page.mouse.click(...(await planeOnScreen(page, p)));
+  for (const p of [
+    [2000, 3000],
+    [9000, 3000],
+  ] as [number, number][])
+    await page.mouse.click(...(await planeOnScreen(page, p)));
   await page.keyboard.press('Escape');
   await page.keyboard.press('2');
   await page.getByRole('button', { name: 'Quarter left' }).click();
   await allSaved(page);
   const [before] = await underlays(page);
   await page.keyboard.press('5');
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Write DXF' }).click()]);
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Write DXF' }).click(),
+  ]);
   const dxf = readFileSync(await download.path());
   expect(dxf.toString()).toContain('PDFUNDERLAY');
   await newProject(page, 'From DXF');
-  await page.getByTestId('file-input').setInputFiles({ name: 'drawing.dxf', mimeType: 'application/dxf', buffer: dxf });
+  await page
+    .getByTestId('file-input')
+    .setInputFiles({ name: 'drawing.dxf', mimeType: 'application/dxf', buffer: dxf });
   const asks = page.getByTestId('referred-sheets');
   await expect(asks).toContainText('This drawing lies over a sheet of a PDF', { timeout: 40000 });
   await expect(asks).toContainText('01_cairo_plan_100.pdf, page 1: not attached');
@@ -288,16 +390,34 @@ test('DXF refers to the sheets as they lie, and reading it asks for the file and
   await allSaved(page);
 });
 
-test('walls by strokes: a plan of rooms in few actions; lines are made walls, and back, by the words that people use', async ({ page }) => {
+test('walls by strokes: a plan of rooms in few actions; lines are made walls, and back, by the words that people use', async ({
+  page,
+}) => {
   await laid(page, 'Strokes');
   await page.keyboard.press('3');
   await page.keyboard.press('Shift+L');
   const plane = (x: number, y: number): [number, number] => [x * K, (SHEET_01.height - y) * K];
-  await expect.poll(async () => { await page.mouse.move(...(await planeOnScreen(page, plane(400 + Math.random(), 183))).map(Math.round) as [number, number]); return toolWords(page); }, { timeout: 30000 }).toContain('thick');
+  await expect
+    .poll(
+      async () => {
+        await page.mouse.move(
+          ...((await planeOnScreen(page, plane(400 + Math.random(), 183))).map(Math.round) as [
+            number,
+            number,
+          ]),
+        );
+        return toolWords(page);
+      },
+      { timeout: 30000 },
+    )
+    .toContain('thick');
   const stroke = async (from: [number, number], to: [number, number]) => {
     await page.mouse.move(...(await planeOnScreen(page, plane(...from))));
     await page.mouse.down();
-    await page.mouse.move(...(await planeOnScreen(page, plane((from[0] + to[0]) / 2, (from[1] + to[1]) / 2))), { steps: 4 });
+    await page.mouse.move(
+      ...(await planeOnScreen(page, plane((from[0] + to[0]) / 2, (from[1] + to[1]) / 2))),
+      { steps: 4 },
+    );
     await page.mouse.move(...(await planeOnScreen(page, plane(...to))), { steps: 4 });
     await page.mouse.up();
   };
@@ -314,7 +434,11 @@ test('walls by strokes: a plan of rooms in few actions; lines are made walls, an
   await page.keyboard.press('Escape');
   await page.keyboard.press('Control+a').catch(() => {});
   await page.keyboard.press('Shift+R');
-  for (const p of [[30000, 3000], [34000, 6000]] as [number, number][]) await page.mouse.click(...(await planeOnScreen(page, p)));
+  for (const p of [
+    [30000, 3000],
+    [34000, 6000],
+  ] as [number, number][])
+    await page.mouse.click(...(await planeOnScreen(page, p)));
   await page.keyboard.press('Escape');
   const [box] = await entities<Path>(page, 'path');
   await page.mouse.click(...(await planeOnScreen(page, [32000, 3000])));
@@ -330,15 +454,28 @@ test('walls by strokes: a plan of rooms in few actions; lines are made walls, an
 
 test('right after a package is opened no sheet is asked for that is not read yet', async ({ page }) => {
   await page.goto('/');
-  await page.getByRole('article').filter({ hasText: 'Riverside boathouse' }).getByRole('link').first().click();
+  await page
+    .getByRole('article')
+    .filter({ hasText: 'Riverside boathouse' })
+    .getByRole('link')
+    .first()
+    .click();
   await page.getByTestId('saved').waitFor();
   await page.getByRole('button', { name: /^Deliver/ }).click();
   await allSaved(page);
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Write .calque' }).click()]);
-  const buffer = readFileSync(await download.path()), bad: string[] = [];
-  page.on('response', (r) => { if (r.status() >= 400) bad.push(`${r.status()} ${r.url().replace(/.*\/api/, '/api')}`); });
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Write .calque' }).click(),
+  ]);
+  const buffer = readFileSync(await download.path()),
+    bad: string[] = [];
+  page.on('response', (r) => {
+    if (r.status() >= 400) bad.push(`${r.status()} ${r.url().replace(/.*\/api/, '/api')}`);
+  });
   await page.goto('/', { waitUntil: 'networkidle' });
-  await page.getByLabel('Package file').setInputFiles({ name: 'again.calque', mimeType: 'application/zip', buffer });
+  await page
+    .getByLabel('Package file')
+    .setInputFiles({ name: 'again.calque', mimeType: 'application/zip', buffer });
   await page.waitForURL('**/project/*');
   await snapReady(page);
   await page.waitForTimeout(1500);

@@ -1,7 +1,27 @@
 import { expect, test, type Page } from '@playwright/test';
-import { allSaved, attach, clickSheet, drawing, entities, newProject, onScreen, planeOnScreen, serverAway, sheetFile, snapReady } from './bench.ts';
+import {
+  allSaved,
+  attach,
+  clickSheet,
+  drawing,
+  entities,
+  newProject,
+  onScreen,
+  planeOnScreen,
+  serverAway,
+  sheetFile,
+  snapReady,
+} from './bench.ts';
 
-interface WallEntity { id: string; from: [number, number]; to: [number, number]; thickness: number; height: number; heightAssumed: boolean; alignment: string }
+interface WallEntity {
+  id: string;
+  from: [number, number];
+  to: [number, number];
+  thickness: number;
+  height: number;
+  heightAssumed: boolean;
+  alignment: string;
+}
 
 /** Draws a chain of walls on the bare table by typed lengths: 6000 to the right, then 4000 up. */
 async function drawCorner(page: Page): Promise<void> {
@@ -26,7 +46,9 @@ async function drawCorner(page: Page): Promise<void> {
 const walls = (page: Page) => entities<WallEntity>(page, 'wall');
 const middle = (w: WallEntity): [number, number] => [(w.from[0] + w.to[0]) / 2, (w.from[1] + w.to[1]) / 2];
 
-test('walls by typed figures; Backspace takes one back; select, edit several, drag an end, delete, undo', async ({ page }) => {
+test('walls by typed figures; Backspace takes one back; select, edit several, drag an end, delete, undo', async ({
+  page,
+}) => {
   await newProject(page, 'Edits');
   await drawCorner(page);
   let all = await walls(page);
@@ -57,14 +79,24 @@ test('walls by typed figures; Backspace takes one back; select, edit several, dr
     await page.mouse.move(926, 755, { steps: 6 });
     await page.mouse.up();
     await expect(page.getByTestId('selection')).toContainText('2 walls');
-    await page.getByTestId('selection').getByLabel(/Thickness/).fill('0.24 m');
+    await page
+      .getByTestId('selection')
+      .getByLabel(/Thickness/)
+      .fill('0.24 m');
     await page.keyboard.press('Enter');
-    await page.getByTestId('selection').getByLabel(/Height/).fill('3 m');
+    await page
+      .getByTestId('selection')
+      .getByLabel(/Height/)
+      .fill('3 m');
     await page.keyboard.press('Enter');
     await page.getByTestId('selection').getByRole('button', { name: 'left face' }).click();
     await allSaved(page);
     all = await walls(page);
-    expect(all.every((w) => w.thickness === 240 && w.height === 3000 && !w.heightAssumed && w.alignment === 'left')).toBe(true);
+    expect(
+      all.every(
+        (w) => w.thickness === 240 && w.height === 3000 && !w.heightAssumed && w.alignment === 'left',
+      ),
+    ).toBe(true);
   });
 
   await test.step('dragging the shared corner moves both walls', async () => {
@@ -111,8 +143,8 @@ test('feet and inches: lengths are typed and shown as the trade does', async ({ 
   await page.keyboard.press('i');
   await page.mouse.click(420, 560);
   await page.mouse.move(600, 560);
-  await page.keyboard.type("1");
-  await page.getByLabel('length').fill("11'-4 1/2\"");
+  await page.keyboard.type('1');
+  await page.getByLabel('length').fill('11\'-4 1/2"');
   await expect(page.getByTestId('cursor-field')).toContainText('11′-4 1/2″');
   await page.keyboard.press('Enter');
   await allSaved(page);
@@ -120,7 +152,9 @@ test('feet and inches: lengths are typed and shown as the trade does', async ({ 
   expect(Math.hypot(line.to[0] - line.from[0], line.to[1] - line.from[1])).toBeCloseTo(136.5 * 25.4, 6);
 });
 
-test('what the server has not taken is shown, kept over a reload, and sent when it is back', async ({ page }) => {
+test('what the server has not taken is shown, kept over a reload, and sent when it is back', async ({
+  page,
+}) => {
   await newProject(page, 'Server away');
   await serverAway(page);
   await page.keyboard.press('i');
@@ -147,7 +181,9 @@ test('commands are found by plain words, and every key is listed', async ({ page
   await page.keyboard.press('Escape');
 });
 
-test('on a scan lines are read from the ink, picks find them, and what is traced on them stays marked', async ({ page }) => {
+test('on a scan lines are read from the ink, picks find them, and what is traced on them stays marked', async ({
+  page,
+}) => {
   await newProject(page, 'Ink');
   await attach(page, sheetFile('08a_scan_200dpi.pdf'));
   await page.getByRole('button', { name: 'Lay at the origin' }).click();
@@ -169,16 +205,24 @@ test('on a scan lines are read from the ink, picks find them, and what is traced
   const [line] = await entities<{ from: number[]; source: { ink?: boolean; ends: string } }>(page, 'line');
   expect(line.source).toMatchObject({ ink: true });
   const [u] = await entities<{ placement: number[] }>(page, 'underlay');
-  const sheet = [(line.from[0] - u.placement[4]) / u.placement[0], (line.from[1] - u.placement[5]) / u.placement[3]];
+  const sheet = [
+    (line.from[0] - u.placement[4]) / u.placement[0],
+    (line.from[1] - u.placement[5]) / u.placement[3],
+  ];
   expect(Math.hypot(sheet[0] - 170.42, sheet[1] - (842.04 - 191.001))).toBeLessThan(1);
   await page.keyboard.press('s');
   await page.keyboard.press('g');
   await expect(ink.getByRole('button', { name: 'Show them (G)' })).toBeVisible();
 });
 
-test('drawn lines are trimmed, copied in a row and offset; picks are limited to one kind; all is undone step by step', async ({ page }) => {
+test('drawn lines are trimmed, copied in a row and offset; picks are limited to one kind; all is undone step by step', async ({
+  page,
+}) => {
   await newProject(page, 'Edits');
-  const lines = async () => (await entities<{ from: number[]; to: number[] }>(page, 'line')).map((l) => [...l.from, ...l.to].map(Math.round));
+  const lines = async () =>
+    (await entities<{ from: number[]; to: number[] }>(page, 'line')).map((l) =>
+      [...l.from, ...l.to].map(Math.round),
+    );
   const at = async (x: number, y: number) => page.mouse.click(...(await planeOnScreen(page, [x, y])));
   const hover = async (x: number, y: number) => page.mouse.move(...(await planeOnScreen(page, [x, y])));
   /** A line from a place by typed figures. */
@@ -198,7 +242,8 @@ test('drawn lines are trimmed, copied in a row and offset; picks are limited to 
   await allSaved(page);
   const first = await lines();
   expect(first.map((l) => Math.hypot(l[2] - l[0], l[3] - l[1]))).toEqual([4000, 2000]);
-  const [x0, y0] = first[0], cross = first[1][0];
+  const [x0, y0] = first[0],
+    cross = first[1][0];
 
   await test.step('trim takes what is pointed at, up to the crossing', async () => {
     await page.keyboard.press('z');

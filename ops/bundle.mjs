@@ -22,12 +22,24 @@ const ENTRIES = {
 };
 const entryPoints = Object.fromEntries(Object.entries(ENTRIES).filter(([, file]) => existsSync(file)));
 await build({
-  entryPoints, outdir: '.build', bundle: true, splitting: true, platform: 'node', format: 'esm', target: 'node20', sourcemap: 'linked',
-  outExtension: { '.js': '.mjs' }, logLevel: 'error',
-  plugins: [{
-    name: 'own-packages-in-others-out',
-    setup(b) {
-      b.onResolve({ filter: /^[^./]/ }, ({ path }) => (path.startsWith('@calque/') || path.startsWith('node:') ? undefined : { path, external: true }));
+  entryPoints,
+  outdir: '.build',
+  bundle: true,
+  splitting: true,
+  platform: 'node',
+  format: 'esm',
+  target: 'node20',
+  sourcemap: 'linked',
+  outExtension: { '.js': '.mjs' },
+  logLevel: 'error',
+  plugins: [
+    {
+      name: 'own-packages-in-others-out',
+      setup(b) {
+        b.onResolve({ filter: /^[^./]/ }, ({ path }) =>
+          path.startsWith('@calque/') || path.startsWith('node:') ? undefined : { path, external: true },
+        );
+      },
     },
-  }],
+  ],
 });

@@ -4,23 +4,48 @@ import { PDFDocument, rgb } from '@cantoo/pdf-lib';
 
 const url = process.argv[2] ?? 'http://127.0.0.1:4400';
 const out = (name) => `docs/screenshots/${name}.png`;
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] });
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+});
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: 'light' });
 const settled = async () => {
   await page.waitForFunction(() => window.calque && window.calque.table.tiles.waiting === 0);
   await page.waitForTimeout(500);
 };
-const onPlane = (x, y) => page.evaluate(([px, py]) => {
-  const { view } = window.calque.table.state.getState();
-  return [view.x + view.scale * px, view.y - view.scale * py];
-}, [x, y]);
+const onPlane = (x, y) =>
+  page.evaluate(
+    ([px, py]) => {
+      const { view } = window.calque.table.state.getState();
+      return [view.x + view.scale * px, view.y - view.scale * py];
+    },
+    [x, y],
+  );
 const clickPlane = async (x, y) => page.mouse.click(...(await onPlane(x, y)));
 
 /** A step that the server refuses, as a faulty page might send it: it is taken back and kept aside. */
 async function setAside() {
   await page.evaluate(() => {
-    const { session } = window.calque, entity = { type: 'wall', id: 'nothing', storeyId: 'ground', from: [0, 0], to: [1000, 0], thickness: -5, alignment: 'centre', height: 2700, heightAssumed: true, source: { underlayId: null, ends: 'typed', thickness: 'typed' } };
-    session.pending.push({ id: crypto.randomUUID(), label: 'A wall of nothing', kind: 'do', of: null, change: { type: 'add', entity } });
+    const { session } = window.calque,
+      entity = {
+        type: 'wall',
+        id: 'nothing',
+        storeyId: 'ground',
+        from: [0, 0],
+        to: [1000, 0],
+        thickness: -5,
+        alignment: 'centre',
+        height: 2700,
+        heightAssumed: true,
+        source: { underlayId: null, ends: 'typed', thickness: 'typed' },
+      };
+    session.pending.push({
+      id: crypto.randomUUID(),
+      label: 'A wall of nothing',
+      kind: 'do',
+      of: null,
+      change: { type: 'add', entity },
+    });
     void session.flush();
   });
   await page.getByTestId('set-aside').click();
@@ -31,17 +56,28 @@ async function setAside() {
 
 /** A later issue of the ground floor, on larger paper and with one room more, laid on the old one. */
 async function issue() {
-  const [project, id] = await page.evaluate(() => [window.calque.session.projectId, [...window.calque.session.state.model.values()].find((e) => e.id === window.calque.table.state.getState().underlayId).fileId]);
-  const pdf = await PDFDocument.load(await (await page.request.get(`${url}/api/projects/${project}/files/${id}/bytes`)).body());
+  const [project, id] = await page.evaluate(() => [
+    window.calque.session.projectId,
+    [...window.calque.session.state.model.values()].find(
+      (e) => e.id === window.calque.table.state.getState().underlayId,
+    ).fileId,
+  ]);
+  const pdf = await PDFDocument.load(
+    await (await page.request.get(`${url}/api/projects/${project}/files/${id}/bytes`)).body(),
+  );
   while (pdf.getPageCount() > 1) pdf.removePage(1);
   const [sheet] = pdf.getPages();
   const { width, height } = sheet.getSize();
   sheet.setSize(width + 60, height + 40);
   sheet.translateContent(40, 25);
-  const line = (x0, y0, x1, y1) => sheet.drawLine({ start: { x: x0, y: y0 }, end: { x: x1, y: y1 }, thickness: 1.2, color: rgb(0, 0, 0) });
+  const line = (x0, y0, x1, y1) =>
+    sheet.drawLine({ start: { x: x0, y: y0 }, end: { x: x1, y: y1 }, thickness: 1.2, color: rgb(0, 0, 0) });
   line(330, 250, 330, 330);
   line(330, 330, 420, 330);
-  await page.request.post(`${url}/api/projects/${project}/files?name=ground-floor-issue-b.pdf`, { data: Buffer.from(await pdf.save()), headers: { origin: new URL(url).origin, 'content-type': 'application/octet-stream' } });
+  await page.request.post(`${url}/api/projects/${project}/files?name=ground-floor-issue-b.pdf`, {
+    data: Buffer.from(await pdf.save()),
+    headers: { origin: new URL(url).origin, 'content-type': 'application/octet-stream' },
+  });
   await page.getByText('PDF, 1 page').first().waitFor({ timeout: 30000 });
   await page.getByRole('button', { name: 'New issue' }).click();
   await page.getByLabel('Newer page').click();
@@ -49,7 +85,9 @@ async function issue() {
   await page.getByRole('button', { name: 'Compare' }).click();
   await page.getByTestId('issue-outcome').waitFor({ timeout: 30000 });
   await settled();
-  await page.getByRole('button', { name: 'New issue', exact: true }).evaluate((e) => e.closest('aside').firstElementChild.scrollTo({ top: 0 }));
+  await page
+    .getByRole('button', { name: 'New issue', exact: true })
+    .evaluate((e) => e.closest('aside').firstElementChild.scrollTo({ top: 0 }));
   await page.waitForTimeout(300);
   await page.screenshot({ path: out('issue') });
   await page.getByRole('button', { name: 'Leave the old one' }).click();
@@ -75,10 +113,17 @@ async function doubt() {
 async function pointed() {
   await page.keyboard.press('c');
   const at = await page.evaluate(() => {
-    const { table, session } = window.calque, u = session.state.model.get(table.state.getState().underlayId);
-    const { texts } = table.sheets.get(u.fileId, u.page).linework, [a, b, c, d, e, f] = u.placement;
-    const t = texts.filter((x) => /^\d{4,}$/.test(x.text.replace(/\s/g, '')) && Math.abs(x.radians) < 0.01 && x.x > 0.3 * 1190).sort((p, q) => q.y - p.y)[0];
-    const x = t.x + t.width / 2, y = t.y + 0.3 * t.height;
+    const { table, session } = window.calque,
+      u = session.state.model.get(table.state.getState().underlayId);
+    const { texts } = table.sheets.get(u.fileId, u.page).linework,
+      [a, b, c, d, e, f] = u.placement;
+    const t = texts
+      .filter(
+        (x) => /^\d{4,}$/.test(x.text.replace(/\s/g, '')) && Math.abs(x.radians) < 0.01 && x.x > 0.3 * 1190,
+      )
+      .sort((p, q) => q.y - p.y)[0];
+    const x = t.x + t.width / 2,
+      y = t.y + 0.3 * t.height;
     return [a * x + c * y + e, b * x + d * y + f];
   });
   await page.mouse.move(...(await onPlane(at[0] - 300, at[1] + 300)));
@@ -92,11 +137,22 @@ async function pointed() {
 async function draw() {
   const steps = await page.evaluate(() => window.calque.session.state.history.done.length);
   await page.keyboard.press('Shift+H');
-  for (const [x, y] of [[14350, 300], [18650, 300], [18650, 5050], [14350, 5050]]) await clickPlane(x, y);
+  for (const [x, y] of [
+    [14350, 300],
+    [18650, 300],
+    [18650, 5050],
+    [14350, 5050],
+  ])
+    await clickPlane(x, y);
   await page.keyboard.press('Enter');
   await page.keyboard.press('Escape');
   await page.keyboard.press('Shift+D');
-  for (const [x, y] of [[14350, 300], [18650, 300], [16500, 1200]]) await clickPlane(x, y);
+  for (const [x, y] of [
+    [14350, 300],
+    [18650, 300],
+    [16500, 1200],
+  ])
+    await clickPlane(x, y);
   await page.keyboard.press('Escape');
   await page.keyboard.press('Escape');
   await page.keyboard.press('Shift+L');
@@ -111,7 +167,9 @@ async function draw() {
   await settled();
   await page.screenshot({ path: out('convert') });
   await page.getByRole('button', { name: 'Leave it' }).click();
-  await page.evaluate((before) => { while (window.calque.session.state.history.done.length > before) window.calque.session.undo(); }, steps);
+  await page.evaluate((before) => {
+    while (window.calque.session.state.history.done.length > before) window.calque.session.undo();
+  }, steps);
   await page.evaluate(() => window.calque.table.show([13000, -400, 25200, 6200]));
   await settled();
 }
@@ -122,7 +180,24 @@ async function arrange() {
   await page.evaluate(() => window.calque.table.show([-2600, -1800, 17500, 15600]));
   await settled();
   await page.keyboard.press('Shift+X');
-  for (const [from, to] of [[[150, 14700], [150, -900]], [[7200, 14700], [7200, -900]], [[14250, 14700], [14250, -900]], [[-1700, 150], [15700, 150]]]) {
+  for (const [from, to] of [
+    [
+      [150, 14700],
+      [150, -900],
+    ],
+    [
+      [7200, 14700],
+      [7200, -900],
+    ],
+    [
+      [14250, 14700],
+      [14250, -900],
+    ],
+    [
+      [-1700, 150],
+      [15700, 150],
+    ],
+  ]) {
     await clickPlane(...from);
     // Shift holds the axis.
     await page.keyboard.down('Shift');
@@ -131,15 +206,51 @@ async function arrange() {
   }
   await page.keyboard.press('Escape');
   await page.keyboard.press('Escape');
-  const source = { underlayId: null, ends: 'typed', thickness: 'typed' }, at = (x, y) => [1500 + x, 700 + y];
-  await page.evaluate(([frame, post, src]) => {
-    const { session, table } = window.calque, base = { storeyId: 'ground', source: src };
-    session.do({ type: 'group', changes: [
-      { type: 'add', entity: { ...base, type: 'path', id: 'rack', points: frame, bulges: frame.map(() => 0), closed: true } },
-      ...post.map((centre, i) => ({ type: 'add', entity: { ...base, type: 'arc', id: `post${i}`, centre, radius: 120, start: 0, sweep: 2 * Math.PI } })),
-    ] }, 'Draw a rack');
-    table.setSelection(['rack', ...post.map((_, i) => `post${i}`)]);
-  }, [[at(0, 0), at(3200, 0), at(3200, 900), at(0, 900)], [at(250, 450), at(1600, 450), at(2950, 450)], source]);
+  const source = { underlayId: null, ends: 'typed', thickness: 'typed' },
+    at = (x, y) => [1500 + x, 700 + y];
+  await page.evaluate(
+    ([frame, post, src]) => {
+      const { session, table } = window.calque,
+        base = { storeyId: 'ground', source: src };
+      session.do(
+        {
+          type: 'group',
+          changes: [
+            {
+              type: 'add',
+              entity: {
+                ...base,
+                type: 'path',
+                id: 'rack',
+                points: frame,
+                bulges: frame.map(() => 0),
+                closed: true,
+              },
+            },
+            ...post.map((centre, i) => ({
+              type: 'add',
+              entity: {
+                ...base,
+                type: 'arc',
+                id: `post${i}`,
+                centre,
+                radius: 120,
+                start: 0,
+                sweep: 2 * Math.PI,
+              },
+            })),
+          ],
+        },
+        'Draw a rack',
+      );
+      table.setSelection(['rack', ...post.map((_, i) => `post${i}`)]);
+    },
+    [
+      [at(0, 0), at(3200, 0), at(3200, 900), at(0, 900)],
+      [at(250, 450), at(1600, 450), at(2950, 450)],
+      source,
+    ],
+  );
   await page.keyboard.press('Shift+F');
   await clickPlane(1500, 700);
   await page.keyboard.type('Boat rack');
@@ -156,7 +267,9 @@ async function arrange() {
   await page.waitForTimeout(300);
   await page.screenshot({ path: out('arrange') });
   await page.keyboard.press('Escape');
-  await page.evaluate((before) => { while (window.calque.session.state.history.done.length > before) window.calque.session.undo(); }, steps);
+  await page.evaluate((before) => {
+    while (window.calque.session.state.history.done.length > before) window.calque.session.undo();
+  }, steps);
   await page.evaluate(() => window.calque.table.show([13000, -400, 25200, 6200]));
   await settled();
 }

@@ -3,7 +3,10 @@ import { join } from 'node:path';
 import { PDFDocument, PDFName, PDFRawStream, decodePDFRawStream } from '@cantoo/pdf-lib';
 import sharp from 'sharp';
 
-export interface Sample { name: string; bytes: Uint8Array }
+export interface Sample {
+  name: string;
+  bytes: Uint8Array;
+}
 
 /** Larger files make fuzzing slow without making it better. */
 const LARGEST = 100_000;
@@ -17,12 +20,17 @@ export async function corpus(root: string): Promise<Sample[]> {
       if (/\.(pdf|dxf)$/.test(name) && bytes.length <= LARGEST) out.push({ name, bytes });
     }
   }
-  for (const { name, bytes } of [...out]) if (name.endsWith('.pdf')) {
-    const open = await laidOpen(bytes).catch(() => null);
-    if (open) out.push({ name: `${name} laid open`, bytes: open });
-  }
+  for (const { name, bytes } of [...out])
+    if (name.endsWith('.pdf')) {
+      const open = await laidOpen(bytes).catch(() => null);
+      if (open) out.push({ name: `${name} laid open`, bytes: open });
+    }
   const picture = sharp({ create: { width: 60, height: 40, channels: 3, background: '#cde' } });
-  for (const kind of ['png', 'jpeg', 'webp', 'tiff'] as const) out.push({ name: `small.${kind}`, bytes: new Uint8Array(await picture.clone().toFormat(kind).withMetadata({ orientation: 6 }).toBuffer()) });
+  for (const kind of ['png', 'jpeg', 'webp', 'tiff'] as const)
+    out.push({
+      name: `small.${kind}`,
+      bytes: new Uint8Array(await picture.clone().toFormat(kind).withMetadata({ orientation: 6 }).toBuffer()),
+    });
   out.push({ name: 'small.svg', bytes: new TextEncoder().encode(SVG) });
   return out;
 }
@@ -31,9 +39,14 @@ async function laidOpen(bytes: Uint8Array): Promise<Uint8Array> {
   const document = await PDFDocument.load(bytes, { updateMetadata: false, password: '' });
   const { context } = document;
   for (const [ref, object] of context.enumerateIndirectObjects()) {
-    if (!(object instanceof PDFRawStream) || object.dict.get(PDFName.of('Filter')) !== PDFName.of('FlateDecode')) continue;
+    if (
+      !(object instanceof PDFRawStream) ||
+      object.dict.get(PDFName.of('Filter')) !== PDFName.of('FlateDecode')
+    )
+      continue;
     const open = context.stream(decodePDFRawStream(object).decode());
-    for (const [key, value] of object.dict.entries()) if (!['/Length', '/Filter', '/DecodeParms'].includes(key.toString())) open.dict.set(key, value);
+    for (const [key, value] of object.dict.entries())
+      if (!['/Length', '/Filter', '/DecodeParms'].includes(key.toString())) open.dict.set(key, value);
     context.assign(ref, open);
   }
   return document.save({ useObjectStreams: false, updateFieldAppearances: false });

@@ -38,16 +38,23 @@ if (url && !only('desk') && !only('trace')) {
 }
 
 if (url && !only('browser') && !only('trace')) {
-  const frames = (f: FrameFigures) => `${f.frameMedian.toFixed(1)} / ${f.frame99.toFixed(1)} / ${f.frameWorst.toFixed(1)}`;
+  const frames = (f: FrameFigures) =>
+    `${f.frameMedian.toFixed(1)} / ${f.frame99.toFixed(1)} / ${f.frameWorst.toFixed(1)}`;
   const d = await deskFigures(url);
   const r = registrationTimes(100000);
   console.log();
   row('the sheet desk', 'ms');
   row('---', '---');
-  row(`200-page set of ${d.setMegabytes.toFixed(0)} MB: upload ended to first picture`, d.firstPicture.toFixed(0));
+  row(
+    `200-page set of ${d.setMegabytes.toFixed(0)} MB: upload ended to first picture`,
+    d.firstPicture.toFixed(0),
+  );
   row('the same: to the last page read', d.allPages.toFixed(0));
   row('the same: memory won by scrolling through it twice, MB', d.scrollMegabytes.toFixed(1));
-  row('a sheet of 50,000 segments panned while such a set is read: frame median / 99th / worst', frames(d.whileReading));
+  row(
+    'a sheet of 50,000 segments panned while such a set is read: frame median / 99th / worst',
+    frames(d.whileReading),
+  );
   row('scan of 100 megapixels: upload to ready', d.scanRead.toFixed(0));
   row('the same: frame median / 99th / worst while panning', frames(d.scan));
   row('ten sheets of 100,000 segments: frame median / 99th / worst', frames(d.tenSheets));
@@ -58,16 +65,26 @@ if (url && !only('browser') && !only('trace')) {
 
 if (url && !only('browser') && !only('desk')) {
   const s = await togetherInBrowser(root, 1000000, 20000);
-  const t = await traceFigures(url), [plan, strewn] = [false, true].map((s) => conversionTime(100000, s));
+  const t = await traceFigures(url),
+    [plan, strewn] = [false, true].map((s) => conversionTime(100000, s));
   console.log();
   row('tracing', 'ms');
   row('---', '---');
-  row('a snap query over 1,000,000 sheet segments and 20,000 elements that change, median / 99th', `${s.median.toFixed(3)} / ${s.p99.toFixed(3)}`);
+  row(
+    'a snap query over 1,000,000 sheet segments and 20,000 elements that change, median / 99th',
+    `${s.median.toFixed(3)} / ${s.p99.toFixed(3)}`,
+  );
   row('the same: both indexes searched alone', `${s.rawMedian.toFixed(3)} / ${s.raw99.toFixed(3)}`);
   row('the same: an element changed in the index, 99th', s.change.toFixed(3));
   row('50,000 traced elements, navigation to drawn', t.open.toFixed(0));
-  row('20,000: a move of the pointer with snap, median / 99th', `${t.pick.toFixed(2)} / ${t.pick99.toFixed(2)}`);
-  row('20,000: a changed element followed by drawing and index, median / 95th', `${t.seen.toFixed(1)} / ${t.seenWorst.toFixed(1)}`);
+  row(
+    '20,000: a move of the pointer with snap, median / 99th',
+    `${t.pick.toFixed(2)} / ${t.pick99.toFixed(2)}`,
+  );
+  row(
+    '20,000: a changed element followed by drawing and index, median / 95th',
+    `${t.seen.toFixed(1)} / ${t.seenWorst.toFixed(1)}`,
+  );
   row('10,000 dragged: frame median / 99th', `${t.dragMedian.toFixed(1)} / ${t.drag99.toFixed(1)}`);
   row(`undo of a step over ${t.undoCount} elements`, t.undo.toFixed(0));
   row(`100,000 segments of a plan converted, to ${plan.elements} elements`, (plan.seconds * 1000).toFixed(0));
@@ -76,12 +93,20 @@ if (url && !only('browser') && !only('desk')) {
 
 async function withoutBrowser(): Promise<void> {
   const printed = printedTimes(SEGMENTS, 500);
-  console.log(`${SEGMENTS} segments, 500 dimensions: ${printed.found} found and agreeing in ${printed.seconds.toFixed(2)} s\n`);
-  console.log(`A0 sheet, ${SEGMENTS} stroked segments, ${(pdf.length / 1e6).toFixed(1)} MB; median of ${RUNS}\n`);
+  console.log(
+    `${SEGMENTS} segments, 500 dimensions: ${printed.found} found and agreeing in ${printed.seconds.toFixed(2)} s\n`,
+  );
+  console.log(
+    `A0 sheet, ${SEGMENTS} stroked segments, ${(pdf.length / 1e6).toFixed(1)} MB; median of ${RUNS}\n`,
+  );
   row('reading', 'seconds', 'peak MB');
   row('---', '---', '---');
   const programs: [string, string, string[]][] = [
-    ['Calque: command to stored arrays with index', process.execPath, [join(root, '.build/cli.mjs'), 'read', file, '--arrays', join(folder, 'a0.cqlw')]],
+    [
+      'Calque: command to stored arrays with index',
+      process.execPath,
+      [join(root, '.build/cli.mjs'), 'read', file, '--arrays', join(folder, 'a0.cqlw')],
+    ],
     // `exec` keeps the shell out of the measured process.
     ['mutool trace', 'sh', ['-c', 'exec mutool trace "$0" > "$1"', file, join(folder, 'a0.xml')]],
     ['pdftocairo -svg', 'pdftocairo', ['-svg', file, join(folder, 'a0.svg')]],

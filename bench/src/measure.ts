@@ -5,7 +5,10 @@ import { median } from './quantile.ts';
 
 export { median, quantile } from './quantile.ts';
 
-export interface Run { seconds: number; peakMegabytes: number }
+export interface Run {
+  seconds: number;
+  peakMegabytes: number;
+}
 
 /** Runs a program to its end; wall time and the peak of its resident memory, read off the kernel every few milliseconds. */
 export function timed(program: string, args: string[]): Promise<Run> {
@@ -34,5 +37,8 @@ export function timed(program: string, args: string[]): Promise<Run> {
 export async function medianRun(program: string, args: string[], runs: number): Promise<Run> {
   const all: Run[] = [];
   for (let i = 0; i < runs; i++) all.push(await timed(program, args));
-  return { seconds: median(all.map((r) => r.seconds)), peakMegabytes: Math.max(...all.map((r) => r.peakMegabytes)) };
+  return {
+    seconds: median(all.map((r) => r.seconds)),
+    peakMegabytes: Math.max(...all.map((r) => r.peakMegabytes)),
+  };
 }

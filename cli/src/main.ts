@@ -20,33 +20,56 @@ const positiveInt = (text: string) => {
 function withPassword<T extends { password?: string; passwordFile?: string }>(flags: T): T {
   if (flags.password !== undefined) process.title = 'calque';
   if (flags.passwordFile === undefined) return flags;
-  if (flags.password !== undefined) throw new UsageError('Give the password, or the file that it stands in, not both.');
+  if (flags.password !== undefined)
+    throw new UsageError('Give the password, or the file that it stands in, not both.');
   try {
-    return { ...flags, password: readFileSync(flags.passwordFile === '-' ? 0 : resolve(flags.passwordFile), 'utf8').split(/\r?\n/)[0] };
+    return {
+      ...flags,
+      password: readFileSync(flags.passwordFile === '-' ? 0 : resolve(flags.passwordFile), 'utf8').split(
+        /\r?\n/,
+      )[0],
+    };
   } catch (error) {
     throw new UsageError(`The password file cannot be read: ${(error as Error).message}.`);
   }
 }
 
 const program = new Command('calque')
-  .description('Reads and converts plan sheets. `calque start` serves the application, `calque test` runs its tests.')
+  .description(
+    'Reads and converts plan sheets. `calque start` serves the application, `calque test` runs its tests.',
+  )
   .exitOverride()
-  .configureOutput({ writeOut: (text) => process.stdout.write(text), writeErr: (text) => process.stderr.write(text) });
+  .configureOutput({
+    writeOut: (text) => process.stdout.write(text),
+    writeErr: (text) => process.stderr.write(text),
+  });
 
-program.command('read <file>')
+program
+  .command('read <file>')
   .description('what a PDF, a picture (PNG, JPEG, TIFF, WebP) or a drawing (DXF, SVG) holds, page by page')
   .option('--page <n>', 'this page alone', positiveInt)
   .option('--linework', 'with all lines, arcs, circles, edges of fills and texts, in sheet points')
   .option('--all-layers', 'also what lies on layers that are off')
   .option('--password <text>', 'opens a protected file; seen by others in the list of processes')
   .option('--password-file <file>', 'the same from the first line of a file, or from standard input: -')
-  .addOption(new Option('--units <unit>', 'units of a drawing that does not say them').choices(['mm', 'cm', 'm', 'in', 'ft']))
+  .addOption(
+    new Option('--units <unit>', 'units of a drawing that does not say them').choices([
+      'mm',
+      'cm',
+      'm',
+      'in',
+      'ft',
+    ]),
+  )
   .option('--arrays <file>', 'store the first read page in binary form with its spatial index')
   .option('--seconds <n>', 'time that reading may take', positiveInt, DEFAULT_SECONDS)
   .option('--json', 'as JSON')
-  .action(async (file: string, flags: ReadFlags) => print(await readCommand(resolve(file), withPassword(flags))));
+  .action(async (file: string, flags: ReadFlags) =>
+    print(await readCommand(resolve(file), withPassword(flags))),
+  );
 
-program.command('convert <file>')
+program
+  .command('convert <file>')
   .description('turns a page into editable linework at true size')
   .requiredOption('--page <n>', 'the page', positiveInt)
   .option('--scale <scale>', '1:100, 1/4" = 1\'-0" or a bare factor')
@@ -61,28 +84,50 @@ program.command('convert <file>')
   .option('--seconds <n>', 'time that reading may take', positiveInt, DEFAULT_SECONDS)
   .option('--json', 'say what was written as JSON')
   // Exporters are loaded only when they are asked for.
-  .action(async (file: string, flags: ConvertFlags) => print(await (await import('./convert-command.ts')).convertCommand(resolve(file), { ...withPassword(flags), out: resolve(flags.out) })));
+  .action(async (file: string, flags: ConvertFlags) =>
+    print(
+      await (
+        await import('./convert-command.ts')
+      ).convertCommand(resolve(file), { ...withPassword(flags), out: resolve(flags.out) }),
+    ),
+  );
 
-program.command('compare <old> <new>')
-  .description('lays an old issue of a page onto a new one by their lines, and tells what was added and what is gone')
+program
+  .command('compare <old> <new>')
+  .description(
+    'lays an old issue of a page onto a new one by their lines, and tells what was added and what is gone',
+  )
   .option('--page <n>', 'page of the old file', positiveInt, 1)
   .option('--new-page <n>', 'page of the new file, where it is another', positiveInt)
   .option('--password <text>', 'opens protected files; seen by others in the list of processes')
   .option('--password-file <file>', 'the same from the first line of a file, or from standard input: -')
   .option('--seconds <n>', 'time that reading each file may take', positiveInt, DEFAULT_SECONDS)
   .option('--json', 'as JSON, lines in sheet points of the new page')
-  .action(async (older: string, newer: string, flags: CompareFlags) => print(await (await import('./compare-command.ts')).compareCommand(resolve(older), resolve(newer), withPassword(flags))));
+  .action(async (older: string, newer: string, flags: CompareFlags) =>
+    print(
+      await (
+        await import('./compare-command.ts')
+      ).compareCommand(resolve(older), resolve(newer), withPassword(flags)),
+    ),
+  );
 
-program.command('scale <file>')
+program
+  .command('scale <file>')
   .description('reads the printed dimensions and tells the scales that they agree on')
   .option('--page <n>', 'this page alone', positiveInt)
   .option('--no-recognise', 'do not recognise figures that are drawn as outlines or pixels')
-  .addOption(new Option('--units <unit>', 'what figures without a unit are in').choices(['mm', 'cm', 'm', 'in', 'ft', 'auto']).default('auto'))
+  .addOption(
+    new Option('--units <unit>', 'what figures without a unit are in')
+      .choices(['mm', 'cm', 'm', 'in', 'ft', 'auto'])
+      .default('auto'),
+  )
   .option('--password <text>', 'opens a protected file; seen by others in the list of processes')
   .option('--password-file <file>', 'the same from the first line of a file, or from standard input: -')
   .option('--seconds <n>', 'time that reading may take', positiveInt, DEFAULT_SECONDS)
   .option('--json', 'as JSON, points in sheet points')
-  .action(async (file: string, flags: ScaleFlags) => print(await (await import('./scale-command.ts')).scaleCommand(resolve(file), withPassword(flags))));
+  .action(async (file: string, flags: ScaleFlags) =>
+    print(await (await import('./scale-command.ts')).scaleCommand(resolve(file), withPassword(flags))),
+  );
 
 function print(text: string): void {
   process.stdout.write(text.endsWith('\n') || text === '' ? text : `${text}\n`);
@@ -94,7 +139,11 @@ try {
   if (error instanceof CommanderError) process.exitCode = error.exitCode === 0 ? 0 : EXIT.usage;
   else {
     process.stderr.write(`calque: ${error instanceof Error ? error.message : String(error)}\n`);
-    process.exitCode = error instanceof UsageError ? EXIT.usage
-      : error instanceof ReadFailure && error.code === 'password' ? EXIT.password : EXIT.unreadable;
+    process.exitCode =
+      error instanceof UsageError
+        ? EXIT.usage
+        : error instanceof ReadFailure && error.code === 'password'
+          ? EXIT.password
+          : EXIT.unreadable;
   }
 }

@@ -5,10 +5,16 @@ import type { ReadMessage, ReadTask } from './read-limited.ts';
 
 /** Reads one file in a process of its own, so that a page without end can be stopped from outside. */
 endWithParent();
-const send = (message: ReadMessage) => new Promise<void>((resolve) => process.send!(message, undefined, undefined, () => resolve()));
+const send = (message: ReadMessage) =>
+  new Promise<void>((resolve) => process.send!(message, undefined, undefined, () => resolve()));
 const { file, options } = await new Promise<ReadTask>((resolve) => process.once('message', resolve));
 try {
-  await readFile(new Uint8Array(readFileSync(file)), options, ({ drawing: _, ...facts }) => void send({ facts }), (page) => send({ page }));
+  await readFile(
+    new Uint8Array(readFileSync(file)),
+    options,
+    ({ drawing: _, ...facts }) => void send({ facts }),
+    (page) => send({ page }),
+  );
   await send({ done: true });
 } catch (error) {
   const { code, message } = asFailure(error);

@@ -10,7 +10,10 @@ export async function startRecogniser(): Promise<{ read: Recogniser; stop(): Pro
   const worker = await createWorker('eng', OEM.LSTM_ONLY, { langPath, cacheMethod: 'none', gzip: true });
   await worker.setParameters({ tessedit_pageseg_mode: PSM.SINGLE_LINE });
   return {
-    read: recogniserOf((only) => worker.setParameters({ tessedit_char_whitelist: only }), async (pgm) => (await worker.recognize(Buffer.from(pgm))).data),
+    read: recogniserOf(
+      (only) => worker.setParameters({ tessedit_char_whitelist: only }),
+      async (pgm) => (await worker.recognize(Buffer.from(pgm))).data,
+    ),
     stop: () => worker.terminate(),
   };
 }

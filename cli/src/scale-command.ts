@@ -1,18 +1,35 @@
 import { readPrinted, type PrintedReading } from '@calque/core/calibration';
 import { readFileSync } from 'node:fs';
-import { pictureOffers, pixelsPerMillimetre, readPicture, type PictureReading, type Recogniser } from '@calque/core/ink';
+import {
+  pictureOffers,
+  pixelsPerMillimetre,
+  readPicture,
+  type PictureReading,
+  type Recogniser,
+} from '@calque/core/ink';
 import { DEFAULT_MEMORY_MB, readRaster, type ReadPage } from '@calque/reader';
 import { describeScale, type BareUnit } from '@calque/core/units';
 import { readLimited } from './read-limited.ts';
 
-export interface ScaleFlags { page?: number; units: BareUnit | 'auto'; json?: boolean; password?: string; seconds: number; recognise: boolean }
+export interface ScaleFlags {
+  page?: number;
+  units: BareUnit | 'auto';
+  json?: boolean;
+  password?: string;
+  seconds: number;
+  recognise: boolean;
+}
 
 /** Large scans are drawn with four bytes a pixel before they are grey. */
 const RASTER_MEMORY_MB = 1024;
 
 /** Reads the printed dimensions of a page, or of every page, and tells the scales that they agree on. */
 export async function scaleCommand(file: string, flags: ScaleFlags): Promise<string> {
-  const { pages } = await readLimited(file, { page: flags.page, password: flags.password, maxMegabytes: DEFAULT_MEMORY_MB }, flags.seconds);
+  const { pages } = await readLimited(
+    file,
+    { page: flags.page, password: flags.password, maxMegabytes: DEFAULT_MEMORY_MB },
+    flags.seconds,
+  );
   const units = flags.units === 'auto' ? null : flags.units;
   const pictures = new Pictures(file, flags);
   const read: { page: number; reading: PrintedReading }[] = [];
@@ -20,7 +37,10 @@ export async function scaleCommand(file: string, flags: ScaleFlags): Promise<str
     for (const { page, linework } of pages) {
       const own = readPrinted(linework, { units });
       // A page whose picture cannot be drawn still tells what its texts tell, and why that is nothing.
-      const picture = own.views.length === 0 && flags.recognise ? await pictures.read(page, linework).catch(() => null) : null;
+      const picture =
+        own.views.length === 0 && flags.recognise
+          ? await pictures.read(page, linework).catch(() => null)
+          : null;
       read.push({ page, reading: picture ? readPrinted(linework, { units, picture }) : own });
     }
   } finally {
@@ -34,24 +54,95 @@ export async function scaleCommand(file: string, flags: ScaleFlags): Promise<str
 /** Reads figures from the pictures of pages whose texts tell no scale; recognition starts with the first that needs it. */
 class Pictures {
   private recogniser: { read: Recogniser; stop(): Promise<unknown> } | null = null;
-  constructor(private readonly file: string, private readonly flags: ScaleFlags) {}
+  constructor(
+    private readonly file: string,
+    private readonly flags: ScaleFlags,
+  ) {}
 
   async read(page: number, linework: ReadPage['linework']): Promise<PictureReading | null> {
     const offers = pictureOffers(linework);
     if (!offers || linework.reference) return null;
-    const { raster, isPicture } = await readRaster(new Uint8Array(readFileSync(this.file)), page, linework, { password: this.flags.password, maxMegabytes: RASTER_MEMORY_MB });
+    const { raster, isPicture } = await readRaster(new Uint8Array(readFileSync(this.file)), page, linework, {
+      password: this.flags.password,
+      maxMegabytes: RASTER_MEMORY_MB,
+    });
     this.recogniser ??= await (await import('./recogniser.ts')).startRecogniser();
-    return readPicture(raster, { lines: offers === 'scan', perMillimetre: pixelsPerMillimetre(raster, isPicture), recogniser: this.recogniser.read });
+    return readPicture(raster, {
+      lines: offers === 'scan',
+      perMillimetre: pixelsPerMillimetre(raster, isPicture),
+      recogniser: this.recogniser.read,
+    });
   }
 
-  close = async () => { await this.recogniser?.stop(); };
+  close = async () => {
+    await this.recogniser?.stop();
+  };
 }
 
 function json(page: number, { views, dimensions, notes, chains, unknown, photo, why }: PrintedReading) {
   return {
     page,
-    views: views.map(({ region, factor, x, y, unit, rivals, from, stretched, uncertainty, agreeing, outliers, confidence }) => ({ region, factor, x, y, unit, ...(rivals.length > 0 && { asked: rivals }), from, stretched, uncertainty, agreeing, outliers, confidence })),
-    dimensions: dimensions.map(({ text, kind, millimetres, degrees, height, free, from, to, points, factor, view, agrees, measured, recognised }) => ({ text, kind, ...(degrees === undefined ? { millimetres } : { degrees }), ...(height !== undefined && { height }), ...(free && { notToScale: true }), from, to, points, factor, view, agrees, measured, ...(recognised && { recognised }) })),
+    views: views.map(
+      ({
+        region,
+        factor,
+        x,
+        y,
+        unit,
+        rivals,
+        from,
+        stretched,
+        uncertainty,
+        agreeing,
+        outliers,
+        confidence,
+      }) => ({
+        region,
+        factor,
+        x,
+        y,
+        unit,
+        ...(rivals.length > 0 && { asked: rivals }),
+        from,
+        stretched,
+        uncertainty,
+        agreeing,
+        outliers,
+        confidence,
+      }),
+    ),
+    dimensions: dimensions.map(
+      ({
+        text,
+        kind,
+        millimetres,
+        degrees,
+        height,
+        free,
+        from,
+        to,
+        points,
+        factor,
+        view,
+        agrees,
+        measured,
+        recognised,
+      }) => ({
+        text,
+        kind,
+        ...(degrees === undefined ? { millimetres } : { degrees }),
+        ...(height !== undefined && { height }),
+        ...(free && { notToScale: true }),
+        from,
+        to,
+        points,
+        factor,
+        view,
+        agrees,
+        measured,
+        ...(recognised && { recognised }),
+      }),
+    ),
     notes: notes.map(({ text, factor, view }) => ({ text, factor, view })),
     chains,
     ...(unknown.length > 0 && { unknown }),
@@ -61,23 +152,53 @@ function json(page: number, { views, dimensions, notes, chains, unknown, photo, 
   };
 }
 
-function words(page: number, { views, dimensions, notes, chains, unknown, photo, why }: PrintedReading): string {
-  const lines = [`Page ${page}: ${why ?? (views.length === 1 ? 'one scale' : `${views.length} views at scales of their own`)}`];
-  if (photo) lines.push('  a photo at a slant: measured as its right angles make it straight; scales are those in its middle');
+function words(
+  page: number,
+  { views, dimensions, notes, chains, unknown, photo, why }: PrintedReading,
+): string {
+  const lines = [
+    `Page ${page}: ${why ?? (views.length === 1 ? 'one scale' : `${views.length} views at scales of their own`)}`,
+  ];
+  if (photo)
+    lines.push(
+      '  a photo at a slant: measured as its right angles make it straight; scales are those in its middle',
+    );
   views.forEach((v, i) => {
     const scale = `  view ${i + 1}: ${describeScale(v.factor, false).text} (${v.factor.toFixed(4)}, within ${(v.uncertainty * 100).toPrecision(2)} %)`;
     if (v.from === 'bar') lines.push(`${scale}, by its graphic scale alone`);
-    else if (v.unit === null) lines.push(`  view ${i + 1}: ${v.rivals.map((r) => `${describeScale(r.factor, false).text} if its figures are in ${r.unit}`).join(', ')}: say which with --units`);
-    else lines.push(`${scale}, ${v.agreeing} of ${v.agreeing + v.outliers} dimensions agree${dimensions.some((d) => d.view === i && d.recognised) ? ', recognised from its picture' : ''}`);
-    if (v.stretched) lines.push(`    stretched: ${v.x.toFixed(4)} along the width, ${v.y.toFixed(4)} along the height`);
-    for (const d of dimensions) if (d.view === i && !d.agrees) lines.push(d.free ? `    ${d.text} is underlined, not to scale: measures ${d.measured.toFixed(0)} mm` : `    prints ${d.text}, measures ${d.measured.toFixed(0)} mm at that scale`);
+    else if (v.unit === null)
+      lines.push(
+        `  view ${i + 1}: ${v.rivals.map((r) => `${describeScale(r.factor, false).text} if its figures are in ${r.unit}`).join(', ')}: say which with --units`,
+      );
+    else
+      lines.push(
+        `${scale}, ${v.agreeing} of ${v.agreeing + v.outliers} dimensions agree${dimensions.some((d) => d.view === i && d.recognised) ? ', recognised from its picture' : ''}`,
+      );
+    if (v.stretched)
+      lines.push(`    stretched: ${v.x.toFixed(4)} along the width, ${v.y.toFixed(4)} along the height`);
+    for (const d of dimensions)
+      if (d.view === i && !d.agrees)
+        lines.push(
+          d.free
+            ? `    ${d.text} is underlined, not to scale: measures ${d.measured.toFixed(0)} mm`
+            : `    prints ${d.text}, measures ${d.measured.toFixed(0)} mm at that scale`,
+        );
   });
   for (const [i, n] of notes.entries()) {
     if (notes.findIndex((o) => o.text === n.text && o.view === n.view) < i) continue;
     const view = n.view === null ? null : views[n.view];
-    lines.push(`  states ${n.text}${view && view.unit !== null && Math.abs(n.factor / view.factor - 1) > 0.01 && !n.bar ? `: not what its ${view.from === 'bar' ? 'graphic scale says' : 'dimensions say'}` : ''}`);
+    lines.push(
+      `  states ${n.text}${view && view.unit !== null && Math.abs(n.factor / view.factor - 1) > 0.01 && !n.bar ? `: not what its ${view.from === 'bar' ? 'graphic scale says' : 'dimensions say'}` : ''}`,
+    );
   }
-  for (const part of unknown) lines.push(`  ${part.texts.join(', ')} stand apart at a scale that is not known: they are too few, or do not agree`);
-  for (const c of chains) if (!c.agrees) lines.push(`  ${c.parts.map((k) => dimensions[k].text).join(' + ')} make ${c.sum.toFixed(0)}, but ${dimensions[c.total].text} is printed`);
+  for (const part of unknown)
+    lines.push(
+      `  ${part.texts.join(', ')} stand apart at a scale that is not known: they are too few, or do not agree`,
+    );
+  for (const c of chains)
+    if (!c.agrees)
+      lines.push(
+        `  ${c.parts.map((k) => dimensions[k].text).join(' + ')} make ${c.sum.toFixed(0)}, but ${dimensions[c.total].text} is printed`,
+      );
   return lines.join('\n');
 }

@@ -2,7 +2,15 @@ import fc from 'fast-check';
 import type { Entity, Loose, Wall } from '@calque/core/model';
 
 export const wall = (id: string, thickness = 100): Wall => ({
-  type: 'wall', id, storeyId: 'ground', from: [0, 0], to: [1000, 0], thickness, alignment: 'centre', height: 2700, heightAssumed: true,
+  type: 'wall',
+  id,
+  storeyId: 'ground',
+  from: [0, 0],
+  to: [1000, 0],
+  thickness,
+  alignment: 'centre',
+  height: 2700,
+  heightAssumed: true,
   source: { underlayId: null, ends: 'typed', thickness: 'typed' },
 });
 
@@ -10,58 +18,205 @@ const number = fc.double({ min: -1e6, max: 1e6, noNaN: true });
 const length = fc.double({ min: 0.01, max: 1e6, noNaN: true });
 const pair = fc.tuple(number, number).map(([x, y]): [number, number] => [x, y]);
 const id = fc.stringMatching(/^[A-Za-z0-9_-]{1,20}$/).filter((s) => s !== 'settings');
-const text = fc.string({ minLength: 1, maxLength: 30, unit: 'grapheme' }).map((s) => s.replace(/\p{C}/gu, '').trim() || 'A');
+const text = fc
+  .string({ minLength: 1, maxLength: 30, unit: 'grapheme' })
+  .map((s) => s.replace(/\p{C}/gu, '').trim() || 'A');
 const note = fc.oneof(fc.constant(''), text);
 const flag = fc.boolean();
-const placement = fc.tuple(length, pair).map(([s, [x, y]]): [number, number, number, number, number, number] => [s, 0, 0, s, x, y]);
+const placement = fc
+  .tuple(length, pair)
+  .map(([s, [x, y]]): [number, number, number, number, number, number] => [s, 0, 0, s, x, y]);
 const page = fc.integer({ min: 1, max: 500 });
 
 const drawn = {
-  id, storeyId: fc.constant('ground'), layerId: fc.constantFrom(undefined, null),
-  source: fc.record({ underlayId: fc.oneof(fc.constant(null), id), ends: fc.constantFrom('snapped', 'free', 'typed', 'mixed'), thickness: fc.constantFrom('typed', 'measured'), sheet: fc.oneof(fc.constant(null), text) }),
+  id,
+  storeyId: fc.constant('ground'),
+  layerId: fc.constantFrom(undefined, null),
+  source: fc.record({
+    underlayId: fc.oneof(fc.constant(null), id),
+    ends: fc.constantFrom('snapped', 'free', 'typed', 'mixed'),
+    thickness: fc.constantFrom('typed', 'measured'),
+    sheet: fc.oneof(fc.constant(null), text),
+  }),
 };
 const ends = { from: pair, to: pair.map(([x, y]): [number, number] => [x + 3e6, y]) };
 const ring = fc.array(pair, { minLength: 3, maxLength: 8 });
 const dash = fc.oneof(fc.constant(null), fc.array(length, { minLength: 2, maxLength: 6 }));
 
 const loose = fc.oneof(
-  fc.record({ type: fc.constant('wall'), ...drawn, ...ends, thickness: length, alignment: fc.constantFrom('centre', 'left', 'right'), height: length, heightAssumed: flag, openings: fc.option(fc.array(fc.record({ from: pair, to: pair }), { maxLength: 3 })) }),
+  fc.record({
+    type: fc.constant('wall'),
+    ...drawn,
+    ...ends,
+    thickness: length,
+    alignment: fc.constantFrom('centre', 'left', 'right'),
+    height: length,
+    heightAssumed: flag,
+    openings: fc.option(fc.array(fc.record({ from: pair, to: pair }), { maxLength: 3 })),
+  }),
   fc.record({ type: fc.constant('line'), ...drawn, ...ends, dash }),
   fc.record({ type: fc.constant('gridLine'), ...drawn, ...ends, name: text }),
-  fc.record({ type: fc.constant('arc'), ...drawn, dash, centre: pair, radius: length, start: number, sweep: fc.double({ min: 0.01, max: 6.28, noNaN: true }) }),
-  ring.chain((points) => fc.record({ type: fc.constant('path'), ...drawn, dash, points: fc.constant(points), bulges: fc.array(fc.double({ min: -1, max: 1, noNaN: true }), { minLength: points.length, maxLength: points.length }), closed: fc.constant(true) })),
-  fc.record({ type: fc.constant('spline'), ...drawn, dash, controls: fc.array(pair, { minLength: 7, maxLength: 7 }) }),
-  fc.record({ type: fc.constant('text'), ...drawn, at: pair, angle: number, height: length, text }),
-  fc.record({ type: fc.constant('dimension'), ...drawn, measures: fc.constantFrom('aligned', 'horizontal', 'vertical', 'radius'), points: fc.tuple(pair, pair), on: fc.tuple(fc.constant(null), fc.record({ id, grip: fc.nat(5) })), at: pair, height: length }),
   fc.record({
-    type: fc.constant('area'), ...drawn, name: note, figure: flag,
-    rings: fc.array(ring.map((points) => ({ points, bulges: points.map(() => 0) })), { minLength: 1, maxLength: 2 }),
-    fill: fc.oneof(fc.constant({ kind: 'none' }), fc.record({ kind: fc.constant('hatch'), angle: number, spacing: length, crossed: flag })),
+    type: fc.constant('arc'),
+    ...drawn,
+    dash,
+    centre: pair,
+    radius: length,
+    start: number,
+    sweep: fc.double({ min: 0.01, max: 6.28, noNaN: true }),
+  }),
+  ring.chain((points) =>
+    fc.record({
+      type: fc.constant('path'),
+      ...drawn,
+      dash,
+      points: fc.constant(points),
+      bulges: fc.array(fc.double({ min: -1, max: 1, noNaN: true }), {
+        minLength: points.length,
+        maxLength: points.length,
+      }),
+      closed: fc.constant(true),
+    }),
+  ),
+  fc.record({
+    type: fc.constant('spline'),
+    ...drawn,
+    dash,
+    controls: fc.array(pair, { minLength: 7, maxLength: 7 }),
+  }),
+  fc.record({ type: fc.constant('text'), ...drawn, at: pair, angle: number, height: length, text }),
+  fc.record({
+    type: fc.constant('dimension'),
+    ...drawn,
+    measures: fc.constantFrom('aligned', 'horizontal', 'vertical', 'radius'),
+    points: fc.tuple(pair, pair),
+    on: fc.tuple(fc.constant(null), fc.record({ id, grip: fc.nat(5) })),
+    at: pair,
+    height: length,
+  }),
+  fc.record({
+    type: fc.constant('area'),
+    ...drawn,
+    name: note,
+    figure: flag,
+    rings: fc.array(
+      ring.map((points) => ({ points, bulges: points.map(() => 0) })),
+      { minLength: 1, maxLength: 2 },
+    ),
+    fill: fc.oneof(
+      fc.constant({ kind: 'none' }),
+      fc.record({ kind: fc.constant('hatch'), angle: number, spacing: length, crossed: flag }),
+    ),
   }),
 ) as unknown as fc.Arbitrary<Loose>;
 
-const known = { id, from: pair, to: pair, printed: length, typed: note, use: fc.constantFrom('fit', 'check'), sigma: fc.tuple(length, length), spread: length, origin: fc.constantFrom('picked', 'read', 'recognised', 'assumed') };
+const known = {
+  id,
+  from: pair,
+  to: pair,
+  printed: length,
+  typed: note,
+  use: fc.constantFrom('fit', 'check'),
+  sigma: fc.tuple(length, length),
+  spread: length,
+  origin: fc.constantFrom('picked', 'read', 'recognised', 'assumed'),
+};
 const scaleState = fc.constantFrom('paper', 'stated', 'own', 'calibrated');
-const calibration = fc.oneof(fc.constant(null), fc.record({
-  from: pair, to: pair, trueLength: length, oldLength: length, factor: length, typed: note,
-  fit: fc.oneof(fc.constant(null), fc.record({ model: fc.constantFrom('uniform', 'affine'), wanted: fc.constantFrom('auto', 'directional'), fitted: page, tenMetres: length, across: length })),
-}));
-const switches = fc.record({ layers: fc.dictionary(text, flag, { maxKeys: 4 }), kinds: fc.subarray(['line', 'curve', 'text']), pens: fc.array(text, { maxLength: 3 }), authors: fc.array(text, { maxLength: 3 }), markupKinds: fc.array(text, { maxLength: 3 }) });
+const calibration = fc.oneof(
+  fc.constant(null),
+  fc.record({
+    from: pair,
+    to: pair,
+    trueLength: length,
+    oldLength: length,
+    factor: length,
+    typed: note,
+    fit: fc.oneof(
+      fc.constant(null),
+      fc.record({
+        model: fc.constantFrom('uniform', 'affine'),
+        wanted: fc.constantFrom('auto', 'directional'),
+        fitted: page,
+        tenMetres: length,
+        across: length,
+      }),
+    ),
+  }),
+);
+const switches = fc.record({
+  layers: fc.dictionary(text, flag, { maxKeys: 4 }),
+  kinds: fc.subarray(['line', 'curve', 'text']),
+  pens: fc.array(text, { maxLength: 3 }),
+  authors: fc.array(text, { maxLength: 3 }),
+  markupKinds: fc.array(text, { maxLength: 3 }),
+});
 
 /** Any sound entity of any type but settings and storey, of which a project has its own; storeys are 'ground'. */
 export const anyEntity = fc.oneof(
   loose,
   loose,
   fc.record({ type: fc.constant('placed'), ...drawn, assemblyId: id, placement }),
-  fc.record({ type: fc.constant('assembly'), id, name: text, elements: fc.array(loose, { minLength: 1, maxLength: 3 }) }),
-  fc.record({ type: fc.constant('layer'), id, name: text, colour: fc.nat(0xffffff), lineType: fc.constantFrom('solid', 'dashed'), weight: fc.double({ min: 0.1, max: 2, noNaN: true }), visible: flag, locked: flag, fade: fc.constantFrom(0, 0.5, 1) }),
   fc.record({
-    type: fc.constant('underlay'), id, name: text, fileId: id, page, storeyId: fc.constant('ground'), crop: fc.constant([0, 0, 100, 100]), placement, scaleState, calibration, visible: flag, fade: fc.constantFrom(0, 1), locked: flag, snap: flag, order: fc.nat(9),
-    look: fc.oneof(fc.constant(null), fc.record({ paper: flag, tint: fc.oneof(fc.constant(null), fc.nat(0xffffff)), linesOnly: flag, frame: flag, inFront: flag, switches })),
-    former: fc.oneof(fc.constant(null), fc.record({ fileId: id, page })), straightened: fc.oneof(fc.constant(null), fc.record({ across: length })),
+    type: fc.constant('assembly'),
+    id,
+    name: text,
+    elements: fc.array(loose, { minLength: 1, maxLength: 3 }),
+  }),
+  fc.record({
+    type: fc.constant('layer'),
+    id,
+    name: text,
+    colour: fc.nat(0xffffff),
+    lineType: fc.constantFrom('solid', 'dashed'),
+    weight: fc.double({ min: 0.1, max: 2, noNaN: true }),
+    visible: flag,
+    locked: flag,
+    fade: fc.constantFrom(0, 0.5, 1),
+  }),
+  fc.record({
+    type: fc.constant('underlay'),
+    id,
+    name: text,
+    fileId: id,
+    page,
+    storeyId: fc.constant('ground'),
+    crop: fc.constant([0, 0, 100, 100]),
+    placement,
+    scaleState,
+    calibration,
+    visible: flag,
+    fade: fc.constantFrom(0, 1),
+    locked: flag,
+    snap: flag,
+    order: fc.nat(9),
+    look: fc.oneof(
+      fc.constant(null),
+      fc.record({
+        paper: flag,
+        tint: fc.oneof(fc.constant(null), fc.nat(0xffffff)),
+        linesOnly: flag,
+        frame: flag,
+        inFront: flag,
+        switches,
+      }),
+    ),
+    former: fc.oneof(fc.constant(null), fc.record({ fileId: id, page })),
+    straightened: fc.oneof(fc.constant(null), fc.record({ across: length })),
   }),
   fc.record({ type: fc.constant('check'), ...known, underlayId: id }),
-  fc.record({ type: fc.constant('calibration'), id, underlayId: id, number: page, at: fc.constant('2026-11-28T12:00:00Z'), by: note, label: text, placement, scaleState, calibration, known: fc.array(fc.record(known), { maxLength: 3 }) }),
+  fc.record({
+    type: fc.constant('calibration'),
+    id,
+    underlayId: id,
+    number: page,
+    at: fc.constant('2026-11-28T12:00:00Z'),
+    by: note,
+    label: text,
+    placement,
+    scaleState,
+    calibration,
+    known: fc.array(fc.record(known), { maxLength: 3 }),
+  }),
   fc.record({ type: fc.constant('look'), id, name: text, switches }),
   fc.record({ type: fc.constant('usualSize'), id, name: text, millimetres: length, spread: length }),
   fc.record({ type: fc.constant('sheetName'), id, fileId: id, page, number: note, title: note }),

@@ -14,7 +14,12 @@ export interface PlanStyle {
   textHeight: number;
 }
 
-export interface PlanDimension { text: string; mm: number; from: [number, number]; to: [number, number] }
+export interface PlanDimension {
+  text: string;
+  mm: number;
+  from: [number, number];
+  to: [number, number];
+}
 
 const PAPER = 72 / 25.4;
 
@@ -34,7 +39,10 @@ export class Drafting {
   readonly circles: number[] = [];
   readonly texts: PageText[] = [];
 
-  constructor(readonly width: number, readonly height: number) {}
+  constructor(
+    readonly width: number,
+    readonly height: number,
+  ) {}
 
   line(x0: number, y0: number, x1: number, y1: number): void {
     this.segments.push(x0, y0, x1, y1);
@@ -43,20 +51,43 @@ export class Drafting {
   /** A text by the middle of its base line. */
   text(text: string, x: number, y: number, height: number, radians = 0): void {
     const width = text.length * height * 0.53;
-    this.texts.push({ text, object: this.texts.length, kind: kindCode('text'), x: x - (Math.cos(radians) * width) / 2, y: y - (Math.sin(radians) * width) / 2, height, radians, layer: -1, width });
+    this.texts.push({
+      text,
+      object: this.texts.length,
+      kind: kindCode('text'),
+      x: x - (Math.cos(radians) * width) / 2,
+      y: y - (Math.sin(radians) * width) / 2,
+      height,
+      radians,
+      layer: -1,
+      width,
+    });
   }
 
   /** A dimension between two points of its line; `away`: to which side its witness lines go. */
-  dimension(from: [number, number], to: [number, number], text: string, style: Pick<PlanStyle, 'marks' | 'figures' | 'textHeight'>, away = 1, witness = 14): PlanDimension {
-    const h = style.textHeight, length = Math.hypot(to[0] - from[0], to[1] - from[1]);
-    const ux = (to[0] - from[0]) / length, uy = (to[1] - from[1]) / length;
-    const at = (t: number, v: number): [number, number] => [from[0] + t * ux - v * uy, from[1] + t * uy + v * ux];
+  dimension(
+    from: [number, number],
+    to: [number, number],
+    text: string,
+    style: Pick<PlanStyle, 'marks' | 'figures' | 'textHeight'>,
+    away = 1,
+    witness = 14,
+  ): PlanDimension {
+    const h = style.textHeight,
+      length = Math.hypot(to[0] - from[0], to[1] - from[1]);
+    const ux = (to[0] - from[0]) / length,
+      uy = (to[1] - from[1]) / length;
+    const at = (t: number, v: number): [number, number] => [
+      from[0] + t * ux - v * uy,
+      from[1] + t * uy + v * ux,
+    ];
     const stroke = (a: [number, number], b: [number, number]) => this.line(...a, ...b);
     const width = text.length * h * 0.53;
     const narrow = length < width + 2 * h;
     for (const t of [0, length]) {
       stroke(at(t, away * 0.4 * h), at(t, -away * witness));
-      const inward = t === 0 ? 1 : -1, out = narrow && style.marks !== 'tick' && style.marks !== 'dot' ? -1 : 1;
+      const inward = t === 0 ? 1 : -1,
+        out = narrow && style.marks !== 'tick' && style.marks !== 'dot' ? -1 : 1;
       if (style.marks === 'tick') stroke(at(t - 0.35 * h, -0.35 * h), at(t + 0.35 * h, 0.35 * h));
       else if (style.marks === 'dot') this.circles.push(...at(t, 0), 0.18 * h);
       else {
@@ -98,30 +129,57 @@ export class Drafting {
   linework(): Linework {
     const l = emptyLinework(this.width, this.height);
     const fill = (n: number, value: number) => new Int32Array(n).fill(value);
-    const n = this.segments.length / 4, f = this.edges.length / 4, c = this.circles.length / 3;
+    const n = this.segments.length / 4,
+      f = this.edges.length / 4,
+      c = this.circles.length / 3;
     return {
-      ...l, texts: this.texts,
-      segments: Float64Array.from(this.segments), segmentStyle: fill(2 * n, -1), segmentObject: fill(n, 0), segmentKind: new Uint8Array(n),
-      fillEdges: Float64Array.from(this.edges), fillEdgeStyle: fill(2 * f, -1), fillEdgeObject: fill(f, 0), fillEdgeKind: new Uint8Array(f),
-      circles: Float64Array.from(this.circles), circleStyle: fill(2 * c, -1), circleObject: fill(c, 0), circleKind: new Uint8Array(c),
+      ...l,
+      texts: this.texts,
+      segments: Float64Array.from(this.segments),
+      segmentStyle: fill(2 * n, -1),
+      segmentObject: fill(n, 0),
+      segmentKind: new Uint8Array(n),
+      fillEdges: Float64Array.from(this.edges),
+      fillEdgeStyle: fill(2 * f, -1),
+      fillEdgeObject: fill(f, 0),
+      fillEdgeKind: new Uint8Array(f),
+      circles: Float64Array.from(this.circles),
+      circleStyle: fill(2 * c, -1),
+      circleObject: fill(c, 0),
+      circleKind: new Uint8Array(c),
     };
   }
 }
 
 /** A plan of rooms with chains on two sides, totals, and dimensions inside. Lengths are whole multiples of 5 mm. */
-export function drawPlan(style: PlanStyle, seed: number, page = new Drafting(1191, 842), at: [number, number] = [180, 150], columns = 5, rows = 4): { page: Drafting; dimensions: PlanDimension[] } {
+export function drawPlan(
+  style: PlanStyle,
+  seed: number,
+  page = new Drafting(1191, 842),
+  at: [number, number] = [180, 150],
+  columns = 5,
+  rows = 4,
+): { page: Drafting; dimensions: PlanDimension[] } {
   const chance = chanceFrom(seed);
-  const h = style.textHeight, perX = PAPER / style.scale.x, perY = PAPER / style.scale.y;
-  const rooms = (n: number, span: number, per: number) => Array.from({ length: n }, () => Math.round((span / n / per) * (0.5 + chance()) / 5) * 5);
-  const wide = rooms(columns, 560, perX), high = rooms(rows, 380, perY);
-  const marks = (list: number[], start: number, per: number) => list.reduce((out, mm) => [...out, out[out.length - 1] + mm * per], [start]);
-  const xs = marks(wide, at[0], perX), ys = marks(high, at[1], perY);
+  const h = style.textHeight,
+    perX = PAPER / style.scale.x,
+    perY = PAPER / style.scale.y;
+  const rooms = (n: number, span: number, per: number) =>
+    Array.from({ length: n }, () => Math.round(((span / n / per) * (0.5 + chance())) / 5) * 5);
+  const wide = rooms(columns, 560, perX),
+    high = rooms(rows, 380, perY);
+  const marks = (list: number[], start: number, per: number) =>
+    list.reduce((out, mm) => [...out, out[out.length - 1] + mm * per], [start]);
+  const xs = marks(wide, at[0], perX),
+    ys = marks(high, at[1], perY);
   for (const x of xs) page.line(x, ys[0], x, ys[rows]);
   for (const y of ys) page.line(xs[0], y, xs[columns], y);
   const dimensions: PlanDimension[] = [];
-  const put = (from: [number, number], to: [number, number], mm: number, away: number, witness?: number) => dimensions.push({ ...page.dimension(from, to, style.write(mm), style, away, witness), mm });
+  const put = (from: [number, number], to: [number, number], mm: number, away: number, witness?: number) =>
+    dimensions.push({ ...page.dimension(from, to, style.write(mm), style, away, witness), mm });
   const sum = (list: number[]) => list.reduce((a, b) => a + b, 0);
-  const bottom = ys[0] - 4 * h, left = xs[0] - 4 * h;
+  const bottom = ys[0] - 4 * h,
+    left = xs[0] - 4 * h;
   wide.forEach((mm, i) => put([xs[i], bottom], [xs[i + 1], bottom], mm, -1));
   put([xs[0], bottom - 4 * h], [xs[columns], bottom - 4 * h], sum(wide), -1);
   high.forEach((mm, i) => put([left, ys[i]], [left, ys[i + 1]], mm, 1));
@@ -136,7 +194,10 @@ export function drawPlan(style: PlanStyle, seed: number, page = new Drafting(119
   }
   if (style.clutter) {
     for (let i = 0; i < 150; i++) {
-      const x = xs[0] + chance() * (xs[columns] - xs[0]), y = ys[0] + chance() * (ys[rows] - ys[0]), a = chance() * 6.28, r = 4 + 25 * chance();
+      const x = xs[0] + chance() * (xs[columns] - xs[0]),
+        y = ys[0] + chance() * (ys[rows] - ys[0]),
+        a = chance() * 6.28,
+        r = 4 + 25 * chance();
       page.line(x, y, x + r * Math.cos(a), y + r * Math.sin(a));
     }
     page.text('12', xs[0] + 40, ys[0] + 30, h);
@@ -147,9 +208,19 @@ export function drawPlan(style: PlanStyle, seed: number, page = new Drafting(119
 }
 
 /** A schedule: ruled cells with figures in them, which are no dimensions. */
-export function drawTable(page: Drafting, x: number, y: number, cells: readonly (readonly string[])[], h = 6): void {
-  const wide = 46, high = 2.2 * h, columns = cells[0].length;
+export function drawTable(
+  page: Drafting,
+  x: number,
+  y: number,
+  cells: readonly (readonly string[])[],
+  h = 6,
+): void {
+  const wide = 46,
+    high = 2.2 * h,
+    columns = cells[0].length;
   for (let r = 0; r <= cells.length; r++) page.line(x, y + r * high, x + columns * wide, y + r * high);
   for (let c = 0; c <= columns; c++) page.line(x + c * wide, y, x + c * wide, y + cells.length * high);
-  cells.forEach((row, r) => row.forEach((text, c) => page.text(text, x + (c + 0.5) * wide, y + r * high + 0.5 * h, h)));
+  cells.forEach((row, r) =>
+    row.forEach((text, c) => page.text(text, x + (c + 0.5) * wide, y + r * high + 0.5 * h, h)),
+  );
 }

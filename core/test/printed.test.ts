@@ -3,19 +3,40 @@ import { readPrinted, type PrintedReading } from '@calque/core/calibration';
 import { readFigure } from '@calque/core/units';
 import { Drafting, drawPlan, drawTable, type PlanDimension, type PlanStyle } from './given-plan.ts';
 
-const STYLE: PlanStyle = { marks: 'tick', figures: 'above', write: String, scale: { x: 100, y: 100 }, joined: false, clutter: false, textHeight: 6 };
+const STYLE: PlanStyle = {
+  marks: 'tick',
+  figures: 'above',
+  write: String,
+  scale: { x: 100, y: 100 },
+  joined: false,
+  clutter: false,
+  textHeight: 6,
+};
 const feet = (mm: number) => {
-  const quarters = Math.round((mm / 25.4) * 4), inches = Math.floor(quarters / 4) % 12, rest = ['', ' 1/4', ' 1/2', ' 3/4'][quarters % 4];
+  const quarters = Math.round((mm / 25.4) * 4),
+    inches = Math.floor(quarters / 4) % 12,
+    rest = ['', ' 1/4', ' 1/2', ' 3/4'][quarters % 4];
   return `${Math.floor(quarters / 48)}'-${inches}${rest}"`;
 };
-const WRITE: Record<string, (mm: number) => string> = { mm: String, metres: (mm) => (mm / 1000).toFixed(3), commas: (mm) => (mm / 1000).toFixed(3).replace('.', ','), grouped: (mm) => String(mm).replace(/(\d)(\d{3})$/, '$1 $2'), feet, said: (mm) => `${mm} mm` };
+const WRITE: Record<string, (mm: number) => string> = {
+  mm: String,
+  metres: (mm) => (mm / 1000).toFixed(3),
+  commas: (mm) => (mm / 1000).toFixed(3).replace('.', ','),
+  grouped: (mm) => String(mm).replace(/(\d)(\d{3})$/, '$1 $2'),
+  feet,
+  said: (mm) => `${mm} mm`,
+};
 
 function scored(reading: PrintedReading, truth: readonly PlanDimension[]): { found: number; wrong: number } {
   const near = (a: readonly number[], b: readonly number[]) => Math.hypot(a[0] - b[0], a[1] - b[1]) < 0.6;
   const left = new Set(truth);
   let found = 0;
   for (const d of reading.dimensions) {
-    const match = [...left].find((t) => t.text === d.text && ((near(d.from, t.from) && near(d.to, t.to)) || (near(d.from, t.to) && near(d.to, t.from))));
+    const match = [...left].find(
+      (t) =>
+        t.text === d.text &&
+        ((near(d.from, t.from) && near(d.to, t.to)) || (near(d.from, t.to) && near(d.to, t.from))),
+    );
     if (match && left.delete(match)) found++;
   }
   return { found, wrong: reading.dimensions.length - found };
@@ -50,7 +71,20 @@ describe('figures', () => {
     expect(readFigure(`24°30'`)).toMatchObject({ kind: 'angle' });
   });
   it('are not words, numbers of doors, scales, levels or areas', () => {
-    for (const text of ['Boat bay', 'D-12', '1:50', '+2.70', '24.5 m²', '007', '12/05/2026', 'A', '', '½ x', '3650 x 2100']) expect(readFigure(text), text).toBeNull();
+    for (const text of [
+      'Boat bay',
+      'D-12',
+      '1:50',
+      '+2.70',
+      '24.5 m²',
+      '007',
+      '12/05/2026',
+      'A',
+      '',
+      '½ x',
+      '3650 x 2100',
+    ])
+      expect(readFigure(text), text).toBeNull();
   });
 });
 
@@ -60,12 +94,28 @@ describe('printed dimensions', () => {
       for (const figures of ['above', 'gap', 'level'] as const) {
         for (const [name, write] of Object.entries(WRITE)) {
           const scale = { mm: 100, metres: 50, commas: 73.3, grouped: 100, feet: 48, said: 20 }[name]!;
-          const { page, dimensions } = drawPlan({ ...STYLE, marks, figures, write, scale: { x: scale, y: scale }, joined: name.length % 2 === 0, clutter: true }, 31 * name.length);
+          const { page, dimensions } = drawPlan(
+            {
+              ...STYLE,
+              marks,
+              figures,
+              write,
+              scale: { x: scale, y: scale },
+              joined: name.length % 2 === 0,
+              clutter: true,
+            },
+            31 * name.length,
+          );
           const reading = readPrinted(page.linework());
-          expect(scored(reading, dimensions), `${marks} ${figures} ${name}`).toEqual({ found: dimensions.length, wrong: 0 });
+          expect(scored(reading, dimensions), `${marks} ${figures} ${name}`).toEqual({
+            found: dimensions.length,
+            wrong: 0,
+          });
           expect(reading.views).toHaveLength(1);
           // Feet are rounded to a quarter of an inch here.
-          expect(Math.abs(reading.views[0].factor / scale - 1), `${marks} ${figures} ${name}`).toBeLessThan(name === 'feet' ? 5e-4 : 1e-6);
+          expect(Math.abs(reading.views[0].factor / scale - 1), `${marks} ${figures} ${name}`).toBeLessThan(
+            name === 'feet' ? 5e-4 : 1e-6,
+          );
         }
       }
     }
@@ -75,7 +125,11 @@ describe('printed dimensions', () => {
     const { page, dimensions } = drawPlan({ ...STYLE, clutter: true }, 9);
     const wrong = page.texts.find((t) => t.text === dimensions[2].text)!;
     wrong.text = String(dimensions[2].mm + 900);
-    const { views: [view], dimensions: read, chains } = readPrinted(page.linework());
+    const {
+      views: [view],
+      dimensions: read,
+      chains,
+    } = readPrinted(page.linework());
     expect(view).toMatchObject({ outliers: 1, stretched: false });
     expect(view.factor).toBeCloseTo(100, 4);
     const outlier = read.find((d) => !d.agrees)!;
@@ -96,7 +150,9 @@ describe('printed dimensions', () => {
 
   it('paper that is stretched by a hundredth or more has a scale for each direction', () => {
     for (const y of [98.8, 99, 101, 103]) {
-      const { views: [view] } = readPrinted(drawPlan({ ...STYLE, scale: { x: 100, y } }, 12).page.linework());
+      const {
+        views: [view],
+      } = readPrinted(drawPlan({ ...STYLE, scale: { x: 100, y } }, 12).page.linework());
       expect(view.stretched).toBe(true);
       expect(view.x).toBeCloseTo(100, 3);
       expect(view.y).toBeCloseTo(y, 3);
@@ -107,12 +163,21 @@ describe('printed dimensions', () => {
   it('two scales on one page are two views, each with its region and its note', () => {
     const page = new Drafting(1684, 842);
     const plan = drawPlan(STYLE, 3, page);
-    const detail = drawPlan({ ...STYLE, scale: { x: 20, y: 20 }, marks: 'arrow' }, 8, page, [1000, 150], 3, 3);
+    const detail = drawPlan(
+      { ...STYLE, scale: { x: 20, y: 20 }, marks: 'arrow' },
+      8,
+      page,
+      [1000, 150],
+      3,
+      3,
+    );
     page.text('Plan 1:100', 400, 40, 8);
     page.text('Detail 1:20', 1300, 40, 8);
     const { views, dimensions, notes } = readPrinted(page.linework());
     expect(views.map((v) => Math.round(v.factor)).sort((a, b) => a - b)).toEqual([20, 100]);
-    expect(scored({ dimensions } as PrintedReading, [...plan.dimensions, ...detail.dimensions]).wrong).toBe(0);
+    expect(scored({ dimensions } as PrintedReading, [...plan.dimensions, ...detail.dimensions]).wrong).toBe(
+      0,
+    );
     for (const d of dimensions) {
       const [x0, y0, x1, y1] = views[d.view].region;
       expect(d.from[0] >= x0 && d.from[0] <= x1 && d.from[1] >= y0 && d.from[1] <= y1).toBe(true);
@@ -129,13 +194,28 @@ describe('printed dimensions', () => {
 
   it('nothing is invented where there is no dimension, and the reason is said', () => {
     const empty = new Drafting(800, 600);
-    expect(readPrinted(empty.linework())).toMatchObject({ views: [], dimensions: [], why: expect.stringContaining('no texts') });
+    expect(readPrinted(empty.linework())).toMatchObject({
+      views: [],
+      dimensions: [],
+      why: expect.stringContaining('no texts'),
+    });
     const words = new Drafting(800, 600);
     words.text('Rowing club', 300, 300, 12);
     expect(readPrinted(words.linework()).why).toContain('figure of a length');
     const schedule = new Drafting(800, 600);
-    drawTable(schedule, 100, 200, [['D1', '900', '2100', '1'], ['D2', '800', '2100', '3'], ['D3', '1000', '2100', '2'], ['D4', '900', '2135', '1'], ['W1', '1200', '1400', '6'], ['W2', '1800', '600', '2']]);
-    expect(readPrinted(schedule.linework())).toMatchObject({ views: [], dimensions: [], why: expect.stringContaining('none stands at a dimension line') });
+    drawTable(schedule, 100, 200, [
+      ['D1', '900', '2100', '1'],
+      ['D2', '800', '2100', '3'],
+      ['D3', '1000', '2100', '2'],
+      ['D4', '900', '2135', '1'],
+      ['W1', '1200', '1400', '6'],
+      ['W2', '1800', '600', '2'],
+    ]);
+    expect(readPrinted(schedule.linework())).toMatchObject({
+      views: [],
+      dimensions: [],
+      why: expect.stringContaining('none stands at a dimension line'),
+    });
   });
 
   it('two that agree are told, and are too few to prove a scale', () => {
@@ -149,7 +229,12 @@ describe('printed dimensions', () => {
 
   it('a table beside a plan adds nothing', () => {
     const { page, dimensions } = drawPlan(STYLE, 6, new Drafting(1500, 842));
-    drawTable(page, 1000, 300, [['D1', '900', '2100', '1'], ['D2', '800', '2100', '3'], ['D3', '1000', '2100', '2'], ['D4', '900', '2135', '1']]);
+    drawTable(page, 1000, 300, [
+      ['D1', '900', '2100', '1'],
+      ['D2', '800', '2100', '3'],
+      ['D3', '1000', '2100', '2'],
+      ['D4', '900', '2135', '1'],
+    ]);
     expect(scored(readPrinted(page.linework()), dimensions)).toEqual({ found: dimensions.length, wrong: 0 });
   });
 

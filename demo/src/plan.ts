@@ -3,13 +3,36 @@ import type { Point } from '@calque/core/geometry';
 import type { Wall } from '@calque/core/model';
 import { PENS, type Drafter } from './draft.ts';
 
-export interface Opening { /** Distance from the wall's start to the opening's start. */ at: number; width: number; kind: 'door' | 'window' | 'gate'; /** Side to which a door opens: 1 left of the wall's direction. */ side?: 1 | -1; hinge?: 'start' | 'end' }
-export interface PlanWall { from: Point; to: Point; thickness: number; openings?: Opening[] }
-export interface Room { name: string; area: string; at: Point }
+export interface Opening {
+  /** Distance from the wall's start to the opening's start. */ at: number;
+  width: number;
+  kind: 'door' | 'window' | 'gate';
+  /** Side to which a door opens: 1 left of the wall's direction. */ side?: 1 | -1;
+  hinge?: 'start' | 'end';
+}
+export interface PlanWall {
+  from: Point;
+  to: Point;
+  thickness: number;
+  openings?: Opening[];
+}
+export interface Room {
+  name: string;
+  area: string;
+  at: Point;
+}
 
 /** A wall as the model knows it; used to draw plans and to trace the demo. */
 export const modelWall = (id: string, from: Point, to: Point, thickness: number): Wall => ({
-  type: 'wall', id, storeyId: 'ground', from: [from[0], from[1]], to: [to[0], to[1]], thickness, alignment: 'centre', height: 2700, heightAssumed: true,
+  type: 'wall',
+  id,
+  storeyId: 'ground',
+  from: [from[0], from[1]],
+  to: [to[0], to[1]],
+  thickness,
+  alignment: 'centre',
+  height: 2700,
+  heightAssumed: true,
   source: { underlayId: null, ends: 'snapped', thickness: 'measured' },
 });
 
@@ -18,7 +41,8 @@ export function drawWalls(d: Drafter, walls: readonly PlanWall[]): void {
   const solid: Wall[] = [];
   walls.forEach((w, n) => {
     const length = Math.hypot(w.to[0] - w.from[0], w.to[1] - w.from[1]);
-    const ux = (w.to[0] - w.from[0]) / length, uy = (w.to[1] - w.from[1]) / length;
+    const ux = (w.to[0] - w.from[0]) / length,
+      uy = (w.to[1] - w.from[1]) / length;
     const at = (s: number, off = 0): Point => [w.from[0] + ux * s - uy * off, w.from[1] + uy * s + ux * off];
     let from = 0;
     const openings = [...(w.openings ?? [])].sort((a, b) => a.at - b.at);
@@ -43,8 +67,11 @@ function drawOpening(d: Drafter, w: PlanWall, o: Opening, at: (s: number, off?: 
     return;
   }
   const side = o.side ?? 1;
-  const hinge = o.hinge === 'end' ? o.at + o.width : o.at, other = o.hinge === 'end' ? o.at : o.at + o.width;
-  const c = at(hinge, side * h), closed = at(other, side * h), opened = at(hinge, side * (h + o.width));
+  const hinge = o.hinge === 'end' ? o.at + o.width : o.at,
+    other = o.hinge === 'end' ? o.at : o.at + o.width;
+  const c = at(hinge, side * h),
+    closed = at(other, side * h),
+    opened = at(hinge, side * (h + o.width));
   d.line(c, opened, PENS.thin);
   const a = Math.atan2(closed[1] - c[1], closed[0] - c[0]);
   let b = Math.atan2(opened[1] - c[1], opened[0] - c[0]);

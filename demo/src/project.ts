@@ -1,59 +1,147 @@
 import { calibrateByLength, placeAtScale } from '@calque/core/calibration';
 import { MM_PER_POINT, type Point } from '@calque/core/geometry';
-import { storedTransform, type Change, type Check, type Entity, type Underlay, type Wall } from '@calque/core/model';
+import {
+  storedTransform,
+  type Change,
+  type Check,
+  type Entity,
+  type Underlay,
+  type Wall,
+} from '@calque/core/model';
 import { modelWall } from './plan.ts';
 import { GROUND_WALLS, OUTER, PLAN } from './sheets.ts';
 
-export interface DemoFiles { set: string; bracket: string; scan: string }
+export interface DemoFiles {
+  set: string;
+  bracket: string;
+  scan: string;
+}
 
 const PT = 1 / MM_PER_POINT;
 const SHEET: [number, number, number, number] = [0, 0, PLAN.width * PT, PLAN.height * PT];
 /** Sheet point of a point of the plan. */
-const onPlan = (p: Point): [number, number] => [(PLAN.origin[0] + p[0] / PLAN.scale) * PT, (PLAN.origin[1] + p[1] / PLAN.scale) * PT];
+const onPlan = (p: Point): [number, number] => [
+  (PLAN.origin[0] + p[0] / PLAN.scale) * PT,
+  (PLAN.origin[1] + p[1] / PLAN.scale) * PT,
+];
 
-function underlay(id: string, name: string, fileId: string, page: number, storeyId: string, order: number, more: Partial<Underlay> = {}): Underlay {
+function underlay(
+  id: string,
+  name: string,
+  fileId: string,
+  page: number,
+  storeyId: string,
+  order: number,
+  more: Partial<Underlay> = {},
+): Underlay {
   return {
-    type: 'underlay', id, name, fileId, page, storeyId, crop: SHEET, placement: storedTransform(placeAtScale(1, [0, 0], [0, 0])), scaleState: 'paper', calibration: null,
-    visible: true, fade: 0, locked: false, snap: true, order, ...more,
+    type: 'underlay',
+    id,
+    name,
+    fileId,
+    page,
+    storeyId,
+    crop: SHEET,
+    placement: storedTransform(placeAtScale(1, [0, 0], [0, 0])),
+    scaleState: 'paper',
+    calibration: null,
+    visible: true,
+    fade: 0,
+    locked: false,
+    snap: true,
+    order,
+    ...more,
   };
 }
 
-const check = (id: string, a: Point, b: Point, printed: number): Check => ({ type: 'check', id, underlayId: 'u-ground', from: onPlan(a), to: onPlan(b), printed, typed: String(printed) });
+const check = (id: string, a: Point, b: Point, printed: number): Check => ({
+  type: 'check',
+  id,
+  underlayId: 'u-ground',
+  from: onPlan(a),
+  to: onPlan(b),
+  printed,
+  typed: String(printed),
+});
 
 /** The steps that tell the demo's story: sheets laid down, the ground floor calibrated, its west half traced. */
 export function demoSteps(files: DemoFiles): { label: string; change: Change }[] {
-  const add = (entities: Entity[]): Change => ({ type: 'group', changes: entities.map((entity) => ({ type: 'add', entity })) });
+  const add = (entities: Entity[]): Change => ({
+    type: 'group',
+    changes: entities.map((entity) => ({ type: 'add', entity })),
+  });
   const paper = placeAtScale(1, onPlan([0, 0]), [0, 0]);
-  const from = onPlan([0, 0]), to = onPlan([OUTER.width, 0]);
+  const from = onPlan([0, 0]),
+    to = onPlan([OUTER.width, 0]);
   const fitted = calibrateByLength(paper, from, to, OUTER.width);
   if (!fitted.ok) throw new Error(`The demo cannot be calibrated: ${fitted.reason}.`);
-  const ground = underlay('u-ground', 'Ground floor plan', files.set, 1, 'ground', 3, { placement: storedTransform(paper), fade: 0.4 });
+  const ground = underlay('u-ground', 'Ground floor plan', files.set, 1, 'ground', 3, {
+    placement: storedTransform(paper),
+    fade: 0.4,
+  });
   const scanCrop: Underlay['crop'] = SHEET;
   return [
-    { label: 'Add Upper floor', change: { type: 'add', entity: { type: 'storey', id: 'upper', name: 'Upper floor', elevation: 3100, height: 2800, heightAssumed: true } } },
+    {
+      label: 'Add Upper floor',
+      change: {
+        type: 'add',
+        entity: {
+          type: 'storey',
+          id: 'upper',
+          name: 'Upper floor',
+          elevation: 3100,
+          height: 2800,
+          heightAssumed: true,
+        },
+      },
+    },
     {
       label: 'Lay down 6 sheets',
       change: add([
         ground,
-        underlay('u-upper', 'Upper floor plan', files.set, 2, 'upper', 1, { placement: storedTransform(placeAtScale(100, onPlan([0, 0]), [0, 0])), scaleState: 'stated' }),
+        underlay('u-upper', 'Upper floor plan', files.set, 2, 'upper', 1, {
+          placement: storedTransform(placeAtScale(100, onPlan([0, 0]), [0, 0])),
+          scaleState: 'stated',
+        }),
         underlay('u-elevation', 'River elevation', files.set, 3, 'ground', 2, { visible: false }),
         underlay('u-frame', 'Boat-bay frame', files.set, 4, 'ground', 1, { visible: false }),
-        underlay('u-bracket', 'Rigging bracket', files.bracket, 1, 'ground', 0, { visible: false, crop: [0, 0, 297 * PT, 210 * PT] }),
-        underlay('u-scan', 'Old ground floor, scan', files.scan, 1, 'ground', -1, { visible: false, crop: scanCrop }),
+        underlay('u-bracket', 'Rigging bracket', files.bracket, 1, 'ground', 0, {
+          visible: false,
+          crop: [0, 0, 297 * PT, 210 * PT],
+        }),
+        underlay('u-scan', 'Old ground floor, scan', files.scan, 1, 'ground', -1, {
+          visible: false,
+          crop: scanCrop,
+        }),
       ]),
     },
     {
       label: 'Calibrate Ground floor plan',
       change: {
-        type: 'set', id: 'u-ground', before: { placement: ground.placement, scaleState: 'paper', calibration: null },
-        after: { placement: storedTransform(fitted.placement), scaleState: 'calibrated', calibration: { from, to, trueLength: OUTER.width, oldLength: fitted.oldLength, factor: fitted.factor, typed: String(OUTER.width) } },
+        type: 'set',
+        id: 'u-ground',
+        before: { placement: ground.placement, scaleState: 'paper', calibration: null },
+        after: {
+          placement: storedTransform(fitted.placement),
+          scaleState: 'calibrated',
+          calibration: {
+            from,
+            to,
+            trueLength: OUTER.width,
+            oldLength: fitted.oldLength,
+            factor: fitted.factor,
+            typed: String(OUTER.width),
+          },
+        },
       },
     },
     {
       label: 'Enter known dimensions',
       change: add([
-        check('k-depth', [0, 0], [0, OUTER.depth], OUTER.depth), check('k-bay', [300, 4000], [14150, 4000], 13850),
-        check('k-gate', [2000, 0], [6200, 0], 4200), check('k-hall', [14350, 6100], [23700, 6100], 9450),
+        check('k-depth', [0, 0], [0, OUTER.depth], OUTER.depth),
+        check('k-bay', [300, 4000], [14150, 4000], 13850),
+        check('k-gate', [2000, 0], [6200, 0], 4200),
+        check('k-hall', [14350, 6100], [23700, 6100], 9450),
       ]),
     },
     { label: 'Draw the west walls', change: add(tracedWalls()) },
@@ -63,11 +151,19 @@ export function demoSteps(files: DemoFiles): { label: string; change: Change }[]
 /** The boat bay and the workshop, traced; the east half still waits. */
 function tracedWalls(): Wall[] {
   const h = OUTER.wall / 2;
-  const south = GROUND_WALLS[0], west = GROUND_WALLS[3], middle = GROUND_WALLS[4], workshop = [GROUND_WALLS[9], GROUND_WALLS[10]];
+  const south = GROUND_WALLS[0],
+    west = GROUND_WALLS[3],
+    middle = GROUND_WALLS[4],
+    workshop = [GROUND_WALLS[9], GROUND_WALLS[10]];
   const walls = [
-    modelWall('w-south', south.from, [middle.from[0], h], OUTER.wall), modelWall('w-west', west.from, west.to, OUTER.wall),
-    modelWall('w-north', [middle.to[0], OUTER.depth - h], [h, OUTER.depth - h], OUTER.wall), modelWall('w-middle', middle.from, middle.to, middle.thickness),
+    modelWall('w-south', south.from, [middle.from[0], h], OUTER.wall),
+    modelWall('w-west', west.from, west.to, OUTER.wall),
+    modelWall('w-north', [middle.to[0], OUTER.depth - h], [h, OUTER.depth - h], OUTER.wall),
+    modelWall('w-middle', middle.from, middle.to, middle.thickness),
     ...workshop.map((w, i) => modelWall(`w-workshop-${i + 1}`, w.from, w.to, w.thickness)),
   ];
-  return walls.map((w) => ({ ...w, source: { underlayId: 'u-ground', ends: 'snapped', thickness: 'measured' } }));
+  return walls.map((w) => ({
+    ...w,
+    source: { underlayId: 'u-ground', ends: 'snapped', thickness: 'measured' },
+  }));
 }

@@ -15,10 +15,23 @@ export async function scanOf(pdf: Uint8Array): Promise<Uint8Array> {
     seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0;
     return seed / 2 ** 32 - 0.5;
   };
-  const turned = await sharp(data, { raw: { width, height, channels: 4 } }).flatten({ background: '#fff' }).greyscale()
-    .rotate(-TURN_DEGREES, { background: '#f4f2ee' }).resize(width, height, { fit: 'cover' }).blur(0.7).raw().toBuffer({ resolveWithObject: true });
+  const turned = await sharp(data, { raw: { width, height, channels: 4 } })
+    .flatten({ background: '#fff' })
+    .greyscale()
+    .rotate(-TURN_DEGREES, { background: '#f4f2ee' })
+    .resize(width, height, { fit: 'cover' })
+    .blur(0.7)
+    .raw()
+    .toBuffer({ resolveWithObject: true });
   const pixels = turned.data;
-  for (let i = 0; i < pixels.length; i++) pixels[i] = Math.max(0, Math.min(255, pixels[i] * 0.93 + 8 + 22 * noise()));
-  return new Uint8Array(await sharp(pixels, { raw: { width: turned.info.width, height: turned.info.height, channels: turned.info.channels } })
-    .jpeg({ quality: 62 }).withMetadata({ density: DPI }).toBuffer());
+  for (let i = 0; i < pixels.length; i++)
+    pixels[i] = Math.max(0, Math.min(255, pixels[i] * 0.93 + 8 + 22 * noise()));
+  return new Uint8Array(
+    await sharp(pixels, {
+      raw: { width: turned.info.width, height: turned.info.height, channels: turned.info.channels },
+    })
+      .jpeg({ quality: 62 })
+      .withMetadata({ density: DPI })
+      .toBuffer(),
+  );
 }

@@ -1,4 +1,11 @@
-export { limitedChild, standBack, type ChildLimits, type LimitedChild, type LimitedOptions, type Overrun } from './limited-child.ts';
+export {
+  limitedChild,
+  standBack,
+  type ChildLimits,
+  type LimitedChild,
+  type LimitedOptions,
+  type Overrun,
+} from './limited-child.ts';
 export { endWithParent } from './end-with-parent.ts';
 export { numberSetting } from './settings.ts';
 export { wallsHere, type Walls } from './walls.ts';

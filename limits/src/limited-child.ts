@@ -37,10 +37,16 @@ export interface LimitedChild {
 }
 
 /** What a child is told unless more is said: where programs are, and nothing of this process's secrets. */
-const SURROUNDINGS = { PATH: process.env.PATH, LANG: process.env.LANG, TZ: process.env.TZ, NODE_ENV: 'production' };
+const SURROUNDINGS = {
+  PATH: process.env.PATH,
+  LANG: process.env.LANG,
+  TZ: process.env.TZ,
+  NODE_ENV: 'production',
+};
 
 /** From util-linux, which every Debian has. */
-const SETPRIV = '/usr/bin/setpriv', PRLIMIT = '/usr/bin/prlimit';
+const SETPRIV = '/usr/bin/setpriv',
+  PRLIMIT = '/usr/bin/prlimit';
 /** How often its memory is looked at, where the system's own limit does not stop it first. */
 const LOOK_EVERY_MS = 250;
 
@@ -49,7 +55,17 @@ const LOOK_EVERY_MS = 250;
  * the operating system (RLIMIT_DATA, which counts what is really mapped for writing and not what WebAssembly only
  * reserves), its time by a timer. It may be ended at any moment, so it must keep nothing that others need.
  */
-export function limitedChild(program: string, limits: ChildLimits, { args = [], env = SURROUNDINGS, stdio = ['ignore', 'ignore', 'inherit', 'ipc'], serialization = 'json', walls }: LimitedOptions = {}): LimitedChild {
+export function limitedChild(
+  program: string,
+  limits: ChildLimits,
+  {
+    args = [],
+    env = SURROUNDINGS,
+    stdio = ['ignore', 'ignore', 'inherit', 'ipc'],
+    serialization = 'json',
+    walls,
+  }: LimitedOptions = {},
+): LimitedChild {
   const node = [process.execPath, `--max-old-space-size=${limits.heapMegabytes}`, program, ...args];
   const bytes = Math.round(limits.megabytes * 1024 * 1024);
   const command = [
@@ -58,7 +74,12 @@ export function limitedChild(program: string, limits: ChildLimits, { args = [], 
     ...(existsSync(PRLIMIT) ? [PRLIMIT, `--data=${bytes}:${bytes}`, '--core=0', '--'] : []),
     ...node,
   ];
-  const begin = (more: readonly (number | 'ignore')[]): ChildProcess => spawn(command[0], command.slice(1), { env: env as NodeJS.ProcessEnv, stdio: [...stdio, ...more] as StdioOptions, serialization });
+  const begin = (more: readonly (number | 'ignore')[]): ChildProcess =>
+    spawn(command[0], command.slice(1), {
+      env: env as NodeJS.ProcessEnv,
+      stdio: [...stdio, ...more] as StdioOptions,
+      serialization,
+    });
   const child = walls ? withFilterFile((filter) => begin([filter ?? 'ignore'])) : begin([]);
   let overrun: Overrun | null = null;
   const end = (why: Overrun) => {
@@ -66,7 +87,13 @@ export function limitedChild(program: string, limits: ChildLimits, { args = [], 
     child.kill('SIGKILL');
   };
   const timer = setTimeout(() => end('too-long'), limits.seconds * 1000);
-  const look = setInterval(() => { if (child.pid !== undefined && withDescendants(child.pid).reduce((sum, pid) => sum + residentBytes(pid), 0) > bytes) end('too-large'); }, LOOK_EVERY_MS);
+  const look = setInterval(() => {
+    if (
+      child.pid !== undefined &&
+      withDescendants(child.pid).reduce((sum, pid) => sum + residentBytes(pid), 0) > bytes
+    )
+      end('too-large');
+  }, LOOK_EVERY_MS);
   const settled = () => {
     clearTimeout(timer);
     clearInterval(look);

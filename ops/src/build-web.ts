@@ -1,9 +1,27 @@
 import { createHash } from 'node:crypto';
-import { accessSync, constants, existsSync, readdirSync, readFileSync, writeFileSync, cpSync, mkdirSync } from 'node:fs';
+import {
+  accessSync,
+  constants,
+  existsSync,
+  readdirSync,
+  readFileSync,
+  writeFileSync,
+  cpSync,
+  mkdirSync,
+} from 'node:fs';
 import { basename, join, relative } from 'node:path';
 import { mustRun, root } from './shell.ts';
 
-const SOURCES = ['limits/src', 'journal/src', 'core/src', 'store/src', 'web/src', 'web/next.config.ts', 'web/package.json', 'package-lock.json'];
+const SOURCES = [
+  'limits/src',
+  'journal/src',
+  'core/src',
+  'store/src',
+  'web/src',
+  'web/next.config.ts',
+  'web/package.json',
+  'package-lock.json',
+];
 const STAMP = 'web/.next/calque-sources';
 
 function hashSources(): string {
@@ -24,7 +42,11 @@ function hashSources(): string {
 }
 
 /** What recognition loads: its worker, its engine for what the processor can do, and the data of its language. */
-const RECOGNITION = ['tesseract.js/dist/worker.min.js', ...['relaxedsimd-', 'simd-', ''].map((kind) => `tesseract.js-core/tesseract-core-${kind}lstm.wasm.js`), '@tesseract.js-data/eng/4.0.0_best_int/eng.traineddata.gz'];
+const RECOGNITION = [
+  'tesseract.js/dist/worker.min.js',
+  ...['relaxedsimd-', 'simd-', ''].map((kind) => `tesseract.js-core/tesseract-core-${kind}lstm.wasm.js`),
+  '@tesseract.js-data/eng/4.0.0_best_int/eng.traineddata.gz',
+];
 
 /** The engines' binaries are served as files of our own, so that the browser fetches nothing from elsewhere. */
 function publishEngines(): void {
@@ -32,7 +54,8 @@ function publishEngines(): void {
   mkdirSync(to, { recursive: true });
   cpSync(join(root, 'node_modules/@embedpdf/pdfium/dist/pdfium.wasm'), join(to, 'pdfium.wasm'));
   mkdirSync(join(to, 'recognition'), { recursive: true });
-  for (const file of RECOGNITION) cpSync(join(root, 'node_modules', file), join(to, 'recognition', basename(file)));
+  for (const file of RECOGNITION)
+    cpSync(join(root, 'node_modules', file), join(to, 'recognition', basename(file)));
 }
 
 /** Builds the web application unless the built one is of these very sources. */
@@ -43,7 +66,9 @@ export async function buildWeb(): Promise<void> {
   try {
     accessSync(join(root, 'web'), constants.W_OK);
   } catch {
-    throw new Error(`The application in ${root} is not built for its present sources, and this user may not write there. Whoever owns it runs ./calque start once; after that anybody may run it with CALQUE_DATA=FOLDER.`);
+    throw new Error(
+      `The application in ${root} is not built for its present sources, and this user may not write there. Whoever owns it runs ./calque start once; after that anybody may run it with CALQUE_DATA=FOLDER.`,
+    );
   }
   publishEngines();
   console.log('Building the application (about a minute, once per version) …');

@@ -3,21 +3,29 @@ import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { cannotWrite } from './identity.ts';
 
-export interface Claim { /** Was the one before killed, so that what it started may still be ending? */ tookOver: boolean; release(): void }
+export interface Claim {
+  /** Was the one before killed, so that what it started may still be ending? */ tookOver: boolean;
+  release(): void;
+}
 
 /** Marks a data folder as in use by this process; refuses where another live one holds it. */
 export function claim(folder: string): Claim {
   const file = join(folder, 'calque.pid');
   const [pid, began] = existsSync(file) ? readFileSync(file, 'utf8').trim().split(' ') : ['0'];
-  const holder = Number(pid), isOwn = holder === process.pid;
+  const holder = Number(pid),
+    isOwn = holder === process.pid;
   if (!isOwn && holder > 0 && runs(holder, began)) {
-    throw new Error(`Calque already runs on this data (process ${holder}). Stop that one first, or give this one data of its own with CALQUE_DATA.`);
+    throw new Error(
+      `Calque already runs on this data (process ${holder}). Stop that one first, or give this one data of its own with CALQUE_DATA.`,
+    );
   }
   try {
     writeFileSync(`${file}.next`, `${process.pid} ${beganAt(process.pid) ?? ''}`);
     renameSync(`${file}.next`, file);
   } catch (error) {
-    throw new Error(`Data cannot be kept in ${folder}: ${cannotWrite(error)}. CALQUE_DATA=FOLDER names another place.`);
+    throw new Error(
+      `Data cannot be kept in ${folder}: ${cannotWrite(error)}. CALQUE_DATA=FOLDER names another place.`,
+    );
   }
   return { tookOver: holder !== 0 && !isOwn, release: () => rmSync(file, { force: true }) };
 }
@@ -52,9 +60,15 @@ export async function mustBeFree(port: number, soon = false): Promise<void> {
   for (const began = Date.now(); ;) {
     const fault = await listenFault(port);
     if (fault === null) return;
-    if (fault === 'EACCES') throw new Error(`Port ${port} may be opened by root alone on this machine. PORT=4400 ./calque start uses one that anybody may open; a proxy in front of it can serve port ${port} (docs/operating.md).`);
+    if (fault === 'EACCES')
+      throw new Error(
+        `Port ${port} may be opened by root alone on this machine. PORT=4400 ./calque start uses one that anybody may open; a proxy in front of it can serve port ${port} (docs/operating.md).`,
+      );
     if (fault !== 'EADDRINUSE') throw new Error(`Port ${port} cannot be opened: ${fault}.`);
-    if (!soon || Date.now() - began > LETS_GO_MS) throw new Error(`Port ${port} is taken. PORT=${port > 65435 ? 4400 : port + 100} ./calque start uses another.`);
+    if (!soon || Date.now() - began > LETS_GO_MS)
+      throw new Error(
+        `Port ${port} is taken. PORT=${port > 65435 ? 4400 : port + 100} ./calque start uses another.`,
+      );
     await new Promise((resolve) => setTimeout(resolve, 200));
   }
 }

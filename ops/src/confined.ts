@@ -6,7 +6,11 @@ import { withoutRights, type User } from './identity.ts';
 import { root } from './shell.ts';
 
 /** How a program of ours is run by somebody else: the words before its own, and where it finds the project. */
-export interface Placed { root: string; before(mayBind?: boolean): string[]; /** Why it keeps root's rights, where it does. */ why: string | null }
+export interface Placed {
+  root: string;
+  before(mayBind?: boolean): string[];
+  /** Why it keeps root's rights, where it does. */ why: string | null;
+}
 
 /** What web server and reader need of the project. */
 const NEEDED = ['.build/web-server.mjs', 'node_modules/next/package.json', 'web/package.json'];
@@ -25,15 +29,38 @@ export function placedFor(user: User | null): Placed {
   } catch {
     return asRoot(user);
   }
-  const shown = (mayBind = false) => ['unshare', '--mount', '--propagation', 'private', '--', 'sh', '-c', 'mount --bind -- "$0" "$1" && shift && exec "$@"', root, place, ...withoutRights(user, mayBind)];
+  const shown = (mayBind = false) => [
+    'unshare',
+    '--mount',
+    '--propagation',
+    'private',
+    '--',
+    'sh',
+    '-c',
+    'mount --bind -- "$0" "$1" && shift && exec "$@"',
+    root,
+    place,
+    ...withoutRights(user, mayBind),
+  ];
   return reads(shown(), place) ? { root: place, before: shown, why: null } : asRoot(user);
 }
 
-const asRoot = (user: User): Placed => ({ root, before: () => [], why: `the user ${user.name} may not read ${root}. Open it (chmod -R a+rX, and a+x on the folders above), or move it to a folder such as /opt` });
+const asRoot = (user: User): Placed => ({
+  root,
+  before: () => [],
+  why: `the user ${user.name} may not read ${root}. Open it (chmod -R a+rX, and a+x on the folders above), or move it to a folder such as /opt`,
+});
 
 /** Can a program that is begun by these words read what it needs? */
 function reads(before: readonly string[], at: string): boolean {
   const test = NEEDED.filter((f) => existsSync(join(root, f))).map((f) => join(at, f));
-  const [program, ...args] = [...before, 'sh', '-c', 'for f in "$@"; do cat "$f" > /dev/null || exit 1; done', 'sh', ...test];
+  const [program, ...args] = [
+    ...before,
+    'sh',
+    '-c',
+    'for f in "$@"; do cat "$f" > /dev/null || exit 1; done',
+    'sh',
+    ...test,
+  ];
   return spawnSync(program, args, { stdio: 'ignore', cwd: '/' }).status === 0;
 }

@@ -33,7 +33,14 @@ export class Ending extends Error {
 export function endAll(status: number): Promise<void> {
   ending ??= (async () => {
     const patience = setTimeout(() => process.exit(status), PATIENCE_MS);
-    await Promise.all([...ends].reverse().map(async (end) => end()).map((p) => p.catch((error: unknown) => console.error(error instanceof Error ? error.message : error))));
+    await Promise.all(
+      [...ends]
+        .reverse()
+        .map(async (end) => end())
+        .map((p) =>
+          p.catch((error: unknown) => console.error(error instanceof Error ? error.message : error)),
+        ),
+    );
     clearTimeout(patience);
     process.exit(status);
   })();

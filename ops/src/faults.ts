@@ -8,13 +8,16 @@ import { endsWithUs, root } from './shell.ts';
 
 const FAULTS_PORT = 4497;
 /** Disks of memory for data and temporary files, so that they can be filled without harm. */
-const DISK = 'size=700m', TEMPORARY = 'size=8m';
+const DISK = 'size=700m',
+  TEMPORARY = 'size=8m';
 
-type Order = { crash: PartName } | { fill: 'disk' | 'temporary folder' } | { free: 'disk' | 'temporary folder' };
+type Order =
+  { crash: PartName } | { fill: 'disk' | 'temporary folder' } | { free: 'disk' | 'temporary folder' };
 
 /** Kills parts of the installation again and again under sessions of edits, and the browser too: nothing that was shown as saved or waiting may be missing. */
 export async function faults(): Promise<void> {
-  const folder = dataFolder('faults'), temporary = `${folder}-tmp`;
+  const folder = dataFolder('faults'),
+    temporary = `${folder}-tmp`;
   const clean = () => {
     for (const place of [folder, temporary]) {
       spawnSync('umount', [place]);
@@ -22,7 +25,10 @@ export async function faults(): Promise<void> {
     }
   };
   clean();
-  const ownDisks = [[folder, DISK], [temporary, TEMPORARY]].every(([place, size]) => {
+  const ownDisks = [
+    [folder, DISK],
+    [temporary, TEMPORARY],
+  ].every(([place, size]) => {
     mkdirSync(place, { recursive: true });
     return spawnSync('mount', ['-t', 'tmpfs', '-o', `${size},mode=755`, 'tmpfs', place]).status === 0;
   });
@@ -43,9 +49,21 @@ export async function faults(): Promise<void> {
     }
     return true;
   };
-  const child = fork(join(root, '.build/faults.mjs'), process.argv.slice(3), { env: { ...process.env, FAULTS_URL: serving.url }, detached: true });
+  const child = fork(join(root, '.build/faults.mjs'), process.argv.slice(3), {
+    env: { ...process.env, FAULTS_URL: serving.url },
+    detached: true,
+  });
   endsWithUs(child);
-  child.on('message', (order: Order) => void obey(order).catch((error: Error) => { console.error(error.message); return false; }).then((done) => child.connected && child.send(done)));
+  child.on(
+    'message',
+    (order: Order) =>
+      void obey(order)
+        .catch((error: Error) => {
+          console.error(error.message);
+          return false;
+        })
+        .then((done) => child.connected && child.send(done)),
+  );
   await endAll(await new Promise<number>((resolve) => child.on('exit', (code) => resolve(code ?? 1))));
 }
 

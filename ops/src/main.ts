@@ -14,7 +14,20 @@ import { test } from './test.ts';
 hearSignals();
 /** These go on until a signal ends them. */
 const STAYING = ['start', 'web', 'reader'];
-const commands: Record<string, (args: readonly string[]) => Promise<void>> = { start, test, bench, faults, attacks, load, several, backup, restore, web, reader, migrate };
+const commands: Record<string, (args: readonly string[]) => Promise<void>> = {
+  start,
+  test,
+  bench,
+  faults,
+  attacks,
+  load,
+  several,
+  backup,
+  restore,
+  web,
+  reader,
+  migrate,
+};
 try {
   const [, , command, ...more] = process.argv;
   // Root does this for somebody else's clone, and no more (see ./calque).

@@ -17,11 +17,19 @@ const PACKAGES: Record<string, () => boolean> = {
 
 /** What each command cannot do without. */
 const NEEDED: Record<string, string[]> = {
-  start: ['postgresql'], backup: ['postgresql'], restore: ['postgresql'], test: ['postgresql', 'chromium', 'python3-ezdxf'], bench: ['postgresql', 'chromium', 'poppler-utils', 'mupdf-tools'], faults: ['postgresql', 'chromium'],
-  attacks: ['postgresql'], load: ['postgresql'], several: ['postgresql', 'nginx-light'],
+  start: ['postgresql'],
+  backup: ['postgresql'],
+  restore: ['postgresql'],
+  test: ['postgresql', 'chromium', 'python3-ezdxf'],
+  bench: ['postgresql', 'chromium', 'poppler-utils', 'mupdf-tools'],
+  faults: ['postgresql', 'chromium'],
+  attacks: ['postgresql'],
+  load: ['postgresql'],
+  several: ['postgresql', 'nginx-light'],
 };
 /** What it is better with: walls around whatever reads files. */
-const WISHED = ['bubblewrap'], READING = ['start', 'test', 'bench', 'faults', 'attacks', 'load', 'several', 'reader'];
+const WISHED = ['bubblewrap'],
+  READING = ['start', 'test', 'bench', 'faults', 'attacks', 'load', 'several', 'reader'];
 
 const of = (names: readonly string[]) => Object.fromEntries(names.map((n) => [n, PACKAGES[n]]));
 
@@ -30,9 +38,11 @@ export async function ensureFor(command: string): Promise<void> {
   const missing = READING.includes(command) ? WISHED.filter((n) => !PACKAGES[n]()) : [];
   // With others that are to be installed anyway; never a reason not to start.
   const mayInstall = isRoot() || succeeds('sudo', ['-n', 'true']);
-  await ensureDebian(of([...(NEEDED[command] ?? []), ...(mayInstall ? missing : [])])).catch(async (error: Error) => {
-    if (missing.length === 0 || error.name === 'Ending') throw error;
-    await ensureDebian(of(NEEDED[command] ?? []));
-    console.log(error.message);
-  });
+  await ensureDebian(of([...(NEEDED[command] ?? []), ...(mayInstall ? missing : [])])).catch(
+    async (error: Error) => {
+      if (missing.length === 0 || error.name === 'Ending') throw error;
+      await ensureDebian(of(NEEDED[command] ?? []));
+      console.log(error.message);
+    },
+  );
 }

@@ -43,25 +43,35 @@ export interface Serving {
 const LOWEST_FREE_PORT = 1024;
 
 /** Starts database, reader and web server, and keeps them running until they are stopped or this program ends. */
-export async function serve(name: string, port: number, demo: boolean, more: NodeJS.ProcessEnv | Record<string, string> = {}): Promise<Serving> {
+export async function serve(
+  name: string,
+  port: number,
+  demo: boolean,
+  more: NodeJS.ProcessEnv | Record<string, string> = {},
+): Promise<Serving> {
   const folder = dataFolder(name);
   // Asked before the database is touched: stopping this one would stop it under the other.
   const early = existsSync(folder) ? claim(folder) : null;
   let held: Claim | null = early;
-  let database: RunningDatabase | null = null, journal: JournalFile | null = null;
-  const parts: Supervised[] = [], atStop: (() => void)[] = [];
+  let database: RunningDatabase | null = null,
+    journal: JournalFile | null = null;
+  const parts: Supervised[] = [],
+    atStop: (() => void)[] = [];
   let stopping: Promise<void> | null = null;
-  const stop = () => (stopping ??= (async () => {
-    // The database last: a part whose database goes complains of that, and not of what is wrong.
-    await Promise.all(parts.map((p) => p.stop()));
-    await database?.stop();
-    atStop.forEach((act) => act());
-    await journal?.close();
-    held?.release();
-    off();
-  })());
+  const stop = () =>
+    (stopping ??= (async () => {
+      // The database last: a part whose database goes complains of that, and not of what is wrong.
+      await Promise.all(parts.map((p) => p.stop()));
+      await database?.stop();
+      atStop.forEach((act) => act());
+      await journal?.close();
+      held?.release();
+      off();
+    })());
   const off = atEnd(stop);
-  const unlessEnding = () => { if (isEnding()) throw new Ending(); };
+  const unlessEnding = () => {
+    if (isEnding()) throw new Ending();
+  };
   try {
     // What a killed one left ends by itself; it may need a moment to let go of the port.
     await mustBeFree(port, early?.tookOver ?? false);
@@ -70,7 +80,8 @@ export async function serve(name: string, port: number, demo: boolean, more: Nod
     database = await startPostgres(name, states.tell);
     unlessEnding();
     held ??= claim(folder);
-    const kept = join(folder, 'journal'), log = new JournalFile(kept);
+    const kept = join(folder, 'journal'),
+      log = new JournalFile(kept);
     journal = log;
     // Nothing of what a killed one left there is of use.
     const temporary = join(folder, 'tmp');
@@ -81,10 +92,21 @@ export async function serve(name: string, port: number, demo: boolean, more: Nod
     await buildWeb();
     const placed = placedFor(user);
     const env = {
-      ...ourSettings(), DATABASE_URL: database.url, CALQUE_SECRET: database.keys.secret, NODE_ENV: 'production' as const, CALQUE_ROOT: placed.root,
-      CALQUE_PARTS: join(folder, 'parts.json'), CALQUE_DATA_FOLDER: folder, TMPDIR: temporary, ...more,
+      ...ourSettings(),
+      DATABASE_URL: database.url,
+      CALQUE_SECRET: database.keys.secret,
+      NODE_ENV: 'production' as const,
+      CALQUE_ROOT: placed.root,
+      CALQUE_PARTS: join(folder, 'parts.json'),
+      CALQUE_DATA_FOLDER: folder,
+      TMPDIR: temporary,
+      ...more,
     };
-    const program = (file: string, mayBind = false) => [...placed.before(mayBind), process.execPath, join(placed.root, '.build', file)];
+    const program = (file: string, mayBind = false) => [
+      ...placed.before(mayBind),
+      process.execPath,
+      join(placed.root, '.build', file),
+    ];
     if (demo) {
       const [first, ...rest] = program('demo.mjs');
       await mustRun(first, rest, { env, quiet: true, cwd: '/' });
@@ -93,13 +115,28 @@ export async function serve(name: string, port: number, demo: boolean, more: Nod
     const saying = (part: string) => ({ said: log.lines(part), complained: log.lines(part) });
     const told = (state: Parameters<typeof states.tell>[0]) => {
       states.tell(state);
-      log.say(state.state === 'running' ? 'info' : 'error', `${state.name}: ${state.state}${state.why ? `, ${state.why}` : ''}`);
+      log.say(
+        state.state === 'running' ? 'info' : 'error',
+        `${state.name}: ${state.state}${state.why ? `, ${state.why}` : ''}`,
+      );
     };
     let walls: Walls | null = null;
-    const reader = supervise('reader', { command: program('reader-service.mjs'), env, cwd: placed.root === root ? root : '/', onState: told, journal: saying('reader'), onMessage: (message) => { walls = (message as { walls?: Walls }).walls ?? walls; } });
+    const reader = supervise('reader', {
+      command: program('reader-service.mjs'),
+      env,
+      cwd: placed.root === root ? root : '/',
+      onState: told,
+      journal: saying('reader'),
+      onMessage: (message) => {
+        walls = (message as { walls?: Walls }).walls ?? walls;
+      },
+    });
     const standIn = new StandIn(port, listensOn());
     const web = supervise('web server', {
-      command: program('web-server.mjs', port < LOWEST_FREE_PORT), env: { ...env, PORT: String(port) }, cwd: placed.root === root ? join(root, 'web') : '/', journal: saying('web'),
+      command: program('web-server.mjs', port < LOWEST_FREE_PORT),
+      env: { ...env, PORT: String(port) },
+      cwd: placed.root === root ? join(root, 'web') : '/',
+      journal: saying('web'),
       onState: (state) => {
         told(state);
         if (state.state === 'failing') standIn.show(state.why ?? '');
@@ -110,7 +147,9 @@ export async function serve(name: string, port: number, demo: boolean, more: Nod
     parts.push(web, reader);
     atStop.push(() => standIn.hide());
     const url = `http://${reachedAt()}:${port}`;
-    await untilAnswers(port, () => (web.state.state === 'failing' ? `The web server does not start: ${web.state.why}` : null));
+    await untilAnswers(port, () =>
+      web.state.state === 'failing' ? `The web server does not start: ${web.state.why}` : null,
+    );
     const crash = async (part: PartName) => {
       if (part === 'database') database!.kill();
       else {
@@ -121,7 +160,16 @@ export async function serve(name: string, port: number, demo: boolean, more: Nod
       await untilAnswers(port, () => null);
     };
     return {
-      url, databaseUrl: database.url, ownerUrl: database.ownerUrl, journal: kept, rights: placed.why, walls: () => walls, crash, stop, answers: () => untilAnswers(port, () => null), processes: () => [web, reader].flatMap((p) => p.process?.pid ?? []),
+      url,
+      databaseUrl: database.url,
+      ownerUrl: database.ownerUrl,
+      journal: kept,
+      rights: placed.why,
+      walls: () => walls,
+      crash,
+      stop,
+      answers: () => untilAnswers(port, () => null),
+      processes: () => [web, reader].flatMap((p) => p.process?.pid ?? []),
     };
   } catch (error) {
     await stop();
@@ -132,23 +180,40 @@ export async function serve(name: string, port: number, demo: boolean, more: Nod
 /** What of this program's surroundings its parts are told: where programs are, the language, and the settings of ours. */
 function ourSettings(): Record<string, string> {
   const wanted = /^(PATH|LANG|LC_[A-Z]+|TZ|NODE_EXTRA_CA_CERTS|NEXT_TELEMETRY_DISABLED|CALQUE_[A-Z_]+)$/;
-  return Object.fromEntries(Object.entries(process.env).filter((e): e is [string, string] => wanted.test(e[0]) && e[1] !== undefined));
+  return Object.fromEntries(
+    Object.entries(process.env).filter((e): e is [string, string] => wanted.test(e[0]) && e[1] !== undefined),
+  );
 }
 
 const STARTS_WITHIN_MS = 60000;
 
 /** Where it listens, and where this machine reaches that. */
 const listensOn = (): string => process.env.CALQUE_LISTEN || '127.0.0.1';
-const reachedAt = (): string => { const at = listensOn(); return at === '0.0.0.0' ? '127.0.0.1' : at === '::' ? '[::1]' : at.includes(':') ? `[${at}]` : at; };
+const reachedAt = (): string => {
+  const at = listensOn();
+  return at === '0.0.0.0' ? '127.0.0.1' : at === '::' ? '[::1]' : at.includes(':') ? `[${at}]` : at;
+};
 
 /** Does it say that it works? Asked under a name that is always allowed, wherever it listens. */
 function isWell(port: number): Promise<boolean> {
   return new Promise((resolve) => {
-    const asked = request({ host: reachedAt().replace(/^\[|\]$/g, ''), port, path: '/api/health', headers: { host: '127.0.0.1' }, timeout: ANSWERS_WITHIN_MS }, (response) => {
-      response.resume();
-      resolve(response.statusCode === 200);
-    });
-    asked.on('error', () => resolve(false)).on('timeout', () => asked.destroy()).end();
+    const asked = request(
+      {
+        host: reachedAt().replace(/^\[|\]$/g, ''),
+        port,
+        path: '/api/health',
+        headers: { host: '127.0.0.1' },
+        timeout: ANSWERS_WITHIN_MS,
+      },
+      (response) => {
+        response.resume();
+        resolve(response.statusCode === 200);
+      },
+    );
+    asked
+      .on('error', () => resolve(false))
+      .on('timeout', () => asked.destroy())
+      .end();
   });
 }
 const ANSWERS_WITHIN_MS = 5000;

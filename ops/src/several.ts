@@ -12,7 +12,10 @@ import { dataFolder, makeFolder, serviceUser } from './identity.ts';
 import { endsWithUs, root, signalGroup } from './shell.ts';
 import { supervise, type Supervised } from './supervise.ts';
 
-const NAME = 'several', FIRST_PORT = 4480, WEB_SERVERS = 3, READERS = 2;
+const NAME = 'several',
+  FIRST_PORT = 4480,
+  WEB_SERVERS = 3,
+  READERS = 2;
 
 /** As docs/operating.md says it, but without TLS and for one machine. */
 const proxyOf = (folder: string, port: number, ports: readonly number[]): string => `
@@ -34,7 +37,8 @@ http {
 
 /** Several web servers and readers behind a proxy, as on several machines, under sessions that lose one or another of them. */
 export async function several(): Promise<void> {
-  const folder = dataFolder(NAME), proxy = join(folder, 'nginx');
+  const folder = dataFolder(NAME),
+    proxy = join(folder, 'nginx');
   rmSync(folder, { recursive: true, force: true });
   const ports = Array.from({ length: WEB_SERVERS }, (_, i) => FIRST_PORT + 1 + i);
   for (const port of [FIRST_PORT, ...ports]) await mustBeFree(port);
@@ -47,20 +51,46 @@ export async function several(): Promise<void> {
   });
   await migrateDatabase(database.ownerUrl, { root, app: APP });
   await buildWeb();
-  const user = serviceUser(), placed = placedFor(user), temporary = join(folder, 'tmp');
+  const user = serviceUser(),
+    placed = placedFor(user),
+    temporary = join(folder, 'tmp');
   makeFolder(temporary, 0o700, user);
   mkdirSync(proxy);
   chmodSync(proxy, 0o755);
   writeFileSync(join(proxy, 'nginx.conf'), proxyOf(proxy, FIRST_PORT, ports));
-  const env = { PATH: process.env.PATH, DATABASE_URL: database.url, CALQUE_SECRET: database.keys.secret, NODE_ENV: 'production' as const, CALQUE_ROOT: placed.root, TMPDIR: temporary, CALQUE_HOSTS: `127.0.0.1:${FIRST_PORT}` };
-  const begin = (name: string, command: readonly string[], more: Record<string, string> = {}) => parts.set(name, supervise(name, { command, env: { ...env, ...more }, cwd: '/', onState: () => {}, say: () => {} }));
+  const env = {
+    PATH: process.env.PATH,
+    DATABASE_URL: database.url,
+    CALQUE_SECRET: database.keys.secret,
+    NODE_ENV: 'production' as const,
+    CALQUE_ROOT: placed.root,
+    TMPDIR: temporary,
+    CALQUE_HOSTS: `127.0.0.1:${FIRST_PORT}`,
+  };
+  const begin = (name: string, command: readonly string[], more: Record<string, string> = {}) =>
+    parts.set(
+      name,
+      supervise(name, { command, env: { ...env, ...more }, cwd: '/', onState: () => {}, say: () => {} }),
+    );
   const program = (file: string) => [...placed.before(), process.execPath, join(placed.root, '.build', file)];
   ports.forEach((port, i) => begin(`web server ${i + 1}`, program('web-server.mjs'), { PORT: String(port) }));
   for (let i = 1; i <= READERS; i++) begin(`reader ${i}`, program('reader-service.mjs'));
   begin('nginx', ['/usr/sbin/nginx', '-e', join(proxy, 'error.log'), '-c', join(proxy, 'nginx.conf')]);
   const url = `http://127.0.0.1:${FIRST_PORT}`;
-  for (let i = 0; i < 200 && !(await fetch(`${url}/api/health`).then((r) => r.ok, () => false)); i++) await new Promise((resolve) => setTimeout(resolve, 200));
-  const child = fork(join(root, `.build/${NAME}.mjs`), process.argv.slice(3), { env: { ...process.env, SEVERAL_URL: url, SEVERAL_PARTS: [...parts.keys(), 'database'].join(',') }, detached: true });
+  for (
+    let i = 0;
+    i < 200 &&
+    !(await fetch(`${url}/api/health`).then(
+      (r) => r.ok,
+      () => false,
+    ));
+    i++
+  )
+    await new Promise((resolve) => setTimeout(resolve, 200));
+  const child = fork(join(root, `.build/${NAME}.mjs`), process.argv.slice(3), {
+    env: { ...process.env, SEVERAL_URL: url, SEVERAL_PARTS: [...parts.keys(), 'database'].join(',') },
+    detached: true,
+  });
   endsWithUs(child);
   child.on('message', ({ kill }: { kill: string }) => {
     const part = parts.get(kill)?.process;

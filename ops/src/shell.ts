@@ -17,21 +17,40 @@ export interface RunOptions {
 const MOST_OUTPUT = 4 << 20;
 
 /** Runs a program to its end and gives what it printed; rejects with its words where it fails, with Ending where this program ends meanwhile. */
-export async function mustRun(program: string, args: readonly string[], { env = process.env, quiet = false, cwd = root, input, uid, gid }: RunOptions = {}): Promise<string> {
+export async function mustRun(
+  program: string,
+  args: readonly string[],
+  { env = process.env, quiet = false, cwd = root, input, uid, gid }: RunOptions = {},
+): Promise<string> {
   if (isEnding()) throw new Ending();
-  const child = spawn(program, args, { cwd, env, uid, gid, stdio: [input === undefined ? 'ignore' : 'pipe', quiet ? 'pipe' : 'inherit', quiet ? 'pipe' : 'inherit'], detached: true });
+  const child = spawn(program, args, {
+    cwd,
+    env,
+    uid,
+    gid,
+    stdio: [input === undefined ? 'ignore' : 'pipe', quiet ? 'pipe' : 'inherit', quiet ? 'pipe' : 'inherit'],
+    detached: true,
+  });
   const off = endsWithUs(child);
-  let output = '', errors = '';
-  child.stdout?.on('data', (d: Buffer) => { output = (output + d.toString()).slice(-MOST_OUTPUT); });
-  child.stderr?.on('data', (d: Buffer) => { errors = (errors + d.toString()).slice(-MOST_OUTPUT); });
+  let output = '',
+    errors = '';
+  child.stdout?.on('data', (d: Buffer) => {
+    output = (output + d.toString()).slice(-MOST_OUTPUT);
+  });
+  child.stderr?.on('data', (d: Buffer) => {
+    errors = (errors + d.toString()).slice(-MOST_OUTPUT);
+  });
   if (input !== undefined) child.stdin!.on('error', () => {}).end(input);
   const failed = await new Promise<string | null>((resolve) => {
     child.once('error', (error) => resolve(error.message));
-    child.once('close', (code, signal) => resolve(code === 0 ? null : signal ? `ended by ${signal}` : `ended with ${code}`));
+    child.once('close', (code, signal) =>
+      resolve(code === 0 ? null : signal ? `ended by ${signal}` : `ended with ${code}`),
+    );
   });
   off();
   if (isEnding()) throw new Ending();
-  if (failed !== null) throw new Error(`${program} ${args.join(' ')} failed: ${failed}\n${output}${errors}`.trimEnd());
+  if (failed !== null)
+    throw new Error(`${program} ${args.join(' ')} failed: ${failed}\n${output}${errors}`.trimEnd());
   return output;
 }
 
@@ -40,7 +59,11 @@ export function succeeds(program: string, args: readonly string[]): boolean {
 }
 
 /** Runs a program, passes its output on, and gives both its status and what it printed. */
-export async function runTee(program: string, args: readonly string[], env: NodeJS.ProcessEnv = process.env): Promise<{ status: number; output: string }> {
+export async function runTee(
+  program: string,
+  args: readonly string[],
+  env: NodeJS.ProcessEnv = process.env,
+): Promise<{ status: number; output: string }> {
   if (isEnding()) throw new Ending();
   const child = spawn(program, args, { cwd: root, env, stdio: ['ignore', 'pipe', 'pipe'], detached: true });
   const off = endsWithUs(child);

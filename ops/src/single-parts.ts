@@ -17,12 +17,27 @@ const needs = (name: string, what: string): string => {
 /** One part alone, in the foreground, for whoever supervises by other means; it writes its journal to standard output. */
 async function part(program: string, env: Record<string, string>, mayBind = false): Promise<void> {
   needs('DATABASE_URL', 'the database that all web servers and readers share');
-  if (!process.env.CALQUE_SECRET_FILE) needs('CALQUE_SECRET', 'the key of kept passwords, at least 32 characters of chance, the same for all web servers and readers; or CALQUE_SECRET_FILE, a file that holds it');
+  if (!process.env.CALQUE_SECRET_FILE)
+    needs(
+      'CALQUE_SECRET',
+      'the key of kept passwords, at least 32 characters of chance, the same for all web servers and readers; or CALQUE_SECRET_FILE, a file that holds it',
+    );
   const placed = placedFor(serviceUser());
-  const [first, ...rest] = [...placed.before(mayBind), process.execPath, join(placed.root, '.build', program)];
-  const child = spawn(first, rest, { cwd: placed.root === root ? root : '/', env: { ...process.env, ...env, NODE_ENV: 'production', CALQUE_ROOT: placed.root }, stdio: ['ignore', 'inherit', 'inherit', 'ipc'], detached: true });
+  const [first, ...rest] = [
+    ...placed.before(mayBind),
+    process.execPath,
+    join(placed.root, '.build', program),
+  ];
+  const child = spawn(first, rest, {
+    cwd: placed.root === root ? root : '/',
+    env: { ...process.env, ...env, NODE_ENV: 'production', CALQUE_ROOT: placed.root },
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+    detached: true,
+  });
   endsWithUs(child);
-  const status = await new Promise<number>((resolve) => child.once('exit', (code) => resolve(code ?? 1)).once('error', () => resolve(1)));
+  const status = await new Promise<number>((resolve) =>
+    child.once('exit', (code) => resolve(code ?? 1)).once('error', () => resolve(1)),
+  );
   await endAll(status);
 }
 
@@ -43,6 +58,9 @@ export const reader = (): Promise<void> => part('reader-service.mjs', {});
 export async function migrate(): Promise<void> {
   const app = new URL(needs('DATABASE_URL', 'the database as web servers and readers reach it')).username;
   const owner = process.env.MIGRATION_DATABASE_URL ?? process.env.DATABASE_URL!;
-  await migrateDatabase(owner, { root, ...(new URL(owner).username !== app && { app: decodeURIComponent(app) }) });
+  await migrateDatabase(owner, {
+    root,
+    ...(new URL(owner).username !== app && { app: decodeURIComponent(app) }),
+  });
   console.log('The tables are those of this version.');
 }

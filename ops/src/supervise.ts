@@ -3,7 +3,11 @@ import { atLast } from './ending.ts';
 import { endGroup, signalGroup } from './shell.ts';
 
 /** How a part is: it runs, it is being started again, or it ends as soon as it is started. */
-export interface PartState { name: string; state: 'running' | 'restarting' | 'failing'; why: string | null }
+export interface PartState {
+  name: string;
+  state: 'running' | 'restarting' | 'failing';
+  why: string | null;
+}
 
 export interface Supervised {
   readonly state: PartState;
@@ -29,17 +33,34 @@ export interface PartOptions {
 }
 
 /** Ends within so long count as one after the other; so many of them are a crash loop. */
-const LOOP_MS = 60000, LOOP_ENDS = 4;
-const FIRST_PAUSE_MS = 300, LONGEST_PAUSE_MS = 8000;
+const LOOP_MS = 60000,
+  LOOP_ENDS = 4;
+const FIRST_PAUSE_MS = 300,
+  LONGEST_PAUSE_MS = 8000;
 /** A part that has run for so long runs. */
 const STEADY_MS = 10000;
 /** Characters of its last words that are kept as the reason of its end. */
 const LAST_WORDS = 1000;
 
 /** Keeps a part of the installation running: whenever it ends it is started again, soon at first, then less and less often. */
-export function supervise(name: string, { command, env, cwd, onState, beforeStart, journal, onMessage, say = (text) => void process.stderr.write(text) }: PartOptions): Supervised {
-  let child: ChildProcess | null = null, stopping = false, words = '';
-  let again: NodeJS.Timeout | null = null, steady: NodeJS.Timeout | null = null;
+export function supervise(
+  name: string,
+  {
+    command,
+    env,
+    cwd,
+    onState,
+    beforeStart,
+    journal,
+    onMessage,
+    say = (text) => void process.stderr.write(text),
+  }: PartOptions,
+): Supervised {
+  let child: ChildProcess | null = null,
+    stopping = false,
+    words = '';
+  let again: NodeJS.Timeout | null = null,
+    steady: NodeJS.Timeout | null = null;
   let ends: number[] = [];
   let state: PartState = { name, state: 'running', why: null };
   const tell = (next: PartState) => {
@@ -51,7 +72,12 @@ export function supervise(name: string, { command, env, cwd, onState, beforeStar
     words = '';
     beforeStart?.();
     // A channel between the two: when this process is gone, however it went, the part ends by itself.
-    const made = spawn(command[0], command.slice(1), { cwd, env, stdio: ['ignore', journal ? 'pipe' : 'ignore', 'pipe', 'ipc'], detached: true });
+    const made = spawn(command[0], command.slice(1), {
+      cwd,
+      env,
+      stdio: ['ignore', journal ? 'pipe' : 'ignore', 'pipe', 'ipc'],
+      detached: true,
+    });
     child = made;
     if (onMessage) made.on('message', onMessage);
     if (journal) made.stdout!.on('data', journal.said);
@@ -80,12 +106,18 @@ export function supervise(name: string, { command, env, cwd, onState, beforeStar
     tell({ name, state: ends.length >= LOOP_ENDS ? 'failing' : 'restarting', why });
     again = setTimeout(start, Math.min(LONGEST_PAUSE_MS, FIRST_PAUSE_MS * 2 ** (ends.length - 1)));
   };
-  const off = atLast(() => { if (child) signalGroup(child, 'SIGKILL'); });
+  const off = atLast(() => {
+    if (child) signalGroup(child, 'SIGKILL');
+  });
   start();
   tell(state);
   return {
-    get state() { return state; },
-    get process() { return child; },
+    get state() {
+      return state;
+    },
+    get process() {
+      return child;
+    },
     stop: () => {
       stopping = true;
       if (again) clearTimeout(again);

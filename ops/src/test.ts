@@ -12,7 +12,10 @@ const TEST_PORT = 4499;
 /** Mutated files that each run reads; `npm run attacks` reads more. */
 const MUTATIONS = 200;
 
-interface Tally { passed: number; failed: number }
+interface Tally {
+  passed: number;
+  failed: number;
+}
 
 /** Everything: lint, types, import rules, unit tests, build, interface tests. Ends with a plain line of counts. */
 export async function test(): Promise<void> {
@@ -24,7 +27,13 @@ export async function test(): Promise<void> {
   process.on('exit', () => rmSync(temporary, { recursive: true, force: true, maxRetries: 3 }));
   const tally: Tally = { passed: 0, failed: 0 };
   const bin = (name: string) => join(root, 'node_modules/.bin', name);
-  const step = async (name: string, program: string, args: string[], count: (output: string) => Tally | null = () => null, env?: NodeJS.ProcessEnv) => {
+  const step = async (
+    name: string,
+    program: string,
+    args: string[],
+    count: (output: string) => Tally | null = () => null,
+    env?: NodeJS.ProcessEnv,
+  ) => {
     console.log(`\n== ${name}`);
     const { status, output } = await runTee(program, args, env);
     const counted = count(output);
@@ -36,7 +45,18 @@ export async function test(): Promise<void> {
   await step('types of the core', bin('tsc'), ['-p', 'core']);
   await step('types of the programs', bin('tsc'), ['-p', '.']);
   await step('types of the web', bin('tsc'), ['-p', 'web']);
-  await step('import rules', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'limits/src', 'journal/src', 'core/src', 'store/src', 'reader/src', 'cli/src', 'demo/src', 'web/src']);
+  await step('import rules', bin('depcruise'), [
+    '--config',
+    '.dependency-cruiser.cjs',
+    'limits/src',
+    'journal/src',
+    'core/src',
+    'store/src',
+    'reader/src',
+    'cli/src',
+    'demo/src',
+    'web/src',
+  ]);
   await step('unit tests', bin('vitest'), ['run'], countVitest);
   console.log('\n== build');
   let built = true;
@@ -53,16 +73,39 @@ export async function test(): Promise<void> {
   await endAll(tally.failed === 0 ? 0 : 1);
 }
 
-async function interfaceTests(step: (name: string, program: string, args: string[], count: (output: string) => Tally | null, env: NodeJS.ProcessEnv) => Promise<void>, bin: (name: string) => string): Promise<void> {
+async function interfaceTests(
+  step: (
+    name: string,
+    program: string,
+    args: string[],
+    count: (output: string) => Tally | null,
+    env: NodeJS.ProcessEnv,
+  ) => Promise<void>,
+  bin: (name: string) => string,
+): Promise<void> {
   const folder = dataFolder('test');
   rmSync(folder, { recursive: true, force: true });
   const serving = await serve('test', TEST_PORT, true);
   const clean = () => serving.stop().then(() => rmSync(folder, { recursive: true, force: true }));
   const off = atEnd(clean);
-  await step('interface tests', bin('playwright'), ['test', '-c', 'e2e/playwright.config.ts'], countPlaywright, {
-    ...process.env, CALQUE_URL: serving.url, DATABASE_URL: serving.databaseUrl,
-  });
-  await step('attacks', process.execPath, [join(root, '.build/attacks.mjs'), String(MUTATIONS)], countAttacks, { ...process.env, ATTACKS_URL: serving.url });
+  await step(
+    'interface tests',
+    bin('playwright'),
+    ['test', '-c', 'e2e/playwright.config.ts'],
+    countPlaywright,
+    {
+      ...process.env,
+      CALQUE_URL: serving.url,
+      DATABASE_URL: serving.databaseUrl,
+    },
+  );
+  await step(
+    'attacks',
+    process.execPath,
+    [join(root, '.build/attacks.mjs'), String(MUTATIONS)],
+    countAttacks,
+    { ...process.env, ATTACKS_URL: serving.url },
+  );
   off();
   await clean();
 }
@@ -73,15 +116,16 @@ function numberBefore(output: string, word: RegExp): number {
 
 /** "Tests  2 failed | 40 passed (42)", with the colours taken out. */
 function countVitest(output: string): Tally | null {
-   
   const line = /^\s*Tests\s+(.*)$/m.exec(output.replace(/\u001b\[[0-9;]*m/g, ''))?.[1];
-  return line === undefined ? null : { passed: numberBefore(line, /(\d+) passed/g), failed: numberBefore(line, /(\d+) failed/g) };
+  return line === undefined
+    ? null
+    : { passed: numberBefore(line, /(\d+) passed/g), failed: numberBefore(line, /(\d+) failed/g) };
 }
 
 function countPlaywright(output: string): Tally | null {
-   
   const plain = output.replace(/\u001b\[[0-9;]*m/g, '');
-  const passed = /^\s+(\d+) passed/m.exec(plain), failed = /^\s+(\d+) failed/m.exec(plain);
+  const passed = /^\s+(\d+) passed/m.exec(plain),
+    failed = /^\s+(\d+) failed/m.exec(plain);
   return passed || failed ? { passed: Number(passed?.[1] ?? 0), failed: Number(failed?.[1] ?? 0) } : null;
 }
 

@@ -18,7 +18,10 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }));
 async function ask<T extends object>(url: string, question: string): Promise<T[]> {
   const client = new pg.Client(url);
   await client.connect();
-  return client.query<T>(question).then((r) => r.rows).finally(() => client.end());
+  return client
+    .query<T>(question)
+    .then((r) => r.rows)
+    .finally(() => client.end());
 }
 
 describe('the database of the project', () => {
@@ -36,7 +39,9 @@ describe('the database of the project', () => {
 
     const third = await startPostgres(name);
     try {
-      expect((await ask<{ n: number }>(third.ownerUrl, 'select n from boats order by n')).map((r) => r.n)).toEqual([1, 2]);
+      expect(
+        (await ask<{ n: number }>(third.ownerUrl, 'select n from boats order by n')).map((r) => r.n),
+      ).toEqual([1, 2]);
     } finally {
       await third.stop();
     }
@@ -56,7 +61,16 @@ describe('the database of the project', () => {
     try {
       await ask(running.ownerUrl, 'create table oars as select 8 as n');
       running.kill();
-      await expect.poll(() => ask<{ n: number }>(running.ownerUrl, 'select n from oars').then((r) => r[0].n, () => null), { timeout: 20000 }).toBe(8);
+      await expect
+        .poll(
+          () =>
+            ask<{ n: number }>(running.ownerUrl, 'select n from oars').then(
+              (r) => r[0].n,
+              () => null,
+            ),
+          { timeout: 20000 },
+        )
+        .toBe(8);
       expect(states).toContain('restarting');
       await expect.poll(() => states.at(-1)).toBe('running');
     } finally {
@@ -73,17 +87,24 @@ describe('the database of the project', () => {
 });
 
 describe('who gets into the database', () => {
-  const place = `${name}-old`, at = dataFolder(place);
+  const place = `${name}-old`,
+    at = dataFolder(place);
   afterAll(() => rmSync(at, { recursive: true, force: true }));
   const tries = (url: string, user: string, password: string) => {
-    const { hostname, port } = new URL(url), client = new pg.Client({ host: hostname, port: Number(port), user, password, database: 'postgres' });
-    return client.connect().then(() => client.end().then(() => 'in'), (error: Error) => error.message);
+    const { hostname, port } = new URL(url),
+      client = new pg.Client({ host: hostname, port: Number(port), user, password, database: 'postgres' });
+    return client.connect().then(
+      () => client.end().then(() => 'in'),
+      (error: Error) => error.message,
+    );
   };
 
   it('nobody without its password, whatever role they name; its keys are for whoever runs it alone', async () => {
     const running = await startPostgres(name);
     try {
-      for (const user of ['calque', APP, OWNER, 'postgres', 'nobody']) for (const password of ['', user, 'calque']) expect(await tries(running.url, user, password)).toMatch(/password|authentication/);
+      for (const user of ['calque', APP, OWNER, 'postgres', 'nobody'])
+        for (const password of ['', user, 'calque'])
+          expect(await tries(running.url, user, password)).toMatch(/password|authentication/);
       expect(statSync(join(folder, 'keys.json')).mode & 0o077).toBe(0);
       expect(statSync(join(folder, 'postgres')).mode & 0o077).toBe(0);
       expect(new Set(Object.values(running.keys)).size).toBe(4);
@@ -92,13 +113,33 @@ describe('who gets into the database', () => {
     }
   });
 
-  it('one made by an earlier version, open to all and owned by its superuser, goes on: closed, with checksums, its rows and tables the owner\'s', async () => {
-    const data = join(at, 'postgres'), { folder: bin } = binariesFor(data), user = databaseUser();
+  it("one made by an earlier version, open to all and owned by its superuser, goes on: closed, with checksums, its rows and tables the owner's", async () => {
+    const data = join(at, 'postgres'),
+      { folder: bin } = binariesFor(data),
+      user = databaseUser();
     mkdirSync(at, { recursive: true });
     if (user) makeFolder(at, 0o700, user);
-    await asDatabaseUser(join(bin, 'initdb'), ['-D', data, '-U', 'calque', '--auth=trust', '-E', 'UTF8', '--locale=C.UTF-8']);
+    await asDatabaseUser(join(bin, 'initdb'), [
+      '-D',
+      data,
+      '-U',
+      'calque',
+      '--auth=trust',
+      '-E',
+      'UTF8',
+      '--locale=C.UTF-8',
+    ]);
     const port = 45911;
-    await asDatabaseUser(join(bin, 'pg_ctl'), ['-D', data, '-l', join(at, 'old.log'), '-w', '-o', `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''`, 'start']);
+    await asDatabaseUser(join(bin, 'pg_ctl'), [
+      '-D',
+      data,
+      '-l',
+      join(at, 'old.log'),
+      '-w',
+      '-o',
+      `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''`,
+      'start',
+    ]);
     await ask(`postgres://calque@127.0.0.1:${port}/postgres`, 'create database calque');
     const old = `postgres://calque@127.0.0.1:${port}/calque`;
     process.env.CALQUE_SECRET ??= 'a secret that is long enough for a test';
@@ -111,12 +152,21 @@ describe('who gets into the database', () => {
       try {
         expect(await tries(running.url, 'calque', '')).toMatch(/password|authentication/);
         await migrateDatabase(running.ownerUrl, { root: process.cwd(), app: APP });
-        expect(await ask(running.url, "select name from projects where name = 'Old'")).toEqual([{ name: 'Old' }]);
-        expect(await ask(running.url, "select distinct tableowner from pg_tables where schemaname in ('public', 'graphile_worker', 'drizzle')")).toEqual([{ tableowner: OWNER }]);
+        expect(await ask(running.url, "select name from projects where name = 'Old'")).toEqual([
+          { name: 'Old' },
+        ]);
+        expect(
+          await ask(
+            running.url,
+            "select distinct tableowner from pg_tables where schemaname in ('public', 'graphile_worker', 'drizzle')",
+          ),
+        ).toEqual([{ tableowner: OWNER }]);
         expect(await ask(running.url, 'show data_checksums')).toEqual([{ data_checksums: 'on' }]);
         await ask(running.url, `insert into projects (id, name) values (gen_random_uuid(), 'New ${round}')`);
         await ask(running.url, "select graphile_worker.add_job('read-file', '{}'::json)");
-        expect(await ask(running.url, 'select count(*)::int as n from graphile_worker._private_jobs')).toEqual([{ n: round }]);
+        expect(
+          await ask(running.url, 'select count(*)::int as n from graphile_worker._private_jobs'),
+        ).toEqual([{ n: round }]);
         await expect(ask(running.url, 'drop table projects')).rejects.toThrow('must be owner');
       } finally {
         await running.stop();
@@ -129,7 +179,9 @@ describe('who gets into the database', () => {
 
 describe('claims', () => {
   let place: string;
-  beforeAll(() => { place = mkdtempSync(join(tmpdir(), 'calque-claim-')); });
+  beforeAll(() => {
+    place = mkdtempSync(join(tmpdir(), 'calque-claim-'));
+  });
   afterAll(() => rmSync(place, { recursive: true, force: true }));
 
   it('a data folder is let go when done, and a dead holder is no holder', () => {

@@ -12,7 +12,13 @@ export function kindOf(bytes: Uint8Array): FileKind | null {
   if (starts(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a)) return 'png';
   if (starts(0xff, 0xd8, 0xff)) return 'jpeg';
   // Classic and big TIFF, either byte order.
-  if (starts(0x49, 0x49, 0x2a, 0) || starts(0x4d, 0x4d, 0, 0x2a) || starts(0x49, 0x49, 0x2b, 0) || starts(0x4d, 0x4d, 0, 0x2b)) return 'tiff';
+  if (
+    starts(0x49, 0x49, 0x2a, 0) ||
+    starts(0x4d, 0x4d, 0, 0x2a) ||
+    starts(0x49, 0x49, 0x2b, 0) ||
+    starts(0x4d, 0x4d, 0, 0x2b)
+  )
+    return 'tiff';
   const head = Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(ROOT_WITHIN, bytes.length));
   if (head.toString('latin1', 0, 4) === 'RIFF' && head.toString('latin1', 8, 12) === 'WEBP') return 'webp';
   if (head.subarray(0, HEADER_WITHIN).includes('%PDF-', 0, 'latin1')) return 'pdf';
@@ -24,7 +30,11 @@ export function kindOf(bytes: Uint8Array): FileKind | null {
 }
 
 /** What may stand before the first element of an XML file, and how each ends; an inner part of a DOCTYPE ends by itself. */
-const PROLOGUE: readonly [string, string][] = [['<!--', '-->'], ['<?', '?>'], ['<!doctype', '>']];
+const PROLOGUE: readonly [string, string][] = [
+  ['<!--', '-->'],
+  ['<?', '?>'],
+  ['<!doctype', '>'],
+];
 
 /** Is the first element an svg? Steps over what may stand before it, each once: a pattern that tries all ways of doing so would take for ever. */
 function beginsWithSvg(text: string): boolean {
@@ -34,7 +44,8 @@ function beginsWithSvg(text: string): boolean {
     const found = PROLOGUE.find(([start]) => lower.startsWith(start, at));
     if (!found) return /^<(?:[\w-]{1,40}:)?svg[\s>]/.test(lower.slice(at, at + 60));
     const [start, end] = found;
-    const inner = start === '<!doctype' ? lower.indexOf('[', at) : -1, plain = lower.indexOf(end, at + start.length);
+    const inner = start === '<!doctype' ? lower.indexOf('[', at) : -1,
+      plain = lower.indexOf(end, at + start.length);
     const from = inner >= 0 && inner < plain ? lower.indexOf(']', inner) : at + start.length;
     const close = from < 0 ? -1 : lower.indexOf(end, from);
     if (close < 0) return false;
@@ -48,4 +59,7 @@ function textStart(head: Buffer): string {
   return head.toString('utf8').replace(/^\ufeff/, '');
 }
 
-export const isBinaryDxf = (bytes: Uint8Array): boolean => Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(22, bytes.length)).toString('latin1').includes('Binary DXF');
+export const isBinaryDxf = (bytes: Uint8Array): boolean =>
+  Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(22, bytes.length))
+    .toString('latin1')
+    .includes('Binary DXF');

@@ -22,52 +22,118 @@ export interface ReadOptions {
   picturePixels?: number;
 }
 
-export interface FileFacts { pages: number; kind: FileKind; encrypted: boolean; repaired: boolean; /** A copy with all layers on, from which they can be drawn one by one. */ drawing?: Uint8Array }
-export interface ReadPage { page: number; linework: Linework; milliseconds: number; picture: Buffer | null; /** What of a drawing was not understood, by name. */ unknown?: Record<string, number>; /** Size of a picture that is to be kept in tiles. */ pixels?: { width: number; height: number } }
+export interface FileFacts {
+  pages: number;
+  kind: FileKind;
+  encrypted: boolean;
+  repaired: boolean;
+  /** A copy with all layers on, from which they can be drawn one by one. */ drawing?: Uint8Array;
+}
+export interface ReadPage {
+  page: number;
+  linework: Linework;
+  milliseconds: number;
+  picture: Buffer | null;
+  /** What of a drawing was not understood, by name. */ unknown?: Record<string, number>;
+  /** Size of a picture that is to be kept in tiles. */ pixels?: { width: number; height: number };
+}
 
 export const DEFAULT_MEMORY_MB = 640;
 
 /** Reads a file page by page: first its facts, then each page as it is done. */
-export async function readFile(bytes: Uint8Array, options: ReadOptions, onFacts: (facts: FileFacts) => void, onPage: (page: ReadPage) => void | Promise<void>): Promise<void> {
-  if (bytes.length === 0) throw new ReadFailure('empty', 'This file is empty (0 bytes). The copy or download was probably cut short: fetch it again.');
+export async function readFile(
+  bytes: Uint8Array,
+  options: ReadOptions,
+  onFacts: (facts: FileFacts) => void,
+  onPage: (page: ReadPage) => void | Promise<void>,
+): Promise<void> {
+  if (bytes.length === 0)
+    throw new ReadFailure(
+      'empty',
+      'This file is empty (0 bytes). The copy or download was probably cut short: fetch it again.',
+    );
   const kind = kindOf(bytes);
-  if (kind === null) throw new ReadFailure('unknown-kind', isBinaryDxf(bytes) ? 'This is a binary DXF. Save it as ASCII DXF, and attach that.' : 'This is none of PDF, PNG, JPEG, TIFF, WebP, DXF or SVG, whatever its name says.');
+  if (kind === null)
+    throw new ReadFailure(
+      'unknown-kind',
+      isBinaryDxf(bytes)
+        ? 'This is a binary DXF. Save it as ASCII DXF, and attach that.'
+        : 'This is none of PDF, PNG, JPEG, TIFF, WebP, DXF or SVG, whatever its name says.',
+    );
   const take = (page: ReadPage) => onPage({ ...page, linework: soundPage(page.linework) });
   if (kind === 'pdf') await readPdfPages(bytes, options, onFacts, take);
   else if (kind === 'dxf' || kind === 'svg') await readDrawingPage(bytes, kind, options, onFacts, take);
   else await readPicturePages(bytes, kind, options, onFacts, take);
 }
 
-async function readPdfPages(bytes: Uint8Array, options: ReadOptions, onFacts: (facts: FileFacts) => void, onPage: (page: ReadPage) => void | Promise<void>): Promise<void> {
+async function readPdfPages(
+  bytes: Uint8Array,
+  options: ReadOptions,
+  onFacts: (facts: FileFacts) => void,
+  onPage: (page: ReadPage) => void | Promise<void>,
+): Promise<void> {
   const reader = await openPdf(bytes, options);
   const { pages, encrypted, repaired } = reader;
   if (options.page !== undefined && (options.page < 1 || options.page > pages)) {
-    throw new ReadFailure('no-such-page', `There is no page ${options.page}: the file has ${pages === 1 ? 'one page' : `${pages} pages`}.`);
+    throw new ReadFailure(
+      'no-such-page',
+      `There is no page ${options.page}: the file has ${pages === 1 ? 'one page' : `${pages} pages`}.`,
+    );
   }
   onFacts({ pages, kind: 'pdf', encrypted, repaired, ...(reader.drawing && { drawing: reader.drawing }) });
   const wanted = options.page !== undefined ? [options.page] : Array.from({ length: pages }, (_, i) => i + 1);
   for (const page of wanted) {
     const { linework, milliseconds } = reader.readPage(page);
-    const picture = options.picturePixels ? await thumbnail(reader.picture(page, options.picturePixels), options.picturePixels) : null;
+    const picture = options.picturePixels
+      ? await thumbnail(reader.picture(page, options.picturePixels), options.picturePixels)
+      : null;
     await onPage({ page, linework, milliseconds, picture });
   }
   reader.close();
 }
 
-async function readPicturePages(bytes: Uint8Array, kind: FileKind, options: ReadOptions, onFacts: (facts: FileFacts) => void, onPage: (page: ReadPage) => void | Promise<void>): Promise<void> {
+async function readPicturePages(
+  bytes: Uint8Array,
+  kind: FileKind,
+  options: ReadOptions,
+  onFacts: (facts: FileFacts) => void,
+  onPage: (page: ReadPage) => void | Promise<void>,
+): Promise<void> {
   const pages = mayHavePages(await picturePages(bytes));
-  if (options.page !== undefined && (options.page < 1 || options.page > pages)) throw new ReadFailure('no-such-page', `There is no page ${options.page}: ${pages === 1 ? 'a picture has one page' : `the file has ${pages} pages`}.`);
+  if (options.page !== undefined && (options.page < 1 || options.page > pages))
+    throw new ReadFailure(
+      'no-such-page',
+      `There is no page ${options.page}: ${pages === 1 ? 'a picture has one page' : `the file has ${pages} pages`}.`,
+    );
   onFacts({ pages, kind, encrypted: false, repaired: false });
-  for (const page of options.page !== undefined ? [options.page] : Array.from({ length: pages }, (_, i) => i + 1)) {
+  for (const page of options.page !== undefined
+    ? [options.page]
+    : Array.from({ length: pages }, (_, i) => i + 1)) {
     const began = performance.now();
-    const { linework, pixels: [width, height] } = await readPicture(bytes, page);
+    const {
+      linework,
+      pixels: [width, height],
+    } = await readPicture(bytes, page);
     const picture = options.picturePixels ? await thumbnail(bytes, options.picturePixels, page) : null;
-    await onPage({ page, linework, milliseconds: performance.now() - began, picture, ...(wantsTiles(kind, [width, height]) && { pixels: { width, height } }) });
+    await onPage({
+      page,
+      linework,
+      milliseconds: performance.now() - began,
+      picture,
+      ...(wantsTiles(kind, [width, height]) && { pixels: { width, height } }),
+    });
   }
 }
 
-async function readDrawingPage(bytes: Uint8Array, kind: 'dxf' | 'svg', options: ReadOptions, onFacts: (facts: FileFacts) => void, onPage: (page: ReadPage) => void | Promise<void>): Promise<void> {
-  if (options.page !== undefined && options.page !== 1) throw new ReadFailure('no-such-page', `There is no page ${options.page}: a drawing has one page.`);
+async function readDrawingPage(
+  bytes: Uint8Array,
+  kind: 'dxf' | 'svg',
+  options: ReadOptions,
+  onFacts: (facts: FileFacts) => void,
+  onPage: (page: ReadPage) => void | Promise<void>,
+): Promise<void> {
+  if (options.page !== undefined && options.page !== 1)
+    throw new ReadFailure('no-such-page', `There is no page ${options.page}: a drawing has one page.`);
   const began = performance.now();
   const { readDrawing } = await import('./drawing/read-drawing.ts');
   const { linework, unknown } = readDrawing(bytes, kind, options.millimetresPerUnit);

@@ -6,7 +6,12 @@ import { openPdf } from './pdf/read-pdf.ts';
 import { greyPicture } from './picture/read-picture.ts';
 
 /** A page as grey pixels, as fine as recognition wants it; drawings have no picture. `isPicture`: its size in points says nothing of paper. */
-export async function readRaster(bytes: Uint8Array, page: number, linework: Linework, options: { password?: string; maxMegabytes: number }): Promise<{ raster: Raster; isPicture: boolean }> {
+export async function readRaster(
+  bytes: Uint8Array,
+  page: number,
+  linework: Linework,
+  options: { password?: string; maxMegabytes: number },
+): Promise<{ raster: Raster; isPicture: boolean }> {
   const kind = kindOf(bytes);
   const scale = rasterScale(linework);
   if (kind === 'pdf') {
@@ -15,6 +20,10 @@ export async function readRaster(bytes: Uint8Array, page: number, linework: Line
     reader.close();
     return { raster, isPicture: false };
   }
-  if (kind === null || !PICTURE_KINDS.includes(kind)) throw new ReadFailure('unknown-kind', 'Only PDF and pictures can be looked at as pixels.');
-  return { raster: await greyPicture(bytes, page, scale, Math.round(linework.width * scale)), isPicture: true };
+  if (kind === null || !PICTURE_KINDS.includes(kind))
+    throw new ReadFailure('unknown-kind', 'Only PDF and pictures can be looked at as pixels.');
+  return {
+    raster: await greyPicture(bytes, page, scale, Math.round(linework.width * scale)),
+    isPicture: true,
+  };
 }

@@ -6,11 +6,21 @@ import { readFile } from '../src/read-file.ts';
 
 type Truth = [text: string, mm: number, x0: number, y0: number, x1: number, y1: number, wrong: 0 | 1];
 const sheet = (name: string) => new URL(`./sheets/${name}`, import.meta.url);
-const TRUTH = JSON.parse(readFileSync(sheet('dimensions.json'), 'utf8')) as Record<string, Record<string, { scales: [number, number][]; dimensions: Truth[] }>>;
+const TRUTH = JSON.parse(readFileSync(sheet('dimensions.json'), 'utf8')) as Record<
+  string,
+  Record<string, { scales: [number, number][]; dimensions: Truth[] }>
+>;
 
 async function printedOf(name: string, page: number): Promise<PrintedReading> {
   let reading: PrintedReading | null = null;
-  await readFile(new Uint8Array(readFileSync(sheet(name))), { maxMegabytes: DEFAULT_MEMORY_MB, page }, () => {}, ({ linework }) => { reading = readPrinted(linework); });
+  await readFile(
+    new Uint8Array(readFileSync(sheet(name))),
+    { maxMegabytes: DEFAULT_MEMORY_MB, page },
+    () => {},
+    ({ linework }) => {
+      reading = readPrinted(linework);
+    },
+  );
   return reading!;
 }
 
@@ -18,7 +28,10 @@ async function printedOf(name: string, page: number): Promise<PrintedReading> {
 const NEAR = 0.6;
 const matches = (d: PrintedDimension, [text, , x0, y0, x1, y1]: Truth) => {
   const near = (p: readonly number[], x: number, y: number) => Math.hypot(p[0] - x, p[1] - y) < NEAR;
-  return d.text === text && ((near(d.from, x0, y0) && near(d.to, x1, y1)) || (near(d.from, x1, y1) && near(d.to, x0, y0)));
+  return (
+    d.text === text &&
+    ((near(d.from, x0, y0) && near(d.to, x1, y1)) || (near(d.from, x1, y1) && near(d.to, x0, y0)))
+  );
 };
 
 describe('printed dimensions of sheets from several producers', () => {
@@ -47,7 +60,11 @@ describe('printed dimensions of sheets from several producers', () => {
   }
 
   it('nothing is invented on a title page, on a scan, or where texts are outlines', async () => {
-    for (const [name, page] of [['09_tikz_set_3_pages.pdf', 1], ['08a_scan_200dpi.pdf', 1], ['14_cairo_text_as_outlines.pdf', 1]] as const) {
+    for (const [name, page] of [
+      ['09_tikz_set_3_pages.pdf', 1],
+      ['08a_scan_200dpi.pdf', 1],
+      ['14_cairo_text_as_outlines.pdf', 1],
+    ] as const) {
       const { views, dimensions, why } = await printedOf(name, page);
       expect([views, dimensions]).toEqual([[], []]);
       expect(why).toMatch(/^(The page has no texts|No text)/);

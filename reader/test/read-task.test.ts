@@ -1,7 +1,15 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { attachFile, fileToRead, findSheet, oneChunk, removeFile, setFileState, storeBlob } from '@calque/store';
+import {
+  attachFile,
+  fileToRead,
+  findSheet,
+  oneChunk,
+  removeFile,
+  setFileState,
+  storeBlob,
+} from '@calque/store';
 import { newProject, testDatabase } from '../../store/test/given.ts';
 import type { ChildMessage, ChildTask } from '../src/service/protocol.ts';
 import { readTask } from '../src/service/read-task.ts';
@@ -17,15 +25,33 @@ async function attached(): Promise<string> {
 
 /** A page as the child tells of it. */
 const page = (n: number, words = 'Boat bay'): ChildMessage => ({
-  type: 'page', page: n, width: 100, height: 80, content: 'vector', counts: {} as never, leftOut: {} as never, layers: [], hatches: 0, milliseconds: 1, markups: 0, dimensions: 0,
-  scaleNotes: [], title: { number: '', title: '' }, words, reference: null, unknown: null, pixels: null,
+  type: 'page',
+  page: n,
+  width: 100,
+  height: 80,
+  content: 'vector',
+  counts: {} as never,
+  leftOut: {} as never,
+  layers: [],
+  hatches: 0,
+  milliseconds: 1,
+  markups: 0,
+  dimensions: 0,
+  scaleNotes: [],
+  title: { number: '', title: '' },
+  words,
+  reference: null,
+  unknown: null,
+  pixels: null,
 });
 
 /** A child that does what it is told here, in place of the real one. */
-const child = (act: (task: ChildTask, tell: (m: ChildMessage) => Promise<void>) => Promise<void>): typeof runChild => async (task, _limits, sourceReady, onMessage) => {
-  await sourceReady;
-  await act(task, onMessage);
-};
+const child =
+  (act: (task: ChildTask, tell: (m: ChildMessage) => Promise<void>) => Promise<void>): typeof runChild =>
+  async (task, _limits, sourceReady, onMessage) => {
+    await sourceReady;
+    await act(task, onMessage);
+  };
 const givePage = async (task: ChildTask, tell: (m: ChildMessage) => Promise<void>, n: number) => {
   writeFileSync(join(task.results, `${n}.cqlw`), 'linework');
   await tell(page(n));
@@ -34,47 +60,75 @@ const givePage = async (task: ChildTask, tell: (m: ChildMessage) => Promise<void
 describe('reading a file of the queue', () => {
   it('hands the child the whole source, and keeps each page as it comes', async () => {
     const id = await attached();
-    await readTask(database, id, { run: child(async (task, tell) => {
-      expect(readFileSync(task.source).equals(BYTES)).toBe(true);
-      await tell({ type: 'facts', pages: 2, kind: 'pdf', encrypted: false, repaired: false, drawing: false });
-      await givePage(task, tell, 1);
-      expect(await fileToRead(database, id)).toMatchObject({ status: 'reading', pages: 2, pagesRead: 1 });
-      await givePage(task, tell, 2);
-    }) });
+    await readTask(database, id, {
+      run: child(async (task, tell) => {
+        expect(readFileSync(task.source).equals(BYTES)).toBe(true);
+        await tell({
+          type: 'facts',
+          pages: 2,
+          kind: 'pdf',
+          encrypted: false,
+          repaired: false,
+          drawing: false,
+        });
+        await givePage(task, tell, 1);
+        expect(await fileToRead(database, id)).toMatchObject({ status: 'reading', pages: 2, pagesRead: 1 });
+        await givePage(task, tell, 2);
+      }),
+    });
     expect(await fileToRead(database, id)).toMatchObject({ status: 'ready', pagesRead: 2 });
-    expect(await findSheet(database, (await fileToRead(database, id))!.projectId, id, 2)).toMatchObject({ width: 100, words: 'Boat bay' });
+    expect(await findSheet(database, (await fileToRead(database, id))!.projectId, id, 2)).toMatchObject({
+      width: 100,
+      words: 'Boat bay',
+    });
   });
 
   it('a file that is removed meanwhile ends the job without an error', async () => {
     const id = await attached();
-    await expect(readTask(database, id, { run: child(async (task, tell) => {
-      await givePage(task, tell, 1);
-      await removeFile(database, (await fileToRead(database, id))!);
-      writeFileSync(join(task.results, '2.png'), Buffer.from([0, 1, 2, 0]));
-      await givePage(task, tell, 2);
-    }) })).resolves.toBeUndefined();
+    await expect(
+      readTask(database, id, {
+        run: child(async (task, tell) => {
+          await givePage(task, tell, 1);
+          await removeFile(database, (await fileToRead(database, id))!);
+          writeFileSync(join(task.results, '2.png'), Buffer.from([0, 1, 2, 0]));
+          await givePage(task, tell, 2);
+        }),
+      }),
+    ).resolves.toBeUndefined();
     expect(await fileToRead(database, id)).toBeNull();
   });
 
   it('what the database refuses ends the file as failed, with the reason; the queue is not asked again', async () => {
     const id = await attached();
-    await readTask(database, id, { run: child(async (task, tell) => {
-      writeFileSync(join(task.results, '1.cqlw'), 'linework');
-      await tell(page(1, 'zero \0 character'));
-    }) });
-    expect(await fileToRead(database, id)).toMatchObject({ status: 'failed', message: expect.stringMatching(/cannot be kept: the database does not take it/) });
+    await readTask(database, id, {
+      run: child(async (task, tell) => {
+        writeFileSync(join(task.results, '1.cqlw'), 'linework');
+        await tell(page(1, 'zero \0 character'));
+      }),
+    });
+    expect(await fileToRead(database, id)).toMatchObject({
+      status: 'failed',
+      message: expect.stringMatching(/cannot be kept: the database does not take it/),
+    });
   });
 
   it('what may pass is tried again, and the last try ends with its reason', async () => {
     const id = await attached();
-    const away = child(async () => { throw Object.assign(new Error('connect ECONNREFUSED'), { code: 'ECONNREFUSED' }); });
-    const full = child(async () => { throw Object.assign(new Error('write ENOSPC'), { code: 'ENOSPC' }); });
+    const away = child(async () => {
+      throw Object.assign(new Error('connect ECONNREFUSED'), { code: 'ECONNREFUSED' });
+    });
+    const full = child(async () => {
+      throw Object.assign(new Error('write ENOSPC'), { code: 'ENOSPC' });
+    });
     for (const run of [away, full]) {
       await expect(readTask(database, id, { run })).rejects.toThrow(/ECONNREFUSED|ENOSPC/);
       expect(await fileToRead(database, id)).toMatchObject({ status: 'waiting' });
     }
     await readTask(database, id, { run: full, lastTry: true });
-    expect(await fileToRead(database, id)).toMatchObject({ status: 'failed', message: expect.stringContaining('no room left in the temporary folder') });
+    expect(await fileToRead(database, id)).toMatchObject({
+      status: 'failed',
+      message: expect.stringContaining('no room left in the temporary folder'),
+    });
   });
 
   it('a temporary folder that takes nothing is such a case too', async () => {
@@ -94,7 +148,11 @@ describe('reading a file of the queue', () => {
   it('a file that nobody waits for any more is not read', async () => {
     const id = await attached();
     await setFileState(database, (await fileToRead(database, id))!, { status: 'cancelled' });
-    await readTask(database, id, { run: child(async () => { throw new Error('must not be started'); }) });
+    await readTask(database, id, {
+      run: child(async () => {
+        throw new Error('must not be started');
+      }),
+    });
     expect(await fileToRead(database, id)).toMatchObject({ status: 'cancelled' });
   });
 });

@@ -16,15 +16,32 @@ export interface TruthPage {
   layers: Record<string, { segments: number; on: boolean }>;
 }
 
-export interface TruthCase { file: string; pages?: TruthPage[]; password?: string; as?: string }
+export interface TruthCase {
+  file: string;
+  pages?: TruthPage[];
+  password?: string;
+  as?: string;
+}
 
 export const fixture = (name: string) => fileURLToPath(new URL(`./sheets/${name}`, import.meta.url));
 export const bytesOf = (name: string) => new Uint8Array(readFileSync(fixture(name)));
 export const truth = JSON.parse(readFileSync(fixture('truth.json'), 'utf8')) as Record<string, TruthCase>;
 
-export async function read(bytes: Uint8Array, options: Partial<ReadOptions> = {}): Promise<{ facts: FileFacts; pages: ReadPage[] }> {
+export async function read(
+  bytes: Uint8Array,
+  options: Partial<ReadOptions> = {},
+): Promise<{ facts: FileFacts; pages: ReadPage[] }> {
   const pages: ReadPage[] = [];
   let facts: FileFacts | undefined;
-  await readFile(bytes, { maxMegabytes: 640, ...options }, (f) => { facts = f; }, (p) => { pages.push(p); });
+  await readFile(
+    bytes,
+    { maxMegabytes: 640, ...options },
+    (f) => {
+      facts = f;
+    },
+    (p) => {
+      pages.push(p);
+    },
+  );
   return { facts: facts!, pages };
 }

@@ -4,7 +4,8 @@
  * (PostgreSQL documentation, COPY, "Binary Format").
  */
 export async function* onlyFields(stream: AsyncIterable<Buffer>): AsyncGenerator<Uint8Array> {
-  const SIGNATURE_AND_FLAGS = 15, ROW = 6;
+  const SIGNATURE_AND_FLAGS = 15,
+    ROW = 6;
   /** Bytes of a frame that came in pieces. */
   let frame: Buffer = Buffer.alloc(0);
   let state: 'header' | 'extension' | 'row' | 'field' | 'end' = 'header';

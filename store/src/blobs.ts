@@ -20,23 +20,37 @@ export class TooLarge extends Error {
   }
 }
 
-export interface StoredBlob { id: string; size: number; sha256: string }
+export interface StoredBlob {
+  id: string;
+  size: number;
+  sha256: string;
+}
 
 /**
  * Stores a stream of bytes in chunks, hashing as it goes. A stream that breaks off or grows past the
  * limit leaves nothing behind.
  */
-export async function storeBlob(database: Database | Transaction, stream: AsyncIterable<Uint8Array>, limit = Infinity): Promise<StoredBlob> {
+export async function storeBlob(
+  database: Database | Transaction,
+  stream: AsyncIterable<Uint8Array>,
+  limit = Infinity,
+): Promise<StoredBlob> {
   const id = randomUUID();
   const hash = createHash('sha256');
   await database.insert(blobs).values({ id });
   try {
-    let n = 0, size = 0, filled = 0;
+    let n = 0,
+      size = 0,
+      filled = 0;
     let buffer = new Uint8Array(CHUNK_BYTES);
     const flush = async () => {
       if (filled === 0) return;
       await database.insert(blobChunks).values({ blobId: id, n: n++, bytes: buffer.slice(0, filled) });
-      if (n % TOUCH_EVERY === 0) await database.update(blobs).set({ touched: sql`now()` }).where(eq(blobs.id, id));
+      if (n % TOUCH_EVERY === 0)
+        await database
+          .update(blobs)
+          .set({ touched: sql`now()` })
+          .where(eq(blobs.id, id));
       filled = 0;
     };
     for await (const part of stream) {
@@ -56,11 +70,17 @@ export async function storeBlob(database: Database | Transaction, stream: AsyncI
     }
     await flush();
     const sha256 = hash.digest('hex');
-    await database.update(blobs).set({ size, sha256, touched: sql`now()` }).where(eq(blobs.id, id));
+    await database
+      .update(blobs)
+      .set({ size, sha256, touched: sql`now()` })
+      .where(eq(blobs.id, id));
     return { id, size, sha256 };
   } catch (error) {
     // Where the database is gone too, what is left of it is collected later.
-    await database.delete(blobs).where(eq(blobs.id, id)).catch(() => {});
+    await database
+      .delete(blobs)
+      .where(eq(blobs.id, id))
+      .catch(() => {});
     throw error;
   }
 }
@@ -83,7 +103,11 @@ async function chunksOf(database: Database, id: string, from: number): Promise<U
   let whole = false;
   try {
     // COPY in binary: as text, bytes would come as twice as many hexadecimal figures.
-    const rows = client.query(copyTo(`copy (select bytes from blob_chunks where blob_id = ${escapeLiteral(id)} and n >= ${from} and n < ${from + CHUNKS_AT_ONCE} order by n) to stdout (format binary)`));
+    const rows = client.query(
+      copyTo(
+        `copy (select bytes from blob_chunks where blob_id = ${escapeLiteral(id)} and n >= ${from} and n < ${from + CHUNKS_AT_ONCE} order by n) to stdout (format binary)`,
+      ),
+    );
     const parts: Uint8Array[] = [];
     for await (const part of onlyFields(rows as AsyncIterable<Buffer>)) parts.push(part);
     whole = true;
@@ -105,7 +129,13 @@ export async function removeBlob(database: Database | Transaction, id: string): 
   await database.delete(blobs).where(eq(blobs.id, id));
 }
 
-export async function blobFacts(database: Database, id: string): Promise<{ size: number; sha256: string | null } | null> {
-  const [row] = await database.select({ size: blobs.size, sha256: blobs.sha256 }).from(blobs).where(eq(blobs.id, id));
+export async function blobFacts(
+  database: Database,
+  id: string,
+): Promise<{ size: number; sha256: string | null } | null> {
+  const [row] = await database
+    .select({ size: blobs.size, sha256: blobs.sha256 })
+    .from(blobs)
+    .where(eq(blobs.id, id));
   return row ?? null;
 }

@@ -6,17 +6,37 @@ import { submitSteps, type BroughtStep, type Submitted } from './steps.ts';
 const MOST_STEPS = 500;
 export const LONGEST_LABEL = 200;
 
-const request = yup.object({
-  clientId: yup.string().required().max(64),
-  steps: yup.array().of(yup.object({
-    id: yup.string().uuid().required(),
-    label: yup.string().required().max(LONGEST_LABEL).test('sound', 'a label holds characters that cannot be kept', (v) => isSoundText(v ?? '')),
-    kind: yup.string().oneOf(['do', 'undo', 'redo'] as const).required(),
-    of: yup.string().uuid().nullable().defined(),
-    // Checked step by step, so that the one at fault can be named.
-    change: yup.mixed().nullable().defined(),
-  }).noUnknown().strict()).required().min(1).max(MOST_STEPS),
-}).noUnknown().strict();
+const request = yup
+  .object({
+    clientId: yup.string().required().max(64),
+    steps: yup
+      .array()
+      .of(
+        yup
+          .object({
+            id: yup.string().uuid().required(),
+            label: yup
+              .string()
+              .required()
+              .max(LONGEST_LABEL)
+              .test('sound', 'a label holds characters that cannot be kept', (v) => isSoundText(v ?? '')),
+            kind: yup
+              .string()
+              .oneOf(['do', 'undo', 'redo'] as const)
+              .required(),
+            of: yup.string().uuid().nullable().defined(),
+            // Checked step by step, so that the one at fault can be named.
+            change: yup.mixed().nullable().defined(),
+          })
+          .noUnknown()
+          .strict(),
+      )
+      .required()
+      .min(1)
+      .max(MOST_STEPS),
+  })
+  .noUnknown()
+  .strict();
 
 /** The request as a whole is none: which step is at fault cannot be told. */
 export class NoRequest extends Error {
@@ -33,7 +53,9 @@ export async function takeChanges(database: Database, projectId: string, text: s
     const checked = request.validateSync(JSON.parse(text), { strict: true });
     [clientId, steps] = [checked.clientId, checked.steps.map((s) => ({ ...s, of: s.of ?? null }))];
   } catch (error) {
-    throw new NoRequest(error instanceof yup.ValidationError ? error.errors.join(' ') : 'The request is not readable JSON.');
+    throw new NoRequest(
+      error instanceof yup.ValidationError ? error.errors.join(' ') : 'The request is not readable JSON.',
+    );
   }
   return submitSteps(database, projectId, clientId, steps);
 }

@@ -19,14 +19,25 @@ export interface Connecting {
 }
 
 /** How long somebody waits for a free connection, for a lock that another holds, and how long a transaction may stand idle. */
-const CONNECT_MS = 10000, LOCK_MS = 20000, IDLE_MS = 60000;
+const CONNECT_MS = 10000,
+  LOCK_MS = 20000,
+  IDLE_MS = 60000;
 const QUERY_MS = 30000;
 
 /** A pool of connections. No query, wait or idle transaction is without end. */
-export function openDatabase(url = databaseUrl(), { connections = 10, queryMs = QUERY_MS }: Connecting = {}): Database {
+export function openDatabase(
+  url = databaseUrl(),
+  { connections = 10, queryMs = QUERY_MS }: Connecting = {},
+): Database {
   const pool = new pg.Pool({
-    connectionString: url, max: connections, keepAlive: true, connectionTimeoutMillis: CONNECT_MS,
-    statement_timeout: queryMs, lock_timeout: LOCK_MS, idle_in_transaction_session_timeout: IDLE_MS, ...(queryMs > 0 && { query_timeout: queryMs + 5000 }),
+    connectionString: url,
+    max: connections,
+    keepAlive: true,
+    connectionTimeoutMillis: CONNECT_MS,
+    statement_timeout: queryMs,
+    lock_timeout: LOCK_MS,
+    idle_in_transaction_session_timeout: IDLE_MS,
+    ...(queryMs > 0 && { query_timeout: queryMs + 5000 }),
   });
   // An idle connection that breaks is replaced at the next question; without a listener it would end the process.
   pool.on('error', () => {});

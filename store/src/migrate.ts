@@ -13,7 +13,10 @@ export interface Migrating {
 }
 
 /** Brings the tables and the queue's own up to date, as the role that owns them, and lets the application's role read and write their rows. */
-export async function migrateDatabase(url: string, { root = process.env.CALQUE_ROOT ?? process.cwd(), app }: Migrating = {}): Promise<void> {
+export async function migrateDatabase(
+  url: string,
+  { root = process.env.CALQUE_ROOT ?? process.cwd(), app }: Migrating = {},
+): Promise<void> {
   const database = openDatabase(url, { connections: 1, queryMs: 0 });
   try {
     await migrate(database, { migrationsFolder: `${root}/store/migrations` });
@@ -29,7 +32,8 @@ export async function migrateDatabase(url: string, { root = process.env.CALQUE_R
 /** Rows alone: no table can be made, changed or dropped by the application. The queue's tables let nobody but their owner see rows, unless they say so. */
 async function allow(database: Database, app: string): Promise<void> {
   const role = pg.escapeIdentifier(app);
-  await database.execute(sql.raw(`
+  await database.execute(
+    sql.raw(`
     grant usage on schema public, graphile_worker to ${role};
     grant select, insert, update, delete on all tables in schema public, graphile_worker to ${role};
     grant usage, select, update on all sequences in schema public, graphile_worker to ${role};
@@ -39,5 +43,6 @@ async function allow(database: Database, app: string): Promise<void> {
                and not exists (select 1 from pg_policy p where p.polrelid = c.oid and p.polname = 'calque_application') loop
         execute format('create policy calque_application on graphile_worker.%I to ${role} using (true) with check (true)', t.relname);
       end loop;
-    end $$`));
+    end $$`),
+  );
 }

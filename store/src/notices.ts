@@ -3,7 +3,10 @@ import pg from 'pg';
 import type { Database, Transaction } from './database.ts';
 
 /** What other tabs and servers are told: that a project has new changes, or a file a new state. */
-export type Notice = { projectId: string; what: 'changes'; seq: number } | { projectId: string; what: 'files' } | { projectId: string; what: 'project' };
+export type Notice =
+  | { projectId: string; what: 'changes'; seq: number }
+  | { projectId: string; what: 'files' }
+  | { projectId: string; what: 'project' };
 
 const CHANNEL = 'calque';
 /** How long after a lost connection the next is tried. */
@@ -14,7 +17,10 @@ export async function tell(database: Database | Transaction, notice: Notice): Pr
 }
 
 /** Calls back on every notice until stopped; also after the connection was lost and found again. */
-export async function listen(database: Database, onNotice: (notice: Notice) => void): Promise<() => Promise<void>> {
+export async function listen(
+  database: Database,
+  onNotice: (notice: Notice) => void,
+): Promise<() => Promise<void>> {
   let stopped = false;
   let client: pg.Client;
   const connect = async () => {

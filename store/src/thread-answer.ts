@@ -8,7 +8,15 @@ export function answerTasks<T>(port: MessagePort, work: (task: T) => Promise<unk
       (ok) => port.postMessage({ ok }),
       (error: unknown) => {
         const { kind, code, words } = faultOf(error);
-        port.postMessage({ error: words || String(error), code: error instanceof Error && error.name === 'NoRequest' ? 'no-request' : kind === 'away' ? `away:${code ?? ''}` : kind });
+        port.postMessage({
+          error: words || String(error),
+          code:
+            error instanceof Error && error.name === 'NoRequest'
+              ? 'no-request'
+              : kind === 'away'
+                ? `away:${code ?? ''}`
+                : kind,
+        });
       },
     );
   });

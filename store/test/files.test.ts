@@ -3,7 +3,32 @@ import { sql } from 'drizzle-orm';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
-  attachFile, beat, blobBytes, blobFacts, collectBlobs, destroyProject, fileToRead, findFile, findSheet, getMeta, listFiles, oneChunk, passwordOf, projectFlag, READ_TASK, readAgain, readBlob, removeFile, schema, setBinned, setFileState, setMeta, storeBlob, storeSheet, takeUpLeftFiles, TooLarge,
+  attachFile,
+  beat,
+  blobBytes,
+  blobFacts,
+  collectBlobs,
+  destroyProject,
+  fileToRead,
+  findFile,
+  findSheet,
+  getMeta,
+  listFiles,
+  oneChunk,
+  passwordOf,
+  projectFlag,
+  READ_TASK,
+  readAgain,
+  readBlob,
+  removeFile,
+  schema,
+  setBinned,
+  setFileState,
+  setMeta,
+  storeBlob,
+  storeSheet,
+  takeUpLeftFiles,
+  TooLarge,
 } from '@calque/store';
 import { newProject, sheetOf, testDatabase } from './given.ts';
 
@@ -14,20 +39,34 @@ async function* inParts(bytes: Uint8Array, size: number): AsyncIterable<Uint8Arr
   for (let at = 0; at < bytes.length; at += size) yield bytes.subarray(at, at + size);
 }
 
-const jobsFor = async (fileId: string) => Number((await database.execute<{ n: string }>(sql`select count(*) n from graphile_worker._private_jobs j join graphile_worker._private_tasks t on t.id = j.task_id where t.identifier = ${READ_TASK} and j.payload->>'fileId' = ${fileId}`)).rows[0].n);
+const jobsFor = async (fileId: string) =>
+  Number(
+    (
+      await database.execute<{ n: string }>(
+        sql`select count(*) n from graphile_worker._private_jobs j join graphile_worker._private_tasks t on t.id = j.task_id where t.identifier = ${READ_TASK} and j.payload->>'fileId' = ${fileId}`,
+      )
+    ).rows[0].n,
+  );
 
 describe('blobs', () => {
   it('come back byte for byte, whatever their length and however they arrive', async () => {
-    const length = fc.oneof(fc.constantFrom(0, 1, MEGABYTE - 1, MEGABYTE, MEGABYTE + 1, 2 * MEGABYTE), fc.integer({ min: 0, max: 3 * MEGABYTE }));
-    await fc.assert(fc.asyncProperty(length, fc.integer({ min: 20000, max: 2 * MEGABYTE }), async (size, part) => {
-      const bytes = new Uint8Array(randomBytes(size));
-      const stored = await storeBlob(database, inParts(bytes, part));
-      expect(stored).toMatchObject({ size, sha256: createHash('sha256').update(bytes).digest('hex') });
-      expect(Buffer.compare(await blobBytes(database, stored.id), bytes)).toBe(0);
-    }), { numRuns: 12 });
+    const length = fc.oneof(
+      fc.constantFrom(0, 1, MEGABYTE - 1, MEGABYTE, MEGABYTE + 1, 2 * MEGABYTE),
+      fc.integer({ min: 0, max: 3 * MEGABYTE }),
+    );
+    await fc.assert(
+      fc.asyncProperty(length, fc.integer({ min: 20000, max: 2 * MEGABYTE }), async (size, part) => {
+        const bytes = new Uint8Array(randomBytes(size));
+        const stored = await storeBlob(database, inParts(bytes, part));
+        expect(stored).toMatchObject({ size, sha256: createHash('sha256').update(bytes).digest('hex') });
+        expect(Buffer.compare(await blobBytes(database, stored.id), bytes)).toBe(0);
+      }),
+      { numRuns: 12 },
+    );
   });
 
-  const blobCount = async () => Number((await database.execute<{ n: string }>(sql`select count(*) n from blobs`)).rows[0].n);
+  const blobCount = async () =>
+    Number((await database.execute<{ n: string }>(sql`select count(*) n from blobs`)).rows[0].n);
 
   it('a stream that breaks off, or grows too large, leaves nothing', async () => {
     const before = await blobCount();
@@ -36,7 +75,9 @@ describe('blobs', () => {
       throw new Error('the line went dead');
     }
     await expect(storeBlob(database, broken())).rejects.toThrow('the line went dead');
-    await expect(storeBlob(database, inParts(randomBytes(3 * MEGABYTE), 70000), 2e6)).rejects.toThrow(TooLarge);
+    await expect(storeBlob(database, inParts(randomBytes(3 * MEGABYTE), 70000), 2e6)).rejects.toThrow(
+      TooLarge,
+    );
     expect(await blobCount()).toBe(before);
   });
 
@@ -63,7 +104,11 @@ describe('files', () => {
     const { id, project } = await attached();
     await storeSheet(database, sheetOf(id, 1));
     expect(await findSheet(database, project, id, 1)).toMatchObject({ page: 1 });
-    await setFileState(database, (await fileToRead(database, id))!, { status: 'password', message: 'Locked.', pagesRead: 1 });
+    await setFileState(database, (await fileToRead(database, id))!, {
+      status: 'password',
+      message: 'Locked.',
+      pagesRead: 1,
+    });
     await readAgain(database, (await fileToRead(database, id))!, { password: 'oar' });
     expect(await fileToRead(database, id)).toMatchObject({ status: 'waiting', message: null, pagesRead: 0 });
     expect(await passwordOf(database, project, id)).toBe('oar');
@@ -72,10 +117,18 @@ describe('files', () => {
   });
 
   it('one of another project is not there, nor its pages', async () => {
-    const { id, project } = await attached(), other = await newProject(database);
+    const { id, project } = await attached(),
+      other = await newProject(database);
     await storeSheet(database, sheetOf(id, 1));
-    expect([(await findFile(database, project, id))?.id, await findFile(database, other, id)]).toEqual([id, null]);
-    expect([(await findSheet(database, project, id, 1))?.page, await findSheet(database, other, id, 1), await findSheet(database, project, 'no id', 1)]).toEqual([1, null, null]);
+    expect([(await findFile(database, project, id))?.id, await findFile(database, other, id)]).toEqual([
+      id,
+      null,
+    ]);
+    expect([
+      (await findSheet(database, project, id, 1))?.page,
+      await findSheet(database, other, id, 1),
+      await findSheet(database, project, 'no id', 1),
+    ]).toEqual([1, null, null]);
   });
 
   it('a state is set only from those that it may follow', async () => {
@@ -91,7 +144,11 @@ describe('files', () => {
     for (const page of [3, 1, 2]) await storeSheet(database, sheetOf(id, page));
     await storeSheet(database, sheetOf(id, 2, { width: 100 }));
     const [file] = await listFiles(database, project);
-    expect(file.sheets.map((s) => [s.page, s.width])).toEqual([[1, 842], [2, 100], [3, 842]]);
+    expect(file.sheets.map((s) => [s.page, s.width])).toEqual([
+      [1, 842],
+      [2, 100],
+      [3, 842],
+    ]);
     expect(await listFiles(database, randomUUID())).toEqual([]);
   });
 
@@ -102,14 +159,28 @@ describe('files', () => {
     await storeSheet(database, sheetOf(id, 1, { lineworkBlobId: linework.id }));
     const fresh = await storeBlob(database, oneChunk(new Uint8Array([7])));
     const [standing, going] = [randomUUID(), randomUUID()];
-    await database.insert(schema.blobs).values([{ id: standing, touched: new Date(Date.now() - 50 * 60000) }, { id: going, created: new Date(Date.now() - 3 * 3600000), touched: new Date(Date.now() - 20 * 60000) }]);
-    await database.execute(sql`update blobs set touched = now() - interval '15 minutes' where id in (${blob.id}, ${linework.id}, ${kept.blob.id})`);
+    await database.insert(schema.blobs).values([
+      { id: standing, touched: new Date(Date.now() - 50 * 60000) },
+      { id: going, created: new Date(Date.now() - 3 * 3600000), touched: new Date(Date.now() - 20 * 60000) },
+    ]);
+    await database.execute(
+      sql`update blobs set touched = now() - interval '15 minutes' where id in (${blob.id}, ${linework.id}, ${kept.blob.id})`,
+    );
     await setBinned(database, project, true);
     await destroyProject(database, project);
     expect(await collectBlobs(database)).toBeGreaterThanOrEqual(3);
-    const there = await Promise.all([blob.id, linework.id, standing, fresh.id, going, kept.blob.id].map(async (b) => (await blobFacts(database, b)) !== null));
+    const there = await Promise.all(
+      [blob.id, linework.id, standing, fresh.id, going, kept.blob.id].map(
+        async (b) => (await blobFacts(database, b)) !== null,
+      ),
+    );
     expect(there).toEqual([false, false, false, true, true, true]);
-    expect(await database.select().from(schema.sheets).where(sql`file_id = ${id}`)).toEqual([]);
+    expect(
+      await database
+        .select()
+        .from(schema.sheets)
+        .where(sql`file_id = ${id}`),
+    ).toEqual([]);
   });
 
   it('a removed file is gone with its sheets', async () => {
@@ -120,29 +191,71 @@ describe('files', () => {
     expect(await findSheet(database, project, id, 1)).toBeNull();
   });
 
-  it('a project\'s second file waits behind every other project\'s first', async () => {
+  it("a project's second file waits behind every other project's first", async () => {
     const [mine, yours] = [await newProject(database), await newProject(database)];
     const files: string[] = [];
-    for (const project of [mine, mine, mine, yours]) files.push(await attachFile(database, project, (await storeBlob(database, oneChunk(new Uint8Array([1])))).id, 'plan.pdf'));
-    const rows = (await database.execute<{ file: string; priority: number; flags: object }>(sql`select payload->>'fileId' file, priority, flags from graphile_worker._private_jobs where payload->>'fileId' in (${sql.join(files.map((f) => sql`${f}`), sql`, `)})`)).rows;
+    for (const project of [mine, mine, mine, yours])
+      files.push(
+        await attachFile(
+          database,
+          project,
+          (await storeBlob(database, oneChunk(new Uint8Array([1])))).id,
+          'plan.pdf',
+        ),
+      );
+    const rows = (
+      await database.execute<{ file: string; priority: number; flags: object }>(
+        sql`select payload->>'fileId' file, priority, flags from graphile_worker._private_jobs where payload->>'fileId' in (${sql.join(
+          files.map((f) => sql`${f}`),
+          sql`, `,
+        )})`,
+      )
+    ).rows;
     expect(files.map((f) => rows.find((r) => r.file === f)!.priority)).toEqual([0, 1, 2, 0]);
     expect(rows.find((r) => r.file === files[3])!.flags).toEqual({ [projectFlag(yours)]: true });
   });
 
   it('what a reader left behind is taken up again, and fails with its reason after a few times; what waits its turn is let be', async () => {
-    const [dead, lost, queued, alive] = [await attached(), await attached(), await attached(), await attached()];
+    const [dead, lost, queued, alive] = [
+      await attached(),
+      await attached(),
+      await attached(),
+      await attached(),
+    ];
     const long = sql`now() - interval '2 minutes'`;
-    await database.execute(sql`update files set status = 'reading', beat = ${long}, attempts = 1, created = ${long} where id = ${dead.id}`);
+    await database.execute(
+      sql`update files set status = 'reading', beat = ${long}, attempts = 1, created = ${long} where id = ${dead.id}`,
+    );
     await database.execute(sql`update files set created = ${long} where id in (${lost.id}, ${queued.id})`);
-    await database.execute(sql`delete from graphile_worker._private_jobs where payload->>'fileId' in (${lost.id}, ${dead.id})`);
-    await database.execute(sql`update files set status = 'reading', created = ${long} where id = ${alive.id}`);
+    await database.execute(
+      sql`delete from graphile_worker._private_jobs where payload->>'fileId' in (${lost.id}, ${dead.id})`,
+    );
+    await database.execute(
+      sql`update files set status = 'reading', created = ${long} where id = ${alive.id}`,
+    );
     await beat(database, alive.id);
     await takeUpLeftFiles(database);
-    expect(await Promise.all([dead, lost, queued].map(async ({ id }) => [(await fileToRead(database, id))!.status, await jobsFor(id)]))).toEqual([['waiting', 1], ['waiting', 1], ['waiting', 1]]);
+    expect(
+      await Promise.all(
+        [dead, lost, queued].map(async ({ id }) => [
+          (await fileToRead(database, id))!.status,
+          await jobsFor(id),
+        ]),
+      ),
+    ).toEqual([
+      ['waiting', 1],
+      ['waiting', 1],
+      ['waiting', 1],
+    ]);
     expect((await fileToRead(database, alive.id))!.status).toBe('reading');
-    await database.execute(sql`update files set status = 'reading', beat = ${long}, attempts = 3 where id = ${dead.id}`);
+    await database.execute(
+      sql`update files set status = 'reading', beat = ${long}, attempts = 3 where id = ${dead.id}`,
+    );
     await takeUpLeftFiles(database);
-    expect(await fileToRead(database, dead.id)).toMatchObject({ status: 'failed', message: expect.stringContaining('3 times') });
+    expect(await fileToRead(database, dead.id)).toMatchObject({
+      status: 'failed',
+      message: expect.stringContaining('3 times'),
+    });
   });
 });
 

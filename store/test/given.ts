@@ -10,16 +10,43 @@ export function testDatabase(): Database {
   return database;
 }
 
-export const newProject = (database: Database, name = 'Boathouse') => createProject(database, { name, units: 'mm', precision: 0 });
+export const newProject = (database: Database, name = 'Boathouse') =>
+  createProject(database, { name, units: 'mm', precision: 0 });
 
 export const wall = (id: string, thickness = 100): Wall => ({
-  type: 'wall', id, storeyId: 'ground', from: [0, 0], to: [1000, 0], thickness, alignment: 'centre', height: 2700, heightAssumed: true, source: { underlayId: null, ends: 'typed', thickness: 'typed' },
+  type: 'wall',
+  id,
+  storeyId: 'ground',
+  from: [0, 0],
+  to: [1000, 0],
+  thickness,
+  alignment: 'centre',
+  height: 2700,
+  heightAssumed: true,
+  source: { underlayId: null, ends: 'typed', thickness: 'typed' },
 });
 
-export const step = (change: Change, label = 'Step', id: string = randomUUID()): NewStep => ({ id, label, kind: 'do', of: null, change });
+export const step = (change: Change, label = 'Step', id: string = randomUUID()): NewStep => ({
+  id,
+  label,
+  kind: 'do',
+  of: null,
+  change,
+});
 
-export const sheetOf = (fileId: string, page: number, more: Partial<SheetRow> = {}): SheetRow => ({
-  fileId, page, width: 842, height: 595, content: 'vector', layers: [], scaleNotes: [], lineworkBlobId: null, picture: null, milliseconds: 5,
-  counts: { segments: 1, arcs: 0, circles: 0, curves: 0, fills: 0, texts: 0, images: 0 },
-  leftOut: { clipped: 0, outside: 0, zeroLength: 0, unpainted: 0, paperColoured: 0, covered: 0 }, ...more,
-} as SheetRow);
+export const sheetOf = (fileId: string, page: number, more: Partial<SheetRow> = {}): SheetRow =>
+  ({
+    fileId,
+    page,
+    width: 842,
+    height: 595,
+    content: 'vector',
+    layers: [],
+    scaleNotes: [],
+    lineworkBlobId: null,
+    picture: null,
+    milliseconds: 5,
+    counts: { segments: 1, arcs: 0, circles: 0, curves: 0, fills: 0, texts: 0, images: 0 },
+    leftOut: { clipped: 0, outside: 0, zeroLength: 0, unpainted: 0, paperColoured: 0, covered: 0 },
+    ...more,
+  }) as SheetRow;

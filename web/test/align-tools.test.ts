@@ -10,9 +10,30 @@ import { useCalibrateState } from '../src/stages/calibrate/state.ts';
 import { key, pick, tableWith, underlay, wall } from './given-table.ts';
 
 beforeEach(() => useCalibrateState.setState({ carry: false, alignScaled: false, aligning: null }));
-const check = (id: string, from: [number, number], to: [number, number], printed: number, use: 'fit' | 'check' = 'fit'): Check => ({ type: 'check', id, underlayId: 'u', from, to, printed, typed: String(printed), use, sigma: [0.02, 0.02], origin: 'picked' });
+const check = (
+  id: string,
+  from: [number, number],
+  to: [number, number],
+  printed: number,
+  use: 'fit' | 'check' = 'fit',
+): Check => ({
+  type: 'check',
+  id,
+  underlayId: 'u',
+  from,
+  to,
+  printed,
+  typed: String(printed),
+  use,
+  sigma: [0.02, 0.02],
+  origin: 'picked',
+});
 const given = (...more: Check[]) => {
-  const t = tableWith(underlay('u', { placement: [10, 0, 0, 10, 0, 0] }), wall('a', [0, 0], [500, 0], { source: { underlayId: 'u', ends: 'snapped', thickness: 'typed' } }), ...more);
+  const t = tableWith(
+    underlay('u', { placement: [10, 0, 0, 10, 0, 0] }),
+    wall('a', [0, 0], [500, 0], { source: { underlayId: 'u', ends: 'snapped', thickness: 'typed' } }),
+    ...more,
+  );
   t.table.state.setState({ underlayId: 'u' });
   return t;
 };
@@ -92,7 +113,8 @@ describe('adjusting by keys', () => {
     expect(t.get<Underlay>('u').placement).toEqual([10, 0, 0, 10, 1, -10]);
     expect(t.tool().words()).toContain('worst of 1: 1000 +0.0 mm');
     t.tool().key!(key('ArrowRight', { altKey: true }));
-    const [left] = at(t, [0, 50]), [right] = at(t, [100, 50]);
+    const [left] = at(t, [0, 50]),
+      [right] = at(t, [100, 50]);
     expect([left, right].map((v) => Math.round(v * 1e6) / 1e6 + 0)).toEqual([0, 1002]);
     expect(t.tool().words()).toContain('+2.0 mm');
     expect(t.tool().submit!({ dx: '12.5', dy: '' })).toBeNull();
@@ -104,21 +126,49 @@ describe('adjusting by keys', () => {
     expect(t.tool().submit!({ step: '25' })).toBeNull();
     t.tool().key!(key('ArrowRight'));
     t.tool().key!(key('ArrowUp', { shiftKey: true }));
-    expect([at(t, [0, 50])[0] - before[0], at(t, [0, 50])[1] - before[1]].map((v) => Math.round(v * 1e6) / 1e6)).toEqual([25, 250]);
+    expect(
+      [at(t, [0, 50])[0] - before[0], at(t, [0, 50])[1] - before[1]].map((v) => Math.round(v * 1e6) / 1e6),
+    ).toEqual([25, 250]);
     useNudge.getState().setStep(null);
   });
 });
 
 describe('a page with several views', () => {
-  const view = (region: [number, number, number, number], factor: number) => ({ region, factor, x: factor, y: factor, from: 'dimensions' as const, unit: 'mm' as const, rivals: [], stretched: false, uncertainty: 1e-5, noise: 0, agreeing: 5, outliers: 0, confidence: 1 });
-  const reading: PrintedReading = { endsFromInk: false, views: [view([0, 0, 60, 100], 50), view([60, 0, 100, 100], 5), view([200, 0, 300, 100], 20)], dimensions: [], notes: [], chains: [], unknown: [], photo: null, why: null };
+  const view = (region: [number, number, number, number], factor: number) => ({
+    region,
+    factor,
+    x: factor,
+    y: factor,
+    from: 'dimensions' as const,
+    unit: 'mm' as const,
+    rivals: [],
+    stretched: false,
+    uncertainty: 1e-5,
+    noise: 0,
+    agreeing: 5,
+    outliers: 0,
+    confidence: 1,
+  });
+  const reading: PrintedReading = {
+    endsFromInk: false,
+    views: [view([0, 0, 60, 100], 50), view([60, 0, 100, 100], 5), view([200, 0, 300, 100], 20)],
+    dimensions: [],
+    notes: [],
+    chains: [],
+    unknown: [],
+    photo: null,
+    why: null,
+  };
   it('is parted in one step, each view a sheet of its own that is still to be brought to scale', () => {
     const t = given();
     const u = t.get<Underlay>('u');
     expect(viewsWithin(u, reading)).toEqual([0, 1]);
     t.table.session.do(partViews(t.table.session.state.model, u, reading, 0, false), 'Part');
     const laid = t.all().filter((e): e is Underlay => e.type === 'underlay');
-    expect(laid.map((s) => [s.name, s.crop, s.order])).toEqual([['Sheet u', [0, 0, 60, 100], 1], ['Sheet u, 1:5', [60, 0, 100, 100], 2]]);
+    expect(laid.map((s) => [s.name, s.crop, s.order])).toEqual([
+      ['Sheet u', [0, 0, 60, 100], 1],
+      ['Sheet u, 1:5', [60, 0, 100, 100], 2],
+    ]);
     expect(laid[1]).toMatchObject({ scaleState: 'paper', calibration: null, placement: u.placement });
     t.table.session.undo();
     expect(t.get<Underlay>('u').crop).toEqual([0, 0, 100, 100]);
@@ -126,14 +176,32 @@ describe('a page with several views', () => {
 });
 
 describe('fitting to known dimensions', () => {
-  const known = [check('w', [0, 0], [100, 0], 2000), check('h', [0, 0], [0, 80], 1600), check('d', [0, 10], [60, 90], 2000)];
+  const known = [
+    check('w', [0, 0], [100, 0], 2000),
+    check('h', [0, 0], [0, 80], 1600),
+    check('d', [0, 10], [60, 90], 2000),
+  ];
   it('lays the sheet by all that are fitted, keeps the first pick, and keeps every calibration', () => {
     const t = given();
     expect(refit(t.table, t.get<Underlay>('u'), known, 'Calibrate')).toBe(true);
-    expect(t.get<Underlay>('u')).toMatchObject({ placement: [20, 0, 0, 20, 0, 0], scaleState: 'calibrated', calibration: { trueLength: 2000, fit: { model: 'uniform', wanted: 'auto', fitted: 3 } } });
-    expect(refit(t.table, t.get<Underlay>('u'), known.map((c) => (c.id === 'h' ? { ...c, printed: 1680, use: 'check' as const } : c)), 'Held back')).toBe(true);
+    expect(t.get<Underlay>('u')).toMatchObject({
+      placement: [20, 0, 0, 20, 0, 0],
+      scaleState: 'calibrated',
+      calibration: { trueLength: 2000, fit: { model: 'uniform', wanted: 'auto', fitted: 3 } },
+    });
+    expect(
+      refit(
+        t.table,
+        t.get<Underlay>('u'),
+        known.map((c) => (c.id === 'h' ? { ...c, printed: 1680, use: 'check' as const } : c)),
+        'Held back',
+      ),
+    ).toBe(true);
     const records = t.all().filter((e): e is CalibrationRecord => e.type === 'calibration');
-    expect(records.map((r) => [r.number, r.label, r.known.filter((k) => k.use === 'fit').length])).toEqual([[1, 'Calibrate', 3], [2, 'Held back', 2]]);
+    expect(records.map((r) => [r.number, r.label, r.known.filter((k) => k.use === 'fit').length])).toEqual([
+      [1, 'Calibrate', 3],
+      [2, 'Held back', 2],
+    ]);
     expect(goBackTo(t.table, t.get<Underlay>('u'), records[0])).toBe(true);
     expect(t.get<Check>('h')).toMatchObject({ printed: 1600, use: 'fit' });
     t.table.session.undo();
@@ -153,7 +221,12 @@ describe('fitting to known dimensions', () => {
     const t = given();
     refit(t.table, t.get<Underlay>('u'), known, 'Calibrate');
     const { placement } = t.get<Underlay>('u');
-    refit(t.table, t.get<Underlay>('u'), known.map((c) => ({ ...c, use: 'check' as const })), 'None');
+    refit(
+      t.table,
+      t.get<Underlay>('u'),
+      known.map((c) => ({ ...c, use: 'check' as const })),
+      'None',
+    );
     expect(t.get<Underlay>('u')).toMatchObject({ placement, calibration: { trueLength: 2000, fit: null } });
   });
   it('what was traced goes along where that is wanted', () => {

@@ -10,7 +10,20 @@ import { takeStretchTool } from '../src/stages/trace/shape/index.ts';
 import type { EditTool } from '../src/table/tools/edit-tool.ts';
 import { key, line, pick, source, tableWith } from './given-table.ts';
 
-const box: TracedPath = { type: 'path', id: 'box', storeyId: 'ground', source, points: [[0, 0], [1000, 0], [1000, 500], [0, 500]], bulges: [0, 0, 0, 0], closed: true };
+const box: TracedPath = {
+  type: 'path',
+  id: 'box',
+  storeyId: 'ground',
+  source,
+  points: [
+    [0, 0],
+    [1000, 0],
+    [1000, 500],
+    [0, 500],
+  ],
+  bulges: [0, 0, 0, 0],
+  closed: true,
+};
 const press = (t: ReturnType<typeof tableWith>, ...points: [number, number][]) => {
   for (const [x, y] of points) {
     t.tool().move?.(pick(x, y));
@@ -23,7 +36,12 @@ describe('stretching by a box', () => {
     const t = tableWith(box, line('l', [2000, 0], [3000, 0]));
     takeStretchTool(t.table);
     press(t, [900, -100], [2100, 600], [1000, 0], [1250, 0]);
-    expect(t.get<TracedPath>('box').points).toEqual([[0, 0], [1250, 0], [1250, 500], [0, 500]]);
+    expect(t.get<TracedPath>('box').points).toEqual([
+      [0, 0],
+      [1250, 0],
+      [1250, 500],
+      [0, 500],
+    ]);
     expect(t.get<Line>('l').from).toEqual([2250, 0]);
     expect(t.labels()).toEqual(['Stretch 2 elements']);
     press(t, [1200, -100], [1300, 600], [0, 0]);
@@ -86,7 +104,9 @@ describe('a row of copies', () => {
     t.tool().move?.(pick(0, 900));
     expect(t.tool().submit!({ spacing: '300' })).toBeNull();
     press(t, [0, 1000]);
-    expect((t.all() as Line[]).slice(5).map((l) => l.from[1])).toEqual([300, 600, 900].map((y) => expect.closeTo(y, 9)));
+    expect((t.all() as Line[]).slice(5).map((l) => l.from[1])).toEqual(
+      [300, 600, 900].map((y) => expect.closeTo(y, 9)),
+    );
     // Nearer than one spacing there is nothing to place.
     t.table.setSelection(['a']);
     takeEditTool(t.table, 'row');
@@ -103,7 +123,13 @@ describe('grid and grid lines', () => {
     setGrid(t.table.session, { across: 625, up: 400 }, 'Change the spacing of the grid');
     takeGridTool(t.table);
     press(t, [100, 200], [100, 900]);
-    expect(t.get<Settings>('settings').grid).toEqual({ origin: [100, 200], angle: Math.PI / 2, across: 625, up: 400, shown: true });
+    expect(t.get<Settings>('settings').grid).toEqual({
+      origin: [100, 200],
+      angle: Math.PI / 2,
+      across: 625,
+      up: 400,
+      shown: true,
+    });
     t.table.session.undo();
     t.table.session.undo();
     expect(t.get<Settings>('settings').grid).toMatchObject({ across: 500, shown: true });
@@ -116,13 +142,20 @@ describe('grid and grid lines', () => {
     tool.move(pick(9000, 10));
     expect(tool.submit({ length: '9000', angle: '0', name: 'K' })).toBeNull();
     tool.field();
-    expect((t.all() as GridLine[]).map((l) => [l.name, ...l.to])).toEqual([['1', 0, 9000], ['2', 5000, 9000], ['K', 9000, 0]]);
+    expect((t.all() as GridLine[]).map((l) => [l.name, ...l.to])).toEqual([
+      ['1', 0, 9000],
+      ['2', 5000, 9000],
+      ['K', 9000, 0],
+    ]);
     t.table.setSelection([t.all()[1].id]);
     takeEditTool(t.table, 'copy');
     press(t, [0, 0]);
     t.tool().move?.(pick(10, 0));
     t.tool().submit!({ right: '5000', up: '0', copies: '2' });
-    expect((t.all() as GridLine[]).slice(3).map((l) => [l.name, l.from[0]])).toEqual([['3', 10000], ['4', 15000]]);
+    expect((t.all() as GridLine[]).slice(3).map((l) => [l.name, l.from[0]])).toEqual([
+      ['3', 10000],
+      ['4', 15000],
+    ]);
   });
 });
 

@@ -7,16 +7,32 @@ const A3 = { width: (420 / 25.4) * 72, height: (297 / 25.4) * 72 };
 
 describe('a scale that is said of a sheet that lies already', () => {
   it.each([
-    ['1:100', 1, 100], ['1 : 50', 7, 50], ['1/4" = 1\'-0"', 1, 48], ['100', 1, 100], ['×2', 50, 100], ['x 0,5', 50, 25], ['2x', 50, 100], ['2 times', 50, 100], ['50 %', 100, 50], ['200%', 50, 100],
+    ['1:100', 1, 100],
+    ['1 : 50', 7, 50],
+    ['1/4" = 1\'-0"', 1, 48],
+    ['100', 1, 100],
+    ['×2', 50, 100],
+    ['x 0,5', 50, 25],
+    ['2x', 50, 100],
+    ['2 times', 50, 100],
+    ['50 %', 100, 50],
+    ['200%', 50, 100],
     // Drawn on A1 at 1:100, printed on A3: twice as small.
-    ['A1', 100, 200.238], ['a3', 100, 100], ['Letter', 1, 279 / 420],
-  ])('%s', (text, now, factor) => expect(readAskedScale(text, now, A3)).toEqual({ ok: true, factor: expect.closeTo(factor, 2) as number }));
+    ['A1', 100, 200.238],
+    ['a3', 100, 100],
+    ['Letter', 1, 279 / 420],
+  ])('%s', (text, now, factor) =>
+    expect(readAskedScale(text, now, A3)).toEqual({ ok: true, factor: expect.closeTo(factor, 2) as number }),
+  );
 
-  it.each([['one hundred'], ['0'], ['×0'], ['1:0'], ['-5'], ['1:99999999999'], ['%'], ['A9']])('%s is refused in words', (text) => {
-    const asked = readAskedScale(text, 100, A3);
-    expect(asked.ok).toBe(false);
-    if (!asked.ok) expect(asked.why.length).toBeGreaterThan(20);
-  });
+  it.each([['one hundred'], ['0'], ['×0'], ['1:0'], ['-5'], ['1:99999999999'], ['%'], ['A9']])(
+    '%s is refused in words',
+    (text) => {
+      const asked = readAskedScale(text, 100, A3);
+      expect(asked.ok).toBe(false);
+      if (!asked.ok) expect(asked.why.length).toBeGreaterThan(20);
+    },
+  );
 });
 
 it('a printed dimension is known by its ends, or by its figure and nearly its ends', () => {

@@ -3,7 +3,14 @@ import type { PrintedDimension, PrintedReading } from '@calque/core/calibration'
 import type { Check, Underlay, Wall } from '@calque/core/model';
 import { doubtOf } from '../src/project/doubts.ts';
 import { scaleWords } from '../src/project/views.ts';
-import { takeCalibrateTool, takeCheckTool, takeLevelTool, takeOriginTool, takeUsualSizeTool, turnCurrent } from '../src/stages/calibrate/tools.ts';
+import {
+  takeCalibrateTool,
+  takeCheckTool,
+  takeLevelTool,
+  takeOriginTool,
+  takeUsualSizeTool,
+  turnCurrent,
+} from '../src/stages/calibrate/tools.ts';
 import { usePrinted } from '../src/stages/calibrate/printed.ts';
 import { useCalibrateState } from '../src/stages/calibrate/state.ts';
 import { pick, tableWith, underlay, wall } from './given-table.ts';
@@ -12,9 +19,15 @@ beforeEach(() => {
   useCalibrateState.setState({ carry: false });
   usePrinted.setState({ sheets: {}, units: {}, pictures: {} });
 });
-const traced = (id: string, thickness: 'typed' | 'measured') => wall(id, [0, 0], [50, 0], { thickness: 4, source: { underlayId: 'u', ends: 'snapped', thickness } });
+const traced = (id: string, thickness: 'typed' | 'measured') =>
+  wall(id, [0, 0], [50, 0], { thickness: 4, source: { underlayId: 'u', ends: 'snapped', thickness } });
 const given = (more: Partial<Underlay> = {}) => {
-  const t = tableWith(underlay('u', more), traced('a', 'typed'), traced('b', 'measured'), wall('other', [0, 0], [50, 0]));
+  const t = tableWith(
+    underlay('u', more),
+    traced('a', 'typed'),
+    traced('b', 'measured'),
+    wall('other', [0, 0], [50, 0]),
+  );
   t.table.state.setState({ underlayId: 'u' });
   return t;
 };
@@ -32,7 +45,17 @@ describe('calibrating by a known dimension', () => {
     expect(calibrate(t, '5 m')).toBeNull();
     const u = t.get<Underlay>('u');
     expect(u.placement).toEqual([100, 0, 0, 100, -990, -990]);
-    expect(u).toMatchObject({ scaleState: 'calibrated', calibration: { from: [10, 10], to: [60, 10], trueLength: 5000, oldLength: 50, factor: 100, typed: '5 m' } });
+    expect(u).toMatchObject({
+      scaleState: 'calibrated',
+      calibration: {
+        from: [10, 10],
+        to: [60, 10],
+        trueLength: 5000,
+        oldLength: 50,
+        factor: 100,
+        typed: '5 m',
+      },
+    });
     expect(t.get<Wall>('a').to).toEqual([50, 0]);
     expect(t.shown).toHaveLength(1);
     expect(scaleWords(u, false, null)).toMatch(/^to scale by one dimension alone, 1:283/);
@@ -58,7 +81,11 @@ describe('calibrating by a known dimension', () => {
     expect(t.labels()).toEqual(['Calibrate Sheet u']);
     t.table.session.undo();
     expect(t.get<Wall>('b')).toMatchObject({ to: [50, 0], thickness: 4 });
-    expect(t.get<Underlay>('u')).toMatchObject({ placement: [1, 0, 0, 1, 0, 0], scaleState: 'paper', calibration: null });
+    expect(t.get<Underlay>('u')).toMatchObject({
+      placement: [1, 0, 0, 1, 0, 0],
+      scaleState: 'paper',
+      calibration: null,
+    });
   });
 
   it('refuses words, nothing and less than nothing, and keeps the picks', () => {
@@ -102,13 +129,30 @@ describe('other ways to place a sheet', () => {
     t.tool().press(pick(0, 500));
     expect(t.tool().field!()?.hint).toMatch(/It measures 500\smm/);
     expect(t.tool().submit!({ printed: '0.505 m' })).toBeNull();
-    expect(t.all().at(-1)).toMatchObject({ type: 'check', underlayId: 'u', from: [0, 0], to: [0, 50], printed: 505, typed: '0.505 m' } satisfies Partial<Check>);
+    expect(t.all().at(-1)).toMatchObject({
+      type: 'check',
+      underlayId: 'u',
+      from: [0, 0],
+      to: [0, 50],
+      printed: 505,
+      typed: '0.505 m',
+    } satisfies Partial<Check>);
   });
 
   it('levels by an edge that was clicked on, at once', () => {
     const t = given();
     takeLevelTool(t.table);
-    t.tool().press(pick(30, 3, { snapped: 'along', lit: [[[0, 0], [100, 10]]] }));
+    t.tool().press(
+      pick(30, 3, {
+        snapped: 'along',
+        lit: [
+          [
+            [0, 0],
+            [100, 10],
+          ],
+        ],
+      }),
+    );
     const p = t.get<Underlay>('u').placement;
     expect(p[0] * 100 + p[2] * 10).toBeCloseTo(Math.hypot(100, 10));
     expect(p[1] * 100 + p[3] * 10).toBeCloseTo(0);
@@ -134,7 +178,9 @@ describe('other ways to place a sheet', () => {
     const t = given();
     turnCurrent(t.table, Math.PI / 2);
     const [a, b, c, d, e, f] = t.get<Underlay>('u').placement;
-    expect([a * 50 + c * 50 + e, b * 50 + d * 50 + f].map((v) => Math.round(v * 1e9) / 1e9)).toEqual([50, 50]);
+    expect([a * 50 + c * 50 + e, b * 50 + d * 50 + f].map((v) => Math.round(v * 1e9) / 1e9)).toEqual([
+      50, 50,
+    ]);
     expect(b).toBeCloseTo(1);
   });
 });
@@ -166,7 +212,10 @@ describe('usual sizes', () => {
     t.tool().press(pick(60, 10));
     t.tool().submit!({ true: '50' });
     assume(t);
-    expect(known(t).map((c) => [c.origin, c.use])).toEqual([['picked', 'fit'], ['assumed', 'check']]);
+    expect(known(t).map((c) => [c.origin, c.use])).toEqual([
+      ['picked', 'fit'],
+      ['assumed', 'check'],
+    ]);
     expect(t.get<Underlay>('u').scaleState).toBe('calibrated');
   });
 
@@ -183,12 +232,55 @@ describe('usual sizes', () => {
 describe('a scale that the sheet itself contradicts', () => {
   // The sheet says 1:100 by eight dimensions along its foot; a point is 25.4 / 72 mm of paper.
   const mm = 100 * (25.4 / 72);
-  const dimension = (i: number): PrintedDimension => ({ index: i, kind: 'linear', figure: { x: 5 + 4 * (i + 1) - 1, y: 5.2 + i, width: 2, height: 0.5, radians: 0 }, text: String(Math.round(8 * (i + 1) * mm)), millimetres: 8 * (i + 1) * mm, half: 0.5, from: [5, 5 + i], to: [5 + 8 * (i + 1), 5 + i], points: 8 * (i + 1), factor: 100, view: 0, agrees: true, measured: 8 * (i + 1) * mm, recognised: false });
+  const dimension = (i: number): PrintedDimension => ({
+    index: i,
+    kind: 'linear',
+    figure: { x: 5 + 4 * (i + 1) - 1, y: 5.2 + i, width: 2, height: 0.5, radians: 0 },
+    text: String(Math.round(8 * (i + 1) * mm)),
+    millimetres: 8 * (i + 1) * mm,
+    half: 0.5,
+    from: [5, 5 + i],
+    to: [5 + 8 * (i + 1), 5 + i],
+    points: 8 * (i + 1),
+    factor: 100,
+    view: 0,
+    agrees: true,
+    measured: 8 * (i + 1) * mm,
+    recognised: false,
+  });
   const reading: PrintedReading = {
-    endsFromInk: false, notes: [], chains: [], unknown: [], photo: null, why: null, dimensions: Array.from({ length: 8 }, (_, i) => dimension(i)),
-    views: [{ region: [0, 0, 100, 100], from: 'dimensions', unit: 'mm', rivals: [], factor: 100, x: 100, y: 100, stretched: false, uncertainty: 1e-5, noise: 0.02, agreeing: 8, outliers: 0, confidence: 1 }],
+    endsFromInk: false,
+    notes: [],
+    chains: [],
+    unknown: [],
+    photo: null,
+    why: null,
+    dimensions: Array.from({ length: 8 }, (_, i) => dimension(i)),
+    views: [
+      {
+        region: [0, 0, 100, 100],
+        from: 'dimensions',
+        unit: 'mm',
+        rivals: [],
+        factor: 100,
+        x: 100,
+        y: 100,
+        stretched: false,
+        uncertainty: 1e-5,
+        noise: 0.02,
+        agreeing: 8,
+        outliers: 0,
+        confidence: 1,
+      },
+    ],
   };
-  beforeEach(() => usePrinted.setState({ sheets: { 'f:1:': { state: 'read', reading, offer: false } }, units: {}, pictures: {} }));
+  beforeEach(() =>
+    usePrinted.setState({
+      sheets: { 'f:1:': { state: 'read', reading, offer: false } },
+      units: {},
+      pictures: {},
+    }),
+  );
   const found = { kind: 'end', lit: [] } as never;
   const calibrate = (t: ReturnType<typeof given>, typed: string) => {
     takeCalibrateTool(t.table);
@@ -203,8 +295,16 @@ describe('a scale that the sheet itself contradicts', () => {
     // 50 points are 1764 mm: a slip of a figure makes it 1674.
     expect(calibrate(t, '1674')).toBe('');
     expect(question(t)!.words).toBe('These two picks make it 1:94.9. 8 printed dimensions say 1:100.');
-    expect(question(t)!.answers.map((a) => a.label)).toEqual(['Take 1:100', 'Take mine all the same', 'Pick again']);
-    expect([t.tool().submit!({ true: '1674' }), t.labels(), t.get<Underlay>('u').scaleState]).toEqual(['', [], 'paper']);
+    expect(question(t)!.answers.map((a) => a.label)).toEqual([
+      'Take 1:100',
+      'Take mine all the same',
+      'Pick again',
+    ]);
+    expect([t.tool().submit!({ true: '1674' }), t.labels(), t.get<Underlay>('u').scaleState]).toEqual([
+      '',
+      [],
+      'paper',
+    ]);
     // Another figure is another entry.
     t.tool().field!()!.onTyping!();
     expect(question(t)).toBeUndefined();
@@ -216,7 +316,11 @@ describe('a scale that the sheet itself contradicts', () => {
     question(t)!.answers[0].act();
     const u = t.get<Underlay>('u');
     expect(u.placement[0]).toBeCloseTo(mm, 6);
-    expect([u.scaleState, u.calibration!.fit!.fitted, u.calibration!.against]).toEqual(['calibrated', 8, undefined]);
+    expect([u.scaleState, u.calibration!.fit!.fitted, u.calibration!.against]).toEqual([
+      'calibrated',
+      8,
+      undefined,
+    ]);
     expect(scaleWords(u, false, doubtOf(u))).toMatch(/^to scale, 1:100, within \d mm$/);
   });
 
@@ -243,11 +347,27 @@ describe('a scale that the sheet itself contradicts', () => {
     t.tool().move!(pick(9, 5.3));
     expect(t.tool().field!()!.hint).toContain(`${dimension(7).text} is printed there`);
     expect(t.tool().submit!({})).toBeNull();
-    expect(t.get<Underlay>('u').calibration).toMatchObject({ from: [5, 12], to: [69, 12], trueLength: dimension(7).millimetres });
+    expect(t.get<Underlay>('u').calibration).toMatchObject({
+      from: [5, 12],
+      to: [69, 12],
+      trueLength: dimension(7).millimetres,
+    });
   });
 
   it('a figure whose unit must be asked is no length: it is not offered, and must be typed', () => {
-    const asked: PrintedReading = { ...reading, views: [{ ...reading.views[0], unit: null, rivals: [{ unit: 'm', factor: 100 }, { unit: 'in', factor: 2.54 }] }] };
+    const asked: PrintedReading = {
+      ...reading,
+      views: [
+        {
+          ...reading.views[0],
+          unit: null,
+          rivals: [
+            { unit: 'm', factor: 100 },
+            { unit: 'in', factor: 2.54 },
+          ],
+        },
+      ],
+    };
     usePrinted.setState({ sheets: { 'f:1:': { state: 'read', reading: asked, offer: false } } });
     const t = given();
     takeCalibrateTool(t.table);
@@ -259,8 +379,15 @@ describe('a scale that the sheet itself contradicts', () => {
   });
 
   it('a doubt ends where the sheet lies otherwise since, and is none of a sheet that is not to scale', () => {
-    const doubt = { kind: 'dimensions', count: 8, factor: 100 } as const, at = (k: number, more: Partial<Underlay> = {}) => underlay('u', { placement: [k * mm, 0, 0, k * mm, 0, 0], scaleState: 'calibrated', ...more });
-    expect([doubtOf(at(0.95), { u: doubt }), doubtOf(at(1), { u: doubt }), doubtOf(at(0.95, { scaleState: 'paper' }), { u: doubt }), doubtOf(at(0.95), {})]).toEqual([doubt, null, null, null]);
+    const doubt = { kind: 'dimensions', count: 8, factor: 100 } as const,
+      at = (k: number, more: Partial<Underlay> = {}) =>
+        underlay('u', { placement: [k * mm, 0, 0, k * mm, 0, 0], scaleState: 'calibrated', ...more });
+    expect([
+      doubtOf(at(0.95), { u: doubt }),
+      doubtOf(at(1), { u: doubt }),
+      doubtOf(at(0.95, { scaleState: 'paper' }), { u: doubt }),
+      doubtOf(at(0.95), {}),
+    ]).toEqual([doubt, null, null, null]);
   });
 
   it('what agrees is taken without a word, and picks can be made again', () => {
@@ -275,7 +402,20 @@ describe('a scale that the sheet itself contradicts', () => {
   });
 
   it('a bar or a note of a sheet without dimensions is a witness too', () => {
-    usePrinted.setState({ sheets: { 'f:1:': { state: 'read', reading: { ...reading, dimensions: [], views: [], notes: [{ text: '1:50', factor: 50, view: null, bar: false }] }, offer: false } } });
+    usePrinted.setState({
+      sheets: {
+        'f:1:': {
+          state: 'read',
+          reading: {
+            ...reading,
+            dimensions: [],
+            views: [],
+            notes: [{ text: '1:50', factor: 50, view: null, bar: false }],
+          },
+          offer: false,
+        },
+      },
+    });
     const t = given();
     calibrate(t, '1764');
     expect(question(t)!.words).toBe('These two picks make it 1:100. It states 1:50.');

@@ -5,12 +5,21 @@ import { key, line, pick, tableWith, underlay, wall } from './given-table.ts';
 
 beforeEach(() => {
   const kept = new Map<string, string>();
-  vi.stubGlobal('localStorage', { getItem: (k: string) => kept.get(k) ?? null, setItem: (k: string, v: string) => void kept.set(k, v) });
+  vi.stubGlobal('localStorage', {
+    getItem: (k: string) => kept.get(k) ?? null,
+    setItem: (k: string, v: string) => void kept.set(k, v),
+  });
 });
 
 describe('the clipboard', () => {
   it('carries elements to another project: placed by a click, with the name of their sheet', () => {
-    const from = tableWith(underlay('u', { name: 'Plan of the hall' }), wall('w', [1000, 2000], [3000, 2000], { source: { underlayId: 'u', ends: 'snapped', thickness: 'typed' } }), line('l', [1500, 1000], [1500, 1900]));
+    const from = tableWith(
+      underlay('u', { name: 'Plan of the hall' }),
+      wall('w', [1000, 2000], [3000, 2000], {
+        source: { underlayId: 'u', ends: 'snapped', thickness: 'typed' },
+      }),
+      line('l', [1500, 1000], [1500, 1900]),
+    );
     from.table.setSelection(['w', 'l']);
     expect(copySelection(from.table)).toBe(true);
     expect(from.told[0]).toContain('2 elements copied');
@@ -19,7 +28,12 @@ describe('the clipboard', () => {
     expect(to.tool().words()).toContain('their lower left corner');
     to.tool().press(pick(0, 0));
     expect(to.all()).toMatchObject([
-      { type: 'wall', from: [0, 1000], to: [2000, 1000], source: { underlayId: null, sheet: 'Plan of the hall' } },
+      {
+        type: 'wall',
+        from: [0, 1000],
+        to: [2000, 1000],
+        source: { underlayId: null, sheet: 'Plan of the hall' },
+      },
       { type: 'line', from: [500, 0], to: [500, 900] },
     ]);
     expect(new Set(to.all().map((e) => e.id)).has('w')).toBe(false);
@@ -43,7 +57,12 @@ describe('the clipboard', () => {
     expect(copySelection(t.table)).toBe(false);
     takePasteTool(t.table);
     expect(t.told[0]).toContain('Nothing has been copied yet');
-    for (const odd of ['{', '7', '[{"type":"wall"}]', JSON.stringify([{ type: 'settings', id: 'settings', name: 'x', units: 'mm', precision: 0 }])]) {
+    for (const odd of [
+      '{',
+      '7',
+      '[{"type":"wall"}]',
+      JSON.stringify([{ type: 'settings', id: 'settings', name: 'x', units: 'mm', precision: 0 }]),
+    ]) {
       localStorage.setItem('calque-elements', odd);
       takePasteTool(t.table);
     }

@@ -1,6 +1,16 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { TAU } from '@calque/core/geometry';
-import { measuredBy, newLayer, parseEntity, rested, type Area, type Dimension, type Spline, type TracedArc, type TracedPath } from '@calque/core/model';
+import {
+  measuredBy,
+  newLayer,
+  parseEntity,
+  rested,
+  type Area,
+  type Dimension,
+  type Spline,
+  type TracedArc,
+  type TracedPath,
+} from '@calque/core/model';
 import { DRAWINGS, nextWay } from '../src/stages/trace/draw/index.ts';
 import { useTraceState } from '../src/stages/trace/state.ts';
 import { takeMatchTool } from '../src/stages/trace/match-tool.ts';
@@ -10,7 +20,14 @@ beforeEach(() => useTraceState.setState({ layerId: null, textHeight: 125 }));
 const take = (id: string, ...entities: Parameters<typeof tableWith>) => {
   const t = tableWith(...entities);
   DRAWINGS.find((d) => d.id === id)!.take(t.table);
-  return { ...t, last: <T>() => t.all().at(-1) as T, click: (...points: [number, number][]) => { for (const [x, y] of points) t.tool().press(pick(x, y)); }, at: (x: number, y: number) => t.tool().move!(pick(x, y)) };
+  return {
+    ...t,
+    last: <T>() => t.all().at(-1) as T,
+    click: (...points: [number, number][]) => {
+      for (const [x, y] of points) t.tool().press(pick(x, y));
+    },
+    at: (x: number, y: number) => t.tool().move!(pick(x, y)),
+  };
 };
 
 describe('a first point', () => {
@@ -38,7 +55,16 @@ describe('rectangles, slots and regular shapes', () => {
   it('come from two corners, or typed, on the side of the pointer, as one sound element', () => {
     const t = take('rectangle');
     t.click([0, 0], [3000, -2000]);
-    expect(t.last<TracedPath>()).toMatchObject({ type: 'path', closed: true, points: [[0, 0], [3000, 0], [3000, -2000], [0, -2000]] });
+    expect(t.last<TracedPath>()).toMatchObject({
+      type: 'path',
+      closed: true,
+      points: [
+        [0, 0],
+        [3000, 0],
+        [3000, -2000],
+        [0, -2000],
+      ],
+    });
     expect(() => parseEntity(t.last())).not.toThrow();
     t.click([0, 0]);
     t.at(-50, 60);
@@ -57,14 +83,25 @@ describe('rectangles, slots and regular shapes', () => {
     expect(t.told[0]).toContain('needs a depth');
     t.click([-80, 60]);
     const { points } = t.last<TracedPath>();
-    expect([points[2], points[3]].map((p) => p.map((v) => Math.round(v * 1e6) / 1e6))).toEqual([[220, 460], [-80, 60]]);
+    expect([points[2], points[3]].map((p) => p.map((v) => Math.round(v * 1e6) / 1e6))).toEqual([
+      [220, 460],
+      [-80, 60],
+    ]);
   });
   it('a slot has round ends, a regular shape the sides that were typed', () => {
     const s = take('slot');
     s.click([0, 0], [1000, 0]);
     s.at(500, 40);
     s.tool().submit!({ width: '120' });
-    expect(s.last<TracedPath>()).toMatchObject({ points: [[0, -60], [1000, -60], [1000, 60], [0, 60]], bulges: [0, 1, 0, 1] });
+    expect(s.last<TracedPath>()).toMatchObject({
+      points: [
+        [0, -60],
+        [1000, -60],
+        [1000, 60],
+        [0, 60],
+      ],
+      bulges: [0, 1, 0, 1],
+    });
     const r = take('regular');
     r.click([0, 0]);
     r.at(100, 0);
@@ -101,20 +138,34 @@ describe('circles, arcs and curves', () => {
     t.at(300, 20);
     expect(t.tool().submit!({ radius: '100' })).toContain('less than half');
     expect(t.tool().submit!({ radius: '500' })).toBeNull();
-    expect(t.last<TracedArc>()).toMatchObject({ radius: expect.closeTo(500, 6), centre: [expect.closeTo(300, 6), expect.closeTo(-400, 6)] });
+    expect(t.last<TracedArc>()).toMatchObject({
+      radius: expect.closeTo(500, 6),
+      centre: [expect.closeTo(300, 6), expect.closeTo(-400, 6)],
+    });
     nextWay(t.table);
     t.click([0, 0], [100, 0], [0, 55]);
-    expect(t.last<TracedArc>()).toMatchObject({ radius: 100, start: 0, sweep: expect.closeTo(Math.PI / 2, 9) });
+    expect(t.last<TracedArc>()).toMatchObject({
+      radius: 100,
+      start: 0,
+      sweep: expect.closeTo(Math.PI / 2, 9),
+    });
     t.click([0, 0], [100, 0]);
     t.tool().press(pick(0, 55, { alt: true }));
-    expect(t.last<TracedArc>()).toMatchObject({ start: expect.closeTo(Math.PI / 2, 9), sweep: expect.closeTo(1.5 * Math.PI, 9) });
+    expect(t.last<TracedArc>()).toMatchObject({
+      start: expect.closeTo(Math.PI / 2, 9),
+      sweep: expect.closeTo(1.5 * Math.PI, 9),
+    });
   });
   it('a curve goes through its points, on smoothly from what it meets, and closes', () => {
     const t = take('curve', line('l', [-500, 0], [0, 0]));
     t.click([0, 0], [400, 300], [800, 0]);
     t.tool().key!(key('Enter'));
     const { controls } = t.last<Spline>();
-    expect([controls[0], controls[3], controls[6]]).toEqual([[0, 0], [400, 300], [800, 0]]);
+    expect([controls[0], controls[3], controls[6]]).toEqual([
+      [0, 0],
+      [400, 300],
+      [800, 0],
+    ]);
     expect(controls[1][1]).toBeCloseTo(0, 9);
     expect(controls[1][0]).toBeGreaterThan(0);
     t.click([0, 1000], [500, 1400], [900, 1000], [0, 1000]);
@@ -132,7 +183,15 @@ describe('paths and areas', () => {
     t.click([1500, 900], [9999, 9999]);
     t.tool().key!(key('Backspace'));
     t.tool().key!(key('Enter'));
-    expect(t.last<TracedPath>()).toMatchObject({ closed: false, points: [[0, 0], [1000, 0], [1500, 500], [1500, 900]] });
+    expect(t.last<TracedPath>()).toMatchObject({
+      closed: false,
+      points: [
+        [0, 0],
+        [1000, 0],
+        [1500, 500],
+        [1500, 900],
+      ],
+    });
     expect(t.last<TracedPath>().bulges[1]).toBeCloseTo(Math.tan(Math.PI / 8), 9);
     expect(t.all()).toHaveLength(1);
   });
@@ -167,26 +226,57 @@ describe('texts and dimensions', () => {
     expect(t.tool().submit!({ text: '  ' })).toContain('Type what');
     expect(t.tool().submit!({ text: 'Boat store', turned: 'steep' })).toContain('not an angle');
     expect(t.tool().submit!({ text: 'Boat store', height: '200', turned: '90' })).toBeNull();
-    expect(t.last()).toMatchObject({ type: 'text', text: 'Boat store', height: 200, at: [50, 60], angle: Math.PI / 2 });
+    expect(t.last()).toMatchObject({
+      type: 'text',
+      text: 'Boat store',
+      height: 200,
+      at: [50, 60],
+      angle: Math.PI / 2,
+    });
   });
   it('a dimension follows what it rests on, and keeps its points when that is deleted', () => {
     const t = take('dimension', line('l', [0, 0], [1000, 0]));
     t.click([0, 0], [1000, 0], [500, 300]);
     const d = t.last<Dimension>();
-    expect(d.on).toEqual([{ id: 'l', grip: 0 }, { id: 'l', grip: 1 }]);
+    expect(d.on).toEqual([
+      { id: 'l', grip: 0 },
+      { id: 'l', grip: 1 },
+    ]);
     t.table.session.do({ type: 'set', id: 'l', before: { to: [1000, 0] }, after: { to: [2500, 0] } }, 'x');
     expect(measuredBy(rested(d, t.table.session.state.model))).toBe(2500);
   });
   it('level, upright, in a row, of a radius and an angle', () => {
-    const t = take('dimension', { type: 'arc', id: 'c', storeyId: 'ground', source: { underlayId: null, ends: 'typed', thickness: 'typed' }, centre: [0, 0], radius: 400, start: 0, sweep: TAU } satisfies TracedArc);
+    const t = take('dimension', {
+      type: 'arc',
+      id: 'c',
+      storeyId: 'ground',
+      source: { underlayId: null, ends: 'typed', thickness: 'typed' },
+      centre: [0, 0],
+      radius: 400,
+      start: 0,
+      sweep: TAU,
+    } satisfies TracedArc);
     nextWay(t.table);
     t.click([0, 1000], [300, 1400], [150, 2000]);
     t.click([0, 1000], [300, 1400], [900, 1200]);
-    expect(t.all().slice(-2).map((d) => [(d as Dimension).measures, measuredBy(d as Dimension)])).toEqual([['horizontal', 300], ['vertical', 400]]);
+    expect(
+      t
+        .all()
+        .slice(-2)
+        .map((d) => [(d as Dimension).measures, measuredBy(d as Dimension)]),
+    ).toEqual([
+      ['horizontal', 300],
+      ['vertical', 400],
+    ]);
     nextWay(t.table);
     t.click([0, -900], [0, 0], [1000, 5], [2500, 0]);
     t.tool().key!(key('Enter'));
-    expect(t.all().slice(-2).map((d) => measuredBy(d as Dimension))).toEqual([1000, 1500]);
+    expect(
+      t
+        .all()
+        .slice(-2)
+        .map((d) => measuredBy(d as Dimension)),
+    ).toEqual([1000, 1500]);
     nextWay(t.table);
     t.click([9000, 9000], [1, 1]);
     expect(t.told[0]).toContain('Nothing round');
@@ -216,7 +306,12 @@ describe('where elements come to lie', () => {
     expect(t.last()).not.toHaveProperty('layerId');
   });
   it('match hands thickness and layer on, in one step', () => {
-    const t = tableWith(newLayer('a', 'A', 0), wall('w', [0, 0], [1000, 0], { thickness: 300, layerId: 'a' }), wall('v', [0, 900], [1000, 900]), line('l', [0, 2000], [1000, 2000]));
+    const t = tableWith(
+      newLayer('a', 'A', 0),
+      wall('w', [0, 0], [1000, 0], { thickness: 300, layerId: 'a' }),
+      wall('v', [0, 900], [1000, 900]),
+      line('l', [0, 2000], [1000, 2000]),
+    );
     t.table.setSelection(['v', 'l']);
     takeMatchTool(t.table);
     t.tool().press(pick(500, 0));

@@ -10,7 +10,8 @@ const selected = (...entities: Parameters<typeof tableWith>) => {
   t.table.setSelection(entities.map((e) => e.id));
   return t;
 };
-const near = (a: readonly number[], b: readonly number[]) => a.forEach((v, i) => expect(v).toBeCloseTo(b[i], 6));
+const near = (a: readonly number[], b: readonly number[]) =>
+  a.forEach((v, i) => expect(v).toBeCloseTo(b[i], 6));
 
 describe('changing what is selected', () => {
   it('moves by two picks, by typed figures, and by one figure along its axis; one step each', () => {
@@ -55,7 +56,12 @@ describe('changing what is selected', () => {
   it('turns about a point by picks or a typed angle, around it several times', () => {
     const t = selected(line('a', [1000, 0], [2000, 0]));
     takeEditTool(t.table, 'turn');
-    for (const [x, y] of [[0, 0], [100, 0], [0, 50]] as const) t.tool().press(pick(x, y));
+    for (const [x, y] of [
+      [0, 0],
+      [100, 0],
+      [0, 50],
+    ] as const)
+      t.tool().press(pick(x, y));
     near(t.get<Line>('a').to, [0, 2000]);
     takeEditTool(t.table, 'turn');
     t.tool().key!(key('+'));
@@ -72,7 +78,12 @@ describe('changing what is selected', () => {
     takeEditTool(t.table, 'mirror');
     t.tool().press(pick(0, 500));
     t.tool().press(pick(10, 500));
-    expect(t.get<Wall>('w')).toMatchObject({ from: [0, 1000], to: [1000, 1000], alignment: 'right', thickness: 100 });
+    expect(t.get<Wall>('w')).toMatchObject({
+      from: [0, 1000],
+      to: [1000, 1000],
+      alignment: 'right',
+      thickness: 100,
+    });
   });
   it('aligned and scaled to the true length that is typed, or of a line that is picked', () => {
     const t = selected(line('a', [0, 0], [500, 0]));
@@ -92,20 +103,41 @@ describe('changing what is selected', () => {
   it('aligns two points onto two others, by F scaled as well', () => {
     const t = selected(line('a', [0, 0], [1000, 0]));
     takeEditTool(t.table, 'align');
-    for (const [x, y] of [[0, 0], [500, 500], [1000, 0], [500, 900]] as const) t.tool().press(pick(x, y));
+    for (const [x, y] of [
+      [0, 0],
+      [500, 500],
+      [1000, 0],
+      [500, 900],
+    ] as const)
+      t.tool().press(pick(x, y));
     near(t.get<Line>('a').from, [500, 500]);
     near(t.get<Line>('a').to, [500, 1500]);
     takeEditTool(t.table, 'align');
     expect(nextWay(t.table)).toBe(true);
     expect(t.tool().words()).toContain('Align and scale');
-    for (const [x, y] of [[500, 500], [0, 0], [500, 1500], [300, 0]] as const) t.tool().press(pick(x, y));
+    for (const [x, y] of [
+      [500, 500],
+      [0, 0],
+      [500, 1500],
+      [300, 0],
+    ] as const)
+      t.tool().press(pick(x, y));
     near(t.get<Line>('a').to, [300, 0]);
   });
   it('joins what meets end on end, lines in line as one, and says where nothing meets', () => {
-    const t = selected(line('a', [0, 0], [1000, 0]), line('b', [2000, 0], [1000, 0]), line('c', [2000, 0], [2000, 500]), line('d', [9000, 0], [9000, 500]));
+    const t = selected(
+      line('a', [0, 0], [1000, 0]),
+      line('b', [2000, 0], [1000, 0]),
+      line('c', [2000, 0], [2000, 500]),
+      line('d', [9000, 0], [9000, 500]),
+    );
     joinChosen(t.table);
     expect(t.all().map((e) => e.type)).toEqual(['path', 'line']);
-    expect((t.all()[0] as TracedPath).points.map((p) => [...p]).sort()).toEqual([[0, 0], [2000, 0], [2000, 500]]);
+    expect((t.all()[0] as TracedPath).points.map((p) => [...p]).sort()).toEqual([
+      [0, 0],
+      [2000, 0],
+      [2000, 500],
+    ]);
     expect(t.labels()).toEqual(['Join 4 elements']);
     joinChosen(t.table);
     expect(t.told[0]).toContain('None of these meet');

@@ -1,5 +1,16 @@
 import { vi } from 'vitest';
-import { apply, EMPTY_HISTORY, groundStorey, modelOf, type Change, type Entity, type Line, type Model, type Underlay, type Wall } from '@calque/core/model';
+import {
+  apply,
+  EMPTY_HISTORY,
+  groundStorey,
+  modelOf,
+  type Change,
+  type Entity,
+  type Line,
+  type Model,
+  type Underlay,
+  type Wall,
+} from '@calque/core/model';
 import { createTableState } from '../src/table/state.ts';
 import type { Table } from '../src/table/table.ts';
 import type { Pick, Tool } from '../src/table/tool.ts';
@@ -7,19 +18,66 @@ import { TraceCache } from '../src/table/trace-cache.ts';
 import type { SnapKind } from '@calque/core/snapping';
 
 export const source = { underlayId: null, ends: 'typed', thickness: 'typed' } as const;
-export const wall = (id: string, from: [number, number], to: [number, number], more: Partial<Wall> = {}): Wall => ({
-  type: 'wall', id, storeyId: 'ground', from, to, thickness: 100, alignment: 'centre', height: 2700, heightAssumed: true, source, ...more,
+export const wall = (
+  id: string,
+  from: [number, number],
+  to: [number, number],
+  more: Partial<Wall> = {},
+): Wall => ({
+  type: 'wall',
+  id,
+  storeyId: 'ground',
+  from,
+  to,
+  thickness: 100,
+  alignment: 'centre',
+  height: 2700,
+  heightAssumed: true,
+  source,
+  ...more,
 });
-export const line = (id: string, from: [number, number], to: [number, number]): Line => ({ type: 'line', id, storeyId: 'ground', from, to, source });
-export const underlay = (id: string, more: Partial<Underlay> = {}): Underlay => ({
-  type: 'underlay', id, name: `Sheet ${id}`, fileId: 'f', page: 1, storeyId: 'ground', crop: [0, 0, 100, 100], placement: [1, 0, 0, 1, 0, 0], scaleState: 'paper', calibration: null,
-  visible: true, fade: 0, locked: false, snap: true, order: 1, ...more,
-} as Underlay);
+export const line = (id: string, from: [number, number], to: [number, number]): Line => ({
+  type: 'line',
+  id,
+  storeyId: 'ground',
+  from,
+  to,
+  source,
+});
+export const underlay = (id: string, more: Partial<Underlay> = {}): Underlay =>
+  ({
+    type: 'underlay',
+    id,
+    name: `Sheet ${id}`,
+    fileId: 'f',
+    page: 1,
+    storeyId: 'ground',
+    crop: [0, 0, 100, 100],
+    placement: [1, 0, 0, 1, 0, 0],
+    scaleState: 'paper',
+    calibration: null,
+    visible: true,
+    fade: 0,
+    locked: false,
+    snap: true,
+    order: 1,
+    ...more,
+  }) as Underlay;
 
 /** A drawing surface without canvas, pointer or server: what tools see of it. */
 export function tableWith(...entities: Entity[]) {
-  vi.stubGlobal('Worker', class { postMessage(): void {} terminate(): void {} });
-  let model: Model = modelOf([{ type: 'settings', id: 'settings', name: 'T', units: 'mm', precision: 0 }, groundStorey('ground'), ...entities]);
+  vi.stubGlobal(
+    'Worker',
+    class {
+      postMessage(): void {}
+      terminate(): void {}
+    },
+  );
+  let model: Model = modelOf([
+    { type: 'settings', id: 'settings', name: 'T', units: 'mm', precision: 0 },
+    groundStorey('ground'),
+    ...entities,
+  ]);
   const steps: { label: string; inverse: Change }[] = [];
   const told: string[] = [];
   const state = createTableState();
@@ -30,7 +88,9 @@ export function tableWith(...entities: Entity[]) {
     view: { scale: 1, x: 0, y: 0 },
     shown: [] as unknown[],
     session: {
-      get state() { return { model, history: EMPTY_HISTORY }; },
+      get state() {
+        return { model, history: EMPTY_HISTORY };
+      },
       do(change: Change | null, label: string): boolean {
         if (!change) return true;
         const applied = apply(model, change);
@@ -44,14 +104,28 @@ export function tableWith(...entities: Entity[]) {
         const applied = last && apply(model, last.inverse);
         if (applied?.ok) model = applied.model;
       },
-      tell(text: string): void { told.push(text); },
+      tell(text: string): void {
+        told.push(text);
+      },
     },
-    get currentTool() { return tool; },
-    take(next: Tool): void { tool = next; },
-    layDown(): void { tool = null; },
-    setSelection(ids: Iterable<string>): void { state.setState({ selection: new Set(ids) }); },
-    setUnderlay(id: string | null): void { state.setState({ underlayId: id }); },
-    show(box: unknown): void { table.shown.push(box); },
+    get currentTool() {
+      return tool;
+    },
+    take(next: Tool): void {
+      tool = next;
+    },
+    layDown(): void {
+      tool = null;
+    },
+    setSelection(ids: Iterable<string>): void {
+      state.setState({ selection: new Set(ids) });
+    },
+    setUnderlay(id: string | null): void {
+      state.setState({ underlayId: id });
+    },
+    show(box: unknown): void {
+      table.shown.push(box);
+    },
     showTool(): void {},
     repaint(): void {},
   };
@@ -67,12 +141,22 @@ export function tableWith(...entities: Entity[]) {
   };
 }
 
-export function pick(x: number, y: number, more: Partial<Pick> & { snapped?: SnapKind; lit?: [number, number][][] } = {}): Pick {
+export function pick(
+  x: number,
+  y: number,
+  more: Partial<Pick> & { snapped?: SnapKind; lit?: [number, number][][] } = {},
+): Pick {
   const { snapped, lit = [], ...rest } = more;
   return {
-    plane: [x, y], bare: [x, y], screen: [x, -y], shift: false, alt: false,
-    found: snapped ? { kind: snapped, plane: [x, y], underlayId: null, sheet: null, lit } : null, ...rest,
+    plane: [x, y],
+    bare: [x, y],
+    screen: [x, -y],
+    shift: false,
+    alt: false,
+    found: snapped ? { kind: snapped, plane: [x, y], underlayId: null, sheet: null, lit } : null,
+    ...rest,
   };
 }
 
-export const key = (name: string, more: Partial<KeyboardEvent> = {}) => ({ key: name, shiftKey: false, ...more }) as KeyboardEvent;
+export const key = (name: string, more: Partial<KeyboardEvent> = {}) =>
+  ({ key: name, shiftKey: false, ...more }) as KeyboardEvent;

@@ -1,5 +1,13 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { apply, modelOf, type Assembly, type Change, type Line, type Placed, type Traced } from '@calque/core/model';
+import {
+  apply,
+  modelOf,
+  type Assembly,
+  type Change,
+  type Line,
+  type Placed,
+  type Traced,
+} from '@calque/core/model';
 import { copySelection, takePasteTool } from '../src/stages/trace/clipboard.ts';
 import { editGroup, takeApart, takeGroupTool, takePlaceTool } from '../src/stages/trace/groups/groups.ts';
 import type { PlaceTool } from '../src/stages/trace/groups/place-tool.ts';
@@ -24,12 +32,20 @@ function withGroup() {
 describe('groups', () => {
   beforeEach(() => {
     const kept = new Map<string, string>();
-    vi.stubGlobal('localStorage', { getItem: (k: string) => kept.get(k) ?? null, setItem: (k: string, v: string) => void kept.set(k, v) });
+    vi.stubGlobal('localStorage', {
+      getItem: (k: string) => kept.get(k) ?? null,
+      setItem: (k: string, v: string) => void kept.set(k, v),
+    });
   });
   it('are made of what is selected, in one step, and are picked as one', () => {
     const t = withGroup();
     expect(t.labels()).toEqual(['Make the group Rack']);
-    expect(t.all().map((e) => e.type).sort()).toEqual(['assembly', 'placed']);
+    expect(
+      t
+        .all()
+        .map((e) => e.type)
+        .sort(),
+    ).toEqual(['assembly', 'placed']);
     expect(t.selected()).toEqual([placed(t)[0].id]);
     // By its line, and by the inside of its wall.
     expect(tracedAt(t.table, [500, 2])?.id).toBe(placed(t)[0].id);
@@ -46,7 +62,16 @@ describe('groups', () => {
     t.tool().press(pick(0, 0));
     for (const id of ['a', 'b']) {
       const e = t.get<Line>(id);
-      t.table.session.do({ type: 'group', changes: [{ type: 'remove', entity: e }, { type: 'add', entity: { ...e } }] }, 'Come back');
+      t.table.session.do(
+        {
+          type: 'group',
+          changes: [
+            { type: 'remove', entity: e },
+            { type: 'add', entity: { ...e } },
+          ],
+        },
+        'Come back',
+      );
     }
     expect(t.tool().submit!({ name: 'Pair' })).toBeNull();
     expect(group(t).elements).toHaveLength(2);
@@ -70,7 +95,11 @@ describe('groups', () => {
     tool.nextVariant();
     tool.press(pick(9000, 0));
     expect(tool.words()).toContain('turned by 90.0°, mirrored, 2.000 times as large');
-    expect(placed(t).map((p) => p.placement.map((v) => Math.round(v) + 0))).toEqual([[1, 0, 0, 1, 0, 0], [0, 2, -2, 0, 5000, 0], [0, -2, -2, 0, 9000, 0]]);
+    expect(placed(t).map((p) => p.placement.map((v) => Math.round(v) + 0))).toEqual([
+      [1, 0, 0, 1, 0, 0],
+      [0, 2, -2, 0, 5000, 0],
+      [0, -2, -2, 0, 9000, 0],
+    ]);
     tool.key(key('Backspace'));
     expect(placed(t)).toHaveLength(2);
     // The line of the turned one stands upright now.
@@ -84,7 +113,10 @@ describe('groups', () => {
     editGroup(t.table);
     expect(placed(t)).toHaveLength(1);
     takeLineTool(t.table);
-    for (const [x, y] of [[0, 500], [800, 500]] as const) {
+    for (const [x, y] of [
+      [0, 500],
+      [800, 500],
+    ] as const) {
       t.tool().move?.(pick(x, y));
       t.tool().press(pick(x, y));
     }
@@ -104,12 +136,21 @@ describe('groups', () => {
     takePasteTool(t.table);
     t.tool().press(pick(0, 700));
     editGroup(t.table);
-    expect(group(t).elements.map((e) => e.type).sort()).toEqual(['line', 'line', 'wall']);
+    expect(
+      group(t)
+        .elements.map((e) => e.type)
+        .sort(),
+    ).toEqual(['line', 'line', 'wall']);
   });
   it('are taken apart, and say so where none is selected', () => {
     const t = withGroup();
     takeApart(t.table);
-    expect(t.all().map((e) => e.type).sort()).toEqual(['assembly', 'line', 'wall']);
+    expect(
+      t
+        .all()
+        .map((e) => e.type)
+        .sort(),
+    ).toEqual(['assembly', 'line', 'wall']);
     expect(t.selected()).toHaveLength(2);
     takeApart(t.table);
     editGroup(t.table);
@@ -128,6 +169,6 @@ describe('groups', () => {
     expect(tracedAt(other.table, [600, 101])?.type).toBe('placed');
     const again = apply(modelOf(other.all()), { type: 'add', entity: other.all()[0] as Traced } as Change);
     expect(again.ok).toBe(false);
-    expect((other.get<Line>('a') as Line | undefined)).toBeUndefined();
+    expect(other.get<Line>('a') as Line | undefined).toBeUndefined();
   });
 });

@@ -2,18 +2,42 @@ import { describe, expect, it } from 'vitest';
 import { KeyCursor } from '../src/table/key-cursor.ts';
 
 function given() {
-  let view = { scale: 1, x: 0, y: 0 }, screen: [number, number] | null = null;
+  let view = { scale: 1, x: 0, y: 0 },
+    screen: [number, number] | null = null;
   const shown: boolean[] = [];
   const surface = {
-    get view() { return view; },
-    get lastPick() { return screen && { screen }; },
-    state: { getState: () => ({ size: { width: 1000, height: 600 }, insets: { left: 200, right: 100, top: 0, bottom: 0 } }) },
-    setView(next: typeof view) { view = next; },
-    moveTo(to: [number, number]) { screen = to; },
-    showKeyCursor(on: boolean) { shown.push(on); },
+    get view() {
+      return view;
+    },
+    get lastPick() {
+      return screen && { screen };
+    },
+    state: {
+      getState: () => ({
+        size: { width: 1000, height: 600 },
+        insets: { left: 200, right: 100, top: 0, bottom: 0 },
+      }),
+    },
+    setView(next: typeof view) {
+      view = next;
+    },
+    moveTo(to: [number, number]) {
+      screen = to;
+    },
+    showKeyCursor(on: boolean) {
+      shown.push(on);
+    },
   };
   const cursor = new KeyCursor(surface);
-  const press = (key: string, more: Partial<KeyboardEvent> = {}) => cursor.move({ key, repeat: false, ctrlKey: false, shiftKey: false, altKey: false, ...more } as KeyboardEvent);
+  const press = (key: string, more: Partial<KeyboardEvent> = {}) =>
+    cursor.move({
+      key,
+      repeat: false,
+      ctrlKey: false,
+      shiftKey: false,
+      altKey: false,
+      ...more,
+    } as KeyboardEvent);
   return { cursor, press, shown, at: () => screen, view: () => view };
 }
 

@@ -8,13 +8,23 @@ const given = (...entities: Parameters<typeof tableWith>) => {
   const t = tableWith(...entities);
   return { ...t, tool: new SelectTool(t.table, () => ({ units: 'mm', precision: 0 })) };
 };
-const room = () => given(wall('south', [0, 0], [4000, 0]), wall('east', [4000, 0], [4000, 3000]), line('l', [0, 5000], [4000, 5000]));
+const room = () =>
+  given(
+    wall('south', [0, 0], [4000, 0]),
+    wall('east', [4000, 0], [4000, 3000]),
+    line('l', [0, 5000], [4000, 5000]),
+  );
 type Given = ReturnType<typeof room>;
 const click = (t: Given, x: number, y: number, shift = false) => {
   t.tool.press(pick(x, y, { shift }));
   t.tool.release(pick(x, y, { shift }));
 };
-const drag = (t: Given, from: [number, number], to: [number, number], more: { shift?: boolean; alt?: boolean } = {}) => {
+const drag = (
+  t: Given,
+  from: [number, number],
+  to: [number, number],
+  more: { shift?: boolean; alt?: boolean } = {},
+) => {
   t.tool.press(pick(...from, more));
   t.tool.drag(pick(...to, more));
   t.tool.release(pick(...to, more));
@@ -126,12 +136,34 @@ describe('changing by dragging', () => {
 
 describe('dimensions that rest on what was moved', () => {
   it('are taken hold of where they are now, and keep what the other end rests on', () => {
-    const d: Dimension = { type: 'dimension', id: 'd', storeyId: 'ground', source: { underlayId: null, ends: 'typed', thickness: 'typed' }, measures: 'aligned', points: [[0, 0], [1000, 0]], on: [{ id: 'l', grip: 0 }, { id: 'l', grip: 1 }], at: [500, -400], height: 100 };
+    const d: Dimension = {
+      type: 'dimension',
+      id: 'd',
+      storeyId: 'ground',
+      source: { underlayId: null, ends: 'typed', thickness: 'typed' },
+      measures: 'aligned',
+      points: [
+        [0, 0],
+        [1000, 0],
+      ],
+      on: [
+        { id: 'l', grip: 0 },
+        { id: 'l', grip: 1 },
+      ],
+      at: [500, -400],
+      height: 100,
+    };
     const t = given(line('l', [0, 0], [1000, 0]), d);
     t.table.session.do({ type: 'set', id: 'l', before: { to: [1000, 0] }, after: { to: [3000, 0] } }, 'x');
     t.table.setSelection(['d']);
     drag(t, [3000, 0], [3000, 700]);
-    expect(t.get<Dimension>('d')).toMatchObject({ points: [[0, 0], [3000, 700]], on: [{ id: 'l', grip: 0 }, null] });
+    expect(t.get<Dimension>('d')).toMatchObject({
+      points: [
+        [0, 0],
+        [3000, 700],
+      ],
+      on: [{ id: 'l', grip: 0 }, null],
+    });
     expect(t.get<Line>('l').to).toEqual([3000, 0]);
   });
 });

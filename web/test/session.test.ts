@@ -1,18 +1,49 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { apply, groundStorey, modelOf, type Change, type Entity, type LogStep, type Model, type Wall } from '@calque/core/model';
+import {
+  apply,
+  groundStorey,
+  modelOf,
+  type Change,
+  type Entity,
+  type LogStep,
+  type Model,
+  type Wall,
+} from '@calque/core/model';
 import { ProjectSession } from '../src/project/session.ts';
 import type { PendingStore, SetAside } from '../src/project/pending.ts';
 import type { ChangesRequest, SentStep } from '../src/project/wire.ts';
 
 const wall = (id: string, thickness = 100): Wall => ({
-  type: 'wall', id, storeyId: 'ground', from: [0, 0], to: [1000, 0], thickness, alignment: 'centre', height: 2700, heightAssumed: true, source: { underlayId: null, ends: 'typed', thickness: 'typed' },
+  type: 'wall',
+  id,
+  storeyId: 'ground',
+  from: [0, 0],
+  to: [1000, 0],
+  thickness,
+  alignment: 'centre',
+  height: 2700,
+  heightAssumed: true,
+  source: { underlayId: null, ends: 'typed', thickness: 'typed' },
 });
-const first: Entity[] = [{ type: 'settings', id: 'settings', name: 'T', units: 'mm', precision: 0 }, groundStorey('ground')];
+const first: Entity[] = [
+  { type: 'settings', id: 'settings', name: 'T', units: 'mm', precision: 0 },
+  groundStorey('ground'),
+];
 
 /** A server in memory that keeps the same rules as the real one. */
 class FakeServer {
   model: Model = modelOf(first);
-  log: (LogStep & { clientId: string })[] = [{ id: 's0', seq: 1, label: 'New', kind: 'do', of: null, clientId: 'x', change: { type: 'group', changes: first.map((entity) => ({ type: 'add', entity })) } }];
+  log: (LogStep & { clientId: string })[] = [
+    {
+      id: 's0',
+      seq: 1,
+      label: 'New',
+      kind: 'do',
+      of: null,
+      clientId: 'x',
+      change: { type: 'group', changes: first.map((entity) => ({ type: 'add', entity })) },
+    },
+  ];
   away = false;
   /** Takes the steps, but the answer is lost. */
   answerLost = false;
@@ -36,10 +67,25 @@ class FakeServer {
     if (init?.method === 'POST' && url.endsWith('/changes')) {
       this.posts++;
       const { steps, clientId } = JSON.parse(init.body!) as ChangesRequest;
-      if (steps.some((s) => this.failing.has(s.label))) return Response.json({ code: 'server', message: 'It failed.' }, { status: 500 });
+      if (steps.some((s) => this.failing.has(s.label)))
+        return Response.json({ code: 'server', message: 'It failed.' }, { status: 500 });
       for (const step of steps) {
-        if (this.invalid.has(step.label)) return Response.json({ ok: false, code: 'invalid', stepId: step.id, message: 'it is malformed', seq: this.log.length }, { status: 409 });
-        if (this.take(step, clientId) === 'refused') return Response.json({ ok: false, code: 'refused', stepId: step.id, message: 'changed elsewhere', seq: this.log.length }, { status: 409 });
+        if (this.invalid.has(step.label))
+          return Response.json(
+            { ok: false, code: 'invalid', stepId: step.id, message: 'it is malformed', seq: this.log.length },
+            { status: 409 },
+          );
+        if (this.take(step, clientId) === 'refused')
+          return Response.json(
+            {
+              ok: false,
+              code: 'refused',
+              stepId: step.id,
+              message: 'changed elsewhere',
+              seq: this.log.length,
+            },
+            { status: 409 },
+          );
       }
       if (this.answerLost) {
         this.answerLost = false;
@@ -49,7 +95,9 @@ class FakeServer {
     }
     if (url.includes('/changes?after=')) {
       const query = new URL(url, 'http://server').searchParams;
-      const asked = this.log.filter((s) => s.seq > Number(query.get('after')) && s.seq < Number(query.get('before') ?? Infinity)).slice(-Number(query.get('last') ?? Infinity));
+      const asked = this.log
+        .filter((s) => s.seq > Number(query.get('after')) && s.seq < Number(query.get('before') ?? Infinity))
+        .slice(-Number(query.get('last') ?? Infinity));
       // Few fit into one answer.
       const steps = query.has('last') ? asked : asked.slice(0, this.mostSteps);
       return Response.json({ steps, more: steps.length < asked.length });
@@ -64,7 +112,9 @@ class FakeEvents {
   static readonly CLOSED = 2;
   onmessage: ((e: { data: string }) => void) | null = null;
   onopen: (() => void) | null = null;
-  constructor() { FakeEvents.last = this; }
+  constructor() {
+    FakeEvents.last = this;
+  }
   close(): void {}
 }
 
@@ -97,8 +147,14 @@ const open = async () => {
   return session;
 };
 const settle = () => vi.advanceTimersByTimeAsync(20000);
-const walls = (s: ProjectSession) => [...s.state.model.values()].filter((e) => e.type === 'wall').map((e) => e.id);
-const set = (id: string, before: number, after: number): Change => ({ type: 'set', id, before: { thickness: before }, after: { thickness: after } });
+const walls = (s: ProjectSession) =>
+  [...s.state.model.values()].filter((e) => e.type === 'wall').map((e) => e.id);
+const set = (id: string, before: number, after: number): Change => ({
+  type: 'set',
+  id,
+  before: { thickness: before },
+  after: { thickness: after },
+});
 
 beforeEach(() => {
   vi.useFakeTimers();
@@ -154,7 +210,10 @@ describe('an open project', () => {
 
   it('takes in what another tab did, with its own pending steps on top', async () => {
     const s = await open();
-    server.take({ id: 'other', label: 'Theirs', kind: 'do', of: null, change: { type: 'add', entity: wall('b') } }, 'they');
+    server.take(
+      { id: 'other', label: 'Theirs', kind: 'do', of: null, change: { type: 'add', entity: wall('b') } },
+      'they',
+    );
     FakeEvents.last.onmessage!({ data: JSON.stringify({ projectId: 'p', what: 'changes', seq: 2 }) });
     s.do({ type: 'add', entity: wall('a') }, 'Mine');
     await settle();
@@ -199,7 +258,9 @@ describe('an open project', () => {
     before.close();
     const answer = server.fetch;
     let release = () => {};
-    const held = new Promise<void>((resolve) => { release = resolve; });
+    const held = new Promise<void>((resolve) => {
+      release = resolve;
+    });
     vi.stubGlobal('fetch', async (url: string, init?: { method?: string; body?: string }) => {
       if (url.includes('last=')) await held;
       return answer(url, init);
@@ -218,7 +279,12 @@ describe('an open project', () => {
   });
 
   it('where the browser keeps nothing and the server is away, that is said; when it is back all is saved', async () => {
-    const session = new ProjectSession('p', { ...store, add: () => Promise.reject(new Error('no store here')) }, 'me', () => 'one');
+    const session = new ProjectSession(
+      'p',
+      { ...store, add: () => Promise.reject(new Error('no store here')) },
+      'me',
+      () => 'one',
+    );
     await session.open();
     server.away = true;
     session.do({ type: 'add', entity: wall('a') }, 'Draw');
@@ -233,7 +299,15 @@ describe('an open project', () => {
 
   it('a step is said to be kept only when it is: one that could not be kept at first is kept later, before that is said', async () => {
     let failing = true;
-    const session = new ProjectSession('p', { ...store, add: (id, steps) => (failing ? Promise.reject(new Error('not now')) : store.add(id, steps)) }, 'me', () => `id-${ids++}`);
+    const session = new ProjectSession(
+      'p',
+      {
+        ...store,
+        add: (id, steps) => (failing ? Promise.reject(new Error('not now')) : store.add(id, steps)),
+      },
+      'me',
+      () => `id-${ids++}`,
+    );
     await session.open();
     server.away = true;
     session.do({ type: 'add', entity: wall('a') }, 'Draw');
@@ -242,7 +316,10 @@ describe('an open project', () => {
     failing = false;
     session.do({ type: 'add', entity: wall('b') }, 'Draw');
     await vi.advanceTimersByTimeAsync(0);
-    expect([session.state.saved, kept.map((s) => s.change.type === 'add' && s.change.entity.id)]).toEqual(['waiting', ['a', 'b']]);
+    expect([session.state.saved, kept.map((s) => s.change.type === 'add' && s.change.entity.id)]).toEqual([
+      'waiting',
+      ['a', 'b'],
+    ]);
     session.close();
     server.away = false;
     const again = await open();
@@ -261,7 +338,17 @@ describe('an open project', () => {
 
   it('undo has no end: steps from long before come when they are needed', async () => {
     const MANY = 1300;
-    for (let i = 0; i < MANY; i++) server.take({ id: `old${i}`, label: `Draw ${i}`, kind: 'do', of: null, change: { type: 'add', entity: wall(`w${i}`) } }, 'other');
+    for (let i = 0; i < MANY; i++)
+      server.take(
+        {
+          id: `old${i}`,
+          label: `Draw ${i}`,
+          kind: 'do',
+          of: null,
+          change: { type: 'add', entity: wall(`w${i}`) },
+        },
+        'other',
+      );
     const s = await open();
     expect([s.state.history.done.length, s.state.hasEarlier]).toEqual([1000, true]);
     for (let i = 0; i < MANY; i++) {
@@ -305,14 +392,20 @@ describe('an open project', () => {
     const s = await open();
     server.away = true;
     server.invalid.add('Bad');
-    ['a', 'b', 'bad', 'c', 'd', 'e'].forEach((id) => s.do({ type: 'add', entity: wall(id) }, id === 'bad' ? 'Bad' : 'Draw'));
+    ['a', 'b', 'bad', 'c', 'd', 'e'].forEach((id) =>
+      s.do({ type: 'add', entity: wall(id) }, id === 'bad' ? 'Bad' : 'Draw'),
+    );
     await settle();
     expect(s.state).toMatchObject({ saved: 'waiting', pendingCount: 6 });
     server.away = false;
     await settle();
     expect([...server.model.keys()].slice(2)).toEqual(['a', 'b', 'c', 'd', 'e']);
     expect(walls(s)).toEqual(['a', 'b', 'c', 'd', 'e']);
-    expect(s.state).toMatchObject({ saved: 'saved', pendingCount: 0, asides: [{ step: { label: 'Bad' }, why: 'it is malformed' }] });
+    expect(s.state).toMatchObject({
+      saved: 'saved',
+      pendingCount: 0,
+      asides: [{ step: { label: 'Bad' }, why: 'it is malformed' }],
+    });
     expect([kept, asides.map((a) => a.step.label)]).toEqual([[], ['Bad']]);
     expect(s.state.notice?.text).toContain('"Bad"');
     // It is there after a reload too, can be tried again, and goes when the person lets it go.
@@ -344,18 +437,43 @@ describe('an open project', () => {
   it('a server that has no room keeps everything waiting, and says why', async () => {
     const s = await open();
     const plain = server.fetch;
-    vi.stubGlobal('fetch', async (url: string, init?: { method?: string; body?: string }) => (init?.method === 'POST' ? Response.json({ code: 'away', message: 'The disk of the database is full.' }, { status: 503 }) : plain(url, init)));
+    vi.stubGlobal('fetch', async (url: string, init?: { method?: string; body?: string }) =>
+      init?.method === 'POST'
+        ? Response.json({ code: 'away', message: 'The disk of the database is full.' }, { status: 503 })
+        : plain(url, init),
+    );
     s.do({ type: 'add', entity: wall('a') }, 'Draw');
     for (let i = 0; i < 5; i++) await settle();
-    expect(s.state).toMatchObject({ saved: 'waiting', pendingCount: 1, away: 'The disk of the database is full.', asides: [] });
+    expect(s.state).toMatchObject({
+      saved: 'waiting',
+      pendingCount: 1,
+      away: 'The disk of the database is full.',
+      asides: [],
+    });
     vi.stubGlobal('fetch', plain);
     await settle();
     expect(s.state).toMatchObject({ saved: 'saved', away: null });
   });
 
-  it('what is shown is what will be saved: texts are made sound and the server\'s own checks are made before', async () => {
+  it("what is shown is what will be saved: texts are made sound and the server's own checks are made before", async () => {
     const s = await open();
-    s.do({ type: 'add', entity: { type: 'layer', id: 'l', name: ' Walls \ud800', colour: 0, lineType: 'solid', weight: 0.25, visible: true, locked: false, fade: 0 } }, `Add ${'x'.repeat(400)} \udc00`);
+    s.do(
+      {
+        type: 'add',
+        entity: {
+          type: 'layer',
+          id: 'l',
+          name: ' Walls \ud800',
+          colour: 0,
+          lineType: 'solid',
+          weight: 0.25,
+          visible: true,
+          locked: false,
+          fade: 0,
+        },
+      },
+      `Add ${'x'.repeat(400)} \udc00`,
+    );
     expect(s.state.model.get('l')).toMatchObject({ name: 'Walls \ufffd' });
     expect(s.do({ type: 'add', entity: { ...wall('n'), thickness: NaN } }, 'Nonsense')).toBe(false);
     expect(s.do({ type: 'add', entity: { ...wall('n'), storeyId: 'attic' } }, 'Nowhere')).toBe(false);
@@ -370,7 +488,17 @@ describe('an open project', () => {
   it('what many answers hold is taken until there is no more', async () => {
     const s = await open();
     server.mostSteps = 2;
-    for (let i = 0; i < 7; i++) server.take({ id: `o${i}`, label: 'Theirs', kind: 'do', of: null, change: { type: 'add', entity: wall(`o${i}`) } }, 'they');
+    for (let i = 0; i < 7; i++)
+      server.take(
+        {
+          id: `o${i}`,
+          label: 'Theirs',
+          kind: 'do',
+          of: null,
+          change: { type: 'add', entity: wall(`o${i}`) },
+        },
+        'they',
+      );
     FakeEvents.last.onmessage!({ data: JSON.stringify({ projectId: 'p', what: 'changes', seq: 8 }) });
     await settle();
     expect(walls(s)).toHaveLength(7);
@@ -378,8 +506,14 @@ describe('an open project', () => {
 
   it('what it is told of while it fetches or sends is fetched too', async () => {
     const s = await open();
-    const plain = server.fetch, tell = (seq: number) => FakeEvents.last.onmessage!({ data: JSON.stringify({ projectId: 'p', what: 'changes', seq }) });
-    const theirs = (id: string) => server.take({ id, label: 'Theirs', kind: 'do', of: null, change: { type: 'add', entity: wall(id) } }, 'they');
+    const plain = server.fetch,
+      tell = (seq: number) =>
+        FakeEvents.last.onmessage!({ data: JSON.stringify({ projectId: 'p', what: 'changes', seq }) });
+    const theirs = (id: string) =>
+      server.take(
+        { id, label: 'Theirs', kind: 'do', of: null, change: { type: 'add', entity: wall(id) } },
+        'they',
+      );
     theirs('one');
     vi.stubGlobal('fetch', async (url: string, init?: { method?: string; body?: string }) => {
       const answer = await plain(url, init);
@@ -405,7 +539,13 @@ describe('an open project', () => {
   it('steps that another tab left when it went are sent from here', async () => {
     const s = await open();
     await settle();
-    kept.push({ id: 'theirs', label: 'Left', kind: 'do', of: null, change: { type: 'add', entity: wall('left') } });
+    kept.push({
+      id: 'theirs',
+      label: 'Left',
+      kind: 'do',
+      of: null,
+      change: { type: 'add', entity: wall('left') },
+    });
     await settle();
     expect([walls(s), server.model.has('left'), s.state.saved]).toEqual([['left'], true, 'saved']);
     expect(kept).toEqual([]);

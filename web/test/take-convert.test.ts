@@ -3,7 +3,13 @@ import { chainRuns, type Converted } from '@calque/core/conversion';
 import { segmentPiece } from '@calque/core/geometry';
 import { newLayer, ofType, type Area, type TraceLayer, type Underlay, type Wall } from '@calque/core/model';
 import { nextWay } from '../src/stages/trace/draw/index.ts';
-import { closeConvert, openConvert, startConvert, switchesOf, useConvert } from '../src/stages/trace/convert/convert.ts';
+import {
+  closeConvert,
+  openConvert,
+  startConvert,
+  switchesOf,
+  useConvert,
+} from '../src/stages/trace/convert/convert.ts';
 import { takeRegionTool } from '../src/stages/trace/convert/region-tool.ts';
 import { addLayer, removeLayer, showAllLayers, showLayerAlone } from '../src/stages/trace/layers.ts';
 import { useTraceState } from '../src/stages/trace/state.ts';
@@ -16,16 +22,26 @@ class FakeWorker {
   onmessage: ((e: { data: unknown }) => void) | null = null;
   asked: unknown = null;
   ended = false;
-  constructor() { FakeWorker.made.push(this); }
-  postMessage(data: unknown): void { this.asked = data; }
-  terminate(): void { this.ended = true; }
-  say(data: unknown): void { this.onmessage?.({ data }); }
+  constructor() {
+    FakeWorker.made.push(this);
+  }
+  postMessage(data: unknown): void {
+    this.asked = data;
+  }
+  terminate(): void {
+    this.ended = true;
+  }
+  say(data: unknown): void {
+    this.onmessage?.({ data });
+  }
 }
 
 let pages = 1;
 /** Another page each time: what was made ready of one is kept. */
 const onSheet = (more: Partial<Underlay> = {}) => {
-  const t = tableWith(underlay('u', { page: pages++, crop: [0, 0, 10000, 10000], scaleState: 'calibrated', ...more }));
+  const t = tableWith(
+    underlay('u', { page: pages++, crop: [0, 0, 10000, 10000], scaleState: 'calibrated', ...more }),
+  );
   t.table.setUnderlay('u');
   vi.stubGlobal('Worker', FakeWorker);
   vi.stubGlobal('location', { href: 'http://calque/project/p' });
@@ -35,12 +51,33 @@ const onSheet = (more: Partial<Underlay> = {}) => {
 beforeEach(() => {
   FakeWorker.made = [];
   useTraceState.setState({ layerId: null, thickness: 100, thicknessFrom: 'typed' });
-  useConvert.setState({ underlayId: null, ring: null, layersOff: [], pensOff: [], layering: 'file', after: 'stays', running: null, why: null });
+  useConvert.setState({
+    underlayId: null,
+    ring: null,
+    layersOff: [],
+    pensOff: [],
+    layering: 'file',
+    after: 'stays',
+    running: null,
+    why: null,
+  });
 });
 
 /** A room 4 by 3 metres within walls of 240. */
 const s = (x0: number, y0: number, x1: number, y1: number) => segmentPiece([x0, y0], [x1, y1]);
-const ROOM = chainRuns([s(0, 0, 4000, 0), s(4000, 0, 4000, 3000), s(4000, 3000, 0, 3000), s(0, 3000, 0, 0), s(-240, -240, 4240, -240), s(4240, -240, 4240, 3240), s(4240, 3240, -240, 3240), s(-240, 3240, -240, -240)], 1).map((r) => ({ ...r, dashed: false }));
+const ROOM = chainRuns(
+  [
+    s(0, 0, 4000, 0),
+    s(4000, 0, 4000, 3000),
+    s(4000, 3000, 0, 3000),
+    s(0, 3000, 0, 0),
+    s(-240, -240, 4240, -240),
+    s(4240, -240, 4240, 3240),
+    s(4240, 3240, -240, 3240),
+    s(-240, 3240, -240, -240),
+  ],
+  1,
+).map((r) => ({ ...r, dashed: false }));
 
 /** A press of the button and its release at one place. */
 const click = (t: ReturnType<typeof tableWith>, at: ReturnType<typeof pick>) => {
@@ -73,19 +110,41 @@ describe('taking from the plan', () => {
     expect(t.tool().words()).toMatch(/240\s*mm thick/);
     click(t, pick(2000, -30));
     const wall = t.all().at(-1) as Wall;
-    expect(wall).toMatchObject({ type: 'wall', thickness: 240, alignment: 'centre', source: { thickness: 'measured', ends: 'snapped', underlayId: 'u' } });
-    expect([wall.from[1], wall.to[1], Math.min(wall.from[0], wall.to[0]), Math.max(wall.from[0], wall.to[0])]).toEqual([-120, -120, -120, 4120]);
+    expect(wall).toMatchObject({
+      type: 'wall',
+      thickness: 240,
+      alignment: 'centre',
+      source: { thickness: 'measured', ends: 'snapped', underlayId: 'u' },
+    });
+    expect([
+      wall.from[1],
+      wall.to[1],
+      Math.min(wall.from[0], wall.to[0]),
+      Math.max(wall.from[0], wall.to[0]),
+    ]).toEqual([-120, -120, -120, 4120]);
   });
   it('the wall that Tab chose is the one that the click makes, however the pointer trembles on its face', () => {
     const t = onSheet();
     takeTakeTool(t.table);
     t.tool().move!(pick(2000, 5));
     t.tool().words();
-    FakeWorker.made.at(-1)!.say({ type: 'done', runs: [[0, 4000], [120, 4000], [-240, 4000]].map(([y, x]) => ({ pieces: [s(0, y, x, y)], closed: false, dashed: false })) });
+    FakeWorker.made.at(-1)!.say({
+      type: 'done',
+      runs: [
+        [0, 4000],
+        [120, 4000],
+        [-240, 4000],
+      ].map(([y, x]) => ({ pieces: [s(0, y, x, y)], closed: false, dashed: false })),
+    });
     expect(t.tool().words()).toMatch(/120\s*mm thick, 1 of 2/);
     t.tool().key!(key('Tab'));
     expect(t.tool().words()).toMatch(/240\s*mm thick, 2 of 2/);
-    for (const [x, y] of [[2003, 4], [2000, -3], [1990, 2]]) t.tool().move!(pick(x, y));
+    for (const [x, y] of [
+      [2003, 4],
+      [2000, -3],
+      [1990, 2],
+    ])
+      t.tool().move!(pick(x, y));
     expect(t.tool().words()).toMatch(/240\s*mm thick, 2 of 2/);
     click(t, pick(1990, 2));
     expect(t.all().at(-1)).toMatchObject({ type: 'wall', thickness: 240 });
@@ -125,7 +184,12 @@ describe('taking from the plan', () => {
     expect(area.rings[0].points).toHaveLength(4);
     click(t, pick(9000, 9000));
     expect(t.told.at(-1)).toContain('Nothing is closed around');
-    expect(t.labels()).toEqual(['Take a wall along a line', 'Take a line', 'Take a run of lines', 'Take an outline']);
+    expect(t.labels()).toEqual([
+      'Take a wall along a line',
+      'Take a line',
+      'Take a run of lines',
+      'Take an outline',
+    ]);
   });
   it('says where nothing lies, and where a face has no other', () => {
     const t = ready();
@@ -143,7 +207,10 @@ describe('taking from the plan', () => {
     expect(t.tool().words()).toMatch(/Take 2 walls: 240, 240 thick/);
     t.tool().release!(pick(2050, 3600));
     const walls = t.all().filter((e): e is Wall => e.type === 'wall');
-    expect(walls.map((w) => [w.thickness, Math.round(w.from[1])]).sort()).toEqual([[240, -120], [240, 3120]]);
+    expect(walls.map((w) => [w.thickness, Math.round(w.from[1])]).sort()).toEqual([
+      [240, -120],
+      [240, 3120],
+    ]);
     expect(t.labels()).toEqual(['Take 2 walls by both faces']);
     drag([1000, -600], [-600, 1500]);
     expect(t.tool().words()).toContain('1 there already');
@@ -168,7 +235,16 @@ describe('taking from the plan', () => {
 
 describe('converting a region', () => {
   const line1 = { ...line('', [0, 0], [1000, 0]) };
-  const converted = (): Converted => ({ layers: [{ name: 'A-WALL', colour: 0x112233, weight: 0.5 }, { name: 'Texts', colour: 0, weight: 0.13 }], elements: [line1, { ...line1, to: [0, 900] }, { ...line1, to: [7, 7] }], layerOf: [0, 0, 1], kindOf: ['line', 'line', 'text'], from: 12 });
+  const converted = (): Converted => ({
+    layers: [
+      { name: 'A-WALL', colour: 0x112233, weight: 0.5 },
+      { name: 'Texts', colour: 0, weight: 0.13 },
+    ],
+    elements: [line1, { ...line1, to: [0, 900] }, { ...line1, to: [7, 7] }],
+    layerOf: [0, 0, 1],
+    kindOf: ['line', 'line', 'text'],
+    from: 12,
+  });
   it('asks for a sheet first; picks a rectangle or a polygon on it, in its own points', () => {
     const none = tableWith();
     openConvert(none.table);
@@ -180,12 +256,27 @@ describe('converting a region', () => {
     t.tool().press(pick(100, 0));
     expect(t.told[0]).toContain('no area');
     t.tool().press(pick(1100, 500));
-    expect(useConvert.getState().ring).toEqual([[0, 0], [100, 0], [100, 50], [0, 50]]);
+    expect(useConvert.getState().ring).toEqual([
+      [0, 0],
+      [100, 0],
+      [100, 50],
+      [0, 50],
+    ]);
     takeRegionTool(t.table, t.get<Underlay>('u'), true);
-    for (const [x, y] of [[100, 0], [600, 0], [600, 700], [9, 9]] as const) t.tool().press(pick(x, y));
+    for (const [x, y] of [
+      [100, 0],
+      [600, 0],
+      [600, 700],
+      [9, 9],
+    ] as const)
+      t.tool().press(pick(x, y));
     t.tool().key!(key('Backspace'));
     t.tool().key!(key('Enter'));
-    expect(useConvert.getState().ring).toEqual([[0, 0], [50, 0], [50, 70]]);
+    expect(useConvert.getState().ring).toEqual([
+      [0, 0],
+      [50, 0],
+      [50, 70],
+    ]);
   });
   it('puts layers, elements and what becomes of the sheet as one step; a layer of the name is used again', () => {
     const t = onSheet();
@@ -194,7 +285,9 @@ describe('converting a region', () => {
     useConvert.setState({ after: 'hidden' });
     startConvert(t.table, t.get<Underlay>('u'));
     const worker = FakeWorker.made.at(-1)!;
-    expect(worker.asked).toMatchObject({ ask: { layering: 'file', storeyId: 'ground', source: { underlayId: 'u' } } });
+    expect(worker.asked).toMatchObject({
+      ask: { layering: 'file', storeyId: 'ground', source: { underlayId: 'u' } },
+    });
     worker.say({ type: 'progress', share: 0.4 });
     expect(useConvert.getState().running?.share).toBe(0.4);
     worker.say({ type: 'done', converted: converted() });
@@ -213,19 +306,36 @@ describe('converting a region', () => {
     openConvert(t.table);
     startConvert(t.table, t.get<Underlay>('u'));
     useConvert.getState().running!.stop();
-    expect([FakeWorker.made.at(-1)!.ended, useConvert.getState().running, t.labels()]).toEqual([true, null, []]);
+    expect([FakeWorker.made.at(-1)!.ended, useConvert.getState().running, t.labels()]).toEqual([
+      true,
+      null,
+      [],
+    ]);
     startConvert(t.table, t.get<Underlay>('u'));
     FakeWorker.made.at(-1)!.say({ type: 'failed', why: 'no' });
     expect(useConvert.getState()).toMatchObject({ why: 'no', running: null });
     startConvert(t.table, t.get<Underlay>('u'));
-    FakeWorker.made.at(-1)!.say({ type: 'done', converted: { layers: [], elements: [], layerOf: [], from: 0 } });
+    FakeWorker.made
+      .at(-1)!
+      .say({ type: 'done', converted: { layers: [], elements: [], layerOf: [], from: 0 } });
     expect(useConvert.getState().why).toContain('Nothing that is switched on');
     closeConvert(t.table);
     expect(useConvert.getState().underlayId).toBeNull();
   });
   it('leaves out what the sheet itself has off, and what was put off here', () => {
-    const u = underlay('u', { look: { paper: true, tint: null, linesOnly: false, frame: true, inFront: false, switches: { layers: { HATCH: false }, kinds: ['text'], pens: ['x'], authors: [], markupKinds: [] } } });
-    expect(switchesOf(u, { off: ['hatch', 'text'], layersOff: ['DIMS'], pensOff: ['x', 'y'] })).toMatchObject({ kinds: ['text', 'hatch'], layers: { HATCH: false, DIMS: false }, pens: ['x', 'y'] });
+    const u = underlay('u', {
+      look: {
+        paper: true,
+        tint: null,
+        linesOnly: false,
+        frame: true,
+        inFront: false,
+        switches: { layers: { HATCH: false }, kinds: ['text'], pens: ['x'], authors: [], markupKinds: [] },
+      },
+    });
+    expect(switchesOf(u, { off: ['hatch', 'text'], layersOff: ['DIMS'], pensOff: ['x', 'y'] })).toMatchObject(
+      { kinds: ['text', 'hatch'], layers: { HATCH: false, DIMS: false }, pens: ['x', 'y'] },
+    );
   });
 });
 
@@ -243,7 +353,10 @@ describe('layers', () => {
     expect(seen()).toEqual([true, false]);
     showAllLayers(t.table.session);
     expect(seen()).toEqual([true, true]);
-    t.table.session.do({ type: 'set', id: 'l', before: { layerId: null }, after: { layerId: joinery.id } }, 'x');
+    t.table.session.do(
+      { type: 'set', id: 'l', before: { layerId: null }, after: { layerId: joinery.id } },
+      'x',
+    );
     removeLayer(t.table.session, t.get<TraceLayer>(joinery.id));
     expect(t.get('l')).toMatchObject({ layerId: null });
     t.table.session.undo();

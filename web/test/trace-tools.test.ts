@@ -20,7 +20,15 @@ describe('drawing a chain', () => {
     tool.press(pick(4000, 0, { snapped: 'crossing' }));
     tool.press(pick(4000, 3000));
     expect(t.all()).toMatchObject([
-      { type: 'wall', from: [0, 0], to: [4000, 0], thickness: 100, height: 2700, heightAssumed: true, source: { ends: 'snapped' } },
+      {
+        type: 'wall',
+        from: [0, 0],
+        to: [4000, 0],
+        thickness: 100,
+        height: 2700,
+        heightAssumed: true,
+        source: { ends: 'snapped' },
+      },
       { from: [4000, 0], to: [4000, 3000], source: { ends: 'mixed' } },
     ]);
     expect(tool.anchor!()).toEqual([4000, 3000]);
@@ -31,7 +39,13 @@ describe('drawing a chain', () => {
     takeWallTool(t.table);
     const tool = t.tool();
     tool.paint!(brush());
-    for (const [x, y] of [[0, 0], [4000, 0], [4000, 3000], [3, 4]] as const) tool.press(pick(x, y));
+    for (const [x, y] of [
+      [0, 0],
+      [4000, 0],
+      [4000, 3000],
+      [3, 4],
+    ] as const)
+      tool.press(pick(x, y));
     expect(t.all()).toHaveLength(3);
     expect((t.all()[2] as Wall).to).toEqual([0, 0]);
     expect(tool.anchor!()).toBeNull();
@@ -59,7 +73,7 @@ describe('drawing a chain', () => {
     expect((t.all()[0] as Line).to[1]).toBeCloseTo(800);
     tool.move!(pick(600, 2000));
     expect(tool.submit!({ length: `1'`, angle: '180' })).toBeNull();
-    expect((t.all()[1] as Line)).toMatchObject({ source: { ends: 'typed' } });
+    expect(t.all()[1] as Line).toMatchObject({ source: { ends: 'typed' } });
     expect((t.all()[1] as Line).to[0]).toBeCloseTo(600 - 304.8);
     expect((t.all()[1] as Line).to[1]).toBeCloseTo(800);
   });
@@ -69,7 +83,9 @@ describe('drawing a chain', () => {
     takeLineTool(t.table);
     t.tool().press(pick(0, 0));
     t.tool().move!(pick(10, 0));
-    expect(t.tool().submit!({ length: 'long', angle: '' })).toMatch(/"long" is not a length\. Type it as 5250/);
+    expect(t.tool().submit!({ length: 'long', angle: '' })).toMatch(
+      /"long" is not a length\. Type it as 5250/,
+    );
     expect(t.tool().submit!({ length: '-5', angle: '' })).toMatch(/not a length/);
     expect(t.tool().submit!({ length: '', angle: 'steep' })).toMatch(/"steep" is not an angle/);
     expect(t.all()).toEqual([]);
@@ -108,10 +124,30 @@ describe('alignment and thickness', () => {
       for (const p of picks) t.tool().press(pick(...p));
       return useTraceState.getState().thickness;
     };
-    const faces: [number, number][][] = [[[0, 0], [4000, 0]], [[0, 240], [4000, 240]]], jamb: [number, number][] = [[500, 0], [500, 240]];
+    const faces: [number, number][][] = [
+        [
+          [0, 0],
+          [4000, 0],
+        ],
+        [
+          [0, 240],
+          [4000, 240],
+        ],
+      ],
+      jamb: [number, number][] = [
+        [500, 0],
+        [500, 240],
+      ];
     // An end of one face and a place 22 mm along on the other; a corner on both a jamb and a face; only one on a line.
-    expect(measured([0, 0, { snapped: 'end', lit: [faces[0]] }], [22, 240, { snapped: 'along', lit: [faces[1]] }])).toBeCloseTo(240, 9);
-    expect(measured([500, 0, { snapped: 'crossing', lit: [faces[0], jamb] }], [0, 240, { snapped: 'end', lit: [faces[1]] }])).toBeCloseTo(240, 9);
+    expect(
+      measured([0, 0, { snapped: 'end', lit: [faces[0]] }], [22, 240, { snapped: 'along', lit: [faces[1]] }]),
+    ).toBeCloseTo(240, 9);
+    expect(
+      measured(
+        [500, 0, { snapped: 'crossing', lit: [faces[0], jamb] }],
+        [0, 240, { snapped: 'end', lit: [faces[1]] }],
+      ),
+    ).toBeCloseTo(240, 9);
     expect(measured([100, 0, { snapped: 'along', lit: [faces[0]] }], [180, 240])).toBeCloseTo(240, 9);
     expect(measured([100, 0], [180, 240])).toBeCloseTo(Math.hypot(80, 240), 9);
   });

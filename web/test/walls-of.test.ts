@@ -5,8 +5,30 @@ import { useTraceState } from '../src/stages/trace/state.ts';
 import { makeWalls, takeWallRectangle, wallsToLines } from '../src/stages/trace/walls-of.ts';
 import { line, pick, source, tableWith, wall } from './given-table.ts';
 
-const box: TracedPath = { type: 'path', id: 'box', storeyId: 'ground', source, points: [[0, 0], [4000, 0], [4000, 3000], [0, 3000]], bulges: [0, 0, 0, 0], closed: true };
-const arc: TracedArc = { type: 'arc', id: 'arc', storeyId: 'ground', source, centre: [0, 0], radius: 5000, start: 0, sweep: Math.PI / 2 };
+const box: TracedPath = {
+  type: 'path',
+  id: 'box',
+  storeyId: 'ground',
+  source,
+  points: [
+    [0, 0],
+    [4000, 0],
+    [4000, 3000],
+    [0, 3000],
+  ],
+  bulges: [0, 0, 0, 0],
+  closed: true,
+};
+const arc: TracedArc = {
+  type: 'arc',
+  id: 'arc',
+  storeyId: 'ground',
+  source,
+  centre: [0, 0],
+  radius: 5000,
+  start: 0,
+  sweep: Math.PI / 2,
+};
 const walls = (t: ReturnType<typeof tableWith>) => t.all().filter((e): e is Wall => e.type === 'wall');
 const given = (...entities: Parameters<typeof tableWith>) => {
   const t = tableWith(...entities);
@@ -20,7 +42,13 @@ describe('walls of what is drawn', () => {
     const t = given(box, line('l', [4000, 1000], [6000, 1000]));
     makeWalls(t.table);
     expect(t.labels()).toEqual(['Make 5 walls']);
-    expect(walls(t).map((w) => [...w.from, ...w.to])).toEqual([[0, 0, 4000, 0], [4000, 0, 4000, 3000], [4000, 3000, 0, 3000], [0, 3000, 0, 0], [4000, 1000, 6000, 1000]]);
+    expect(walls(t).map((w) => [...w.from, ...w.to])).toEqual([
+      [0, 0, 4000, 0],
+      [4000, 0, 4000, 3000],
+      [4000, 3000, 0, 3000],
+      [0, 3000, 0, 0],
+      [4000, 1000, 6000, 1000],
+    ]);
     expect(walls(t).every((w) => w.thickness === 200 && w.heightAssumed)).toBe(true);
     expect(t.get('box')).toBeUndefined();
     expect(t.selected()).toEqual(walls(t).map((w) => w.id));
@@ -29,14 +57,22 @@ describe('walls of what is drawn', () => {
     expect(t.all().map((e) => e.type)).toEqual(['line', 'line', 'line', 'line', 'line']);
     t.table.session.undo();
     t.table.session.undo();
-    expect(t.all().map((e) => e.id).sort()).toEqual(['box', 'l']);
+    expect(
+      t
+        .all()
+        .map((e) => e.id)
+        .sort(),
+    ).toEqual(['box', 'l']);
   });
   it('an arc becomes straight ones that keep within five millimetres of it', () => {
     const t = given(arc);
     makeWalls(t.table);
     expect(walls(t).length).toBeGreaterThan(10);
-    for (const w of walls(t)) expect(5000 - Math.hypot((w.from[0] + w.to[0]) / 2, (w.from[1] + w.to[1]) / 2)).toBeLessThan(5.001);
-    expect([walls(t)[0].from, walls(t).at(-1)!.to].flat().map((v) => Math.round(v))).toEqual([5000, 0, 0, 5000]);
+    for (const w of walls(t))
+      expect(5000 - Math.hypot((w.from[0] + w.to[0]) / 2, (w.from[1] + w.to[1]) / 2)).toBeLessThan(5.001);
+    expect([walls(t)[0].from, walls(t).at(-1)!.to].flat().map((v) => Math.round(v))).toEqual([
+      5000, 0, 0, 5000,
+    ]);
   });
   it('says what to select where nothing can become one, and where stretches are too short for walls', () => {
     const t = given(wall('w', [0, 0], [3000, 0]));
@@ -52,14 +88,29 @@ describe('walls of what is drawn', () => {
 });
 
 describe('walls in a rectangle', () => {
-  const press = (t: ReturnType<typeof tableWith>, ...points: [number, number][]) => { for (const [x, y] of points) { t.tool().move!(pick(x, y)); t.tool().press(pick(x, y)); } };
+  const press = (t: ReturnType<typeof tableWith>, ...points: [number, number][]) => {
+    for (const [x, y] of points) {
+      t.tool().move!(pick(x, y));
+      t.tool().press(pick(x, y));
+    }
+  };
   it('by two corners, whichever come first, and typed; its right face is the outer one', () => {
-    for (const [a, b] of [[[0, 0], [5000, 4000]], [[5000, 0], [0, 4000]]] as [[number, number], [number, number]][]) {
+    for (const [a, b] of [
+      [
+        [0, 0],
+        [5000, 4000],
+      ],
+      [
+        [5000, 0],
+        [0, 4000],
+      ],
+    ] as [[number, number], [number, number]][]) {
       const t = given();
       takeWallRectangle(t.table);
       press(t, a, b);
       expect(t.labels()).toEqual(['Draw four walls']);
-      const ring = walls(t).map((w) => w.from), area = ring.reduce((s, p, i) => s + p[0] * ring[(i + 1) % 4][1] - ring[(i + 1) % 4][0] * p[1], 0) / 2;
+      const ring = walls(t).map((w) => w.from),
+        area = ring.reduce((s, p, i) => s + p[0] * ring[(i + 1) % 4][1] - ring[(i + 1) % 4][0] * p[1], 0) / 2;
       expect(area).toBe(20e6);
     }
     const t = given();
@@ -67,7 +118,9 @@ describe('walls in a rectangle', () => {
     press(t, [100, 100]);
     t.tool().move!(pick(900, 700));
     expect(t.tool().submit!({ width: '3000', height: '2000' })).toBeNull();
-    expect(walls(t).map((w) => Math.hypot(w.to[0] - w.from[0], w.to[1] - w.from[1]))).toEqual([3000, 2000, 3000, 2000]);
+    expect(walls(t).map((w) => Math.hypot(w.to[0] - w.from[0], w.to[1] - w.from[1]))).toEqual([
+      3000, 2000, 3000, 2000,
+    ]);
   });
   it('by three points it is turned as its side is; a rectangle without width is none', () => {
     const t = given();
@@ -79,17 +132,50 @@ describe('walls in a rectangle', () => {
     (t.tool() as unknown as { nextVariant(): boolean }).nextVariant();
     press(t, [0, 0], [3000, 4000], [-800, 600]);
     expect(walls(t)).toHaveLength(4);
-    expect(walls(t).map((w) => Math.round(Math.hypot(w.to[0] - w.from[0], w.to[1] - w.from[1])))).toEqual([5000, 1000, 5000, 1000]);
+    expect(walls(t).map((w) => Math.round(Math.hypot(w.to[0] - w.from[0], w.to[1] - w.from[1])))).toEqual([
+      5000, 1000, 5000, 1000,
+    ]);
   });
 });
 
 describe('taking apart', () => {
   it('a path, an outline with holes and a curve of several pieces become single ones, in one step', () => {
-    const area: Area = { type: 'area', id: 'a', storeyId: 'ground', source, rings: [{ points: [[0, 0], [900, 0], [0, 900]], bulges: [0, 0.5, 0] }, { points: [[100, 100], [200, 100], [100, 200]], bulges: [0, 0, 0] }], fill: { kind: 'none' }, name: '', figure: false };
+    const area: Area = {
+      type: 'area',
+      id: 'a',
+      storeyId: 'ground',
+      source,
+      rings: [
+        {
+          points: [
+            [0, 0],
+            [900, 0],
+            [0, 900],
+          ],
+          bulges: [0, 0.5, 0],
+        },
+        {
+          points: [
+            [100, 100],
+            [200, 100],
+            [100, 200],
+          ],
+          bulges: [0, 0, 0],
+        },
+      ],
+      fill: { kind: 'none' },
+      name: '',
+      figure: false,
+    };
     const t = given({ ...box, layerId: null, dash: [100, 50] }, area, line('l', [0, 0], [1, 1]));
     takeApart(t.table);
     expect(t.labels()).toEqual(['Take 2 paths apart']);
-    expect(t.all().map((e) => e.type).sort()).toEqual(['arc', ...Array<string>(10).fill('line')]);
+    expect(
+      t
+        .all()
+        .map((e) => e.type)
+        .sort(),
+    ).toEqual(['arc', ...Array<string>(10).fill('line')]);
     expect((t.all().find((e) => e.type === 'line' && e.id !== 'l') as Line).dash).toEqual([100, 50]);
     expect(t.selected()).toHaveLength(10);
   });

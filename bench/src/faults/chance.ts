@@ -6,5 +6,5 @@ export function chance(): number {
   seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0;
   return seed / 2 ** 32;
 }
-export const pickOne = <T,>(list: readonly T[]): T => list[Math.floor(chance() * list.length)];
+export const pickOne = <T>(list: readonly T[]): T => list[Math.floor(chance() * list.length)];
 export const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));

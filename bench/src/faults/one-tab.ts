@@ -14,12 +14,17 @@ export async function oneTab(edits: number, kills: number): Promise<string | nul
   const id = await browser.newProject('Faults');
   let page = await browser.page(id);
   const mirror = new Mirror(modelOf(await inPage(page)), `e${SEED}-`);
-  let killed = 0, browsers = 1, waiting = 0, busy = false;
+  let killed = 0,
+    browsers = 1,
+    waiting = 0,
+    busy = false;
   const began = Date.now();
   const crash = () => {
     killed++;
     busy = true;
-    void order({ crash: 'web server' }).then(() => { busy = false; });
+    void order({ crash: 'web server' }).then(() => {
+      busy = false;
+    });
   };
   for (let n = 1; n <= edits; n++) {
     const edit = mirror.next();
@@ -29,7 +34,8 @@ export async function oneTab(edits: number, kills: number): Promise<string | nul
       session[kind]();
       return true;
     }, edit);
-    if (!shown) return `Edit ${n} (${edit.kind}) was refused, after ${killed} kills and ${browsers} browsers: ${await page.evaluate(() => (window as unknown as Exposed).calque.session.state.notice?.text)}`;
+    if (!shown)
+      return `Edit ${n} (${edit.kind}) was refused, after ${killed} kills and ${browsers} browsers: ${await page.evaluate(() => (window as unknown as Exposed).calque.session.state.notice?.text)}`;
     mirror.took(edit);
     if (killed < kills && chance() < (kills - killed) / (edits - n + 1) && !busy) crash();
     // People do not type a thousand edits in a second; the server comes and goes meanwhile.
@@ -50,8 +56,11 @@ export async function oneTab(edits: number, kills: number): Promise<string | nul
   }
   await settled();
   await allSaved(page);
-  const wrong = difference(await browser.onServer(id), mirror.model.values()), here = difference(await inPage(page), mirror.model.values());
+  const wrong = difference(await browser.onServer(id), mirror.model.values()),
+    here = difference(await inPage(page), mirror.model.values());
   await browser.end();
-  console.log(`One tab: ${edits} edits, web server killed ${killed} times, browser opened ${browsers} times (${waiting} of them left with steps waiting), ${mirror.model.size} entities at the end, ${Math.round((Date.now() - began) / 1000)} s.`);
+  console.log(
+    `One tab: ${edits} edits, web server killed ${killed} times, browser opened ${browsers} times (${waiting} of them left with steps waiting), ${mirror.model.size} entities at the end, ${Math.round((Date.now() - began) / 1000)} s.`,
+  );
   return wrong ? `on the server ${wrong}` : here && `on the page ${here}`;
 }

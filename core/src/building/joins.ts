@@ -31,10 +31,23 @@ export interface JoinedWalls {
 }
 
 /** One end of a wall seen from its node: the direction leads away from the node. */
-interface End { band: WallBand; atStart: boolean; node: Point; dx: number; dy: number; left: number; right: number; angle: number }
+interface End {
+  band: WallBand;
+  atStart: boolean;
+  node: Point;
+  dx: number;
+  dy: number;
+  left: number;
+  right: number;
+  angle: number;
+}
 
 /** Corner points of an end, and the node between them when walls share it. */
-interface Cut { left: Point; right: Point; node: Point | null }
+interface Cut {
+  left: Point;
+  right: Point;
+  node: Point | null;
+}
 
 /** Joins walls at corners and tees into solid outlines without overlap or gap, at any angle. */
 export function joinWalls(walls: readonly Wall[]): JoinedWalls {
@@ -47,7 +60,8 @@ export function cutWalls(walls: readonly Wall[]): CutWalls {
   const bands = walls.map(bandOf).filter((b) => b.length > 0);
   const wedges: Ring[] = [];
   const cuts = new Map<string, { start: Cut; end: Cut }>();
-  for (const band of bands) cuts.set(band.id, { start: squareCut(endOf(band, true)), end: squareCut(endOf(band, false)) });
+  for (const band of bands)
+    cuts.set(band.id, { start: squareCut(endOf(band, true)), end: squareCut(endOf(band, false)) });
   const setCut = (end: End, cut: Cut) => {
     const entry = cuts.get(end.band.id)!;
     if (end.atStart) entry.start = cut;
@@ -64,10 +78,20 @@ export function cutWalls(walls: readonly Wall[]): CutWalls {
   for (const band of bands) {
     const { start, end } = cuts.get(band.id)!;
     // Seen along the band, the far end's left is its right: its direction leads back.
-    const ring = [start.right, end.left, ...(end.node ? [end.node] : []), end.right, start.left, ...(start.node ? [start.node] : [])];
+    const ring = [
+      start.right,
+      end.left,
+      ...(end.node ? [end.node] : []),
+      end.right,
+      start.left,
+      ...(start.node ? [start.node] : []),
+    ];
     bodies.set(band.id, withoutRepeats(ring));
     const long = [[...start.right, ...end.left] as const, [...end.right, ...start.left] as const];
-    faces.set(band.id, [...long, ...[start, end].filter((cut) => !cut.node).map((cut) => [...cut.left, ...cut.right] as const)]);
+    faces.set(band.id, [
+      ...long,
+      ...[start, end].filter((cut) => !cut.node).map((cut) => [...cut.left, ...cut.right] as const),
+    ]);
   }
   return { bodies, wedges, faces };
 }
@@ -78,15 +102,25 @@ function bandFinder(bands: readonly WallBand[]): (p: Point) => WallBand[] {
   const index = new Flatbush(bands.length);
   for (const b of bands) index.add(...boxOfPoints(plainBody(b)));
   index.finish();
-  return ([x, y]) => index.search(x - JOIN_TOLERANCE, y - JOIN_TOLERANCE, x + JOIN_TOLERANCE, y + JOIN_TOLERANCE).map((i) => bands[i]);
+  return ([x, y]) =>
+    index
+      .search(x - JOIN_TOLERANCE, y - JOIN_TOLERANCE, x + JOIN_TOLERANCE, y + JOIN_TOLERANCE)
+      .map((i) => bands[i]);
 }
 
 function endOf(band: WallBand, atStart: boolean): End {
   const sign = atStart ? 1 : -1;
-  const dx = band.ux * sign, dy = band.uy * sign;
+  const dx = band.ux * sign,
+    dy = band.uy * sign;
   return {
-    band, atStart, node: atStart ? band.from : band.to, dx, dy,
-    left: atStart ? band.left : band.right, right: atStart ? band.right : band.left, angle: Math.atan2(dy, dx),
+    band,
+    atStart,
+    node: atStart ? band.from : band.to,
+    dx,
+    dy,
+    left: atStart ? band.left : band.right,
+    right: atStart ? band.right : band.left,
+    angle: Math.atan2(dy, dx),
   };
 }
 
@@ -101,11 +135,14 @@ function nodesOf(bands: readonly WallBand[]): End[][] {
   for (const band of bands) {
     for (const atStart of [true, false]) {
       const end = endOf(band, atStart);
-      const cx = cell(end.node[0]), cy = cell(end.node[1]);
+      const cx = cell(end.node[0]),
+        cy = cell(end.node[1]);
       let home: End[] | undefined;
       for (let i = -1; i <= 1 && !home; i++) {
         for (let j = -1; j <= 1 && !home; j++) {
-          home = cells.get(`${cx + i},${cy + j}`)?.find((ends) => distance(ends[0].node, end.node) <= JOIN_TOLERANCE);
+          home = cells
+            .get(`${cx + i},${cy + j}`)
+            ?.find((ends) => distance(ends[0].node, end.node) <= JOIN_TOLERANCE);
         }
       }
       if (home) {
@@ -129,10 +166,12 @@ const distance = (p: Point, q: Point) => Math.hypot(p[0] - q[0], p[1] - q[1]);
 function throughBand(bands: readonly WallBand[], ends: readonly End[]): WallBand | null {
   const [x, y] = ends[0].node;
   const own = new Set(ends.map((e) => e.band.id));
-  let best: WallBand | null = null, bestInside = -Infinity;
+  let best: WallBand | null = null,
+    bestInside = -Infinity;
   for (const band of bands) {
     if (own.has(band.id)) continue;
-    const rx = x - band.from[0], ry = y - band.from[1];
+    const rx = x - band.from[0],
+      ry = y - band.from[1];
     const along = rx * band.ux + ry * band.uy;
     if (along <= JOIN_TOLERANCE || along >= band.length - JOIN_TOLERANCE) continue;
     const side = -rx * band.uy + ry * band.ux;
@@ -158,12 +197,15 @@ function teeCut(end: End, through: WallBand): Cut | null {
     return hit && (hit[0] - own[0]) * end.dx + (hit[1] - own[1]) * end.dy;
   };
   const cut = (left: number): Point | null => {
-    const own = beside(end, left), least = reach(own, middle), most = reach(own, isFromLeft ? -through.right : through.left);
+    const own = beside(end, left),
+      least = reach(own, middle),
+      most = reach(own, isFromLeft ? -through.right : through.left);
     if (least === null || most === null) return null;
     const t = Math.max(Math.min(0, least), most);
     return [own[0] + t * end.dx, own[1] + t * end.dy];
   };
-  const left = cut(end.left), right = cut(-end.right);
+  const left = cut(end.left),
+    right = cut(-end.right);
   return left && right ? { left, right, node: null } : null;
 }
 
@@ -177,14 +219,21 @@ function meet(p: Point, dx: number, dy: number, q: Point, ex: number, ey: number
 /** Mitres the ends at a node against their neighbours, going round it. */
 function joinNode(ends: readonly End[], setCut: (end: End, cut: Cut) => void, wedges: Ring[]): void {
   const around = [...ends].sort((a, b) => a.angle - b.angle);
-  const lefts = new Map<End, Point>(), rights = new Map<End, Point>();
+  const lefts = new Map<End, Point>(),
+    rights = new Map<End, Point>();
   around.forEach((end, i) => {
     const next = around[(i + 1) % around.length];
-    const own = beside(end, end.left), others = beside(next, -next.right);
+    const own = beside(end, end.left),
+      others = beside(next, -next.right);
     const corner = meet(own, end.dx, end.dy, others, next.dx, next.dy);
     const thickest = Math.max(end.left + end.right, next.left + next.right);
     const reach = corner ? distance(corner, end.node) : Infinity;
-    const along = corner ? Math.max((corner[0] - end.node[0]) * end.dx + (corner[1] - end.node[1]) * end.dy, (corner[0] - end.node[0]) * next.dx + (corner[1] - end.node[1]) * next.dy) : 0;
+    const along = corner
+      ? Math.max(
+          (corner[0] - end.node[0]) * end.dx + (corner[1] - end.node[1]) * end.dy,
+          (corner[0] - end.node[0]) * next.dx + (corner[1] - end.node[1]) * next.dy,
+        )
+      : 0;
     const shortest = Math.min(end.band.length, next.band.length);
     // Inside a bend the corner may lie far along both walls, but not past their other ends.
     if (corner && (reach <= MITRE_LIMIT * thickest || along > 0) && along < shortest) {

@@ -14,25 +14,32 @@ const UPRIGHT = 0.02;
 export function tracedLength(model: Model, storeyId: string, from: Point, to: Point): number | null {
   const length = Math.hypot(to[0] - from[0], to[1] - from[1]);
   if (length === 0) return null;
-  const ux = (to[0] - from[0]) / length, uy = (to[1] - from[1]) / length;
-  let start: number | null = null, end: number | null = null;
+  const ux = (to[0] - from[0]) / length,
+    uy = (to[1] - from[1]) / length;
+  let start: number | null = null,
+    end: number | null = null;
   const offer = (t: number) => {
     if (Math.abs(t) <= NEAR && (start === null || Math.abs(t) < Math.abs(start))) start = t;
-    if (Math.abs(t - length) <= NEAR && (end === null || Math.abs(t - length) < Math.abs(end - length))) end = t;
+    if (Math.abs(t - length) <= NEAR && (end === null || Math.abs(t - length) < Math.abs(end - length)))
+      end = t;
   };
   for (const e of looseElements(model, storeyId)) {
     // What is only told of the drawing (texts, dimensions) is no edge of it.
     if (e.type === 'dimension') continue;
     const { left, right } = e.type === 'wall' ? bandOf(e) : { left: 0, right: 0 };
-    for (const piece of piecesOf(e)) if (piece.kind === 'segment') offerEdge(piece.from, piece.to, left, right);
+    for (const piece of piecesOf(e))
+      if (piece.kind === 'segment') offerEdge(piece.from, piece.to, left, right);
   }
   return start === null || end === null ? null : end - start;
 
   function offerEdge(p: Point, q: Point, left: number, right: number): void {
-    const dx = q[0] - p[0], dy = q[1] - p[1], own = Math.hypot(dx, dy);
+    const dx = q[0] - p[0],
+      dy = q[1] - p[1],
+      own = Math.hypot(dx, dy);
     if (own === 0) return;
     const along = (r: Point) => (r[0] - from[0]) * ux + (r[1] - from[1]) * uy;
-    const cosine = (dx * ux + dy * uy) / own, sine = (dx * uy - dy * ux) / own;
+    const cosine = (dx * ux + dy * uy) / own,
+      sine = (dx * uy - dy * ux) / own;
     if (Math.abs(cosine) <= UPRIGHT) {
       // The normal to the left of the edge, seen along the dimension.
       const normal = (-dy * ux + dx * uy) / own;

@@ -2,38 +2,73 @@ import type { Point, Ring } from '../geometry/index.ts';
 import type { Wall } from '../model/index.ts';
 
 /** A wall's drawn line with the distances of its faces to the left and right of it, millimetres. */
-export interface WallBand { id: string; from: Point; to: Point; left: number; right: number; length: number; ux: number; uy: number }
+export interface WallBand {
+  id: string;
+  from: Point;
+  to: Point;
+  left: number;
+  right: number;
+  length: number;
+  ux: number;
+  uy: number;
+}
 
 /** Face distances of an alignment: the drawn line lies on the named face, or midway. */
-export function faceOffsets(thickness: number, alignment: Wall['alignment']): { left: number; right: number } {
+export function faceOffsets(
+  thickness: number,
+  alignment: Wall['alignment'],
+): { left: number; right: number } {
   if (alignment === 'left') return { left: 0, right: thickness };
   if (alignment === 'right') return { left: thickness, right: 0 };
   return { left: thickness / 2, right: thickness / 2 };
 }
 
 export function bandOf(wall: Pick<Wall, 'id' | 'from' | 'to' | 'thickness' | 'alignment'>): WallBand {
-  const dx = wall.to[0] - wall.from[0], dy = wall.to[1] - wall.from[1];
+  const dx = wall.to[0] - wall.from[0],
+    dy = wall.to[1] - wall.from[1];
   const length = Math.hypot(dx, dy);
-  return { id: wall.id, from: wall.from, to: wall.to, ...faceOffsets(wall.thickness, wall.alignment), length, ux: dx / length, uy: dy / length };
+  return {
+    id: wall.id,
+    from: wall.from,
+    to: wall.to,
+    ...faceOffsets(wall.thickness, wall.alignment),
+    length,
+    ux: dx / length,
+    uy: dy / length,
+  };
 }
 
 /** A point at a distance along the band and to the left of its line. */
-export const pointAt = (b: WallBand, along: number, left: number): Point =>
-  [b.from[0] + b.ux * along - b.uy * left, b.from[1] + b.uy * along + b.ux * left];
+export const pointAt = (b: WallBand, along: number, left: number): Point => [
+  b.from[0] + b.ux * along - b.uy * left,
+  b.from[1] + b.uy * along + b.ux * left,
+];
 
 /** The band's plain rectangle, before any join. */
-export const plainBody = (b: WallBand): Ring =>
-  [pointAt(b, 0, -b.right), pointAt(b, b.length, -b.right), pointAt(b, b.length, b.left), pointAt(b, 0, b.left)];
+export const plainBody = (b: WallBand): Ring => [
+  pointAt(b, 0, -b.right),
+  pointAt(b, b.length, -b.right),
+  pointAt(b, b.length, b.left),
+  pointAt(b, 0, b.left),
+];
 
 /** Openings this far from a wall's line, as a share of its thickness, are not in it any more. */
 const BESIDE = 1;
 
 /** Where a wall still has the openings that the plan showed in it: distances from its first end, in order, cut to its length. */
-export function openingsOf(wall: Pick<Wall, 'id' | 'from' | 'to' | 'thickness' | 'alignment' | 'openings'>): { from: number; to: number }[] {
-  const b = bandOf(wall), along = (p: Point) => (p[0] - b.from[0]) * b.ux + (p[1] - b.from[1]) * b.uy, off = (p: Point) => Math.abs((p[1] - b.from[1]) * b.ux - (p[0] - b.from[0]) * b.uy);
+export function openingsOf(
+  wall: Pick<Wall, 'id' | 'from' | 'to' | 'thickness' | 'alignment' | 'openings'>,
+): { from: number; to: number }[] {
+  const b = bandOf(wall),
+    along = (p: Point) => (p[0] - b.from[0]) * b.ux + (p[1] - b.from[1]) * b.uy,
+    off = (p: Point) => Math.abs((p[1] - b.from[1]) * b.ux - (p[0] - b.from[0]) * b.uy);
   const limit = (t: number) => Math.min(b.length, Math.max(0, t));
-  return (wall.openings ?? []).filter((o) => [o.from, o.to].every((p) => off(p) <= BESIDE * wall.thickness)).map((o) => {
-    const [from, to] = [limit(along(o.from)), limit(along(o.to))];
-    return { from: Math.min(from, to), to: Math.max(from, to) };
-  }).filter((o) => o.to - o.from > 1e-6).sort((p, q) => p.from - q.from);
+  return (wall.openings ?? [])
+    .filter((o) => [o.from, o.to].every((p) => off(p) <= BESIDE * wall.thickness))
+    .map((o) => {
+      const [from, to] = [limit(along(o.from)), limit(along(o.to))];
+      return { from: Math.min(from, to), to: Math.max(from, to) };
+    })
+    .filter((o) => o.to - o.from > 1e-6)
+    .sort((p, q) => p.from - q.from);
 }

@@ -32,12 +32,21 @@ const CROWDED = 8;
 export function pickSigma({ cursor, taken, others, perPixel, along }: PickSeen): number {
   const hand = HAND_PIXELS * perPixel;
   if (!taken) return hand;
-  const likely = (p: SheetPoint) => Math.exp(-((p[0] - cursor[0]) ** 2 + (p[1] - cursor[1]) ** 2) / (2 * hand * hand));
-  const marks = [taken, ...others].map((p) => ({ away: along ? Math.abs((p[0] - taken[0]) * along[0] + (p[1] - taken[1]) * along[1]) : Math.hypot(p[0] - taken[0], p[1] - taken[1]), likely: likely(p) })).sort((a, b) => a.away - b.away);
+  const likely = (p: SheetPoint) =>
+    Math.exp(-((p[0] - cursor[0]) ** 2 + (p[1] - cursor[1]) ** 2) / (2 * hand * hand));
+  const marks = [taken, ...others]
+    .map((p) => ({
+      away: along
+        ? Math.abs((p[0] - taken[0]) * along[0] + (p[1] - taken[1]) * along[1])
+        : Math.hypot(p[0] - taken[0], p[1] - taken[1]),
+      likely: likely(p),
+    }))
+    .sort((a, b) => a.away - b.away);
   const all = marks.reduce((sum, m) => sum + m.likely, 0);
   // So far from everything that nothing is likely: it was dragged there by the snap, and may have meant the bare place.
   if (all < 1e-12) return Math.hypot(taken[0] - cursor[0], taken[1] - cursor[1]) / STATED;
-  let held = 0, reach = 0;
+  let held = 0,
+    reach = 0;
   for (const m of marks) {
     reach = m.away;
     held += m.likely;

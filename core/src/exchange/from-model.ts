@@ -1,5 +1,16 @@
 import { joinWalls } from '../building/index.ts';
-import { kindOf, layerOf, layerOfKind, LINE_TYPES, looseElements, settingsOf, type Loose, type Model, type Traced, type Wall } from '../model/index.ts';
+import {
+  kindOf,
+  layerOf,
+  layerOfKind,
+  LINE_TYPES,
+  looseElements,
+  settingsOf,
+  type Loose,
+  type Model,
+  type Traced,
+  type Wall,
+} from '../model/index.ts';
 import type { LengthStyle } from '../units/index.ts';
 import type { Drawing, DrawingLayer, Shape } from './drawing.ts';
 import { nearestDxfColour } from './dxf/colours.ts';
@@ -10,7 +21,8 @@ const AXES: DrawingLayer = { name: 'Wall lines', colour: 0xd4451f, index: 1 };
 const LAYER_DASH = 150;
 
 /** What has been traced on one storey, or on all, on the layers of the trace; what is on none lies on one by its kind. */
-export const drawingOfModel = (model: Model, storeyId?: string): Drawing => drawingOfElements(model, looseElements(model, storeyId));
+export const drawingOfModel = (model: Model, storeyId?: string): Drawing =>
+  drawingOfElements(model, looseElements(model, storeyId));
 
 /** Elements, whether they are part of the model or of a group, as a drawing on the model's layers. */
 export function drawingOfElements(model: Model, elements: readonly Loose[]): Drawing {
@@ -37,10 +49,13 @@ function outlinesOf(walls: readonly Wall[], nameOf: (e: Traced) => string): Shap
     if (known) known.push(w);
     else together.set(key, [w]);
   }
-  return [...together.values()].flatMap((members) => joinWalls(members).outlines.map((rings): Shape => ({ kind: 'region', layer: nameOf(members[0]), rings })));
+  return [...together.values()].flatMap((members) =>
+    joinWalls(members).outlines.map((rings): Shape => ({ kind: 'region', layer: nameOf(members[0]), rings })),
+  );
 }
 
-const dashes = (type: keyof typeof LINE_TYPES): { dash?: number[] } => (LINE_TYPES[type].length > 0 ? { dash: LINE_TYPES[type].map((s) => s * LAYER_DASH) } : {});
+const dashes = (type: keyof typeof LINE_TYPES): { dash?: number[] } =>
+  LINE_TYPES[type].length > 0 ? { dash: LINE_TYPES[type].map((s) => s * LAYER_DASH) } : {};
 
 /** The layer on which an element lies: its own, or one by its kind. */
 export function drawingLayer(model: Model, e: Traced): DrawingLayer {
@@ -50,6 +65,11 @@ export function drawingLayer(model: Model, e: Traced): DrawingLayer {
     return { name, colour, index: nearestDxfColour(colour), ...dashes(lineType) };
   }
   return {
-    name: own.name, colour: own.colour, index: nearestDxfColour(own.colour), weight: own.weight, ...dashes(own.lineType), ...(!own.visible && { off: true }),
+    name: own.name,
+    colour: own.colour,
+    index: nearestDxfColour(own.colour),
+    weight: own.weight,
+    ...dashes(own.lineType),
+    ...(!own.visible && { off: true }),
   };
 }

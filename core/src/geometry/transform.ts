@@ -29,7 +29,10 @@ export function determinant(t: Transform): number {
 export function invertTransform(t: Transform): Transform {
   const det = determinant(t);
   if (!(Math.abs(det) > 1e-300)) throw new Error(`Transform cannot be inverted: determinant ${det}.`);
-  const a = t[3] / det, b = -t[1] / det, c = -t[2] / det, d = t[0] / det;
+  const a = t[3] / det,
+    b = -t[1] / det,
+    c = -t[2] / det,
+    d = t[0] / det;
   return [a, b, c, d, -(a * t[4] + c * t[5]), -(b * t[4] + d * t[5])];
 }
 
@@ -60,13 +63,17 @@ export function meanScale(t: Transform): number {
 export const turnOf = (t: Transform): number => Math.atan2(t[1], t[0]);
 
 export function transformBox(t: Transform, box: Box): Box {
-  const xs: number[] = [], ys: number[] = [];
-  for (const [x, y] of [[box[0], box[1]], [box[2], box[1]], [box[2], box[3]], [box[0], box[3]]] as Point[]) {
+  const xs: number[] = [],
+    ys: number[] = [];
+  for (const [x, y] of [
+    [box[0], box[1]],
+    [box[2], box[1]],
+    [box[2], box[3]],
+    [box[0], box[3]],
+  ] as Point[]) {
     const [px, py] = applyTransform(t, [x, y]);
     xs.push(px);
     ys.push(py);
   }
   return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];
 }
-
-

@@ -16,14 +16,21 @@ export function unionOf(polygons: readonly Ring[]): Polygon[] {
   const real = polygons.filter((ring) => ring.length > 2);
   if (real.length === 0) return [];
   const box = boxOfPoints(real.flat());
-  const ox = Math.round((box[0] + box[2]) / 2), oy = Math.round((box[1] + box[3]) / 2);
+  const ox = Math.round((box[0] + box[2]) / 2),
+    oy = Math.round((box[1] + box[3]) / 2);
   let failure: unknown;
   for (const grid of GRIDS) {
     const snap = (v: number) => Math.round(v / grid) * grid;
     const local = real.map((ring) => [ring.map(([x, y]): [number, number] => [snap(x - ox), snap(y - oy)])]);
     try {
       const [first, ...rest] = local;
-      return polygonClipping.union(first, ...rest).map((polygon) => polygon.map((ring) => cleanRing(ring.map(([x, y]): Point => [x + ox, y + oy]))).filter((r) => r.length > 2));
+      return polygonClipping
+        .union(first, ...rest)
+        .map((polygon) =>
+          polygon
+            .map((ring) => cleanRing(ring.map(([x, y]): Point => [x + ox, y + oy])))
+            .filter((r) => r.length > 2),
+        );
     } catch (error) {
       failure = error;
     }
@@ -41,7 +48,8 @@ function cleanRing(ring: Point[]): Point[] {
   if (points.length > 1 && a[0] === z[0] && a[1] === z[1]) points = points.slice(0, -1);
   for (let again = true; again && points.length > 2;) {
     const kept = points.filter((p, i) => {
-      const q = points[(i + points.length - 1) % points.length], r = points[(i + 1) % points.length];
+      const q = points[(i + points.length - 1) % points.length],
+        r = points[(i + 1) % points.length];
       const length = Math.hypot(r[0] - q[0], r[1] - q[1]);
       const area = Math.abs((p[0] - q[0]) * (r[1] - q[1]) - (p[1] - q[1]) * (r[0] - q[0]));
       return !(length === 0 ? true : area / length < FLAT);

@@ -1,8 +1,18 @@
 /** Ink that hangs together: its box in pixels (x1, y1 beyond the last pixel), its pixels, and its runs by number. */
-export interface Component { x0: number; y0: number; x1: number; y1: number; pixels: number; runs: number[] }
+export interface Component {
+  x0: number;
+  y0: number;
+  x1: number;
+  y1: number;
+  pixels: number;
+  runs: number[];
+}
 
 /** Rows of ink: y, first x and the x beyond the last, three numbers each. */
-export interface Components { runs: Int32Array; list: Component[] }
+export interface Components {
+  runs: Int32Array;
+  list: Component[];
+}
 
 /** Parts the ink into what hangs together, corners included (runs joined by union and find). */
 export function componentsOf(mask: Uint8Array, width: number, height: number): Components {
@@ -13,7 +23,8 @@ export function componentsOf(mask: Uint8Array, width: number, height: number): C
     while (parent[k] !== k) k = parent[k] = parent[parent[k]];
     return k;
   };
-  let before = 0, beforeEnd = 0;
+  let before = 0,
+    beforeEnd = 0;
   for (let y = 0; y < height; y++) {
     const first = parent.length;
     let above = before;
@@ -29,7 +40,8 @@ export function componentsOf(mask: Uint8Array, width: number, height: number): C
       parent.push(run);
       while (above < beforeEnd && runs[3 * above + 2] < x) above++;
       for (let k = above; k < beforeEnd && runs[3 * k + 1] <= end; k++) {
-        const a = find(k), b = find(run);
+        const a = find(k),
+          b = find(run);
         if (a !== b) parent[Math.max(a, b)] = Math.min(a, b);
       }
       x = end;
@@ -40,7 +52,10 @@ export function componentsOf(mask: Uint8Array, width: number, height: number): C
   const list: Component[] = [];
   const of = new Map<number, Component>();
   for (let i = 0; i < parent.length; i++) {
-    const root = find(i), y = runs[3 * i], x0 = runs[3 * i + 1], x1 = runs[3 * i + 2];
+    const root = find(i),
+      y = runs[3 * i],
+      x0 = runs[3 * i + 1],
+      x1 = runs[3 * i + 2];
     const known = of.get(root);
     if (!known) {
       const component = { x0, y0: y, x1, y1: y + 1, pixels: x1 - x0, runs: [i] };

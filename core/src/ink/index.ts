@@ -10,7 +10,15 @@ export { textBlocks, type TextBlock } from './figures/text-blocks.ts';
 export { textImage, type TextImage } from './figures/text-image.ts';
 export { recogniserOf, recogniseTexts, type Recogniser } from './figures/recognise.ts';
 export type { RecognisedText } from './figures/recognised-text.ts';
-export { pictureOffers, pixelsPerMillimetre, rasterScale, readPicture, withInkLines, type PictureReading, type StraightSheet } from './picture.ts';
+export {
+  pictureOffers,
+  pixelsPerMillimetre,
+  rasterScale,
+  readPicture,
+  withInkLines,
+  type PictureReading,
+  type StraightSheet,
+} from './picture.ts';
 export { firstLook, photoPlane, type FirstLook } from './photo/photo-plane.ts';
 export { rightAngles } from './photo/right-angles.ts';
 export { sheetOutline } from './photo/sheet-outline.ts';

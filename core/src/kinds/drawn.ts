@@ -25,29 +25,43 @@ export interface Drawn {
 }
 
 /** Dashes of a line and the gaps between, in turn, plane millimetres; absent: as its layer has it. */
-export interface Dashed { dash?: number[] | null }
+export interface Dashed {
+  dash?: number[] | null;
+}
 
 export type LineType = 'solid' | 'dashed' | 'dotted' | 'dash-dot';
 
 /** Points nearer than this, millimetres, are one. */
 const ONE_POINT = 1e-6;
-export const isOnePoint = (p: readonly [number, number], q: readonly [number, number]): boolean => Math.hypot(p[0] - q[0], p[1] - q[1]) <= ONE_POINT;
+export const isOnePoint = (p: readonly [number, number], q: readonly [number, number]): boolean =>
+  Math.hypot(p[0] - q[0], p[1] - q[1]) <= ONE_POINT;
 export const pairOf = (p: readonly [number, number]): Pair => [p[0], p[1]];
-export const shifted = (p: readonly [number, number], [dx, dy]: readonly [number, number]): Pair => [p[0] + dx, p[1] + dy];
+export const shifted = (p: readonly [number, number], [dx, dy]: readonly [number, number]): Pair => [
+  p[0] + dx,
+  p[1] + dy,
+];
 
 /** Is there something left of every stretch between these points? */
 export function stretchesLeft(points: readonly (readonly [number, number])[], closed: boolean): boolean {
-  return points.every((p, i) => (i + 1 < points.length ? !isOnePoint(p, points[i + 1]) : !closed || !isOnePoint(p, points[0])));
+  return points.every((p, i) =>
+    i + 1 < points.length ? !isOnePoint(p, points[i + 1]) : !closed || !isOnePoint(p, points[0]),
+  );
 }
 
 /** Bulges of a path as a mirror shows them. */
-export const mirroredBulges = (bulges: readonly number[], mirrored: boolean): number[] => (mirrored ? bulges.map((b) => (b === 0 ? 0 : -b)) : [...bulges]);
+export const mirroredBulges = (bulges: readonly number[], mirrored: boolean): number[] =>
+  mirrored ? bulges.map((b) => (b === 0 ? 0 : -b)) : [...bulges];
 
 /** Dashes as large as the rest. */
-export const scaledDashes = ({ dash }: Dashed, scale: number): Dashed => (dash && scale !== 1 ? { dash: dash.map((n) => n * scale) } : {});
+export const scaledDashes = ({ dash }: Dashed, scale: number): Dashed =>
+  dash && scale !== 1 ? { dash: dash.map((n) => n * scale) } : {};
 
 /** Points with those moved that a region holds; the very points where it holds none. */
-export function heldPoints<P extends Pair>(points: readonly P[], holds: (p: readonly [number, number]) => boolean, by: readonly [number, number]): { points: Pair[]; moved: boolean } {
+export function heldPoints<P extends Pair>(
+  points: readonly P[],
+  holds: (p: readonly [number, number]) => boolean,
+  by: readonly [number, number],
+): { points: Pair[]; moved: boolean } {
   const held = points.map((p) => (holds(p) ? shifted(p, by) : p));
   return { points: held, moved: held.some((p, i) => p !== points[i]) };
 }

@@ -24,7 +24,9 @@ export * from './placed/placed.ts';
 export type Traced = Loose | Placed;
 
 /** The one table of kinds: the compiler refuses a kind that does not answer. */
-export const KINDS = { ...LOOSE_KINDS, placed: PLACED } as const satisfies { [T in Traced['type']]: Kind<Extract<Traced, { type: T }>> };
+export const KINDS = { ...LOOSE_KINDS, placed: PLACED } as const satisfies {
+  [T in Traced['type']]: Kind<Extract<Traced, { type: T }>>;
+};
 
 export const TRACED_TYPES = Object.keys(KINDS) as readonly Traced['type'][];
 

@@ -4,13 +4,23 @@ import type { LineType, Pair } from './drawn.ts';
 import type { Shape } from './flat-shape.ts';
 
 /** A stretch of an element that can be taken hold of in its middle and moved as a whole: the grips at its ends. */
-export interface Edge { middle: [number, number]; grips: [number, number] }
+export interface Edge {
+  middle: [number, number];
+  grips: [number, number];
+}
 
 /** What an element names and may not outlive, beside its storey and layer. */
-export interface StandsOn { type: 'assembly'; id: string; /** In words: what the element has of it. */ as: string }
+export interface StandsOn {
+  type: 'assembly';
+  id: string;
+  /** In words: what the element has of it. */ as: string;
+}
 
 /** What a point of an element rests on: a grip of another element. */
-export interface Anchor { id: string; grip: number }
+export interface Anchor {
+  id: string;
+  grip: number;
+}
 
 /** Points that rest on other elements: they follow them, and keep their places where those are gone. */
 export interface Rests<E> {

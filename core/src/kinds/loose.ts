@@ -14,7 +14,15 @@ export type Loose = Wall | Line | GridLine | TracedArc | TracedPath | Spline | N
 
 /** The kinds of what is drawn by itself: each must answer everything that a kind is asked. */
 export const LOOSE_KINDS = {
-  wall: WALL, line: LINE, gridLine: GRID_LINE, arc: ARC, path: PATH, spline: SPLINE, text: TEXT, dimension: DIMENSION, area: AREA,
+  wall: WALL,
+  line: LINE,
+  gridLine: GRID_LINE,
+  arc: ARC,
+  path: PATH,
+  spline: SPLINE,
+  text: TEXT,
+  dimension: DIMENSION,
+  area: AREA,
 } as const satisfies { [T in Loose['type']]: Kind<Extract<Loose, { type: T }>> };
 
 /** The kind of an element, to be asked about it. */

@@ -14,26 +14,44 @@ export function passes(check: () => boolean): boolean {
   }
 }
 /** A test of several fields together: of what is no such thing at all it says no, whatever is missing in it. */
-export const sure = <T>(test: (value: T) => boolean) => (value: T): boolean => passes(() => test(value));
+export const sure =
+  <T>(test: (value: T) => boolean) =>
+  (value: T): boolean =>
+    passes(() => test(value));
 
-const source = yup.object({
-  underlayId: id().nullable().defined() as yup.StringSchema<string | null>,
-  sheet: note().nullable().optional().default(undefined),
-  ends: yup.string().oneOf(['snapped', 'free', 'typed', 'mixed']).required(),
-  thickness: yup.string().oneOf(['typed', 'measured']).required(), ink: yup.boolean().strict().optional().default(undefined),
-}).noUnknown().strict();
+const source = yup
+  .object({
+    underlayId: id().nullable().defined() as yup.StringSchema<string | null>,
+    sheet: note().nullable().optional().default(undefined),
+    ends: yup.string().oneOf(['snapped', 'free', 'typed', 'mixed']).required(),
+    thickness: yup.string().oneOf(['typed', 'measured']).required(),
+    ink: yup.boolean().strict().optional().default(undefined),
+  })
+  .noUnknown()
+  .strict();
 
 /** What every traced element has. */
 export const DRAWN_FIELDS = {
-  id: id(), storeyId: id(), source, layerId: id().nullable().optional().default(undefined), done: yup.boolean().strict().nullable().optional().default(undefined),
+  id: id(),
+  storeyId: id(),
+  source,
+  layerId: id().nullable().optional().default(undefined),
+  done: yup.boolean().strict().nullable().optional().default(undefined),
   part: id().nullable().optional().default(undefined),
 } satisfies FieldsOf<Drawn>;
 
-export const DASHED_FIELDS = { dash: yup.array().of(positive()).min(2).max(12).nullable().optional().default(undefined) } satisfies FieldsOf<Dashed>;
+export const DASHED_FIELDS = {
+  dash: yup.array().of(positive()).min(2).max(12).nullable().optional().default(undefined),
+} satisfies FieldsOf<Dashed>;
 
 /** Two ends that are apart. */
-export const apart = sure((v: { from?: number[]; to?: number[] }) => Math.hypot((v.to?.[0] ?? 0) - (v.from?.[0] ?? 0), (v.to?.[1] ?? 0) - (v.from?.[1] ?? 0)) > 1e-9);
+export const apart = sure(
+  (v: { from?: number[]; to?: number[] }) =>
+    Math.hypot((v.to?.[0] ?? 0) - (v.from?.[0] ?? 0), (v.to?.[1] ?? 0) - (v.from?.[1] ?? 0)) > 1e-9,
+);
 /** A closed path needs an area: three corners, or two with a bend between them. */
-export const closes = (v: { points?: unknown[]; bulges?: (number | undefined)[] }) => (v.points?.length ?? 0) >= 3 || ((v.points?.length ?? 0) === 2 && (v.bulges ?? []).some((b) => b !== 0));
+export const closes = (v: { points?: unknown[]; bulges?: (number | undefined)[] }) =>
+  (v.points?.length ?? 0) >= 3 || ((v.points?.length ?? 0) === 2 && (v.bulges ?? []).some((b) => b !== 0));
 /** One bulge to each stretch. */
-export const stretches = (v: { points?: unknown[]; bulges?: unknown[]; closed?: boolean }) => v.bulges?.length === (v.points?.length ?? 0) - (v.closed === false ? 1 : 0);
+export const stretches = (v: { points?: unknown[]; bulges?: unknown[]; closed?: boolean }) =>
+  v.bulges?.length === (v.points?.length ?? 0) - (v.closed === false ? 1 : 0);

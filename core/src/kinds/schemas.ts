@@ -13,5 +13,14 @@ import { WALL_SCHEMA } from './wall/schema.ts';
 
 /** The schema of each kind of traced element, without its type: see ENTITY_SCHEMAS. */
 export const TRACED_SCHEMAS = {
-  wall: WALL_SCHEMA, line: LINE_SCHEMA, gridLine: GRID_LINE_SCHEMA, arc: ARC_SCHEMA, path: PATH_SCHEMA, spline: SPLINE_SCHEMA, text: TEXT_SCHEMA, dimension: DIMENSION_SCHEMA, area: AREA_SCHEMA, placed: PLACED_SCHEMA,
+  wall: WALL_SCHEMA,
+  line: LINE_SCHEMA,
+  gridLine: GRID_LINE_SCHEMA,
+  arc: ARC_SCHEMA,
+  path: PATH_SCHEMA,
+  spline: SPLINE_SCHEMA,
+  text: TEXT_SCHEMA,
+  dimension: DIMENSION_SCHEMA,
+  area: AREA_SCHEMA,
+  placed: PLACED_SCHEMA,
 } as const satisfies Record<Traced['type'], yup.AnyObjectSchema>;

@@ -15,25 +15,59 @@ export const LINEWORK_VERSION = 2;
 const HEADER_BYTES = 16;
 
 const ARRAY_NAMES = [
-  'segments', 'segmentStyle', 'segmentObject', 'segmentKind', 'arcs', 'arcStyle', 'arcObject', 'arcKind', 'circles', 'circleStyle', 'circleObject', 'circleKind',
-  'curves', 'curveStyle', 'curveObject', 'curveKind', 'fillEdges', 'fillEdgeStyle', 'fillEdgeObject', 'fillEdgeKind', 'objects',
+  'segments',
+  'segmentStyle',
+  'segmentObject',
+  'segmentKind',
+  'arcs',
+  'arcStyle',
+  'arcObject',
+  'arcKind',
+  'circles',
+  'circleStyle',
+  'circleObject',
+  'circleKind',
+  'curves',
+  'curveStyle',
+  'curveObject',
+  'curveKind',
+  'fillEdges',
+  'fillEdgeStyle',
+  'fillEdgeObject',
+  'fillEdgeKind',
+  'objects',
 ] as const;
 type ArrayName = (typeof ARRAY_NAMES)[number];
 const TYPES = { f64: Float64Array, i32: Int32Array, u8: Uint8Array } as const;
 type TypeName = keyof typeof TYPES;
 
-interface ArrayEntry { name: ArrayName | 'index'; type: TypeName; offset: number; length: number }
-interface Header { arrays: ArrayEntry[]; rest: Omit<Linework, ArrayName> }
+interface ArrayEntry {
+  name: ArrayName | 'index';
+  type: TypeName;
+  offset: number;
+  length: number;
+}
+interface Header {
+  arrays: ArrayEntry[];
+  rest: Omit<Linework, ArrayName>;
+}
 
-const typeName = (array: Linework[ArrayName]): TypeName => (array instanceof Float64Array ? 'f64' : array instanceof Int32Array ? 'i32' : 'u8');
+const typeName = (array: Linework[ArrayName]): TypeName =>
+  array instanceof Float64Array ? 'f64' : array instanceof Int32Array ? 'i32' : 'u8';
 const align = (n: number) => Math.ceil(n / 8) * 8;
 
 export function encodeLinework(linework: Linework, index: ArrayBuffer): Uint8Array<ArrayBuffer> {
   const arrays = [
-    ...ARRAY_NAMES.map((name) => ({ name, type: typeName(linework[name]), data: linework[name] as Float64Array | Int32Array | Uint8Array })),
+    ...ARRAY_NAMES.map((name) => ({
+      name,
+      type: typeName(linework[name]),
+      data: linework[name] as Float64Array | Int32Array | Uint8Array,
+    })),
     { name: 'index' as const, type: 'u8' as TypeName, data: new Uint8Array(index) },
   ];
-  const rest = Object.fromEntries(Object.entries(linework).filter(([key]) => !(ARRAY_NAMES as readonly string[]).includes(key))) as Header['rest'];
+  const rest = Object.fromEntries(
+    Object.entries(linework).filter(([key]) => !(ARRAY_NAMES as readonly string[]).includes(key)),
+  ) as Header['rest'];
   const describe = (start: number): Header => {
     let at = start;
     return {
@@ -57,16 +91,20 @@ export function encodeLinework(linework: Linework, index: ArrayBuffer): Uint8Arr
   view.setUint32(4, LINEWORK_VERSION, true);
   view.setUint32(8, json.length, true);
   bytes.set(json, HEADER_BYTES);
-  arrays.forEach(({ data }, i) => bytes.set(new Uint8Array(data.buffer, data.byteOffset, data.byteLength), header.arrays[i].offset));
+  arrays.forEach(({ data }, i) =>
+    bytes.set(new Uint8Array(data.buffer, data.byteOffset, data.byteLength), header.arrays[i].offset),
+  );
   return bytes;
 }
 
 /** Reads the stored form; the arrays are views of the given buffer. Throws on anything else, saying what came. */
 export function decodeLinework(buffer: ArrayBuffer): { linework: Linework; index: ArrayBuffer } {
   const view = new DataView(buffer);
-  if (buffer.byteLength < HEADER_BYTES || view.getUint32(0, true) !== MAGIC) throw new Error('Not stored linework: the first four bytes are not CQLW.');
+  if (buffer.byteLength < HEADER_BYTES || view.getUint32(0, true) !== MAGIC)
+    throw new Error('Not stored linework: the first four bytes are not CQLW.');
   const version = view.getUint32(4, true);
-  if (version !== LINEWORK_VERSION && version !== 1) throw new Error(`Stored linework of version ${version} when ${LINEWORK_VERSION} was expected.`);
+  if (version !== LINEWORK_VERSION && version !== 1)
+    throw new Error(`Stored linework of version ${version} when ${LINEWORK_VERSION} was expected.`);
   const json = new Uint8Array(buffer, HEADER_BYTES, view.getUint32(8, true));
   const { arrays, rest } = JSON.parse(new TextDecoder().decode(json)) as Header;
   const found: Partial<Record<string, Float64Array | Int32Array | Uint8Array>> = {};
@@ -74,18 +112,40 @@ export function decodeLinework(buffer: ArrayBuffer): { linework: Linework; index
   const index = found.index as Uint8Array;
   delete found.index;
   const linework = { ...rest, ...found } as Linework;
-  return { linework: version === 1 ? upgraded(linework) : linework, index: buffer.slice(index.byteOffset, index.byteOffset + index.byteLength) };
+  return {
+    linework: version === 1 ? upgraded(linework) : linework,
+    index: buffer.slice(index.byteOffset, index.byteOffset + index.byteLength),
+  };
 }
 
 /** What the first version lacked: nothing is known of objects and kinds, so every item is of the plain kind of its array. */
 function upgraded(l: Linework): Linework {
-  const beside = (style: Int32Array, kind: SheetKind) => ({ object: new Int32Array(style.length / 2).fill(NO_OBJECT), kind: new Uint8Array(style.length / 2).fill(kindCode(kind)) });
-  const s = beside(l.segmentStyle, 'line'), a = beside(l.arcStyle, 'curve'), c = beside(l.circleStyle, 'curve'), v = beside(l.curveStyle, 'curve'), f = beside(l.fillEdgeStyle, 'fill');
+  const beside = (style: Int32Array, kind: SheetKind) => ({
+    object: new Int32Array(style.length / 2).fill(NO_OBJECT),
+    kind: new Uint8Array(style.length / 2).fill(kindCode(kind)),
+  });
+  const s = beside(l.segmentStyle, 'line'),
+    a = beside(l.arcStyle, 'curve'),
+    c = beside(l.circleStyle, 'curve'),
+    v = beside(l.curveStyle, 'curve'),
+    f = beside(l.fillEdgeStyle, 'fill');
   return {
-    ...l, segmentObject: s.object, segmentKind: s.kind, arcObject: a.object, arcKind: a.kind, circleObject: c.object, circleKind: c.kind,
-    curveObject: v.object, curveKind: v.kind, fillEdgeObject: f.object, fillEdgeKind: f.kind,
-    objects: new Int32Array(0), markups: [], hatches: 0,
-    texts: l.texts.map((t) => ({ ...t, object: NO_OBJECT, kind: kindCode('text') })), pictures: l.pictures.map((p) => ({ ...p, object: NO_OBJECT, layer: -1 })),
+    ...l,
+    segmentObject: s.object,
+    segmentKind: s.kind,
+    arcObject: a.object,
+    arcKind: a.kind,
+    circleObject: c.object,
+    circleKind: c.kind,
+    curveObject: v.object,
+    curveKind: v.kind,
+    fillEdgeObject: f.object,
+    fillEdgeKind: f.kind,
+    objects: new Int32Array(0),
+    markups: [],
+    hatches: 0,
+    texts: l.texts.map((t) => ({ ...t, object: NO_OBJECT, kind: kindCode('text') })),
+    pictures: l.pictures.map((p) => ({ ...p, object: NO_OBJECT, layer: -1 })),
   };
 }
 

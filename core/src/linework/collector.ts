@@ -3,7 +3,12 @@ import { GrowingFloats, GrowingInts } from './growing.ts';
 import { STRIDE } from './types.ts';
 
 /** Items as flat arrays: `object` the number of the page object of each; `drawn` the pieces as drawn. */
-export interface Taken { geometry: Float64Array; style: Int32Array; object: Int32Array; drawn: number }
+export interface Taken {
+  geometry: Float64Array;
+  style: Int32Array;
+  object: Int32Array;
+  drawn: number;
+}
 
 /** The number of the page object from an item's paint order. */
 const objectOf = (order: number) => (order < 0 ? -1 - order : order);
@@ -13,13 +18,18 @@ export class ItemStore {
   readonly geometry: GrowingFloats;
   readonly style: GrowingInts;
   readonly order: GrowingInts;
-  constructor(readonly stride: number, capacity = 1024) {
+  constructor(
+    readonly stride: number,
+    capacity = 1024,
+  ) {
     this.geometry = new GrowingFloats(capacity * stride);
     this.style = new GrowingInts(capacity * 2);
     this.order = new GrowingInts(capacity * 2);
   }
 
-  get count(): number { return this.order.length / 2; }
+  get count(): number {
+    return this.order.length / 2;
+  }
 
   /** `again`: a further visible part of the piece before it, so that drawn pieces are counted once. */
   add(values: readonly number[], layer: number, pen: number, order: number, again = false): void {
@@ -28,7 +38,16 @@ export class ItemStore {
     this.order.push2(order, again ? 1 : 0);
   }
 
-  add4(a: number, b: number, c: number, d: number, layer: number, pen: number, order: number, again = false): void {
+  add4(
+    a: number,
+    b: number,
+    c: number,
+    d: number,
+    layer: number,
+    pen: number,
+    order: number,
+    again = false,
+  ): void {
     this.geometry.push4(a, b, c, d);
     this.style.push2(layer, pen);
     this.order.push2(order, again ? 1 : 0);
@@ -48,10 +67,14 @@ export class ItemStore {
 
   /** The items that `keep` takes, as flat arrays, and how many pieces as drawn they are. `countHidden`: those on layers that are off count too. */
   take(keep: (item: number, order: number) => boolean, countHidden: boolean): Taken {
-    const n = this.count, { stride } = this;
+    const n = this.count,
+      { stride } = this;
     const source = this.geometry.view();
-    const geometry = new Float64Array(n * stride), style = new Int32Array(n * 2), object = new Int32Array(n);
-    let kept = 0, drawn = 0;
+    const geometry = new Float64Array(n * stride),
+      style = new Int32Array(n * 2),
+      object = new Int32Array(n);
+    let kept = 0,
+      drawn = 0;
     for (let i = 0; i < n; i++) {
       if (!keep(i, this.order.at(2 * i))) continue;
       for (let k = 0; k < stride; k++) geometry[kept * stride + k] = source[i * stride + k];
@@ -62,7 +85,12 @@ export class ItemStore {
       if (this.order.at(2 * i + 1) === 0 && (order >= 0 || countHidden)) drawn++;
       kept++;
     }
-    return { geometry: geometry.slice(0, kept * stride), style: style.slice(0, kept * 2), object: object.slice(0, kept), drawn };
+    return {
+      geometry: geometry.slice(0, kept * stride),
+      style: style.slice(0, kept * 2),
+      object: object.slice(0, kept),
+      drawn,
+    };
   }
 }
 
@@ -74,5 +102,13 @@ export class ItemStores {
   readonly fillEdges = new ItemStore(STRIDE.fillEdges, 4096);
 }
 
-export const asCubic = (v: ArrayLike<number>, at: number): Cubic =>
-  [v[at], v[at + 1], v[at + 2], v[at + 3], v[at + 4], v[at + 5], v[at + 6], v[at + 7]];
+export const asCubic = (v: ArrayLike<number>, at: number): Cubic => [
+  v[at],
+  v[at + 1],
+  v[at + 2],
+  v[at + 3],
+  v[at + 4],
+  v[at + 5],
+  v[at + 6],
+  v[at + 7],
+];

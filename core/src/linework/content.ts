@@ -6,7 +6,12 @@ const PICTURE_SHARE = 0.25;
 const FRAME_LINES = 4;
 
 /** In one word what a page holds. `fillEdges`: numbers in the array of edges of fills. */
-export function contentOf(counts: Counts, pictures: readonly PagePicture[], pageArea: number, fillEdges: number): Content {
+export function contentOf(
+  counts: Counts,
+  pictures: readonly PagePicture[],
+  pageArea: number,
+  fillEdges: number,
+): Content {
   const lines = counts.segments + counts.arcs + counts.circles + counts.curves + fillEdges / 4;
   const share = pictures.reduce((s, p) => s + p.area, 0) / pageArea;
   if (share >= PICTURE_SHARE) return lines > FRAME_LINES ? 'mixed' : 'scan';

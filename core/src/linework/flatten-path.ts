@@ -5,7 +5,10 @@ import { CLOSE, Verb, type PathObject } from './page-objects.ts';
 const FLATTEN_PIECES = 24;
 
 /** The path's rings in sheet space, curves flattened finely. */
-export function flattenPath(object: Pick<PathObject, 'coords' | 'verbs' | 'count'>, matrix: Transform): Point[][] {
+export function flattenPath(
+  object: Pick<PathObject, 'coords' | 'verbs' | 'count'>,
+  matrix: Transform,
+): Point[][] {
   const { coords, verbs, count } = object;
   const rings: Point[][] = [];
   let ring: Point[] = [];

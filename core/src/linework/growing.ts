@@ -2,7 +2,9 @@
 export class GrowingFloats {
   private data: Float64Array;
   length = 0;
-  constructor(capacity = 1024) { this.data = new Float64Array(capacity); }
+  constructor(capacity = 1024) {
+    this.data = new Float64Array(capacity);
+  }
 
   push4(a: number, b: number, c: number, d: number): void {
     const n = this.length;
@@ -20,10 +22,16 @@ export class GrowingFloats {
     this.length += values.length;
   }
 
-  at(i: number): number { return this.data[i]; }
+  at(i: number): number {
+    return this.data[i];
+  }
   /** A view of what has been pushed; valid until the next push. */
-  view(): Float64Array { return this.data.subarray(0, this.length); }
-  toArray(): Float64Array { return this.data.slice(0, this.length); }
+  view(): Float64Array {
+    return this.data.subarray(0, this.length);
+  }
+  toArray(): Float64Array {
+    return this.data.slice(0, this.length);
+  }
 
   private grow(needed: number): void {
     const next = new Float64Array(Math.max(needed, this.data.length * 2));
@@ -35,7 +43,9 @@ export class GrowingFloats {
 export class GrowingInts {
   private data: Int32Array;
   length = 0;
-  constructor(capacity = 1024) { this.data = new Int32Array(capacity); }
+  constructor(capacity = 1024) {
+    this.data = new Int32Array(capacity);
+  }
 
   push2(a: number, b: number): void {
     if (this.length + 2 > this.data.length) {
@@ -58,6 +68,10 @@ export class GrowingInts {
     this.data[this.length++] = c;
   }
 
-  at(i: number): number { return this.data[i]; }
-  toArray(): Int32Array { return this.data.slice(0, this.length); }
+  at(i: number): number {
+    return this.data[i];
+  }
+  toArray(): Int32Array {
+    return this.data.slice(0, this.length);
+  }
 }

@@ -9,7 +9,12 @@ export const Verb = { move: 0, line: 1, curve: 2 } as const;
 export const CLOSE = 8;
 
 /** 8-bit channels; alpha 0 to 255 is the product of all that applies (object, enclosing groups). */
-export interface Colour { r: number; g: number; b: number; a: number }
+export interface Colour {
+  r: number;
+  g: number;
+  b: number;
+  a: number;
+}
 
 interface Placed {
   /** Number of the object in paint order, counted through forms by the engine; the sink counts itself where it is absent. */
@@ -88,7 +93,12 @@ export interface PageSink {
 }
 
 /** A layer as the file names it: its default state, the titles it stands under, and the group of which only one may be on. */
-export interface PageLayer { name: string; on: boolean; under?: readonly string[]; oneOf?: number }
+export interface PageLayer {
+  name: string;
+  on: boolean;
+  under?: readonly string[];
+  oneOf?: number;
+}
 
 /** A mark-up that someone laid over the page. Coordinates in sheet points. */
 export interface MarkupObject {

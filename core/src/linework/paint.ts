@@ -22,7 +22,8 @@ export class PenTable {
     const packed = packColour(colour);
     const rounded = Math.round(width * 1000) / 1000;
     const recent = this.pens[this.last];
-    if (recent && recent.width === rounded && recent.colour === packed && sameDash(recent.dash, dash)) return this.last;
+    if (recent && recent.width === rounded && recent.colour === packed && sameDash(recent.dash, dash))
+      return this.last;
     const key = `${rounded}|${packed}|${dash.map((d) => Math.round(d * 1000) / 1000).join(',')}`;
     let index = this.byKey.get(key);
     if (index === undefined) {

@@ -3,7 +3,11 @@ import { asCubic } from './collector.ts';
 import { kindCode, type Linework, type Pen, type SheetKind } from './types.ts';
 
 /** What is drawn with one pen: how many pieces and how long together, sheet points. */
-export interface PenUse { pen: number; items: number; length: number }
+export interface PenUse {
+  pen: number;
+  items: number;
+  length: number;
+}
 
 /** The pens that draw something that shows, the one with the longest line first. */
 export function penUses(l: Linework): PenUse[] {
@@ -16,7 +20,11 @@ export function penUses(l: Linework): PenUse[] {
       uses[pen].length += lengthAt(i);
     }
   };
-  add(l.segmentStyle, l.segmentObject, (i) => Math.sqrt((l.segments[4 * i + 2] - l.segments[4 * i]) ** 2 + (l.segments[4 * i + 3] - l.segments[4 * i + 1]) ** 2));
+  add(l.segmentStyle, l.segmentObject, (i) =>
+    Math.sqrt(
+      (l.segments[4 * i + 2] - l.segments[4 * i]) ** 2 + (l.segments[4 * i + 3] - l.segments[4 * i + 1]) ** 2,
+    ),
+  );
   add(l.arcStyle, l.arcObject, (i) => l.arcs[5 * i + 2] * (l.arcs[5 * i + 4] - l.arcs[5 * i + 3]));
   add(l.circleStyle, l.circleObject, (i) => 2 * Math.PI * l.circles[3 * i + 2]);
   add(l.curveStyle, l.curveObject, (i) => cubicLength(asCubic(l.curves, 8 * i)));
@@ -39,11 +47,18 @@ export function straightLines(l: Linework): Float64Array {
 
 /** Straight strokes of one kind that lie within a box, x0, y0, x1, y1 each; without mark-ups. */
 export function linesOfKind(l: Linework, kind: SheetKind, [x0, y0, x1, y1]: Box): Float64Array {
-  const code = kindCode(kind), out: number[] = [];
+  const code = kindCode(kind),
+    out: number[] = [];
   for (let i = 0; i < l.segmentKind.length; i++) {
     if (l.segmentKind[i] !== code || l.segmentObject[i] < 0) continue;
     const line = l.segments.subarray(4 * i, 4 * i + 4);
-    if (Math.min(line[0], line[2]) >= x0 && Math.max(line[0], line[2]) <= x1 && Math.min(line[1], line[3]) >= y0 && Math.max(line[1], line[3]) <= y1) out.push(...line);
+    if (
+      Math.min(line[0], line[2]) >= x0 &&
+      Math.max(line[0], line[2]) <= x1 &&
+      Math.min(line[1], line[3]) >= y0 &&
+      Math.max(line[1], line[3]) <= y1
+    )
+      out.push(...line);
   }
   return Float64Array.from(out);
 }

@@ -1,7 +1,10 @@
 import { scaleNote } from '../units/index.ts';
 import type { PageText } from './types.ts';
 
-export interface ScaleNote { text: string; factor: number }
+export interface ScaleNote {
+  text: string;
+  factor: number;
+}
 
 /** Texts of a page that state a scale, each different one once. */
 export function scaleNotes(texts: readonly PageText[]): ScaleNote[] {

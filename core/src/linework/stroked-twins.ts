@@ -18,10 +18,18 @@ export function strokedTwins(edges: Float64Array, segments: Float64Array): Uint8
     else byMiddle.set(k, [i]);
   }
   const near = (a: number, b: number) => Math.abs(a - b) <= SAME_END;
-  const same = (e: number, s: number) => (near(edges[e], segments[s]) && near(edges[e + 1], segments[s + 1]) && near(edges[e + 2], segments[s + 2]) && near(edges[e + 3], segments[s + 3]))
-    || (near(edges[e], segments[s + 2]) && near(edges[e + 1], segments[s + 3]) && near(edges[e + 2], segments[s]) && near(edges[e + 3], segments[s + 1]));
+  const same = (e: number, s: number) =>
+    (near(edges[e], segments[s]) &&
+      near(edges[e + 1], segments[s + 1]) &&
+      near(edges[e + 2], segments[s + 2]) &&
+      near(edges[e + 3], segments[s + 3])) ||
+    (near(edges[e], segments[s + 2]) &&
+      near(edges[e + 1], segments[s + 3]) &&
+      near(edges[e + 2], segments[s]) &&
+      near(edges[e + 3], segments[s + 1]));
   for (let s = 0; s < segments.length; s += 4) {
-    const mx = (segments[s] + segments[s + 2]) / 2, my = (segments[s + 1] + segments[s + 3]) / 2;
+    const mx = (segments[s] + segments[s + 2]) / 2,
+      my = (segments[s + 1] + segments[s + 3]) / 2;
     for (const [dx, dy] of NEIGHBOURS) {
       const list = byMiddle.get(key(mx + dx * 2 * SAME_END, my + dy * 2 * SAME_END));
       if (list) for (const i of list) if (same(4 * i, s)) marks[i] = 1;
@@ -30,4 +38,14 @@ export function strokedTwins(edges: Float64Array, segments: Float64Array): Uint8
   return marks;
 }
 
-const NEIGHBOURS = [[0, 0], [1, 0], [-1, 0], [0, 1], [0, -1], [1, 1], [1, -1], [-1, 1], [-1, -1]] as const;
+const NEIGHBOURS = [
+  [0, 0],
+  [1, 0],
+  [-1, 0],
+  [0, 1],
+  [0, -1],
+  [1, 1],
+  [1, -1],
+  [-1, 1],
+  [-1, -1],
+] as const;

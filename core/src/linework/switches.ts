@@ -33,7 +33,12 @@ export function layerStates(layers: readonly SheetLayer[], switches: Pick<Switch
 }
 
 /** Layers as they are to be after one has been switched; in an exclusive group the others go off. */
-export function switchLayer(layers: readonly SheetLayer[], switches: Switches, index: number, on: boolean): Switches {
+export function switchLayer(
+  layers: readonly SheetLayer[],
+  switches: Switches,
+  index: number,
+  on: boolean,
+): Switches {
   const keys = layerKeys(layers);
   const next: Record<string, boolean> = { ...switches.layers };
   const put = (i: number, state: boolean) => {
@@ -42,7 +47,10 @@ export function switchLayer(layers: readonly SheetLayer[], switches: Switches, i
   };
   put(index, on);
   const { oneOf } = layers[index];
-  if (on && oneOf !== undefined) layers.forEach((l, i) => { if (i !== index && l.oneOf === oneOf) put(i, false); });
+  if (on && oneOf !== undefined)
+    layers.forEach((l, i) => {
+      if (i !== index && l.oneOf === oneOf) put(i, false);
+    });
   return { ...switches, layers: next };
 }
 
@@ -63,30 +71,53 @@ export function visibility(l: Linework, switches: Switches): Visibility {
   const kindOff = ITEM_KINDS_OF_SHEET.map((k) => switches.kinds.includes(k));
   const gone = new Set(switches.pens);
   const penOff = l.pens.map((pen) => gone.has(penKey(pen)));
-  const authors = new Set(switches.authors), markupKinds = new Set(switches.markupKinds);
+  const authors = new Set(switches.authors),
+    markupKinds = new Set(switches.markupKinds);
   const markupOff = l.markups.map((m) => kindOff[MARKUP] || authors.has(m.author) || markupKinds.has(m.kind));
   const objects = new Uint8Array(l.objects.length / 3);
   for (let i = 0; i < objects.length; i++) {
-    const layer = l.objects[3 * i], pen = l.objects[3 * i + 1], kind = l.objects[3 * i + 2];
-    objects[i] = kind === HIDDEN_BY_OTHERS || (layer >= 0 && layerOff[layer]) || (pen >= 0 && penOff[pen]) || (kind >= 0 && kindOff[kind]) ? 1 : 0;
+    const layer = l.objects[3 * i],
+      pen = l.objects[3 * i + 1],
+      kind = l.objects[3 * i + 2];
+    objects[i] =
+      kind === HIDDEN_BY_OTHERS ||
+      (layer >= 0 && layerOff[layer]) ||
+      (pen >= 0 && penOff[pen]) ||
+      (kind >= 0 && kindOff[kind])
+        ? 1
+        : 0;
   }
   const parts = [
-    [l.segmentStyle, l.segmentObject, l.segmentKind], [l.fillEdgeStyle, l.fillEdgeObject, l.fillEdgeKind], [l.arcStyle, l.arcObject, l.arcKind],
-    [l.circleStyle, l.circleObject, l.circleKind], [l.curveStyle, l.curveObject, l.curveKind], [l.arcStyle, l.arcObject, l.arcKind], [l.circleStyle, l.circleObject, l.circleKind],
+    [l.segmentStyle, l.segmentObject, l.segmentKind],
+    [l.fillEdgeStyle, l.fillEdgeObject, l.fillEdgeKind],
+    [l.arcStyle, l.arcObject, l.arcKind],
+    [l.circleStyle, l.circleObject, l.circleKind],
+    [l.curveStyle, l.curveObject, l.curveKind],
+    [l.arcStyle, l.arcObject, l.arcKind],
+    [l.circleStyle, l.circleObject, l.circleKind],
     [l.texts.flatMap((t) => [t.layer, -1]), l.texts.map((t) => t.object), l.texts.map((t) => t.kind)],
   ] as const;
   const items = new Uint8Array(parts.reduce((n, [, object]) => n + object.length, 0));
-  let at = 0, any = false;
+  let at = 0,
+    any = false;
   for (const [style, object, kind] of parts) {
     for (let i = 0; i < object.length; i++, at++) {
-      const layer = style[2 * i], pen = style[2 * i + 1];
-      const off = object[i] < 0 ? markupOff[-1 - object[i]] : (layer >= 0 && layerOff[layer]) || (pen >= 0 && penOff[pen]) || kindOff[kind[i]];
+      const layer = style[2 * i],
+        pen = style[2 * i + 1];
+      const off =
+        object[i] < 0
+          ? markupOff[-1 - object[i]]
+          : (layer >= 0 && layerOff[layer]) || (pen >= 0 && penOff[pen]) || kindOff[kind[i]];
       if (!off) continue;
       items[at] = 1;
       any = true;
     }
   }
-  return { items: any ? items : null, objects, annotations: l.markups.filter((_, i) => markupOff[i]).map((m) => m.index) };
+  return {
+    items: any ? items : null,
+    objects,
+    annotations: l.markups.filter((_, i) => markupOff[i]).map((m) => m.index),
+  };
 }
 
 /** Kind of an object that something else than its own layer hides: never shown, whatever is switched. */
@@ -94,5 +125,8 @@ export const HIDDEN_BY_OTHERS = -2;
 
 /** Is a text to be found and shown? */
 export function textShows(l: Linework, switches: Switches, text: Linework['texts'][number]): boolean {
-  return (text.layer < 0 || layerStates(l.layers, switches)[text.layer]) && !switches.kinds.includes(ITEM_KINDS_OF_SHEET[text.kind]);
+  return (
+    (text.layer < 0 || layerStates(l.layers, switches)[text.layer]) &&
+    !switches.kinds.includes(ITEM_KINDS_OF_SHEET[text.kind])
+  );
 }

@@ -21,7 +21,18 @@ export function joinTexts(pieces: readonly PageText[]): PageText[] {
       const space = gap > SPACE_GAP && !last.text.endsWith(' ') && !piece.text.startsWith(' ') ? ' ' : '';
       last.text += space + piece.text;
       last.width += gap * last.height + piece.width;
-    } else out.push({ text: piece.text, object: piece.object, kind: piece.kind, x: piece.x, y: piece.y, height: piece.height, radians: piece.radians, layer: piece.layer, width: piece.width });
+    } else
+      out.push({
+        text: piece.text,
+        object: piece.object,
+        kind: piece.kind,
+        x: piece.x,
+        y: piece.y,
+        height: piece.height,
+        radians: piece.radians,
+        layer: piece.layer,
+        width: piece.width,
+      });
   }
   for (const text of out) text.text = text.text.trim();
   return out;
@@ -31,7 +42,8 @@ export function joinTexts(pieces: readonly PageText[]): PageText[] {
 function gapAfter(a: PageText, b: PageText): number | null {
   if (a.layer !== b.layer || Math.abs(a.height - b.height) > 0.02 * a.height) return null;
   if (Math.abs(Math.sin(a.radians - b.radians)) > 0.01 || Math.cos(a.radians - b.radians) < 0) return null;
-  const dx = b.x - a.x, dy = b.y - a.y;
+  const dx = b.x - a.x,
+    dy = b.y - a.y;
   const along = dx * Math.cos(a.radians) + dy * Math.sin(a.radians);
   const off = -dx * Math.sin(a.radians) + dy * Math.cos(a.radians);
   if (Math.abs(off) > SAME_LINE * a.height) return null;

@@ -1,9 +1,19 @@
 import type { Point, Transform } from '../geometry/index.ts';
 /** A layer of the file with the straight lines that lie on it; `under` and `oneOf` as in PageLayer. */
-export interface SheetLayer { name: string; on: boolean; segments: number; under?: readonly string[]; oneOf?: number }
+export interface SheetLayer {
+  name: string;
+  on: boolean;
+  segments: number;
+  under?: readonly string[];
+  oneOf?: number;
+}
 
 /** A drawing pen as the author set it. Width in sheet points; colour 0xRRGGBB; dash in sheet points. */
-export interface Pen { width: number; colour: number; dash: readonly number[] }
+export interface Pen {
+  width: number;
+  colour: number;
+  dash: readonly number[];
+}
 
 /** How a shape came onto the page. */
 export const Origin = { stroke: 0, fill: 1 } as const;
@@ -26,7 +36,13 @@ export interface PageText {
 }
 
 /** Pictures on the page: the corners of the unit square, and what they cover. */
-export interface PagePicture { object: number; layer: number; corners: readonly (readonly [number, number])[]; area: number; /** Its own size, where known. */ pixels?: readonly [number, number] }
+export interface PagePicture {
+  object: number;
+  layer: number;
+  corners: readonly (readonly [number, number])[];
+  area: number;
+  /** Its own size, where known. */ pixels?: readonly [number, number];
+}
 
 export interface LeftOut {
   clipped: number;
@@ -38,13 +54,29 @@ export interface LeftOut {
 }
 
 /** What something on a sheet is to the person who looks at it. Stored as numbers: the order is fixed. */
-export const ITEM_KINDS_OF_SHEET = ['line', 'curve', 'hatch', 'fill', 'text', 'dimension', 'picture', 'markup'] as const;
+export const ITEM_KINDS_OF_SHEET = [
+  'line',
+  'curve',
+  'hatch',
+  'fill',
+  'text',
+  'dimension',
+  'picture',
+  'markup',
+] as const;
 export type SheetKind = (typeof ITEM_KINDS_OF_SHEET)[number];
 export type ItemKindCode = number;
 export const kindCode = (kind: SheetKind): ItemKindCode => ITEM_KINDS_OF_SHEET.indexOf(kind);
 
 /** A mark-up with what the list of comments needs; its lines are items of the arrays. */
-export interface Markup { kind: string; author: string; comment: string; date: string; box: readonly [number, number, number, number]; index: number }
+export interface Markup {
+  kind: string;
+  author: string;
+  comment: string;
+  date: string;
+  box: readonly [number, number, number, number];
+  index: number;
+}
 
 /** Pieces as drawn: one that a clip cuts into several visible parts counts once. */
 export interface Counts {
@@ -110,23 +142,68 @@ export interface Linework {
 }
 
 /** A drawing at true size: where its sheet begins, and pages of PDFs that it lays under itself (sheet points to its own millimetres). */
-export interface TrueSize { origin: readonly [number, number]; sheets?: ReferredSheet[] }
-export interface ReferredSheet { file: string; page: number; placement: Transform; ring: readonly Point[] | null; on: boolean }
+export interface TrueSize {
+  origin: readonly [number, number];
+  sheets?: ReferredSheet[];
+}
+export interface ReferredSheet {
+  file: string;
+  page: number;
+  placement: Transform;
+  ring: readonly Point[] | null;
+  on: boolean;
+}
 
 /** Numbers per item of each array. */
 export const STRIDE = { segments: 4, arcs: 5, circles: 3, curves: 8, fillEdges: 4 } as const;
 
 const NO_COUNTS: Counts = { segments: 0, arcs: 0, circles: 0, curves: 0, fills: 0, texts: 0, images: 0 };
-export const NOTHING_LEFT_OUT: LeftOut = { clipped: 0, outside: 0, zeroLength: 0, unpainted: 0, paperColoured: 0, covered: 0 };
+export const NOTHING_LEFT_OUT: LeftOut = {
+  clipped: 0,
+  outside: 0,
+  zeroLength: 0,
+  unpainted: 0,
+  paperColoured: 0,
+  covered: 0,
+};
 
 /** A page of a size (sheet points) with nothing on it. */
 export function emptyLinework(width: number, height: number): Linework {
-  const floats = () => new Float64Array(0), ints = () => new Int32Array(0), bytes = () => new Uint8Array(0);
+  const floats = () => new Float64Array(0),
+    ints = () => new Int32Array(0),
+    bytes = () => new Uint8Array(0);
   return {
-    width, height,
-    segments: floats(), segmentStyle: ints(), segmentObject: ints(), segmentKind: bytes(), arcs: floats(), arcStyle: ints(), arcObject: ints(), arcKind: bytes(),
-    circles: floats(), circleStyle: ints(), circleObject: ints(), circleKind: bytes(), curves: floats(), curveStyle: ints(), curveObject: ints(), curveKind: bytes(),
-    fillEdges: floats(), fillEdgeStyle: ints(), fillEdgeObject: ints(), fillEdgeKind: bytes(),
-    objects: ints(), markups: [], hatches: 0, texts: [], pictures: [], pens: [], layers: [], counts: { ...NO_COUNTS }, leftOut: { ...NOTHING_LEFT_OUT }, content: 'empty',
+    width,
+    height,
+    segments: floats(),
+    segmentStyle: ints(),
+    segmentObject: ints(),
+    segmentKind: bytes(),
+    arcs: floats(),
+    arcStyle: ints(),
+    arcObject: ints(),
+    arcKind: bytes(),
+    circles: floats(),
+    circleStyle: ints(),
+    circleObject: ints(),
+    circleKind: bytes(),
+    curves: floats(),
+    curveStyle: ints(),
+    curveObject: ints(),
+    curveKind: bytes(),
+    fillEdges: floats(),
+    fillEdgeStyle: ints(),
+    fillEdgeObject: ints(),
+    fillEdgeKind: bytes(),
+    objects: ints(),
+    markups: [],
+    hatches: 0,
+    texts: [],
+    pictures: [],
+    pens: [],
+    layers: [],
+    counts: { ...NO_COUNTS },
+    leftOut: { ...NOTHING_LEFT_OUT },
+    content: 'empty',
   };
 }

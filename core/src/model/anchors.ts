@@ -9,20 +9,27 @@ const RESTS = 1e-3;
 
 function anchored(model: Model, anchor: Anchor | null): Pair | null {
   const e = anchor && model.get(anchor.id);
-  return e && isTraced(e) && kindOf(e).carries ? gripsOf(e)[anchor.grip] ?? null : null;
+  return e && isTraced(e) && kindOf(e).carries ? (gripsOf(e)[anchor.grip] ?? null) : null;
 }
 
 /** An element with its points where what they rest on is now. */
 export function rested<E extends Traced>(e: E, model: Model): E {
   const { rests } = kindOf(e);
-  return !rests || rests.on(e).every((a) => a === null) ? e : rests.at(e, rests.on(e).map((a) => anchored(model, a)));
+  return !rests || rests.on(e).every((a) => a === null)
+    ? e
+    : rests.at(
+        e,
+        rests.on(e).map((a) => anchored(model, a)),
+      );
 }
 
 /** What of an element rests on others: those that it is told to rest on instead; null lets it stay where it is. */
-const renamed = <E extends Traced>(e: E, to: (anchor: Anchor) => Anchor | null): E => kindOf(e).rests?.renamed(e, to) ?? e;
+const renamed = <E extends Traced>(e: E, to: (anchor: Anchor) => Anchor | null): E =>
+  kindOf(e).rests?.renamed(e, to) ?? e;
 
 /** An element that rests on others of the same set by their new ids alone. */
-export const restingWithin = <E extends Traced>(e: E, ids: ReadonlyMap<string, string>): E => renamed(e, (a) => (ids.has(a.id) ? { ...a, id: ids.get(a.id)! } : null));
+export const restingWithin = <E extends Traced>(e: E, ids: ReadonlyMap<string, string>): E =>
+  renamed(e, (a) => (ids.has(a.id) ? { ...a, id: ids.get(a.id)! } : null));
 
 /** What a picked point rests on among elements: the first that has a grip there. */
 export function anchorAt(elements: Iterable<Traced>, at: readonly [number, number]): Anchor | null {
@@ -34,12 +41,21 @@ export function anchorAt(elements: Iterable<Traced>, at: readonly [number, numbe
   return null;
 }
 
-const restsOnOne = (e: Entity, ids: ReadonlySet<string>): e is Traced => isTraced(e) && !ids.has(e.id) && (kindOf(e).rests?.on(e).some((a) => a && ids.has(a.id)) ?? false);
+const restsOnOne = (e: Entity, ids: ReadonlySet<string>): e is Traced =>
+  isTraced(e) &&
+  !ids.has(e.id) &&
+  (kindOf(e)
+    .rests?.on(e)
+    .some((a) => a && ids.has(a.id)) ??
+    false);
 
 /** Takes elements away; what rests on them and stays keeps the points that it had on them. */
 export function removeElements(model: Model, gone: readonly Traced[]): Change | null {
-  const ids = new Set(gone.map((e) => e.id)), kept: (Change | null)[] = [];
-  for (const e of model.values()) if (restsOnOne(e, ids)) kept.push(setFields<Traced>(e, fieldsOf(renamed(rested(e, model), (a) => (ids.has(a.id) ? null : a)))));
+  const ids = new Set(gone.map((e) => e.id)),
+    kept: (Change | null)[] = [];
+  for (const e of model.values())
+    if (restsOnOne(e, ids))
+      kept.push(setFields<Traced>(e, fieldsOf(renamed(rested(e, model), (a) => (ids.has(a.id) ? null : a)))));
   return group([...kept, ...gone.map((entity): Change => ({ type: 'remove', entity }))]);
 }
 

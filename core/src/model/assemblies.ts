@@ -23,7 +23,13 @@ function placedShown(placed: Placed, model: Model): Placed {
   const { id, storeyId, layerId, done, placement } = placed;
   const own = (member: string) => `${id}${WITHIN}${member}`;
   const members = of.elements.map((e): Loose => {
-    const member = { ...movedBy(e, placement), id: own(e.id), storeyId, ...(!e.layerId && layerId && { layerId }), ...(done && { done }) };
+    const member = {
+      ...movedBy(e, placement),
+      id: own(e.id),
+      storeyId,
+      ...(!e.layerId && layerId && { layerId }),
+      ...(done && { done }),
+    };
     return looseKind(member).rests?.renamed(member, (a) => ({ ...a, id: own(a.id) })) ?? member;
   });
   const now = withMembers(placed, members);
@@ -37,19 +43,23 @@ export function shownOf(e: Traced, model: Model): Traced {
 }
 
 /** The elements that an element (as shownOf gives it) consists of: itself, or those of a placed group. */
-export const looseOf = (e: Traced): readonly Loose[] => (e.type === 'placed' ? e.members ?? [] : [e]);
+export const looseOf = (e: Traced): readonly Loose[] => (e.type === 'placed' ? (e.members ?? []) : [e]);
 
 /** All that has been traced, on one storey or on all, placed groups as their elements. */
 export function looseElements(model: Model, storeyId?: string): Loose[] {
   const out: Loose[] = [];
-  for (const e of model.values()) if (isTraced(e) && (storeyId === undefined || e.storeyId === storeyId)) out.push(...looseOf(shownOf(e, model)));
+  for (const e of model.values())
+    if (isTraced(e) && (storeyId === undefined || e.storeyId === storeyId))
+      out.push(...looseOf(shownOf(e, model)));
   return out;
 }
 
-export const placedOf = (model: Model, assembly: Assembly): Placed[] => ofType(model, 'placed').filter((p) => p.assemblyId === assembly.id);
+export const placedOf = (model: Model, assembly: Assembly): Placed[] =>
+  ofType(model, 'placed').filter((p) => p.assemblyId === assembly.id);
 
 /** The group that is being edited, if one is. */
-export const openAssembly = (model: Model): Assembly | null => ofType(model, 'assembly').find((a) => a.open) ?? null;
+export const openAssembly = (model: Model): Assembly | null =>
+  ofType(model, 'assembly').find((a) => a.open) ?? null;
 
 /** Elements as a group keeps them: about the point by which it is placed, dimensions resting on one another alone, no group within it. */
 function keptElements(elements: readonly Traced[], base: Transform, model: Model): Loose[] {
@@ -63,26 +73,64 @@ function keptElements(elements: readonly Traced[], base: Transform, model: Model
 }
 
 /** Makes a group of elements, placed where they are; `base` is the point by which it will be placed elsewhere. */
-export function makeAssembly(model: Model, elements: readonly Traced[], given: { id: string; placedId: string; name: string; base: Point }): Change | null {
+export function makeAssembly(
+  model: Model,
+  elements: readonly Traced[],
+  given: { id: string; placedId: string; name: string; base: Point },
+): Change | null {
   const [first] = elements;
   if (!first) return null;
   const [x, y] = given.base;
-  const assembly: Assembly = { type: 'assembly', id: given.id, name: given.name, elements: keptElements(elements, translation(-x, -y), model) };
-  const placed: Placed = { type: 'placed', id: given.placedId, storeyId: first.storeyId, source: first.source, assemblyId: given.id, placement: [1, 0, 0, 1, x, y] };
-  return group([{ type: 'add', entity: assembly }, removeElements(model, elements), { type: 'add', entity: placed }]);
+  const assembly: Assembly = {
+    type: 'assembly',
+    id: given.id,
+    name: given.name,
+    elements: keptElements(elements, translation(-x, -y), model),
+  };
+  const placed: Placed = {
+    type: 'placed',
+    id: given.placedId,
+    storeyId: first.storeyId,
+    source: first.source,
+    assemblyId: given.id,
+    placement: [1, 0, 0, 1, x, y],
+  };
+  return group([
+    { type: 'add', entity: assembly },
+    removeElements(model, elements),
+    { type: 'add', entity: placed },
+  ]);
 }
 
 /** Puts the elements of a placed group in its place, free or as parts of the group that is being edited. */
-function laidOut(model: Model, placed: Placed, newId: () => string, part?: string): { change: Change | null; elements: Loose[] } {
-  const elements = copiesOf(looseOf(shownOf(placed, model)), newId, model).map((e): Loose => (part ? { ...e, part } : e));
-  return { change: group([removeElements(model, [placed]), ...elements.map((entity): Change => ({ type: 'add', entity }))]), elements };
+function laidOut(
+  model: Model,
+  placed: Placed,
+  newId: () => string,
+  part?: string,
+): { change: Change | null; elements: Loose[] } {
+  const elements = copiesOf(looseOf(shownOf(placed, model)), newId, model).map((e): Loose =>
+    part ? { ...e, part } : e,
+  );
+  return {
+    change: group([
+      removeElements(model, [placed]),
+      ...elements.map((entity): Change => ({ type: 'add', entity })),
+    ]),
+    elements,
+  };
 }
 
 /** Takes one placed group apart; the others and the group itself stay. */
-export const takenApart = (model: Model, placed: Placed, newId: () => string): ReturnType<typeof laidOut> => laidOut(model, placed, newId);
+export const takenApart = (model: Model, placed: Placed, newId: () => string): ReturnType<typeof laidOut> =>
+  laidOut(model, placed, newId);
 
 /** Opens a group for editing where it is placed: its elements lie among the others, marked as its parts. */
-export function openedAssembly(model: Model, placed: Placed, newId: () => string): { change: Change | null; elements: Loose[] } | null {
+export function openedAssembly(
+  model: Model,
+  placed: Placed,
+  newId: () => string,
+): { change: Change | null; elements: Loose[] } | null {
   const assembly = get(model, 'assembly', placed.assemblyId);
   if (!assembly) return null;
   const { change, elements } = laidOut(model, placed, newId, assembly.id);
@@ -92,23 +140,41 @@ export function openedAssembly(model: Model, placed: Placed, newId: () => string
 /** The elements that are parts of the group being edited. */
 export function partsOf(model: Model, assembly: Assembly): Loose[] {
   const out: Loose[] = [];
-  for (const e of model.values()) if (isTraced(e) && e.type !== 'placed' && e.part === assembly.id) out.push(e);
+  for (const e of model.values())
+    if (isTraced(e) && e.type !== 'placed' && e.part === assembly.id) out.push(e);
   return out;
 }
 
 /** Ends editing: what is part of the group now is what it consists of, wherever it is placed. Null where nothing is left of it. */
 export function closedAssembly(model: Model, assembly: Assembly): Change | null {
-  const parts = partsOf(model, assembly), { open } = assembly;
+  const parts = partsOf(model, assembly),
+    { open } = assembly;
   if (parts.length === 0 || !open) return null;
-  return group([removeElements(model, parts), setFields(assembly, { elements: keptElements(parts, invertTransform(open.placed.placement), model), open: null }), { type: 'add', entity: open.placed }]);
+  return group([
+    removeElements(model, parts),
+    setFields(assembly, {
+      elements: keptElements(parts, invertTransform(open.placed.placement), model),
+      open: null,
+    }),
+    { type: 'add', entity: open.placed },
+  ]);
 }
 
 /** Ends editing and leaves the group as it was. */
 export function leftAssembly(model: Model, assembly: Assembly): Change | null {
-  return assembly.open ? group([removeElements(model, partsOf(model, assembly)), setFields(assembly, { open: null }), { type: 'add', entity: assembly.open.placed }]) : null;
+  return assembly.open
+    ? group([
+        removeElements(model, partsOf(model, assembly)),
+        setFields(assembly, { open: null }),
+        { type: 'add', entity: assembly.open.placed },
+      ])
+    : null;
 }
 
 /** Removes a group; wherever it is placed its elements stay, free. */
 export function removedAssembly(model: Model, assembly: Assembly, newId: () => string): Change | null {
-  return group([...placedOf(model, assembly).map((p) => laidOut(model, p, newId).change), { type: 'remove', entity: assembly }]);
+  return group([
+    ...placedOf(model, assembly).map((p) => laidOut(model, p, newId).change),
+    { type: 'remove', entity: assembly },
+  ]);
 }

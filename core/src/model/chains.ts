@@ -16,7 +16,8 @@ export function chainOf(elements: readonly Traced[], start: Iterable<string>): S
       else at.set(cell(x, y), [e]);
     }
   }
-  const found = new Set<string>(), open = [...start].filter((id) => ends.has(id));
+  const found = new Set<string>(),
+    open = [...start].filter((id) => ends.has(id));
   while (open.length > 0) {
     const id = open.pop()!;
     if (found.has(id)) continue;
@@ -24,7 +25,8 @@ export function chainOf(elements: readonly Traced[], start: Iterable<string>): S
     for (const [x, y] of ends.get(id)!) {
       for (let dx = -MEETS; dx <= MEETS; dx += MEETS) {
         for (let dy = -MEETS; dy <= MEETS; dy += MEETS) {
-          for (const other of at.get(cell(x + dx, y + dy)) ?? []) if (ends.get(other.id)!.some((p) => Math.hypot(p[0] - x, p[1] - y) <= MEETS)) open.push(other.id);
+          for (const other of at.get(cell(x + dx, y + dy)) ?? [])
+            if (ends.get(other.id)!.some((p) => Math.hypot(p[0] - x, p[1] - y) <= MEETS)) open.push(other.id);
         }
       }
     }

@@ -1,5 +1,15 @@
 import { boxRing, type Box, type Point, type Transform } from '../geometry/index.ts';
-import { TRACED_TYPES, type GridLine, type Line, type LineType, type Loose, type Pair, type Placed, type Traced, type Wall } from '../kinds/index.ts';
+import {
+  TRACED_TYPES,
+  type GridLine,
+  type Line,
+  type LineType,
+  type Loose,
+  type Pair,
+  type Placed,
+  type Traced,
+  type Wall,
+} from '../kinds/index.ts';
 import type { UnitSystem } from '../units/index.ts';
 
 /** The one settings entity of a project, with the id 'settings'. */
@@ -15,7 +25,13 @@ export interface Settings {
 }
 
 /** The grid of the project's planes: where it begins and its spacing each way, millimetres, its turn in radians. */
-export interface DrawingGrid { origin: Pair; angle: number; across: number; up: number; shown: boolean }
+export interface DrawingGrid {
+  origin: Pair;
+  angle: number;
+  across: number;
+  up: number;
+  shown: boolean;
+}
 
 /** A storey's work plane; elevation and height in millimetres. */
 export interface Storey {
@@ -49,7 +65,11 @@ export interface Calibration {
 }
 
 /** What speaks against a scale: so many printed dimensions, a graphic scale or a stated one, and the scale that it says. */
-export interface ScaleDoubt { kind: 'dimensions' | 'bar' | 'note'; count: number; factor: number }
+export interface ScaleDoubt {
+  kind: 'dimensions' | 'bar' | 'note';
+  count: number;
+  factor: number;
+}
 
 /** The fit behind a calibration: how many dimensions it rests on, by which model, and how far off it may be (95 %). */
 export interface CalibrationFit {
@@ -74,11 +94,24 @@ export interface SheetLook {
   frame: boolean;
   /** In front of the trace. */
   inFront: boolean;
-  switches: { layers: Record<string, boolean>; kinds: SheetKindName[]; pens: string[]; authors: string[]; markupKinds: string[] };
+  switches: {
+    layers: Record<string, boolean>;
+    kinds: SheetKindName[];
+    pens: string[];
+    authors: string[];
+    markupKinds: string[];
+  };
 }
 export type SheetKindName = 'line' | 'curve' | 'hatch' | 'fill' | 'text' | 'dimension' | 'picture' | 'markup';
 
-export const PLAIN_LOOK: SheetLook = { paper: true, tint: null, linesOnly: false, frame: true, inFront: false, switches: { layers: {}, kinds: [], pens: [], authors: [], markupKinds: [] } };
+export const PLAIN_LOOK: SheetLook = {
+  paper: true,
+  tint: null,
+  linesOnly: false,
+  frame: true,
+  inFront: false,
+  switches: { layers: {}, kinds: [], pens: [], authors: [], markupKinds: [] },
+};
 export const lookOf = (u: Pick<Underlay, 'look'>): SheetLook => u.look ?? PLAIN_LOOK;
 
 /** A sheet laid on a storey's plane. */
@@ -114,16 +147,40 @@ export interface Underlay {
 }
 
 /** Switches kept under a name, for other sheets of the set. */
-export interface SavedLook { type: 'look'; id: string; name: string; switches: SheetLook['switches'] }
+export interface SavedLook {
+  type: 'look';
+  id: string;
+  name: string;
+  switches: SheetLook['switches'];
+}
 
 /** Number and title of a page, as a person corrected what was read from its title block. */
-export interface SheetName { type: 'sheetName'; id: string; fileId: string; page: number; number: string; title: string }
+export interface SheetName {
+  type: 'sheetName';
+  id: string;
+  fileId: string;
+  page: number;
+  number: string;
+  title: string;
+}
 
 /** A size of one's own that things usually have, for sheets that print none; millimetres, `spread` a standard deviation. */
-export interface OwnSize { type: 'usualSize'; id: string; name: string; millimetres: number; spread: number }
+export interface OwnSize {
+  type: 'usualSize';
+  id: string;
+  name: string;
+  millimetres: number;
+  spread: number;
+}
 
 /** A mark-up's comment that has been dealt with. */
-export interface TickedComment { type: 'tick'; id: string; fileId: string; page: number; annotation: number }
+export interface TickedComment {
+  type: 'tick';
+  id: string;
+  fileId: string;
+  page: number;
+  annotation: number;
+}
 
 /** What is known of a length between two points of a sheet. */
 export interface KnownDimension {
@@ -144,7 +201,10 @@ export interface KnownDimension {
 }
 
 /** A known dimension of an underlay. */
-export interface Check extends KnownDimension { type: 'check'; underlayId: string }
+export interface Check extends KnownDimension {
+  type: 'check';
+  underlayId: string;
+}
 
 /** A calibration as it was made, to go back to. */
 export interface CalibrationRecord {
@@ -191,7 +251,19 @@ export interface TraceLayer {
   fade: number;
 }
 
-export type Entity = Settings | Storey | Underlay | Check | Traced | TraceLayer | Assembly | SavedLook | SheetName | TickedComment | CalibrationRecord | OwnSize;
+export type Entity =
+  | Settings
+  | Storey
+  | Underlay
+  | Check
+  | Traced
+  | TraceLayer
+  | Assembly
+  | SavedLook
+  | SheetName
+  | TickedComment
+  | CalibrationRecord
+  | OwnSize;
 export type EntityType = Entity['type'];
 
 export const SETTINGS_ID = 'settings';
@@ -199,10 +271,12 @@ export const SETTINGS_ID = 'settings';
 const TRACED: ReadonlySet<string> = new Set(TRACED_TYPES);
 export const isTraced = (e: Entity): e is Traced => TRACED.has(e.type);
 /** An element that is a straight line from one point to another. */
-export const isStraightElement = (e: Traced): e is Wall | Line | GridLine => e.type === 'wall' || e.type === 'line' || e.type === 'gridLine';
+export const isStraightElement = (e: Traced): e is Wall | Line | GridLine =>
+  e.type === 'wall' || e.type === 'line' || e.type === 'gridLine';
 
 /** The ring of what is laid of a sheet, in sheet points. */
-export const cropRingOf = (u: Pick<Underlay, 'crop' | 'outline'>): readonly Point[] => u.outline ?? boxRing(u.crop);
+export const cropRingOf = (u: Pick<Underlay, 'crop' | 'outline'>): readonly Point[] =>
+  u.outline ?? boxRing(u.crop);
 
 export const asBox = (crop: Underlay['crop']): Box => crop;
 export const asTransform = (placement: Underlay['placement']): Transform => placement;

@@ -22,16 +22,27 @@ export const EMPTY_HISTORY: History = { done: [], undone: [] };
 /** The inverse of a change by its own record (every change carries what it replaces). */
 export function inverseOf(change: Change): Change {
   switch (change.type) {
-    case 'add': return { type: 'remove', entity: change.entity };
-    case 'remove': return { type: 'add', entity: change.entity };
-    case 'set': return { type: 'set', id: change.id, before: change.after, after: change.before };
-    case 'group': return { type: 'group', changes: [...change.changes].reverse().map(inverseOf) };
+    case 'add':
+      return { type: 'remove', entity: change.entity };
+    case 'remove':
+      return { type: 'add', entity: change.entity };
+    case 'set':
+      return { type: 'set', id: change.id, before: change.after, after: change.before };
+    case 'group':
+      return { type: 'group', changes: [...change.changes].reverse().map(inverseOf) };
   }
 }
 
 /** The history after one more step. A new step ends what could be redone. */
-export function remember(history: History, step: Pick<LogStep, 'id' | 'label' | 'kind' | 'of' | 'change'>): History {
-  if (step.kind === 'do') return { done: [...history.done, { id: step.id, label: step.label, inverse: inverseOf(step.change) }], undone: [] };
+export function remember(
+  history: History,
+  step: Pick<LogStep, 'id' | 'label' | 'kind' | 'of' | 'change'>,
+): History {
+  if (step.kind === 'do')
+    return {
+      done: [...history.done, { id: step.id, label: step.label, inverse: inverseOf(step.change) }],
+      undone: [],
+    };
   if (step.kind === 'undo') {
     const entry = history.done.find((d) => d.id === step.of);
     if (!entry) return history;

@@ -14,18 +14,35 @@ export function ofType<T extends EntityType>(model: Model, type: T): Extract<Ent
   return out;
 }
 
-export function get<T extends EntityType>(model: Model, type: T, id: string | null | undefined): Extract<Entity, { type: T }> | null {
+export function get<T extends EntityType>(
+  model: Model,
+  type: T,
+  id: string | null | undefined,
+): Extract<Entity, { type: T }> | null {
   const e = id ? model.get(id) : undefined;
   return e && e.type === type ? (e as Extract<Entity, { type: T }>) : null;
 }
 
 export function settingsOf(model: Model): Settings {
-  return get(model, 'settings', SETTINGS_ID) ?? { type: 'settings', id: SETTINGS_ID, name: '', units: 'mm', precision: 0 };
+  return (
+    get(model, 'settings', SETTINGS_ID) ?? {
+      type: 'settings',
+      id: SETTINGS_ID,
+      name: '',
+      units: 'mm',
+      precision: 0,
+    }
+  );
 }
 
 /** Height that a new storey takes until a person states it, millimetres. */
 export const USUAL_STOREY_HEIGHT = 2700;
 
 export const groundStorey = (id: string): Storey => ({
-  type: 'storey', id, name: 'Ground floor', elevation: 0, height: USUAL_STOREY_HEIGHT, heightAssumed: true,
+  type: 'storey',
+  id,
+  name: 'Ground floor',
+  elevation: 0,
+  height: USUAL_STOREY_HEIGHT,
+  heightAssumed: true,
 });

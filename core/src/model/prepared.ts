@@ -4,7 +4,10 @@ import { brokenBy, entitiesOf } from './references.ts';
 import { parseEntity, soundChange } from './schema/index.ts';
 
 /** The outcome; `invalid` says in words why the change can never be saved. */
-export type Prepared = { ok: true; change: Change; model: Model } | { ok: false; refusal: Refusal } | { ok: false; invalid: string };
+export type Prepared =
+  | { ok: true; change: Change; model: Model }
+  | { ok: false; refusal: Refusal }
+  | { ok: false; invalid: string };
 
 /**
  * A change as it will be saved, and what it leads to: its texts made sound, checked by the schema and the references that the

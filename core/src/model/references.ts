@@ -4,7 +4,11 @@ import { kindOf } from '../kinds/index.ts';
 import { isTraced, SETTINGS_ID, type Entity, type EntityType } from './entities.ts';
 
 /** What an entity cannot be without: another entity of a type. */
-export interface Reference { type: EntityType; id: string; /** In words: what the entity has of it. */ as: string }
+export interface Reference {
+  type: EntityType;
+  id: string;
+  /** In words: what the entity has of it. */ as: string;
+}
 
 /**
  * What an entity stands on and may not outlive. What follows by rule is not among them: a dimension's point keeps its place where
@@ -18,12 +22,18 @@ export function referencesOf(e: Entity): Reference[] {
     return [...own, ...kindOf(e).standsOn(e)];
   }
   if (e.type === 'underlay') return [storey(e.storeyId)];
-  if (e.type === 'check' || e.type === 'calibration') return [{ type: 'underlay', id: e.underlayId, as: 'sheet on the table' }];
+  if (e.type === 'check' || e.type === 'calibration')
+    return [{ type: 'underlay', id: e.underlayId, as: 'sheet on the table' }];
   return [];
 }
 
 /** Types that others may stand on: removing one of another type never leaves anything behind. */
-export const STOOD_ON: ReadonlySet<EntityType> = new Set<EntityType>(['storey', 'layer', 'assembly', 'underlay']);
+export const STOOD_ON: ReadonlySet<EntityType> = new Set<EntityType>([
+  'storey',
+  'layer',
+  'assembly',
+  'underlay',
+]);
 
 /** Fields by which entities name what they stand on; the same as in referencesOf, for a database that is to be asked. */
 export const REFERRING_FIELDS = ['storeyId', 'layerId', 'assemblyId', 'underlayId'] as const;
@@ -42,7 +52,8 @@ export function brokenBy(change: Change, before: Pick<Entities, 'get'>, after: E
   const ids = new Set(touchedIds(change));
   const gone = new Set<string>();
   for (const id of ids) {
-    const now = after.get(id), was = before.get(id);
+    const now = after.get(id),
+      was = before.get(id);
     if (now) {
       const missing = missingOf(now, after, was);
       if (missing) return missing;
@@ -62,7 +73,9 @@ export function brokenBy(change: Change, before: Pick<Entities, 'get'>, after: E
 /** A reference that is broken already is no reason to refuse a change of something else. */
 function missingOf(e: Entity, after: Pick<Entities, 'get'>, was: Entity | undefined): string | null {
   const before = was ? referencesOf(was) : [];
-  const missing = referencesOf(e).find((r) => after.get(r.id)?.type !== r.type && !before.some((b) => b.id === r.id && b.type === r.type));
+  const missing = referencesOf(e).find(
+    (r) => after.get(r.id)?.type !== r.type && !before.some((b) => b.id === r.id && b.type === r.type),
+  );
   return missing ? `the ${missing.as} that it needs is not there` : null;
 }
 

@@ -13,13 +13,21 @@ export function repairsOf(model: Model, hasFile: (id: string) => boolean): Chang
   const gone = new Set<string>();
   for (const u of ofType(model, 'underlay')) if (!hasFile(u.fileId)) gone.add(u.id);
   for (const p of ofType(model, 'placed')) if (!get(model, 'assembly', p.assemblyId)) gone.add(p.id);
-  for (const c of [...ofType(model, 'check'), ...ofType(model, 'calibration')]) if (!get(model, 'underlay', c.underlayId) || gone.has(c.underlayId)) gone.add(c.id);
-  return group([...model.values()].map((e) => (gone.has(e.id) ? { type: 'remove', entity: e } : mended(e, model, lowest))));
+  for (const c of [...ofType(model, 'check'), ...ofType(model, 'calibration')])
+    if (!get(model, 'underlay', c.underlayId) || gone.has(c.underlayId)) gone.add(c.id);
+  return group(
+    [...model.values()].map((e) =>
+      gone.has(e.id) ? { type: 'remove', entity: e } : mended(e, model, lowest),
+    ),
+  );
 }
 
 function mended(e: Entity, model: Model, lowest: Storey): Change | null {
   if (!isTraced(e) && e.type !== 'underlay') return null;
   const storeyId = get(model, 'storey', e.storeyId) ? e.storeyId : lowest.id;
   if (e.type === 'underlay') return setFields<Underlay>(e, { storeyId });
-  return setFields<Traced>(e, { storeyId, ...(e.layerId && !get(model, 'layer', e.layerId) && { layerId: null }) });
+  return setFields<Traced>(e, {
+    storeyId,
+    ...(e.layerId && !get(model, 'layer', e.layerId) && { layerId: null }),
+  });
 }

@@ -3,7 +3,8 @@ import { kindOf, shifted, type Traced } from '../kinds/index.ts';
 import { edgesOf, gripsOf } from './shape-of.ts';
 
 /** The element with one grip (see gripsOf) at another place; null where that would leave nothing of it. */
-export const withGrip = (e: Traced, grip: number, to: Point): Traced | null => kindOf(e).withGrip(e, grip, to);
+export const withGrip = (e: Traced, grip: number, to: Point): Traced | null =>
+  kindOf(e).withGrip(e, grip, to);
 
 /** The element with one of its stretches moved by a vector, its neighbours drawn along. */
 export function withEdge(e: Traced, edge: number, by: Point): Traced | null {
@@ -19,4 +20,5 @@ export function withEdge(e: Traced, edge: number, by: Point): Traced | null {
  * begins, a dimension with the points that rest on nothing. The same element where nothing of it moves; null where nothing would be
  * left of it.
  */
-export const stretched = (e: Traced, holds: (p: Point) => boolean, by: Point): Traced | null => kindOf(e).stretched(e, holds, by);
+export const stretched = (e: Traced, holds: (p: Point) => boolean, by: Point): Traced | null =>
+  kindOf(e).stretched(e, holds, by);

@@ -15,28 +15,45 @@ export function trackOf(e: Runs): Track {
 /** An element like another that runs along other pieces of the same kind; null where its kind cannot. */
 export function alongPieces(e: Runs, pieces: readonly Piece[], closed = false): Runs | null {
   const [first] = pieces;
-  if (e.type === 'path') return pieces.every((p) => p.kind !== 'cubic') ? { ...e, ...pathOfPieces(pieces, closed) } : null;
-  if (e.type === 'spline') return pieces.every((p) => p.kind === 'cubic') ? { ...e, controls: controlsOf(pieces) } : null;
+  if (e.type === 'path')
+    return pieces.every((p) => p.kind !== 'cubic') ? { ...e, ...pathOfPieces(pieces, closed) } : null;
+  if (e.type === 'spline')
+    return pieces.every((p) => p.kind === 'cubic') ? { ...e, controls: controlsOf(pieces) } : null;
   if (pieces.length !== 1) return null;
   if (e.type === 'arc') return first.kind === 'arc' ? { ...e, ...arcFields(first.arc) } : null;
-  return first.kind === 'segment' ? { ...e, from: [first.from[0], first.from[1]], to: [first.to[0], first.to[1]] } : null;
+  return first.kind === 'segment'
+    ? { ...e, from: [first.from[0], first.from[1]], to: [first.to[0], first.to[1]] }
+    : null;
 }
 
 function controlsOf(pieces: readonly Piece[]): Pair[] {
   const cubics = pieces.flatMap((p) => (p.kind === 'cubic' ? [p.cubic] : []));
-  return cubics.flatMap((c, i): Pair[] => [...(i === 0 ? [[c[0], c[1]] as Pair] : []), [c[2], c[3]], [c[4], c[5]], [c[6], c[7]]]);
+  return cubics.flatMap((c, i): Pair[] => [
+    ...(i === 0 ? [[c[0], c[1]] as Pair] : []),
+    [c[2], c[3]],
+    [c[4], c[5]],
+    [c[6], c[7]],
+  ]);
 }
 
 /** The plainest element for a run of pieces: a line, an arc, a curve or a path; `like` gives the rest of it. Null for none. */
-export function plainestFor(pieces: readonly Piece[], like: Omit<TracedPath, 'type' | 'points' | 'bulges' | 'closed'>, closed = false): Runs | null {
+export function plainestFor(
+  pieces: readonly Piece[],
+  like: Omit<TracedPath, 'type' | 'points' | 'bulges' | 'closed'>,
+  closed = false,
+): Runs | null {
   if (pieces.length === 0) return null;
   const { id, storeyId, source, layerId, dash } = like;
   const base = { id, storeyId, source, ...(layerId && { layerId }), ...(dash && { dash }) };
   const [first] = pieces;
-  if (pieces.length === 1 && first.kind === 'segment') return { type: 'line', ...base, from: [first.from[0], first.from[1]], to: [first.to[0], first.to[1]] };
+  if (pieces.length === 1 && first.kind === 'segment')
+    return { type: 'line', ...base, from: [first.from[0], first.from[1]], to: [first.to[0], first.to[1]] };
   if (pieces.length === 1 && first.kind === 'arc') return { type: 'arc', ...base, ...arcFields(first.arc) };
-  if (pieces.every((p) => p.kind === 'cubic')) return { type: 'spline', ...base, controls: controlsOf(pieces) };
-  return pieces.some((p) => p.kind === 'cubic') ? null : { type: 'path', ...base, ...pathOfPieces(pieces, closed) };
+  if (pieces.every((p) => p.kind === 'cubic'))
+    return { type: 'spline', ...base, controls: controlsOf(pieces) };
+  return pieces.some((p) => p.kind === 'cubic')
+    ? null
+    : { type: 'path', ...base, ...pathOfPieces(pieces, closed) };
 }
 
 /** The single lines, arcs and curves that a path, an outline or a curve of several pieces consists of; null for what is one already. */
@@ -44,7 +61,8 @@ export function piecesApart(e: Traced, newId: () => string): Runs[] | null {
   if (e.type !== 'path' && e.type !== 'area' && e.type !== 'spline') return null;
   const pieces = piecesOf(e);
   if (pieces.length < 2) return null;
-  const { storeyId, source, layerId, done, part } = e, dash = e.type === 'area' ? null : e.dash;
+  const { storeyId, source, layerId, done, part } = e,
+    dash = e.type === 'area' ? null : e.dash;
   return pieces.flatMap((piece) => {
     const one = plainestFor([piece], { id: newId(), storeyId, source, layerId, dash });
     return one ? [{ ...one, ...(done && { done }), ...(part && { part }) }] : [];

@@ -1,7 +1,16 @@
 import type { Arc, Cubic, Line4, Point } from '../geometry/index.ts';
 
 /** What an index holds, in this order; an item of a sheet is told by its place in the joined list. */
-export const ITEM_KINDS = ['segment', 'fillEdge', 'arc', 'circle', 'curve', 'arcCentre', 'circleCentre', 'text'] as const;
+export const ITEM_KINDS = [
+  'segment',
+  'fillEdge',
+  'arc',
+  'circle',
+  'curve',
+  'arcCentre',
+  'circleCentre',
+  'text',
+] as const;
 export type ItemKind = (typeof ITEM_KINDS)[number];
 
 /** Items that a pick may find, by their numbers, whatever keeps them. */

@@ -1,12 +1,37 @@
 import RBush from 'rbush';
-import { distanceToSegment, isFullTurn, pieceBox, type Arc, type Box, type Cubic, type Line4, type Piece, type Point } from '../geometry/index.ts';
+import {
+  distanceToSegment,
+  isFullTurn,
+  pieceBox,
+  type Arc,
+  type Box,
+  type Cubic,
+  type Line4,
+  type Piece,
+  type Point,
+} from '../geometry/index.ts';
 import type { ItemKind, SnapItems } from './items.ts';
 
-interface Entry { minX: number; minY: number; maxX: number; maxY: number; item: number }
-interface Item { kind: ItemKind; piece: Piece | null; at: Point; entry: Entry; owner: string }
+interface Entry {
+  minX: number;
+  minY: number;
+  maxX: number;
+  maxY: number;
+  item: number;
+}
+interface Item {
+  kind: ItemKind;
+  piece: Piece | null;
+  at: Point;
+  entry: Entry;
+  owner: string;
+}
 
 /** What an owner (a traced element) gives to be found: its pieces, and points that are neither ends nor centres of them. */
-export interface LivePieces { pieces: readonly Piece[]; bases?: readonly Point[] }
+export interface LivePieces {
+  pieces: readonly Piece[];
+  bases?: readonly Point[];
+}
 
 /** Items that come and go one owner at a time, such as what has been traced; each change costs what its own pieces cost. */
 export class LiveItems implements SnapItems {
@@ -15,7 +40,9 @@ export class LiveItems implements SnapItems {
   private readonly free: number[] = [];
   private readonly owned = new Map<string, number[]>();
 
-  get owners(): number { return this.owned.size; }
+  get owners(): number {
+    return this.owned.size;
+  }
 
   /** Puts an owner's pieces in place of those it had. Many at once are faster by `fill`. */
   set(owner: string, given: LivePieces): void {
@@ -40,8 +67,14 @@ export class LiveItems implements SnapItems {
   }
 
   private keep(owner: string, { pieces, bases = [] }: LivePieces): Entry[] {
-    const numbers: number[] = [], entries: Entry[] = [];
-    const put = (kind: ItemKind, piece: Piece | null, at: Point, [minX, minY, maxX, maxY]: readonly [number, number, number, number]) => {
+    const numbers: number[] = [],
+      entries: Entry[] = [];
+    const put = (
+      kind: ItemKind,
+      piece: Piece | null,
+      at: Point,
+      [minX, minY, maxX, maxY]: readonly [number, number, number, number],
+    ) => {
       const item = this.free.pop() ?? this.items.length;
       const entry = { minX, minY, maxX, maxY, item };
       this.items[item] = { kind, piece, at, entry, owner };
@@ -52,7 +85,8 @@ export class LiveItems implements SnapItems {
       if (piece.kind === 'segment') put('segment', piece, piece.from, pieceBox(piece));
       else if (piece.kind === 'cubic') put('curve', piece, [piece.cubic[0], piece.cubic[1]], pieceBox(piece));
       else {
-        const centre: Point = [piece.arc.cx, piece.arc.cy], full = isFullTurn(piece.arc);
+        const centre: Point = [piece.arc.cx, piece.arc.cy],
+          full = isFullTurn(piece.arc);
         put(full ? 'circle' : 'arc', piece, centre, pieceBox(piece));
         put(full ? 'circleCentre' : 'arcCentre', piece, centre, [...centre, ...centre]);
       }
@@ -62,7 +96,9 @@ export class LiveItems implements SnapItems {
     return entries;
   }
 
-  ownerOf(item: number): string { return this.items[item]!.owner; }
+  ownerOf(item: number): string {
+    return this.items[item]!.owner;
+  }
 
   /** The box around all of them; null for none. */
   get bounds(): Box | null {
@@ -79,11 +115,15 @@ export class LiveItems implements SnapItems {
     return this.tree.search({ minX, minY, maxX, maxY }).map((e) => e.item);
   }
 
-  kindOf(item: number): ItemKind { return this.items[item]!.kind; }
+  kindOf(item: number): ItemKind {
+    return this.items[item]!.kind;
+  }
 
   straightDistance(item: number, x: number, y: number): number | null {
     const { piece } = this.items[item]!;
-    return piece?.kind === 'segment' ? distanceToSegment(x, y, piece.from[0], piece.from[1], piece.to[0], piece.to[1]) : null;
+    return piece?.kind === 'segment'
+      ? distanceToSegment(x, y, piece.from[0], piece.from[1], piece.to[0], piece.to[1])
+      : null;
   }
 
   segment(item: number): Line4 {
@@ -91,9 +131,15 @@ export class LiveItems implements SnapItems {
     return [from[0], from[1], to[0], to[1]];
   }
 
-  round(item: number): Arc { return (this.items[item]!.piece as Extract<Piece, { kind: 'arc' }>).arc; }
+  round(item: number): Arc {
+    return (this.items[item]!.piece as Extract<Piece, { kind: 'arc' }>).arc;
+  }
 
-  curve(item: number): Cubic { return (this.items[item]!.piece as Extract<Piece, { kind: 'cubic' }>).cubic; }
+  curve(item: number): Cubic {
+    return (this.items[item]!.piece as Extract<Piece, { kind: 'cubic' }>).cubic;
+  }
 
-  base(item: number): Point { return this.items[item]!.at; }
+  base(item: number): Point {
+    return this.items[item]!.at;
+  }
 }

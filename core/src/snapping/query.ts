@@ -1,5 +1,20 @@
 import {
-  arcHasAngle, arcPiece, crossLines, crossPieces, crossSegmentArc, cubicAt, cubicPiece, distanceToSegment, footOnArc, footOnCubic, footOnSegment, segmentPiece, type Box, type Line4, type Piece, type Point,
+  arcHasAngle,
+  arcPiece,
+  crossLines,
+  crossPieces,
+  crossSegmentArc,
+  cubicAt,
+  cubicPiece,
+  distanceToSegment,
+  footOnArc,
+  footOnCubic,
+  footOnSegment,
+  segmentPiece,
+  type Box,
+  type Line4,
+  type Piece,
+  type Point,
 } from '../geometry/index.ts';
 import type { ItemKind, SnapItems } from './items.ts';
 import type { SnapGeometry } from './sheet-items.ts';
@@ -9,7 +24,21 @@ import type { SnapGeometry } from './sheet-items.ts';
  * right, up, left and down; 'square' and 'tangent' are seen from the point that was picked before; 'base': where a text begins;
  * 'inline' and 'parallel' are offered by guides of what was touched (guides.ts), 'grid' by the grid (grid.ts).
  */
-export const SNAP_KINDS = ['end', 'crossing', 'meeting', 'middle', 'centre', 'quarter', 'square', 'tangent', 'base', 'inline', 'parallel', 'grid', 'along'] as const;
+export const SNAP_KINDS = [
+  'end',
+  'crossing',
+  'meeting',
+  'middle',
+  'centre',
+  'quarter',
+  'square',
+  'tangent',
+  'base',
+  'inline',
+  'parallel',
+  'grid',
+  'along',
+] as const;
 export type SnapKind = (typeof SNAP_KINDS)[number];
 
 export interface SnapCandidate {
@@ -49,7 +78,18 @@ const MOST_CROSSED = 10;
  * a line; among points an end wins over a middle that is not clearly nearer. Fixed, so that the choice
  * between two candidates does not flicker.
  */
-const HANDICAP: Record<Exclude<SnapKind, 'inline' | 'parallel' | 'grid'>, number> = { end: 0, crossing: 0.1, meeting: 0.3, centre: 0.15, middle: 0.25, quarter: 0.28, square: 0.2, tangent: 0.2, base: 0.2, along: 1.2 };
+const HANDICAP: Record<Exclude<SnapKind, 'inline' | 'parallel' | 'grid'>, number> = {
+  end: 0,
+  crossing: 0.1,
+  meeting: 0.3,
+  centre: 0.15,
+  middle: 0.25,
+  quarter: 0.28,
+  square: 0.2,
+  tangent: 0.2,
+  base: 0.2,
+  along: 1.2,
+};
 
 /** Handicap of an end where one line alone ends: hatches have hundreds, corners are what people mean. */
 const LONE_END = 0.18;
@@ -63,9 +103,22 @@ const MOST_CANDIDATES = 12;
 /** Among many lines most pairs would meet somewhere near: only the likeliest are offered. */
 const MOST_MEETINGS = 2;
 
-interface Near { item: number; kind: ItemKind; distance: number; foot: Point }
+interface Near {
+  item: number;
+  kind: ItemKind;
+  distance: number;
+  foot: Point;
+}
 type OwnKind = keyof typeof HANDICAP;
-interface Place { kind: OwnKind; x: number; y: number; distance: number; score: number; a: Near; b?: Near }
+interface Place {
+  kind: OwnKind;
+  x: number;
+  y: number;
+  distance: number;
+  score: number;
+  a: Near;
+  b?: Near;
+}
 type Add = (kind: OwnKind, x: number, y: number, a: Near, b?: Near) => void;
 
 /** Answers snap queries on one source. */
@@ -79,36 +132,59 @@ export class Snapper {
     const places = new Map<number, Place>();
     const cell = radius * SAME_PLACE;
     const add: Add = (kind, px, py, a, b) => {
-      const dx = px - x, dy = py - y;
+      const dx = px - x,
+        dy = py - y;
       // Most points lie further off than the radius: this is asked first, and cheaply.
       const square = dx * dx + dy * dy;
       if (square > radius * radius) return;
       const distance = Math.sqrt(square);
-      if (!inside(limits.crop, px, py) || (limits.kinds && !limits.kinds.has(kind)) || (limits.within && !limits.within(px, py))) return;
+      if (
+        !inside(limits.crop, px, py) ||
+        (limits.kinds && !limits.kinds.has(kind)) ||
+        (limits.within && !limits.within(px, py))
+      )
+        return;
       const score = distance / radius + HANDICAP[kind] + (kind === 'end' ? LONE_END : 0);
       const key = Math.round(dx / cell) * KEY_STRIDE + Math.round(dy / cell);
       const twin = places.get(key);
       // The same place found twice keeps its better name; two ends together are a corner.
       if (twin && kind === 'end' && twin.kind === 'end') twin.score = distance / radius + HANDICAP.end;
-      if (!twin || HANDICAP[kind] < HANDICAP[twin.kind]) places.set(key, { kind, x: px, y: py, distance, score, a, b });
+      if (!twin || HANDICAP[kind] < HANDICAP[twin.kind])
+        places.set(key, { kind, x: px, y: py, distance, score, a, b });
     };
     for (const n of near) this.pointsOf(n, add);
     if (limits.anchor) for (const n of near) this.seenFrom(limits.anchor, n, add);
     this.crossings(near, add);
     let meetings = 0;
-    return [...places.values()].sort((p, q) => p.score - q.score || p.x - q.x || p.y - q.y).filter((p) => p.kind !== 'meeting' || meetings++ < MOST_MEETINGS).slice(0, MOST_CANDIDATES)
-      .map(({ kind, x: px, y: py, distance, score, a, b }) => ({ kind, x: px, y: py, distance, score, item: a.item, lit: b ? [this.outline(a), this.outline(b)] : [this.outline(a)] }));
+    return [...places.values()]
+      .sort((p, q) => p.score - q.score || p.x - q.x || p.y - q.y)
+      .filter((p) => p.kind !== 'meeting' || meetings++ < MOST_MEETINGS)
+      .slice(0, MOST_CANDIDATES)
+      .map(({ kind, x: px, y: py, distance, score, a, b }) => ({
+        kind,
+        x: px,
+        y: py,
+        distance,
+        score,
+        item: a.item,
+        lit: b ? [this.outline(a), this.outline(b)] : [this.outline(a)],
+      }));
   }
 
   /** Numbers of the nearest items within the radius, at most MOST_ITEMS, nearest first; equals in the order of the sheet. */
   private nearest(x: number, y: number, radius: number, off: Uint8Array | null): number[] {
-    const kept: number[] = [], distances: number[] = [];
+    const kept: number[] = [],
+      distances: number[] = [];
     for (const item of this.items.search(x - radius, y - radius, x + radius, y + radius)) {
       if (off?.[item]) continue;
       const distance = this.distanceTo(item, x, y);
       if (distance > radius) continue;
       let at = kept.length;
-      while (at > 0 && (distances[at - 1] > distance || (distances[at - 1] === distance && kept[at - 1] > item))) at--;
+      while (
+        at > 0 &&
+        (distances[at - 1] > distance || (distances[at - 1] === distance && kept[at - 1] > item))
+      )
+        at--;
       if (at >= MOST_ITEMS) continue;
       kept.splice(at, 0, item);
       distances.splice(at, 0, distance);
@@ -151,7 +227,8 @@ export class Snapper {
       return { item, kind, foot, distance: lengthOf(foot[0] - x, foot[1] - y) };
     }
     const c = this.items.round(item);
-    if (kind === 'arcCentre' || kind === 'circleCentre') return { item, kind, foot: [c.cx, c.cy], distance: Math.hypot(c.cx - x, c.cy - y) };
+    if (kind === 'arcCentre' || kind === 'circleCentre')
+      return { item, kind, foot: [c.cx, c.cy], distance: Math.hypot(c.cx - x, c.cy - y) };
     const foot = footOnArc(c, x, y);
     return { item, kind, foot, distance: lengthOf(foot[0] - x, foot[1] - y) };
   }
@@ -182,7 +259,9 @@ export class Snapper {
       return;
     }
     add('along', n.foot[0], n.foot[1], n);
-    for (let q = 0; q < 4; q++) if (arcHasAngle(c.start, c.end, (q * Math.PI) / 2)) add('quarter', c.cx + c.r * QUARTERS[q][0], c.cy + c.r * QUARTERS[q][1], n);
+    for (let q = 0; q < 4; q++)
+      if (arcHasAngle(c.start, c.end, (q * Math.PI) / 2))
+        add('quarter', c.cx + c.r * QUARTERS[q][0], c.cy + c.r * QUARTERS[q][1], n);
     if (n.kind === 'arc') {
       for (const a of [c.start, c.end]) add('end', c.cx + c.r * Math.cos(a), c.cy + c.r * Math.sin(a), n);
       const m = (c.start + c.end) / 2;
@@ -197,14 +276,18 @@ export class Snapper {
       const foot = footOnSegment(ax, ay, x0, y0, x1, y1);
       // An end is nearest to what lies beyond it, but not square to it.
       const t = (foot[0] - ax) * (x1 - x0) + (foot[1] - ay) * (y1 - y0);
-      if (Math.abs(t) <= 1e-9 * lengthOf(foot[0] - ax, foot[1] - ay) * lengthOf(x1 - x0, y1 - y0)) add('square', foot[0], foot[1], n);
+      if (Math.abs(t) <= 1e-9 * lengthOf(foot[0] - ax, foot[1] - ay) * lengthOf(x1 - x0, y1 - y0))
+        add('square', foot[0], foot[1], n);
       return;
     }
     if (n.kind !== 'arc' && n.kind !== 'circle') return;
     const { cx, cy, r, start, end } = this.items.round(n.item);
-    const away = lengthOf(ax - cx, ay - cy), towards = Math.atan2(ay - cy, ax - cx);
+    const away = lengthOf(ax - cx, ay - cy),
+      towards = Math.atan2(ay - cy, ax - cx);
     if (away === 0) return;
-    const at = (kind: OwnKind, angle: number) => { if (arcHasAngle(start, end, angle)) add(kind, cx + r * Math.cos(angle), cy + r * Math.sin(angle), n); };
+    const at = (kind: OwnKind, angle: number) => {
+      if (arcHasAngle(start, end, angle)) add(kind, cx + r * Math.cos(angle), cy + r * Math.sin(angle), n);
+    };
     at('square', towards);
     at('square', towards + Math.PI);
     if (away <= r) return;
@@ -214,19 +297,25 @@ export class Snapper {
   }
 
   private crossings(near: readonly Near[], add: Add): void {
-    const solid = near.filter((n) => n.kind !== 'arcCentre' && n.kind !== 'circleCentre' && n.kind !== 'text').sort((a, b) => a.distance - b.distance).slice(0, MOST_CROSSED);
+    const solid = near
+      .filter((n) => n.kind !== 'arcCentre' && n.kind !== 'circleCentre' && n.kind !== 'text')
+      .sort((a, b) => a.distance - b.distance)
+      .slice(0, MOST_CROSSED);
     const straight = (n: Near) => n.kind === 'segment' || n.kind === 'fillEdge';
     const lines = solid.map((n) => (straight(n) ? this.items.segment(n.item) : null));
     for (let i = 0; i < solid.length; i++) {
       for (let j = i + 1; j < solid.length; j++) {
-        const a = solid[i], b = solid[j];
+        const a = solid[i],
+          b = solid[j];
         if (straight(a) && straight(b)) {
           const met = whereLinesMeet(lines[i]!, lines[j]!);
           if (met) add(met.within ? 'crossing' : 'meeting', met.x, met.y, a, b);
         } else if (straight(a) !== straight(b)) {
-          const line = straight(a) ? a : b, round = straight(a) ? b : a;
+          const line = straight(a) ? a : b,
+            round = straight(a) ? b : a;
           if (round.kind !== 'arc' && round.kind !== 'circle') continue;
-          for (const p of crossSegmentArc(this.items.segment(line.item), this.items.round(round.item))) add('crossing', p[0], p[1], a, b);
+          for (const p of crossSegmentArc(this.items.segment(line.item), this.items.round(round.item)))
+            add('crossing', p[0], p[1], a, b);
         }
       }
     }
@@ -235,7 +324,10 @@ export class Snapper {
   private outline(n: Near): readonly Point[] {
     if (n.kind === 'segment' || n.kind === 'fillEdge') {
       const [x0, y0, x1, y1] = this.items.segment(n.item);
-      return [[x0, y0], [x1, y1]];
+      return [
+        [x0, y0],
+        [x1, y1],
+      ];
     }
     if (n.kind === 'curve') {
       const c = this.items.curve(n.item);
@@ -253,10 +345,16 @@ export class Snapper {
 /** Math.hypot guards against overflow, which no sheet reaches, and is several times slower. */
 const lengthOf = (dx: number, dy: number) => Math.sqrt(dx * dx + dy * dy);
 
-const inside = (box: Box | undefined, x: number, y: number) => !box || (x >= box[0] && x <= box[2] && y >= box[1] && y <= box[3]);
+const inside = (box: Box | undefined, x: number, y: number) =>
+  !box || (x >= box[0] && x <= box[2] && y >= box[1] && y <= box[3]);
 
 /** Right, up, left, down; exact. */
-const QUARTERS = [[1, 0], [0, 1], [-1, 0], [0, -1]] as const;
+const QUARTERS = [
+  [1, 0],
+  [0, 1],
+  [-1, 0],
+  [0, -1],
+] as const;
 
 /** Lines that meet at a flatter angle do not say where, as the sine. */
 const LEAST_MEETING_SINE = 0.02;
@@ -265,7 +363,8 @@ const LEAST_MEETING_SINE = 0.02;
 function whereLinesMeet(a: Line4, b: Line4): { x: number; y: number; within: boolean } | null {
   const met = crossLines(a, b);
   if (!met) return null;
-  const { x, y, t, u, sine } = met, slack = 1e-9;
+  const { x, y, t, u, sine } = met,
+    slack = 1e-9;
   const within = t >= -slack && t <= 1 + slack && u >= -slack && u <= 1 + slack;
   return within || sine > LEAST_MEETING_SINE ? { x, y, within } : null;
 }
@@ -277,7 +376,11 @@ const crossingScore = (distance: number, radius: number): number => distance / r
  * Where lines of different sources (two sheets, or a sheet and the trace) cross near a point; all in one space. What one source
  * alone crosses, its own query tells.
  */
-export function crossingsBetween(sources: readonly (readonly { piece: Piece; lit: readonly Point[] }[])[], [x, y]: Point, radius: number): { x: number; y: number; score: number; lit: readonly (readonly Point[])[] }[] {
+export function crossingsBetween(
+  sources: readonly (readonly { piece: Piece; lit: readonly Point[] }[])[],
+  [x, y]: Point,
+  radius: number,
+): { x: number; y: number; score: number; lit: readonly (readonly Point[])[] }[] {
   const out: { x: number; y: number; score: number; lit: readonly (readonly Point[])[] }[] = [];
   for (let i = 0; i < sources.length; i++) {
     for (let j = i + 1; j < sources.length; j++) {
@@ -285,7 +388,8 @@ export function crossingsBetween(sources: readonly (readonly { piece: Piece; lit
         for (const b of sources[j]) {
           for (const p of crossPieces(a.piece, b.piece)) {
             const distance = lengthOf(p[0] - x, p[1] - y);
-            if (distance <= radius) out.push({ x: p[0], y: p[1], score: crossingScore(distance, radius), lit: [a.lit, b.lit] });
+            if (distance <= radius)
+              out.push({ x: p[0], y: p[1], score: crossingScore(distance, radius), lit: [a.lit, b.lit] });
           }
         }
       }
@@ -298,7 +402,8 @@ export function crossingsBetween(sources: readonly (readonly { piece: Piece; lit
 export function nearestSegmentDistance(geometry: SnapGeometry, x: number, y: number): number {
   let best = Infinity;
   for (const array of [geometry.segments, geometry.fillEdges]) {
-    for (let i = 0; i < array.length; i += 4) best = Math.min(best, distanceToSegment(x, y, array[i], array[i + 1], array[i + 2], array[i + 3]));
+    for (let i = 0; i < array.length; i += 4)
+      best = Math.min(best, distanceToSegment(x, y, array[i], array[i + 1], array[i + 2], array[i + 3]));
   }
   return best;
 }

@@ -1,17 +1,32 @@
 import Flatbush from 'flatbush';
-import { cubicBox, distanceToSegment, TAU, type Arc, type Cubic, type Line4, type Point } from '../geometry/index.ts';
+import {
+  cubicBox,
+  distanceToSegment,
+  TAU,
+  type Arc,
+  type Cubic,
+  type Line4,
+  type Point,
+} from '../geometry/index.ts';
 import { asCubic } from '../linework/collector.ts';
 import { STRIDE, type Linework } from '../linework/types.ts';
 import { ITEM_KINDS, type ItemKind, type SnapItems } from './items.ts';
 
 /** What can be snapped to of a page: its linework and texts. */
-export type SnapGeometry = Pick<Linework, 'segments' | 'fillEdges' | 'arcs' | 'circles' | 'curves'> & Partial<Pick<Linework, 'texts'>>;
+export type SnapGeometry = Pick<Linework, 'segments' | 'fillEdges' | 'arcs' | 'circles' | 'curves'> &
+  Partial<Pick<Linework, 'texts'>>;
 
 /** First number of each kind, and the total behind the last. */
 export function itemOffsets(l: SnapGeometry): number[] {
   const counts = [
-    l.segments.length / STRIDE.segments, l.fillEdges.length / STRIDE.fillEdges, l.arcs.length / STRIDE.arcs,
-    l.circles.length / STRIDE.circles, l.curves.length / STRIDE.curves, l.arcs.length / STRIDE.arcs, l.circles.length / STRIDE.circles, l.texts?.length ?? 0,
+    l.segments.length / STRIDE.segments,
+    l.fillEdges.length / STRIDE.fillEdges,
+    l.arcs.length / STRIDE.arcs,
+    l.circles.length / STRIDE.circles,
+    l.curves.length / STRIDE.curves,
+    l.arcs.length / STRIDE.arcs,
+    l.circles.length / STRIDE.circles,
+    l.texts?.length ?? 0,
   ];
   const offsets = [0];
   for (const n of counts) offsets.push(offsets[offsets.length - 1] + n);
@@ -35,32 +50,53 @@ export function buildSheetIndex(l: SnapGeometry): Flatbush | null {
   };
   const addLines = (lines: Float64Array) => {
     for (let i = 0; i < lines.length; i += 4) {
-      const x0 = lines[i], y0 = lines[i + 1], x1 = lines[i + 2], y1 = lines[i + 3];
+      const x0 = lines[i],
+        y0 = lines[i + 1],
+        x1 = lines[i + 2],
+        y1 = lines[i + 3];
       add(x0 < x1 ? x0 : x1, y0 < y1 ? y0 : y1, x0 < x1 ? x1 : x0, y0 < y1 ? y1 : y0);
     }
   };
   addLines(l.segments);
   addLines(l.fillEdges);
-  for (let i = 0; i < l.arcs.length; i += 5) add(l.arcs[i] - l.arcs[i + 2], l.arcs[i + 1] - l.arcs[i + 2], l.arcs[i] + l.arcs[i + 2], l.arcs[i + 1] + l.arcs[i + 2]);
-  for (let i = 0; i < l.circles.length; i += 3) add(l.circles[i] - l.circles[i + 2], l.circles[i + 1] - l.circles[i + 2], l.circles[i] + l.circles[i + 2], l.circles[i + 1] + l.circles[i + 2]);
+  for (let i = 0; i < l.arcs.length; i += 5)
+    add(
+      l.arcs[i] - l.arcs[i + 2],
+      l.arcs[i + 1] - l.arcs[i + 2],
+      l.arcs[i] + l.arcs[i + 2],
+      l.arcs[i + 1] + l.arcs[i + 2],
+    );
+  for (let i = 0; i < l.circles.length; i += 3)
+    add(
+      l.circles[i] - l.circles[i + 2],
+      l.circles[i + 1] - l.circles[i + 2],
+      l.circles[i] + l.circles[i + 2],
+      l.circles[i + 1] + l.circles[i + 2],
+    );
   for (let i = 0; i < l.curves.length; i += 8) add(...cubicBox(asCubic(l.curves, i)));
   for (let i = 0; i < l.arcs.length; i += 5) add(l.arcs[i], l.arcs[i + 1], l.arcs[i], l.arcs[i + 1]);
-  for (let i = 0; i < l.circles.length; i += 3) add(l.circles[i], l.circles[i + 1], l.circles[i], l.circles[i + 1]);
+  for (let i = 0; i < l.circles.length; i += 3)
+    add(l.circles[i], l.circles[i + 1], l.circles[i], l.circles[i + 1]);
   for (const t of l.texts ?? []) add(t.x, t.y, t.x, t.y);
   index.finish();
   return index;
 }
 
 /** The index's bytes for storing; an empty buffer for none. */
-export const indexBytes = (index: Flatbush | null): ArrayBuffer => (index ? (index.data as ArrayBuffer) : new ArrayBuffer(0));
+export const indexBytes = (index: Flatbush | null): ArrayBuffer =>
+  index ? (index.data as ArrayBuffer) : new ArrayBuffer(0);
 
-export const indexFromBytes = (bytes: ArrayBuffer): Flatbush | null => (bytes.byteLength === 0 ? null : Flatbush.from(bytes));
+export const indexFromBytes = (bytes: ArrayBuffer): Flatbush | null =>
+  bytes.byteLength === 0 ? null : Flatbush.from(bytes);
 
 /** The items of a page with its index. */
 export class SheetItems implements SnapItems {
   private readonly offsets: number[];
 
-  constructor(private readonly geometry: SnapGeometry, private readonly index: Flatbush | null) {
+  constructor(
+    private readonly geometry: SnapGeometry,
+    private readonly index: Flatbush | null,
+  ) {
     this.offsets = itemOffsets(geometry);
   }
 
@@ -92,10 +128,12 @@ export class SheetItems implements SnapItems {
   round(item: number): Arc {
     const kind = this.kindOf(item);
     if (kind === 'arc' || kind === 'arcCentre') {
-      const at = 5 * (item - this.offsets[kind === 'arc' ? 2 : 5]), a = this.geometry.arcs;
+      const at = 5 * (item - this.offsets[kind === 'arc' ? 2 : 5]),
+        a = this.geometry.arcs;
       return { cx: a[at], cy: a[at + 1], r: a[at + 2], start: a[at + 3], end: a[at + 4] };
     }
-    const at = 3 * (item - this.offsets[kind === 'circle' ? 3 : 6]), c = this.geometry.circles;
+    const at = 3 * (item - this.offsets[kind === 'circle' ? 3 : 6]),
+      c = this.geometry.circles;
     return { cx: c[at], cy: c[at + 1], r: c[at + 2], start: 0, end: TAU };
   }
 

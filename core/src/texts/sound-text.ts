@@ -9,12 +9,16 @@ const ELLIPSIS = '…';
 export const isSoundText = (text: string): boolean => text.search(HALF_PAIR) < 0 && text.search(CONTROL) < 0;
 
 /** The text with half surrogate pairs and control characters replaced by the replacement character. */
-export const withoutBroken = (text: string): string => text.replace(HALF_PAIR, REPLACEMENT).replace(CONTROL, REPLACEMENT);
+export const withoutBroken = (text: string): string =>
+  text.replace(HALF_PAIR, REPLACEMENT).replace(CONTROL, REPLACEMENT);
 
 /** At most `most` UTF-16 units, the last an ellipsis where some are cut; a pair is never cut in two. */
 export function shortened(text: string, most: number): string {
   if (text.length <= most) return text;
-  return `${text.slice(0, most - 1).replace(/[\ud800-\udbff]$/, '').trimEnd()}${ELLIPSIS}`;
+  return `${text
+    .slice(0, most - 1)
+    .replace(/[\ud800-\udbff]$/, '')
+    .trimEnd()}${ELLIPSIS}`;
 }
 
 /** A name on one line as it may be stored: sound, trimmed, shortened; `otherwise` where nothing is left of it. */
@@ -37,6 +41,11 @@ export function soundValue<T>(value: T): T {
     const made = value.map((v: unknown) => soundValue(v));
     return (made.some((v, i) => v !== value[i]) ? made : value) as T;
   }
-  const entries = Object.entries(value), made = entries.map(([key, v]) => [soundValue(key), soundValue(v as unknown)] as const);
-  return (made.some(([key, v], i) => key !== entries[i][0] || v !== entries[i][1]) ? Object.fromEntries(made) : value) as T;
+  const entries = Object.entries(value),
+    made = entries.map(([key, v]) => [soundValue(key), soundValue(v as unknown)] as const);
+  return (
+    made.some(([key, v], i) => key !== entries[i][0] || v !== entries[i][1])
+      ? Object.fromEntries(made)
+      : value
+  ) as T;
 }

@@ -2,7 +2,8 @@
 export type Value = { kind: 'length'; mm: number } | { kind: 'bare'; number: number };
 
 /** A number with an optional fraction and unit, or feet with inches: what stands between operators. */
-const ATOM = /^(?:\d+(?:\.\d+)?\s*(?:'|ft|feet)\s*-?\s*\d+(?:\.\d+)?(?:\s+\d+\/\d+)?\s*(?:"|in)|\d+\/\d+\s*(?:"|in)|(?:\d[\d.,]*\s+\d+\/\d+|\d[\d.,]*|[.,]\d+)\s*(?:mm|cm|km|m|inch(?:es)?|in|feet|foot|ft|yards?|yd|'|")?)/i;
+const ATOM =
+  /^(?:\d+(?:\.\d+)?\s*(?:'|ft|feet)\s*-?\s*\d+(?:\.\d+)?(?:\s+\d+\/\d+)?\s*(?:"|in)|\d+\/\d+\s*(?:"|in)|(?:\d[\d.,]*\s+\d+\/\d+|\d[\d.,]*|[.,]\d+)\s*(?:mm|cm|km|m|inch(?:es)?|in|feet|foot|ft|yards?|yd|'|")?)/i;
 const DEEPEST = 20;
 
 /**
@@ -10,9 +11,15 @@ const DEEPEST = 20;
  * a length in a sum is in the project's unit; lengths are neither multiplied by one another nor divided by. Null where
  * the text is no such expression. `atom` reads what stands between the operators; `bare` turns a bare number into millimetres.
  */
-export function evaluate(text: string, atom: (text: string) => Value | null, bare: (n: number) => number): Value | null {
+export function evaluate(
+  text: string,
+  atom: (text: string) => Value | null,
+  bare: (n: number) => number,
+): Value | null {
   let at = 0;
-  const skip = () => { while (text[at] === ' ') at++; };
+  const skip = () => {
+    while (text[at] === ' ') at++;
+  };
   const mm = (v: Value) => (v.kind === 'length' ? v.mm : bare(v.number));
 
   const sum = (depth: number): Value | null => {
@@ -24,7 +31,10 @@ export function evaluate(text: string, atom: (text: string) => Value | null, bar
       at++;
       const right = product(depth);
       if (right === null) return null;
-      left = left.kind === 'bare' && right.kind === 'bare' ? { kind: 'bare', number: left.number + sign * right.number } : { kind: 'length', mm: mm(left) + sign * mm(right) };
+      left =
+        left.kind === 'bare' && right.kind === 'bare'
+          ? { kind: 'bare', number: left.number + sign * right.number }
+          : { kind: 'length', mm: mm(left) + sign * mm(right) };
     }
   };
   const product = (depth: number): Value | null => {
@@ -45,7 +55,12 @@ export function evaluate(text: string, atom: (text: string) => Value | null, bar
     if (text[at] === '-' || text[at] === '+') {
       const sign = text[at++] === '-' ? -1 : 1;
       const value = factor(depth + 1);
-      return value && (value.kind === 'length' ? { kind: 'length', mm: sign * value.mm } : { kind: 'bare', number: sign * value.number });
+      return (
+        value &&
+        (value.kind === 'length'
+          ? { kind: 'length', mm: sign * value.mm }
+          : { kind: 'bare', number: sign * value.number })
+      );
     }
     if (text[at] === '(') {
       at++;
@@ -68,10 +83,15 @@ export function evaluate(text: string, atom: (text: string) => Value | null, bar
 function multiplied(a: Value, b: Value): Value | null {
   if (a.kind === 'bare' && b.kind === 'bare') return { kind: 'bare', number: a.number * b.number };
   if (a.kind === 'length' && b.kind === 'length') return null;
-  return { kind: 'length', mm: (a.kind === 'length' ? a.mm : a.number) * (b.kind === 'length' ? b.mm : b.number) };
+  return {
+    kind: 'length',
+    mm: (a.kind === 'length' ? a.mm : a.number) * (b.kind === 'length' ? b.mm : b.number),
+  };
 }
 
 function divided(a: Value, b: Value): Value | null {
   if (b.kind === 'length' || b.number === 0) return null;
-  return a.kind === 'bare' ? { kind: 'bare', number: a.number / b.number } : { kind: 'length', mm: a.mm / b.number };
+  return a.kind === 'bare'
+    ? { kind: 'bare', number: a.number / b.number }
+    : { kind: 'length', mm: a.mm / b.number };
 }

@@ -7,13 +7,35 @@ const MINUS = '\u2212';
  * How lengths are shown: for decimal systems `precision` is the number of decimals (0 to 4);
  * for feet and inches the denominator of the smallest fraction shown (1, 2, 4 … 64).
  */
-export interface LengthStyle { units: UnitSystem; precision: number }
+export interface LengthStyle {
+  units: UnitSystem;
+  precision: number;
+}
 
-export const DEFAULT_PRECISION: Record<UnitSystem, number> = { mm: 0, cm: 1, m: 3, ft: 2, 'ft-in': 16, in: 2 };
-export const UNIT_NAMES: Record<UnitSystem, string> = {
-  mm: 'millimetres', cm: 'centimetres', m: 'metres', ft: 'decimal feet', 'ft-in': 'feet and inches', in: 'inches',
+export const DEFAULT_PRECISION: Record<UnitSystem, number> = {
+  mm: 0,
+  cm: 1,
+  m: 3,
+  ft: 2,
+  'ft-in': 16,
+  in: 2,
 };
-export const UNIT_SIGNS: Record<UnitSystem, string> = { mm: 'mm', cm: 'cm', m: 'm', ft: 'ft', 'ft-in': '', in: 'in' };
+export const UNIT_NAMES: Record<UnitSystem, string> = {
+  mm: 'millimetres',
+  cm: 'centimetres',
+  m: 'metres',
+  ft: 'decimal feet',
+  'ft-in': 'feet and inches',
+  in: 'inches',
+};
+export const UNIT_SIGNS: Record<UnitSystem, string> = {
+  mm: 'mm',
+  cm: 'cm',
+  m: 'm',
+  ft: 'ft',
+  'ft-in': '',
+  in: 'in',
+};
 
 /** Groups digits by thin spaces: 24 600. Four-digit figures are grouped too, as printed tables do. */
 export function groupDigits(digits: string): string {
@@ -57,7 +79,9 @@ const gcd = (a: number, b: number): number => (b === 0 ? a : gcd(b, a % b));
 /** An area in square millimetres: square feet for imperial projects, square metres otherwise. */
 export function formatArea(mm2: number, units: UnitSystem): string {
   const imperial = units === 'ft' || units === 'ft-in' || units === 'in';
-  return imperial ? `${formatNumber(mm2 / MM_PER.ft ** 2, 1)}${THIN_SPACE}sq ft` : `${formatNumber(mm2 / 1e6, 2)}${THIN_SPACE}m²`;
+  return imperial
+    ? `${formatNumber(mm2 / MM_PER.ft ** 2, 1)}${THIN_SPACE}sq ft`
+    : `${formatNumber(mm2 / 1e6, 2)}${THIN_SPACE}m²`;
 }
 
 /**

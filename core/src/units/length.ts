@@ -7,23 +7,44 @@ export const MM_PER = { mm: 1, cm: 10, m: 1000, km: 1e6, in: 25.4, ft: 304.8, yd
 export type UnitSystem = 'mm' | 'cm' | 'm' | 'ft' | 'ft-in' | 'in';
 export const UNIT_SYSTEMS: readonly UnitSystem[] = ['mm', 'cm', 'm', 'ft', 'ft-in', 'in'];
 
-export type ParsedLength = { ok: true; mm: number } | { ok: false; reason: 'empty' | 'unreadable' | 'too-large' };
+export type ParsedLength =
+  { ok: true; mm: number } | { ok: false; reason: 'empty' | 'unreadable' | 'too-large' };
 
 const FRACTIONS: Record<string, string> = {
-  '½': '1/2', '¼': '1/4', '¾': '3/4', '⅛': '1/8', '⅜': '3/8', '⅝': '5/8', '⅞': '7/8', '⅓': '1/3', '⅔': '2/3',
+  '½': '1/2',
+  '¼': '1/4',
+  '¾': '3/4',
+  '⅛': '1/8',
+  '⅜': '3/8',
+  '⅝': '5/8',
+  '⅞': '7/8',
+  '⅓': '1/3',
+  '⅔': '2/3',
 };
 /** A thousand kilometres: what is longer is a slip of the keyboard. */
 const LONGEST_MM = 1e9;
 
 /** What a bare number means in each system: feet-and-inches people type feet. */
-const BARE_UNIT: Record<UnitSystem, keyof typeof MM_PER> = { mm: 'mm', cm: 'cm', m: 'm', ft: 'ft', 'ft-in': 'ft', in: 'in' };
+const BARE_UNIT: Record<UnitSystem, keyof typeof MM_PER> = {
+  mm: 'mm',
+  cm: 'cm',
+  m: 'm',
+  ft: 'ft',
+  'ft-in': 'ft',
+  in: 'in',
+};
 
 function tidy(text: string): string {
   return text
     .replace(/[½¼¾⅛⅜⅝⅞⅓⅔]/g, (c) => ` ${FRACTIONS[c]}`)
-    .replace(/[′’‘ʹ´`]/g, "'").replace(/[″”“ʺ]/g, '"').replace(/''/g, '"')
-    .replace(/[\u2009\u202f\u00a0]/g, ' ').replace(/[−–—‐‑]/g, '-').replace(/⁄/g, '/')
-    .replace(/\s+/g, ' ').trim();
+    .replace(/[′’‘ʹ´`]/g, "'")
+    .replace(/[″”“ʺ]/g, '"')
+    .replace(/''/g, '"')
+    .replace(/[\u2009\u202f\u00a0]/g, ' ')
+    .replace(/[−–—‐‑]/g, '-')
+    .replace(/⁄/g, '/')
+    .replace(/\s+/g, ' ')
+    .trim();
 }
 
 /**
@@ -54,11 +75,24 @@ const METRIC_OR_WORD = /^(.+?) ?(mm|cm|m|km|in|inch|inches|ft|foot|feet|yd|yard|
 const FEET_INCHES = /^([^'"]+?) ?(?:'|ft\.?|feet|foot) ?-? ?(?:([^'"]+?) ?(?:"|in\.?|inch|inches)?)?$/i;
 const INCHES = /^([^'"]+?) ?"$/;
 const UNIT_WORDS: Record<string, keyof typeof MM_PER> = {
-  mm: 'mm', cm: 'cm', m: 'm', km: 'km', in: 'in', inch: 'in', inches: 'in', ft: 'ft', foot: 'ft', feet: 'ft', yd: 'yd', yard: 'yd', yards: 'yd',
+  mm: 'mm',
+  cm: 'cm',
+  m: 'm',
+  km: 'km',
+  in: 'in',
+  inch: 'in',
+  inches: 'in',
+  ft: 'ft',
+  foot: 'ft',
+  feet: 'ft',
+  yd: 'yd',
+  yard: 'yd',
+  yards: 'yd',
 };
 
 /** Reads one length as it is written, in any unit, into millimetres; a bare number is in the given unit. */
-export const parsePlainLength = (input: string, bare: UnitSystem): ParsedLength => read(input, bare, () => null);
+export const parsePlainLength = (input: string, bare: UnitSystem): ParsedLength =>
+  read(input, bare, () => null);
 
 /** Reads a typed length in any unit, or simple arithmetic with lengths, into millimetres; a bare number is in the project's unit. */
 export const parseLength = (input: string, bare: UnitSystem): ParsedLength => read(input, bare, calculated);

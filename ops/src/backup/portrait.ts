@@ -1,7 +1,14 @@
 import type pg from 'pg';
 
 /** What an installation holds, as it is compared after it was restored. */
-export interface Portrait { projects: number; files: number; steps: number; entities: number; blobs: number; /** Of every project its id, sequence and name, and of every blob its checksum, in one. */ digest: string }
+export interface Portrait {
+  projects: number;
+  files: number;
+  steps: number;
+  entities: number;
+  blobs: number;
+  /** Of every project its id, sequence and name, and of every blob its checksum, in one. */ digest: string;
+}
 
 const QUESTION = `select (select count(*) from projects)::int as projects, (select count(*) from files)::int as files, (select count(*) from changes)::int as steps, (select count(*) from entities)::int as entities,
   (select count(*) from blobs)::int as blobs,
@@ -15,7 +22,9 @@ export async function portraitOf(client: pg.Client): Promise<Portrait> {
   return (await client.query<Portrait>(QUESTION)).rows[0];
 }
 
-export const sameInstallation = (a: Portrait, b: Portrait): boolean => (Object.keys(a) as (keyof Portrait)[]).every((k) => a[k] === b[k]);
+export const sameInstallation = (a: Portrait, b: Portrait): boolean =>
+  (Object.keys(a) as (keyof Portrait)[]).every((k) => a[k] === b[k]);
 
 const plural = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
-export const portraitWords = ({ projects, files, steps }: Portrait): string => `${plural(projects, 'project', 'projects')}, ${plural(files, 'file', 'files')}, ${plural(steps, 'step', 'steps')} of history`;
+export const portraitWords = ({ projects, files, steps }: Portrait): string =>
+  `${plural(projects, 'project', 'projects')}, ${plural(files, 'file', 'files')}, ${plural(steps, 'step', 'steps')} of history`;

@@ -24,11 +24,16 @@ const MOST_MANIFEST = 1 << 20;
 
 /** `./calque restore IN [--replace]`: puts a backup onto an empty installation, whole or not at all. */
 export async function restore(args: readonly string[]): Promise<void> {
-  const replace = args.includes('--replace'), [given, ...more] = args.filter((a) => a !== '--replace');
-  if (!given || more.length > 0 || given.startsWith('-')) throw new Error('Say which: ./calque restore FILE. With --replace, what is here now is put aside, and the backup in its place.');
+  const replace = args.includes('--replace'),
+    [given, ...more] = args.filter((a) => a !== '--replace');
+  if (!given || more.length > 0 || given.startsWith('-'))
+    throw new Error(
+      'Say which: ./calque restore FILE. With --replace, what is here now is put aside, and the backup in its place.',
+    );
   const file = resolve(process.env.CALQUE_CWD ?? process.cwd(), given);
   if (!existsSync(file) || !statSync(file).isFile()) throw new Error(`There is no file ${file}.`);
-  const folder = dataFolder(INSTALLATION), place = mkdtempSync(join(tmpdir(), 'calque-restore-'));
+  const folder = dataFolder(INSTALLATION),
+    place = mkdtempSync(join(tmpdir(), 'calque-restore-'));
   const cleaning = atEnd(() => rmSync(place, { recursive: true, force: true }));
   try {
     // Looked at before anything that is here is touched.
@@ -43,7 +48,9 @@ export async function restore(args: readonly string[]): Promise<void> {
       }
       throw error;
     }
-    console.log(`Restored ${portraitWords(manifest.portrait)}, as they were on ${manifest.written}; all of it was compared. ./calque start starts it.${aside ? ` What was here before lies in ${aside}.` : ''}`);
+    console.log(
+      `Restored ${portraitWords(manifest.portrait)}, as they were on ${manifest.written}; all of it was compared. ./calque start starts it.${aside ? ` What was here before lies in ${aside}.` : ''}`,
+    );
   } finally {
     cleaning();
     rmSync(place, { recursive: true, force: true });
@@ -53,23 +60,37 @@ export async function restore(args: readonly string[]): Promise<void> {
 /** Takes the dump out of a backup and holds it against its checksum. */
 async function takeOut(file: string, place: string): Promise<BackupManifest> {
   const none = () => new Error(`${file} is no backup of Calque, or it is damaged.`);
-  const zip = await openPromise(file, { lazyEntries: true, autoClose: false }).catch(() => { throw none(); });
+  const zip = await openPromise(file, { lazyEntries: true, autoClose: false }).catch(() => {
+    throw none();
+  });
   try {
     const entries = new Map<string, Entry>();
     for await (const entry of zip.eachEntry()) if (entries.size < 10) entries.set(entry.fileName, entry);
-    const dump = entries.get(BACKUP_ENTRIES.dump), about = entries.get(BACKUP_ENTRIES.manifest);
+    const dump = entries.get(BACKUP_ENTRIES.dump),
+      about = entries.get(BACKUP_ENTRIES.manifest);
     if (!dump || !about || about.uncompressedSize > MOST_MANIFEST) throw none();
     const manifest = parseBackup(await text(await zip.openReadStreamPromise(about)));
     const hash = createHash('sha256');
-    await pipeline(await zip.openReadStreamPromise(dump) as Readable, async function* (source: AsyncIterable<Buffer>) {
-      for await (const part of source) {
-        hash.update(part);
-        yield part;
-      }
-    }, createWriteStream(join(place, 'dump'), { mode: 0o600 })).catch((error: NodeJS.ErrnoException) => {
-      throw error.code === 'ENOSPC' ? new Error(`There is no room in ${tmpdir()} to unpack the backup. TMPDIR=FOLDER names another place.`) : none();
+    await pipeline(
+      (await zip.openReadStreamPromise(dump)) as Readable,
+      async function* (source: AsyncIterable<Buffer>) {
+        for await (const part of source) {
+          hash.update(part);
+          yield part;
+        }
+      },
+      createWriteStream(join(place, 'dump'), { mode: 0o600 }),
+    ).catch((error: NodeJS.ErrnoException) => {
+      throw error.code === 'ENOSPC'
+        ? new Error(
+            `There is no room in ${tmpdir()} to unpack the backup. TMPDIR=FOLDER names another place.`,
+          )
+        : none();
     });
-    if (hash.digest('hex') !== manifest.dump.sha256) throw new Error(`${file} is damaged: its contents are not those that were written. Take another backup.`);
+    if (hash.digest('hex') !== manifest.dump.sha256)
+      throw new Error(
+        `${file} is damaged: its contents are not those that were written. Take another backup.`,
+      );
     return manifest;
   } finally {
     zip.close();
@@ -89,10 +110,19 @@ async function makeEmpty(folder: string, replace: boolean): Promise<string | nul
   const database = await startPostgres(INSTALLATION);
   try {
     const projects = await asking(database.ownerUrl, async (client) => {
-      const { rows: [{ there }] } = await client.query<{ there: string | null }>("select to_regclass('public.projects')::text as there");
-      return there === null ? 0 : Number((await client.query<{ n: string }>('select count(*) as n from projects')).rows[0].n);
+      const {
+        rows: [{ there }],
+      } = await client.query<{ there: string | null }>(
+        "select to_regclass('public.projects')::text as there",
+      );
+      return there === null
+        ? 0
+        : Number((await client.query<{ n: string }>('select count(*) as n from projects')).rows[0].n);
     });
-    if (projects > 0) throw new Error(`There ${projects === 1 ? 'is a project' : `are ${projects} projects`} in ${folder} already, and a backup is a whole installation. ./calque restore FILE --replace puts what is here aside, unharmed, and the backup in its place; CALQUE_DATA=FOLDER restores into another place.`);
+    if (projects > 0)
+      throw new Error(
+        `There ${projects === 1 ? 'is a project' : `are ${projects} projects`} in ${folder} already, and a backup is a whole installation. ./calque restore FILE --replace puts what is here aside, unharmed, and the backup in its place; CALQUE_DATA=FOLDER restores into another place.`,
+      );
     return null;
   } finally {
     await database.stop();
@@ -112,7 +142,8 @@ async function putBack(manifest: BackupManifest, dump: string, folder: string): 
   const off = atEnd(stop);
   try {
     database = await startPostgres(INSTALLATION);
-    const { keys, ownerUrl, binaries } = database, port = Number(new URL(ownerUrl).port);
+    const { keys, ownerUrl, binaries } = database,
+      port = Number(new URL(ownerUrl).port);
     await asking(urlOf(KEEPER, keys.keeper, port, 'postgres'), async (client) => {
       await client.query(`drop database if exists ${DATABASE} with (force)`);
       await client.query(`create database ${DATABASE} owner ${OWNER}`);
@@ -121,7 +152,10 @@ async function putBack(manifest: BackupManifest, dump: string, folder: string): 
     });
     await restoreDump(binaries.folder, ownerUrl, dump);
     const now = await asking(ownerUrl, portraitOf);
-    if (!sameInstallation(now, manifest.portrait)) throw new Error('What was restored is not what was backed up. Nothing of it is kept; take another backup.');
+    if (!sameInstallation(now, manifest.portrait))
+      throw new Error(
+        'What was restored is not what was backed up. Nothing of it is kept; take another backup.',
+      );
     keepKeys(folder, { ...keys, secret: manifest.secret });
     process.env.CALQUE_SECRET = manifest.secret;
     // A backup of an earlier version is brought up to this one.
@@ -134,13 +168,50 @@ async function putBack(manifest: BackupManifest, dump: string, folder: string): 
 async function restoreDump(bin: string, url: string, dump: string): Promise<void> {
   if (isEnding()) throw new Ending();
   const { hostname, port, username, password, pathname } = new URL(url);
-  const child = spawn(join(bin, 'pg_restore'), ['--exit-on-error', '--single-transaction', '--no-owner', '--no-privileges', '-h', hostname, '-p', port, '-U', username, '-d', pathname.slice(1), dump], {
-    stdio: ['ignore', 'ignore', 'pipe'], env: { PATH: process.env.PATH, LC_ALL: 'C.UTF-8', NODE_ENV: 'production', PGPASSWORD: decodeURIComponent(password) }, detached: true,
-  });
+  const child = spawn(
+    join(bin, 'pg_restore'),
+    [
+      '--exit-on-error',
+      '--single-transaction',
+      '--no-owner',
+      '--no-privileges',
+      '-h',
+      hostname,
+      '-p',
+      port,
+      '-U',
+      username,
+      '-d',
+      pathname.slice(1),
+      dump,
+    ],
+    {
+      stdio: ['ignore', 'ignore', 'pipe'],
+      env: {
+        PATH: process.env.PATH,
+        LC_ALL: 'C.UTF-8',
+        NODE_ENV: 'production',
+        PGPASSWORD: decodeURIComponent(password),
+      },
+      detached: true,
+    },
+  );
   const off = endsWithUs(child);
   let words = '';
-  child.stderr.on('data', (d: Buffer) => { words = (words + d.toString()).slice(-1500); });
-  const status = await new Promise<number>((done) => child.once('close', (code) => done(code ?? 1)).once('error', (error) => { words = error.message; done(1); }));
+  child.stderr.on('data', (d: Buffer) => {
+    words = (words + d.toString()).slice(-1500);
+  });
+  const status = await new Promise<number>((done) =>
+    child
+      .once('close', (code) => done(code ?? 1))
+      .once('error', (error) => {
+        words = error.message;
+        done(1);
+      }),
+  );
   off();
-  if (status !== 0) throw new Error(`The database did not take the backup; nothing of it is kept. What it said: ${words.trim()}`);
+  if (status !== 0)
+    throw new Error(
+      `The database did not take the backup; nothing of it is kept. What it said: ${words.trim()}`,
+    );
 }

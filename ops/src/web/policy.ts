@@ -3,22 +3,37 @@ import type { IncomingMessage, ServerResponse } from 'node:http';
 import { isRoute } from './door.ts';
 
 /** Everything comes from this server; WebAssembly may be compiled, nothing else may be evaluated, and no script runs that this answer does not name. */
-const contentPolicy = (scripts: string): string => [
-  "default-src 'self'", `script-src 'self' ${scripts}'wasm-unsafe-eval'`, "style-src 'self' 'unsafe-inline'", "img-src 'self' data: blob:",
-  "font-src 'self'", "connect-src 'self'", "worker-src 'self' blob:", "object-src 'none'", "base-uri 'self'", "frame-ancestors 'none'", "form-action 'self'",
-].join('; ');
+const contentPolicy = (scripts: string): string =>
+  [
+    "default-src 'self'",
+    `script-src 'self' ${scripts}'wasm-unsafe-eval'`,
+    "style-src 'self' 'unsafe-inline'",
+    "img-src 'self' data: blob:",
+    "font-src 'self'",
+    "connect-src 'self'",
+    "worker-src 'self' blob:",
+    "object-src 'none'",
+    "base-uri 'self'",
+    "frame-ancestors 'none'",
+    "form-action 'self'",
+  ].join('; ');
 
 /** Files: workers among them, which keep to the policy that they come with. */
 const FILES = contentPolicy('');
 const NONCE_BYTES = 18;
 
 const ALWAYS = {
-  'X-Content-Type-Options': 'nosniff', 'Referrer-Policy': 'same-origin', 'X-Frame-Options': 'DENY',
-  'Cross-Origin-Resource-Policy': 'same-origin', 'Cross-Origin-Opener-Policy': 'same-origin', 'Permissions-Policy': 'camera=(), geolocation=(), microphone=(), payment=(), usb=()',
+  'X-Content-Type-Options': 'nosniff',
+  'Referrer-Policy': 'same-origin',
+  'X-Frame-Options': 'DENY',
+  'Cross-Origin-Resource-Policy': 'same-origin',
+  'Cross-Origin-Opener-Policy': 'same-origin',
+  'Permissions-Policy': 'camera=(), geolocation=(), microphone=(), payment=(), usb=()',
 };
 
 /** Headers that mean something between the parts of the framework: nobody outside speaks for them. */
-const INNER = /^(x-forwarded-|x-middleware|x-next|x-matched-path|x-invoke|x-now-|x-nonce|next-action|next-resume|forwarded|content-security-policy|purpose$|x-prerender|x-calque-|x-request-id|traceparent|tracestate)/;
+const INNER =
+  /^(x-forwarded-|x-middleware|x-next|x-matched-path|x-invoke|x-now-|x-nonce|next-action|next-resume|forwarded|content-security-policy|purpose$|x-prerender|x-calque-|x-request-id|traceparent|tracestate)/;
 
 /** Takes off what only the inside may say, and says under which policy the answer is shown. */
 export function underPolicy(request: IncomingMessage, response: ServerResponse, id: string): void {
@@ -33,7 +48,8 @@ export function underPolicy(request: IncomingMessage, response: ServerResponse, 
     response.setHeader('Content-Security-Policy', FILES);
     return;
   }
-  const nonce = randomBytes(NONCE_BYTES).toString('base64url'), policy = contentPolicy(`'nonce-${nonce}' `);
+  const nonce = randomBytes(NONCE_BYTES).toString('base64url'),
+    policy = contentPolicy(`'nonce-${nonce}' `);
   // The framework takes the nonce for its own scripts from the policy; ours from the header beside it.
   request.headers['content-security-policy'] = policy;
   request.headers['x-nonce'] = nonce;

@@ -25,17 +25,34 @@ const app = next({ dev: false, dir: join(root, 'web'), hostname, port });
 await app.prepare();
 const handle = app.getRequestHandler();
 const server = createServer((request, response) => {
-  const id = randomUUID(), began = performance.now();
+  const id = randomUUID(),
+    began = performance.now();
   const { method = '', url = '' } = request;
   response.once('close', () => {
     const ms = Math.round(performance.now() - began);
     // Words that were looked for are nobody's business.
-    log[levelOf(response.statusCode)]({ request: id, method, path: url.split('?')[0].slice(0, 300), status: response.statusCode, ms, ...(!response.writableFinished && { broken: true }) }, 'request');
+    log[levelOf(response.statusCode)](
+      {
+        request: id,
+        method,
+        path: url.split('?')[0].slice(0, 300),
+        status: response.statusCode,
+        ms,
+        ...(!response.writableFinished && { broken: true }),
+      },
+      'request',
+    );
   });
   const refusal = refusalOf({ method, url, headers: request.headers, rawHeaders: request.rawHeaders }, hosts);
   underPolicy(request, response, id);
   if (refusal) {
-    response.writeHead(refusal.status, { 'Content-Type': 'application/json', 'Cache-Control': 'no-store', Connection: 'close' }).end(JSON.stringify({ code: refusal.code, message: refusal.message }));
+    response
+      .writeHead(refusal.status, {
+        'Content-Type': 'application/json',
+        'Cache-Control': 'no-store',
+        Connection: 'close',
+      })
+      .end(JSON.stringify({ code: refusal.code, message: refusal.message }));
     return;
   }
   if (PACKAGES.test(url)) waitForWork(request, response);
@@ -54,7 +71,8 @@ server.on('error', (error) => {
 });
 
 /** What is asked all the time is said only when somebody wants to know. */
-const levelOf = (status: number): 'debug' | 'warn' | 'error' => (status >= 500 && status !== 503 ? 'error' : status >= 400 ? 'warn' : 'debug');
+const levelOf = (status: number): 'debug' | 'warn' | 'error' =>
+  status >= 500 && status !== 503 ? 'error' : status >= 400 ? 'warn' : 'debug';
 
 /** A package is worked on for longer than a connection may stand still; how long that takes is held elsewhere. */
 function waitForWork(request: IncomingMessage, response: ServerResponse): void {

@@ -27,7 +27,13 @@ export class ClipReader {
     const paths = pdfium.FPDFClipPath_CountPaths(clip);
     if (paths <= 0) return outer;
     const used = this.readRaw(clip, paths);
-    if (this.lastOuter === outer && this.lastMatrix === matrix && used === this.lastRaw.length && this.sameAsLast(used)) return this.lastClips;
+    if (
+      this.lastOuter === outer &&
+      this.lastMatrix === matrix &&
+      used === this.lastRaw.length &&
+      this.sameAsLast(used)
+    )
+      return this.lastClips;
     const raw = this.raw.slice(0, used);
     const key = `${matrix.join(' ')}|${raw.join(' ')}`;
     let byKey = this.known.get(outer);
@@ -82,7 +88,8 @@ function regionsOf(raw: Float32Array, matrix: Transform): Region[] {
   const out: Region[] = [];
   for (let at = 0; at < raw.length;) {
     const n = raw[at++];
-    const coords = new Float32Array(2 * n), verbs = new Uint8Array(n);
+    const coords = new Float32Array(2 * n),
+      verbs = new Uint8Array(n);
     for (let i = 0; i < n; i++) {
       coords[2 * i] = raw[at++];
       coords[2 * i + 1] = raw[at++];

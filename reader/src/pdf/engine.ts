@@ -72,11 +72,23 @@ export interface PdfiumExports {
   FPDFBitmap_FillRect(bitmap: number, x: number, y: number, w: number, h: number, colour: number): number;
   FPDFBitmap_GetBuffer(bitmap: number): number;
   FPDFBitmap_Destroy(bitmap: number): void;
-  FPDF_RenderPageBitmap(bitmap: number, page: number, x: number, y: number, w: number, h: number, rotate: number, flags: number): void;
+  FPDF_RenderPageBitmap(
+    bitmap: number,
+    page: number,
+    x: number,
+    y: number,
+    w: number,
+    h: number,
+    rotate: number,
+    flags: number,
+  ): void;
 }
 
 /** A started PDFium with its scratch memory. Throw it away after an abort. */
-export interface Engine { pdfium: PdfiumExports; scratch: number }
+export interface Engine {
+  pdfium: PdfiumExports;
+  scratch: number;
+}
 
 const SCRATCH_BYTES = 4096;
 
@@ -88,15 +100,20 @@ let compiled: Promise<WebAssembly.Module> | null = null;
  * end is stopped inside the engine and the process lives to say so.
  */
 export async function startEngine(maxMegabytes: number): Promise<Engine> {
-  compiled ??= WebAssembly.compile(readFileSync(createRequire(import.meta.url).resolve('@embedpdf/pdfium/pdfium.wasm')));
+  compiled ??= WebAssembly.compile(
+    readFileSync(createRequire(import.meta.url).resolve('@embedpdf/pdfium/pdfium.wasm')),
+  );
   const code = compiled;
   const limit = maxMegabytes * 1024 * 1024;
   const options = {
     print: () => {},
     printErr: () => {},
-    instantiateWasm(imports: Record<string, Record<string, unknown>>, done: (i: WebAssembly.Instance) => void) {
+    instantiateWasm(
+      imports: Record<string, Record<string, unknown>>,
+      done: (i: WebAssembly.Instance) => void,
+    ) {
       const grow = imports.env.emscripten_resize_heap as (bytes: number) => number;
-      imports.env.emscripten_resize_heap = (bytes: number) => ((bytes >>> 0) > limit ? 0 : grow(bytes));
+      imports.env.emscripten_resize_heap = (bytes: number) => (bytes >>> 0 > limit ? 0 : grow(bytes));
       void code.then((module) => WebAssembly.instantiate(module, imports as WebAssembly.Imports)).then(done);
       return {};
     },
@@ -109,12 +126,16 @@ export async function startEngine(maxMegabytes: number): Promise<Engine> {
 
 const ERROR_PASSWORD = 4;
 
-export interface OpenDocument { doc: number; close(): void }
+export interface OpenDocument {
+  doc: number;
+  close(): void;
+}
 
 /** Opens a document from its bytes; refuses with a code that says what is wrong. */
 export function openDocument({ pdfium }: Engine, bytes: Uint8Array, password?: string): OpenDocument {
   const data = pdfium.malloc(bytes.length);
-  if (data === 0) throw new ReadFailure('too-large', 'The file does not fit into the memory that reading may use.');
+  if (data === 0)
+    throw new ReadFailure('too-large', 'The file does not fit into the memory that reading may use.');
   new Uint8Array(pdfium.memory.buffer, data, bytes.length).set(bytes);
   const secret = cString(pdfium, password ?? '');
   const doc = pdfium.FPDF_LoadMemDocument64(data, bytes.length, secret);
@@ -123,9 +144,15 @@ export function openDocument({ pdfium }: Engine, bytes: Uint8Array, password?: s
     const error = pdfium.FPDF_GetLastError();
     pdfium.free(data);
     if (error === ERROR_PASSWORD) {
-      throw new ReadFailure('password', password ? 'The password does not open this file.' : 'This file is protected: it needs a password.');
+      throw new ReadFailure(
+        'password',
+        password ? 'The password does not open this file.' : 'This file is protected: it needs a password.',
+      );
     }
-    throw new ReadFailure('damaged', 'This PDF is damaged or incomplete and could not be repaired. Ask for the file again, or export it anew.');
+    throw new ReadFailure(
+      'damaged',
+      'This PDF is damaged or incomplete and could not be repaired. Ask for the file again, or export it anew.',
+    );
   }
   return {
     doc,

@@ -1,4 +1,16 @@
-import { PDFArray, PDFDict, PDFDocument, PDFName, PDFNumber, PDFRawStream, PDFRef, PDFString, PDFHexString, decodePDFRawStream, type PDFObject } from '@cantoo/pdf-lib';
+import {
+  PDFArray,
+  PDFDict,
+  PDFDocument,
+  PDFName,
+  PDFNumber,
+  PDFRawStream,
+  PDFRef,
+  PDFString,
+  PDFHexString,
+  decodePDFRawStream,
+  type PDFObject,
+} from '@cantoo/pdf-lib';
 import type { PageLayer } from '@calque/core/linework';
 import { LAYER_KEY, NO_LAYERS, OFF_KEY, type LayerTable } from './layer-table.ts';
 
@@ -7,9 +19,16 @@ import { LAYER_KEY, NO_LAYERS, OFF_KEY, type LayerTable } from './layer-table.ts
  * which content belongs to them, and UserUnit (ISO 32000-1, 8.11 and 14.11). A file whose structure
  * cannot be read is used without layers.
  */
-export async function parseLayers(bytes: Uint8Array, password?: string): Promise<Omit<LayerTable, 'patterns'>> {
+export async function parseLayers(
+  bytes: Uint8Array,
+  password?: string,
+): Promise<Omit<LayerTable, 'patterns'>> {
   try {
-    const document = await PDFDocument.load(bytes, { password: password ?? '', updateMetadata: false, throwOnInvalidObject: false });
+    const document = await PDFDocument.load(bytes, {
+      password: password ?? '',
+      updateMetadata: false,
+      throwOnInvalidObject: false,
+    });
     const userUnits = document.getPages().map((page) => {
       const unit = page.node.lookup(PDFName.of('UserUnit'));
       return unit instanceof PDFNumber && unit.asNumber() > 0 ? unit.asNumber() : 1;
@@ -17,7 +36,11 @@ export async function parseLayers(bytes: Uint8Array, password?: string): Promise
     const layers = markLayers(document);
     if (layers.length === 0) return { layers, userUnits, bytes: null };
     switchAllOn(document);
-    return { layers, userUnits, bytes: await document.save({ useObjectStreams: false, updateFieldAppearances: false }) };
+    return {
+      layers,
+      userUnits,
+      bytes: await document.save({ useObjectStreams: false, updateFieldAppearances: false }),
+    };
   } catch {
     return NO_LAYERS;
   }
@@ -34,7 +57,11 @@ function markLayers(document: PDFDocument): PageLayer[] {
   const refs = groups.asArray().filter((r): r is PDFRef => r instanceof PDFRef);
   const isOn = defaultStates(properties.lookup(name('D')));
   const places = placesOf(document, properties.lookup(name('D')));
-  const layers = refs.map((ref): PageLayer => ({ name: textOf(dictOf(document, ref)?.lookup(name('Name'))), on: isOn(ref), ...places(ref) }));
+  const layers = refs.map((ref): PageLayer => ({
+    name: textOf(dictOf(document, ref)?.lookup(name('Name'))),
+    on: isOn(ref),
+    ...places(ref),
+  }));
   const indexOf = new Map(refs.map((ref, i) => [ref.toString(), i]));
   refs.forEach((ref, i) => mark(dictOf(document, ref), i, !layers[i].on));
   for (const [, object] of context.enumerateIndirectObjects()) {
@@ -43,7 +70,8 @@ function markLayers(document: PDFDocument): PageLayer[] {
       mark(object, layer, !visible);
     }
   }
-  for (const [ref, object] of context.enumerateIndirectObjects()) if (object instanceof PDFRawStream) wrapForm(document, ref, object);
+  for (const [ref, object] of context.enumerateIndirectObjects())
+    if (object instanceof PDFRawStream) wrapForm(document, ref, object);
   return layers;
 }
 
@@ -76,7 +104,8 @@ function defaultStates(config: unknown): (ref: PDFRef) => boolean {
     const array = config.lookup(name(key));
     return new Set(array instanceof PDFArray ? array.asArray().map((r) => r.toString()) : []);
   };
-  const on = listed('ON'), off = listed('OFF');
+  const on = listed('ON'),
+    off = listed('OFF');
   const base = config.lookup(name('BaseState'));
   const baseOff = base === name('OFF');
   return (ref) => (baseOff ? on.has(ref.toString()) : !off.has(ref.toString()));
@@ -85,9 +114,13 @@ function defaultStates(config: unknown): (ref: PDFRef) => boolean {
 const DEEPEST_ORDER = 20;
 
 /** Titles that a layer stands under, and the group of which only one layer may be on (ISO 32000-1, 8.11.4.3). Arrays that hold one another in a ring are left at the second visit. */
-function placesOf(document: PDFDocument, config: unknown): (ref: PDFRef) => Pick<PageLayer, 'under' | 'oneOf'> {
+function placesOf(
+  document: PDFDocument,
+  config: unknown,
+): (ref: PDFRef) => Pick<PageLayer, 'under' | 'oneOf'> {
   if (!(config instanceof PDFDict)) return () => ({});
-  const under = new Map<string, string[]>(), oneOf = new Map<string, number>();
+  const under = new Map<string, string[]>(),
+    oneOf = new Map<string, number>();
   const seen = new Set<PDFArray>();
   const visit = (array: unknown, path: readonly string[]): void => {
     if (!(array instanceof PDFArray) || seen.has(array) || path.length > DEEPEST_ORDER) return;
@@ -96,41 +129,61 @@ function placesOf(document: PDFDocument, config: unknown): (ref: PDFRef) => Pick
     array.asArray().forEach((item, i) => {
       const value = item instanceof PDFRef ? document.context.lookup(item) : item;
       if (value instanceof PDFArray) visit(value, inside);
-      else if (value instanceof PDFString || value instanceof PDFHexString) inside = i === 0 ? [...path, textOf(value)] : inside;
+      else if (value instanceof PDFString || value instanceof PDFHexString)
+        inside = i === 0 ? [...path, textOf(value)] : inside;
       else if (value instanceof PDFDict && item instanceof PDFRef) {
         if (inside.length > 0 && !under.has(item.toString())) under.set(item.toString(), [...inside]);
         // What is nested behind a layer stands under it.
         const following = array.asArray()[i + 1];
         const nested = following instanceof PDFRef ? document.context.lookup(following) : following;
-        if (nested instanceof PDFArray && !(nested.asArray()[0] instanceof PDFString)) visit(nested, [...inside, textOf(value.lookup(name('Name')))]);
+        if (nested instanceof PDFArray && !(nested.asArray()[0] instanceof PDFString))
+          visit(nested, [...inside, textOf(value.lookup(name('Name')))]);
       }
     });
   };
   visit(config.lookup(name('Order')), []);
   const groups = config.lookup(name('RBGroups'));
-  if (groups instanceof PDFArray) groups.asArray().forEach((item, i) => {
-    const members = item instanceof PDFRef ? document.context.lookup(item) : item;
-    if (members instanceof PDFArray) for (const ref of members.asArray()) oneOf.set(ref.toString(), i);
-  });
+  if (groups instanceof PDFArray)
+    groups.asArray().forEach((item, i) => {
+      const members = item instanceof PDFRef ? document.context.lookup(item) : item;
+      if (members instanceof PDFArray) for (const ref of members.asArray()) oneOf.set(ref.toString(), i);
+    });
   return (ref) => {
     const key = ref.toString();
-    return { ...(under.has(key) && { under: under.get(key) }), ...(oneOf.has(key) && { oneOf: oneOf.get(key) }) };
+    return {
+      ...(under.has(key) && { under: under.get(key) }),
+      ...(oneOf.has(key) && { oneOf: oneOf.get(key) }),
+    };
   };
 }
 
 /** Optional-content membership: the first group names it, its policy decides whether it shows. */
-function membership(document: PDFDocument, dict: PDFDict, indexOf: Map<string, number>, layers: readonly PageLayer[]): { layer: number; visible: boolean } {
+function membership(
+  document: PDFDocument,
+  dict: PDFDict,
+  indexOf: Map<string, number>,
+  layers: readonly PageLayer[],
+): { layer: number; visible: boolean } {
   const groups = dict.get(name('OCGs'));
-  const list = groups instanceof PDFRef && indexOf.has(groups.toString()) ? [groups]
-    : ((g) => (g instanceof PDFArray ? g.asArray() : []))(groups instanceof PDFRef ? document.context.lookup(groups) : groups);
+  const list =
+    groups instanceof PDFRef && indexOf.has(groups.toString())
+      ? [groups]
+      : ((g) => (g instanceof PDFArray ? g.asArray() : []))(
+          groups instanceof PDFRef ? document.context.lookup(groups) : groups,
+        );
   const members = list.map((r) => indexOf.get(r.toString())).filter((i): i is number => i !== undefined);
   const states = members.map((i) => layers[i].on);
   const policy = dict.lookup(name('P'))?.toString() ?? '/AnyOn';
-  const visible = states.length === 0 ? true
-    : policy === '/AllOn' ? states.every(Boolean)
-      : policy === '/AnyOff' ? states.some((s) => !s)
-        : policy === '/AllOff' ? states.every((s) => !s)
-          : states.some(Boolean);
+  const visible =
+    states.length === 0
+      ? true
+      : policy === '/AllOn'
+        ? states.every(Boolean)
+        : policy === '/AnyOff'
+          ? states.some((s) => !s)
+          : policy === '/AllOff'
+            ? states.every((s) => !s)
+            : states.some(Boolean);
   return { layer: members[0] ?? -1, visible };
 }
 

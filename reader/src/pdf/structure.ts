@@ -9,7 +9,11 @@ export function needsStructure(bytes: Uint8Array): boolean {
 /** A tiling pattern is a stream, so its dictionary stands open in every file (ISO 32000-1, 8.7.3). */
 function hasTilingPattern(bytes: Uint8Array): boolean {
   const text = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  for (let at = text.indexOf('/PatternType', 0, 'latin1'); at >= 0; at = text.indexOf('/PatternType', at + 1, 'latin1')) {
+  for (
+    let at = text.indexOf('/PatternType', 0, 'latin1');
+    at >= 0;
+    at = text.indexOf('/PatternType', at + 1, 'latin1')
+  ) {
     if (/^\/PatternType\s*1\b/.test(text.subarray(at, at + 24).toString('latin1'))) return true;
   }
   return false;
@@ -17,8 +21,8 @@ function hasTilingPattern(bytes: Uint8Array): boolean {
 
 /** Layers and UserUnit; the library that parses them takes a quarter of a second to load, so only where they may be. */
 export async function readLayers(bytes: Uint8Array, password?: string): Promise<LayerTable> {
-  const patterns = hasTilingPattern(bytes) ? 'tiling' as const : 'shading' as const;
+  const patterns = hasTilingPattern(bytes) ? ('tiling' as const) : ('shading' as const);
   if (!needsStructure(bytes)) return { ...NO_LAYERS, patterns };
   const { parseLayers } = await import('./layers.ts');
-  return { ...await parseLayers(bytes, password), patterns };
+  return { ...(await parseLayers(bytes, password)), patterns };
 }

@@ -45,7 +45,13 @@ export class PageWalker {
   private readonly record: { -readonly [K in keyof PathObject]: PathObject[K] };
   private readonly layerKeys: { layer: number; off: number };
 
-  constructor(engine: Engine, private readonly page: number, private readonly layers: LayerTable, private readonly sink: PageSink, keys: { layer: number; off: number }) {
+  constructor(
+    engine: Engine,
+    private readonly page: number,
+    private readonly layers: LayerTable,
+    private readonly sink: PageSink,
+    keys: { layer: number; off: number },
+  ) {
     this.pdfium = engine.pdfium;
     this.at = engine.scratch;
     this.u8 = new Uint8Array(0);
@@ -55,14 +61,32 @@ export class PageWalker {
     this.layerKeys = keys;
     this.clipReader = new ClipReader(this.pdfium);
     this.record = {
-      coords: this.coords, verbs: this.verbs, count: 0, matrix: [1, 0, 0, 1, 0, 0], clips: [], layer: -1, hidden: false,
-      fill: 'none', fillColour: null, opaque: false, stroke: null, strokeWidth: 0, dash: [],
+      coords: this.coords,
+      verbs: this.verbs,
+      count: 0,
+      matrix: [1, 0, 0, 1, 0, 0],
+      clips: [],
+      layer: -1,
+      hidden: false,
+      fill: 'none',
+      fillColour: null,
+      opaque: false,
+      stroke: null,
+      strokeWidth: 0,
+      dash: [],
     };
   }
 
   walk(sheetFromPage: Transform): void {
     this.sheetFromPage = sheetFromPage;
-    const root: Enclosing = { matrix: sheetFromPage, clips: [], layer: -1, hidden: false, alpha: 1, blended: false };
+    const root: Enclosing = {
+      matrix: sheetFromPage,
+      clips: [],
+      layer: -1,
+      hidden: false,
+      alpha: 1,
+      blended: false,
+    };
     const n = this.pdfium.FPDFPage_CountObjects(this.page);
     for (let i = 0; i < n; i++) this.visit(this.pdfium.FPDFPage_GetObject(this.page, i), root, 0);
   }
@@ -96,7 +120,9 @@ export class PageWalker {
       const mark = this.pdfium.FPDFPageObj_GetMark(object, i);
       if (!this.pdfium.FPDFPageObjMark_GetParamIntValue(mark, this.layerKeys.layer, this.at)) continue;
       layer = this.i32[this.at >> 2];
-      const off = this.pdfium.FPDFPageObjMark_GetParamIntValue(mark, this.layerKeys.off, this.at) && this.i32[this.at >> 2] === 1;
+      const off =
+        this.pdfium.FPDFPageObjMark_GetParamIntValue(mark, this.layerKeys.off, this.at) &&
+        this.i32[this.at >> 2] === 1;
       if (off) hidden = true;
     }
     return { ...within, clips, layer, hidden };
@@ -104,11 +130,16 @@ export class PageWalker {
 
   private matrixOf(object: number): Transform {
     this.pdfium.FPDFPageObj_GetMatrix(object, this.at);
-    const k = this.at >> 2, f = this.f32;
+    const k = this.at >> 2,
+      f = this.f32;
     return [f[k], f[k + 1], f[k + 2], f[k + 3], f[k + 4], f[k + 5]];
   }
 
-  private colour(object: number, get: 'FPDFPageObj_GetFillColor' | 'FPDFPageObj_GetStrokeColor', alpha: number): Colour | null {
+  private colour(
+    object: number,
+    get: 'FPDFPageObj_GetFillColor' | 'FPDFPageObj_GetStrokeColor',
+    alpha: number,
+  ): Colour | null {
     const p = this.at;
     if (!this.pdfium[get](object, p, p + 4, p + 8, p + 12)) return null;
     const k = p >> 2;
@@ -120,7 +151,8 @@ export class PageWalker {
     const n = pdfium.FPDFPath_CountSegments(object);
     if (n <= 0) return;
     pdfium.FPDFPath_GetDrawMode(object, this.at, this.at + 4);
-    const fillMode = this.i32[this.at >> 2], strokes = this.i32[(this.at >> 2) + 1] !== 0;
+    const fillMode = this.i32[this.at >> 2],
+      strokes = this.i32[(this.at >> 2) + 1] !== 0;
     const local = this.matrixOf(object);
     this.copyPoints(pdfium.FPDFPath_GetPathSegment(object, 0), n);
     record.ordinal = ordinal;
@@ -131,9 +163,15 @@ export class PageWalker {
     record.fill = fillMode === 0 ? 'none' : fillMode === 1 ? 'evenodd' : 'nonzero';
     record.fillColour = fillMode === 0 ? null : this.colour(object, 'FPDFPageObj_GetFillColor', own.alpha);
     record.pattern = fillMode !== 0 && record.fillColour === null ? this.layers.patterns : undefined;
-    record.opaque = fillMode !== 0 && record.fillColour !== null && record.fillColour.a >= 254.5
-      && !own.blended && !pdfium.FPDFPageObj_HasTransparency(object);
-    record.stroke = strokes ? this.colour(object, 'FPDFPageObj_GetStrokeColor', own.alpha) ?? { r: 0, g: 0, b: 0, a: 255 } : null;
+    record.opaque =
+      fillMode !== 0 &&
+      record.fillColour !== null &&
+      record.fillColour.a >= 254.5 &&
+      !own.blended &&
+      !pdfium.FPDFPageObj_HasTransparency(object);
+    record.stroke = strokes
+      ? (this.colour(object, 'FPDFPageObj_GetStrokeColor', own.alpha) ?? { r: 0, g: 0, b: 0, a: 255 })
+      : null;
     if (strokes) {
       const scale = meanScale(record.matrix);
       pdfium.FPDFPageObj_GetStrokeWidth(object, this.at);
@@ -150,7 +188,8 @@ export class PageWalker {
     const k = this.at >> 2;
     const dash = Array.from(this.f32.subarray(k, k + n), (d) => d * scale);
     if (dash.every((d) => d === 0)) return NO_DASH;
-    if (dash.length !== this.dashKey.length || dash.some((d, i) => d !== this.dashKey[i])) this.dashKey = dash;
+    if (dash.length !== this.dashKey.length || dash.some((d, i) => d !== this.dashKey[i]))
+      this.dashKey = dash;
     return this.dashKey;
   }
 
@@ -163,7 +202,8 @@ export class PageWalker {
       this.record.verbs = this.verbs;
     }
     const { coords, verbs, f32, u8 } = this;
-    let k = pointer >> 2, b = pointer + 8;
+    let k = pointer >> 2,
+      b = pointer + 8;
     for (let i = 0; i < n; i++, k += 3, b += RECORD_BYTES) {
       coords[2 * i] = f32[k];
       coords[2 * i + 1] = f32[k + 1];
@@ -183,10 +223,22 @@ export class PageWalker {
     const matrix = compose(own.matrix, this.matrixOf(object));
     const mode = pdfium.FPDFTextObj_GetTextRenderMode(object);
     const strokesOnly = mode === 1 || mode === 5;
-    const colour = this.colour(object, strokesOnly ? 'FPDFPageObj_GetStrokeColor' : 'FPDFPageObj_GetFillColor', own.alpha);
+    const colour = this.colour(
+      object,
+      strokesOnly ? 'FPDFPageObj_GetStrokeColor' : 'FPDFPageObj_GetFillColor',
+      own.alpha,
+    );
     for (const { text, x, y, width } of textRuns(letters, this.sheetFromPage, matrix, size)) {
       this.sink.text({
-        ordinal, text, size, width, clips: own.clips, layer: own.layer, hidden: own.hidden, colour, invisible: INVISIBLE_MODES.has(mode),
+        ordinal,
+        text,
+        size,
+        width,
+        clips: own.clips,
+        layer: own.layer,
+        hidden: own.hidden,
+        colour,
+        invisible: INVISIBLE_MODES.has(mode),
         matrix: [matrix[0], matrix[1], matrix[2], matrix[3], x, y],
       });
     }
@@ -195,8 +247,18 @@ export class PageWalker {
   private image(object: number, own: Enclosing, ordinal: number): void {
     const matrix = compose(own.matrix, this.matrixOf(object));
     const colour = this.colour(object, 'FPDFPageObj_GetFillColor', own.alpha);
-    const pixels = this.pdfium.FPDFImageObj_GetImagePixelSize(object, this.at, this.at + 4) ? [this.i32[this.at >> 2], this.i32[(this.at >> 2) + 1]] as const : undefined;
-    this.sink.image({ ordinal, matrix, clips: own.clips, layer: own.layer, hidden: own.hidden, transparent: own.alpha === 0 || colour?.a === 0, pixels });
+    const pixels = this.pdfium.FPDFImageObj_GetImagePixelSize(object, this.at, this.at + 4)
+      ? ([this.i32[this.at >> 2], this.i32[(this.at >> 2) + 1]] as const)
+      : undefined;
+    this.sink.image({
+      ordinal,
+      matrix,
+      clips: own.clips,
+      layer: own.layer,
+      hidden: own.hidden,
+      transparent: own.alpha === 0 || colour?.a === 0,
+      pixels,
+    });
   }
 
   private form(object: number, own: Enclosing, depth: number): void {

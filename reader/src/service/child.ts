@@ -11,21 +11,31 @@ import type { Begin, ChildMessage } from './protocol.ts';
 
 /** Reads one file in a process of its own: a bad file can only end this process. */
 endWithParent();
-const send = (message: ChildMessage) => new Promise<void>((resolve) => process.send!(message, undefined, undefined, () => resolve()));
+const send = (message: ChildMessage) =>
+  new Promise<void>((resolve) => process.send!(message, undefined, undefined, () => resolve()));
 
 // Its modules are loaded while the file is still fetched.
 const { task } = await new Promise<Begin>((resolve) => process.once('message', resolve));
 try {
   await readFile(
     new Uint8Array(readFileSync(task.source)),
-    { password: task.password ?? undefined, maxMegabytes: task.maxMegabytes, picturePixels: task.picturePixels, keepHidden: true, millimetresPerUnit: task.millimetresPerUnit ?? undefined },
+    {
+      password: task.password ?? undefined,
+      maxMegabytes: task.maxMegabytes,
+      picturePixels: task.picturePixels,
+      keepHidden: true,
+      millimetresPerUnit: task.millimetresPerUnit ?? undefined,
+    },
     ({ drawing, ...facts }) => {
       if (drawing) writeFileSync(join(task.results, 'drawing.pdf'), drawing);
       void send({ type: 'facts', ...facts, drawing: drawing !== undefined });
     },
     async (read) => {
       const { page, linework, picture } = read;
-      writeFileSync(join(task.results, `${page}.cqlw`), encodeLinework(linework, indexBytes(buildSheetIndex(linework))));
+      writeFileSync(
+        join(task.results, `${page}.cqlw`),
+        encodeLinework(linework, indexBytes(buildSheetIndex(linework))),
+      );
       if (picture) writeFileSync(join(task.results, `${page}.png`), picture);
       if (read.pixels) await writePyramid(task.source, page, join(task.results, `${page}.tiles`));
       await send({ type: 'page', ...pageFacts(read) });

@@ -18,7 +18,11 @@ const stop = () => {
   stopping = true;
   // What is being read is begun anew by whoever comes next: nobody waits for it.
   setTimeout(() => process.exit(0), PATIENCE_MS);
-  void service.stop().catch(() => {}).then(() => database.$client.end()).finally(() => process.exit(0));
+  void service
+    .stop()
+    .catch(() => {})
+    .then(() => database.$client.end())
+    .finally(() => process.exit(0));
 };
 process.on('SIGTERM', stop);
 process.on('SIGINT', stop);

@@ -11,8 +11,25 @@ const DIMENSION = kindCode('dimension');
 export function pageFacts({ page, linework, milliseconds, unknown, pixels }: ReadPage): PageFacts {
   const { width, height, content, counts, leftOut, layers, hatches, markups, texts, reference } = linework;
   return soundValue({
-    page, width, height, content, counts, leftOut, layers, hatches, milliseconds,
-    markups: markups.length, dimensions: texts.filter((t) => t.kind === DIMENSION).length, scaleNotes: scaleNotes(texts), title: titleOf(linework),
-    words: texts.map((t) => t.text).join(' ').slice(0, MOST_WORDS), reference: reference ?? null, unknown: unknown && Object.keys(unknown).length > 0 ? unknown : null, pixels: pixels ?? null,
+    page,
+    width,
+    height,
+    content,
+    counts,
+    leftOut,
+    layers,
+    hatches,
+    milliseconds,
+    markups: markups.length,
+    dimensions: texts.filter((t) => t.kind === DIMENSION).length,
+    scaleNotes: scaleNotes(texts),
+    title: titleOf(linework),
+    words: texts
+      .map((t) => t.text)
+      .join(' ')
+      .slice(0, MOST_WORDS),
+    reference: reference ?? null,
+    unknown: unknown && Object.keys(unknown).length > 0 ? unknown : null,
+    pixels: pixels ?? null,
   });
 }

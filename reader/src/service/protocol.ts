@@ -3,7 +3,9 @@ import type { FailureCode } from '../failure.ts';
 import type { FileKind } from '../kinds.ts';
 
 /** Said to the child when the file to read is whole; by its own channel, for arguments are seen by every user of the machine. */
-export interface Begin { task: ChildTask }
+export interface Begin {
+  task: ChildTask;
+}
 
 export interface ChildTask {
   /** File to read. */
@@ -17,11 +19,21 @@ export interface ChildTask {
 }
 
 /** What is kept of a page beside its linework and picture. */
-export interface PageFacts extends PageSummary { milliseconds: number; /** Its texts, for finding it. */ words: string }
+export interface PageFacts extends PageSummary {
+  milliseconds: number;
+  /** Its texts, for finding it. */ words: string;
+}
 
 /** What the child answers. */
 export type ChildMessage =
-  | { type: 'facts'; pages: number; kind: FileKind; encrypted: boolean; repaired: boolean; /** There is a copy for drawing, drawing.pdf. */ drawing: boolean }
+  | {
+      type: 'facts';
+      pages: number;
+      kind: FileKind;
+      encrypted: boolean;
+      repaired: boolean;
+      /** There is a copy for drawing, drawing.pdf. */ drawing: boolean;
+    }
   /** Its tiles, where it has some, lie in N.tiles. */
   | ({ type: 'page' } & PageFacts)
   | { type: 'done' }

@@ -7,10 +7,14 @@ import { settings } from './settings.ts';
 const log = journal('reader');
 const LONGEST_MESSAGE = 1000;
 
-export interface ReadingService { ended: Promise<void>; stop(): Promise<void> }
+export interface ReadingService {
+  ended: Promise<void>;
+  stop(): Promise<void>;
+}
 
 /** How often what was left behind is looked for, and bytes that nothing refers to are collected. */
-const SWEEP_MS = 5000, COLLECT_MS = 5 * 60000;
+const SWEEP_MS = 5000,
+  COLLECT_MS = 5 * 60000;
 
 /**
  * Takes files from the queue. One project may take up so many places; one more is kept for the others, so that nobody waits
@@ -26,14 +30,23 @@ export async function readingService(database: Database, connectionString: strin
     noHandleSignals: true,
     maxPoolSize: atOnce + 3,
     forbiddenFlags: () => [...running].filter(([, n]) => n >= atOnce).map(([flag]) => flag),
-    logger: new Logger(() => (level, message) => { if (level === 'error' || level === 'warning') log[level === 'error' ? 'error' : 'warn'](message.slice(0, LONGEST_MESSAGE)); }),
+    logger: new Logger(() => (level, message) => {
+      if (level === 'error' || level === 'warning')
+        log[level === 'error' ? 'error' : 'warn'](message.slice(0, LONGEST_MESSAGE));
+    }),
     taskList: {
       [READ_TASK]: async (payload, { job }) => {
         const flags = Object.keys(job.flags ?? {}).filter((f) => f.startsWith(projectFlag('')));
-        const count = (by: number) => flags.forEach((f) => { const n = (running.get(f) ?? 0) + by; if (n > 0) running.set(f, n); else running.delete(f); });
+        const count = (by: number) =>
+          flags.forEach((f) => {
+            const n = (running.get(f) ?? 0) + by;
+            if (n > 0) running.set(f, n);
+            else running.delete(f);
+          });
         count(1);
         try {
-          const file = (payload as { fileId: string }).fileId, began = performance.now();
+          const file = (payload as { fileId: string }).fileId,
+            began = performance.now();
           await readTask(database, file, { lastTry: job.attempts >= job.max_attempts });
           log.info({ file, job: job.id, ms: Math.round(performance.now() - began) }, 'read');
         } finally {
@@ -53,7 +66,10 @@ export async function readingService(database: Database, connectionString: strin
     void act();
     return setInterval(() => void act(), ms);
   };
-  const timers = [every(SWEEP_MS, () => takeUpLeftFiles(database)), every(COLLECT_MS, () => collectBlobs(database))];
+  const timers = [
+    every(SWEEP_MS, () => takeUpLeftFiles(database)),
+    every(COLLECT_MS, () => collectBlobs(database)),
+  ];
   return {
     ended: runner.promise,
     stop: async () => {

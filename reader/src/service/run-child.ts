@@ -20,22 +20,40 @@ const READING_CHILD = fileURLToPath(new URL('./reader-child.mjs', import.meta.ur
 
 export class Cancelled extends Error {}
 
-const TOO_LARGE = 'Reading this file needed more memory than it may use and was stopped. Export the sheet again with fewer objects, or split it.';
-const NICE = 10, MOST_COMPLAINTS = 2000;
+const TOO_LARGE =
+  'Reading this file needed more memory than it may use and was stopped. Export the sheet again with fewer objects, or split it.';
+const NICE = 10,
+  MOST_COMPLAINTS = 2000;
 
 /**
  * Runs the reading child and calls back for each of its messages, in order; rejects with words when it
  * fails. The child starts at once and is told its task when its source is there.
  */
-export function runChild(task: ChildTask, limits: ReadingLimits, sourceReady: Promise<unknown>, onMessage: (message: ChildMessage) => Promise<void>, program = READING_CHILD): Promise<void> {
+export function runChild(
+  task: ChildTask,
+  limits: ReadingLimits,
+  sourceReady: Promise<unknown>,
+  onMessage: (message: ChildMessage) => Promise<void>,
+  program = READING_CHILD,
+): Promise<void> {
   // Whatever else goes wrong first, its failing is heard.
   sourceReady.catch(() => {});
   return new Promise((resolve, reject) => {
     // A child needs nothing of this process's surroundings, least of all its secrets.
-    const child = limitedChild(program, { heapMegabytes: limits.heapMegabytes, megabytes: limits.megabytes, seconds: limits.secondsPerFile }, { env: { PATH: process.env.PATH, TMPDIR: task.results, NODE_ENV: 'production' }, stdio: ['ignore', 'ignore', 'pipe', 'ipc'], walls: { writable: [task.results] } });
+    const child = limitedChild(
+      program,
+      { heapMegabytes: limits.heapMegabytes, megabytes: limits.megabytes, seconds: limits.secondsPerFile },
+      {
+        env: { PATH: process.env.PATH, TMPDIR: task.results, NODE_ENV: 'production' },
+        stdio: ['ignore', 'ignore', 'pipe', 'ipc'],
+        walls: { writable: [task.results] },
+      },
+    );
     // What its engines complain of is of use to whoever looks into one file, and to nobody else.
     let complaints = '';
-    child.process.stderr!.on('data', (d: Buffer) => { complaints = (complaints + d.toString()).slice(-MOST_COMPLAINTS); });
+    child.process.stderr!.on('data', (d: Buffer) => {
+      complaints = (complaints + d.toString()).slice(-MOST_COMPLAINTS);
+    });
     let work = Promise.resolve();
     let finished = false;
     let why: Error | null = null;
@@ -46,11 +64,27 @@ export function runChild(task: ChildTask, limits: ReadingLimits, sourceReady: Pr
     };
     const rewind = () => {
       clearTimeout(timer);
-      timer = setTimeout(() => stop(new ReadFailure('too-long', `A page took longer than ${limits.secondsPerPage} s and reading was stopped. Export the sheet again with fewer objects, or split it.`)), limits.secondsPerPage * 1000);
+      timer = setTimeout(
+        () =>
+          stop(
+            new ReadFailure(
+              'too-long',
+              `A page took longer than ${limits.secondsPerPage} s and reading was stopped. Export the sheet again with fewer objects, or split it.`,
+            ),
+          ),
+        limits.secondsPerPage * 1000,
+      );
     };
     rewind();
     sourceReady.then(() => child.send({ task }), stop);
-    const asking = setInterval(() => void limits.cancelled().then((yes) => yes && stop(new Cancelled()), () => {}), ASK_EVERY_MS);
+    const asking = setInterval(
+      () =>
+        void limits.cancelled().then(
+          (yes) => yes && stop(new Cancelled()),
+          () => {},
+        ),
+      ASK_EVERY_MS,
+    );
     child.process.on('message', (message: ChildMessage) => {
       rewind();
       // The first page is waited for; the others come while people draw, perhaps on this machine.
@@ -64,7 +98,13 @@ export function runChild(task: ChildTask, limits: ReadingLimits, sourceReady: Pr
       clearInterval(asking);
       void work.then(() => {
         if (why) reject(why);
-        else if (child.overrun() === 'too-long') reject(new ReadFailure('too-long', `Reading took longer than ${Math.round(limits.secondsPerFile / 60)} minutes and was stopped. Split the file, and attach the parts that are needed.`));
+        else if (child.overrun() === 'too-long')
+          reject(
+            new ReadFailure(
+              'too-long',
+              `Reading took longer than ${Math.round(limits.secondsPerFile / 60)} minutes and was stopped. Split the file, and attach the parts that are needed.`,
+            ),
+          );
         else if (finished) resolve();
         else reject(new ReadFailure('too-large', TOO_LARGE, { cause: complaints }));
       });

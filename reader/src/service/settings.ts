@@ -2,7 +2,8 @@ import { numberSetting } from '@calque/limits';
 
 /** Limits of reading; each is an environment variable with a sane default (see docs/architecture.md). */
 export function settings() {
-  const engineMegabytes = numberSetting('CALQUE_ENGINE_MB', 640), heapMegabytes = numberSetting('CALQUE_HEAP_MB', 1024);
+  const engineMegabytes = numberSetting('CALQUE_ENGINE_MB', 640),
+    heapMegabytes = numberSetting('CALQUE_HEAP_MB', 1024);
   return {
     engineMegabytes,
     heapMegabytes,

@@ -1,1 +1,3 @@
-export const say = (...words: readonly unknown[]): void => { process.stdout.write(`${words.map(String).join(' ')}\n`); };
+export const say = (...words: readonly unknown[]): void => {
+  process.stdout.write(`${words.map(String).join(' ')}\n`);
+};

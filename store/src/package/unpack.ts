@@ -1,8 +1,29 @@
 import { randomUUID } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import * as yup from 'yup';
-import { damaged, entityWithFileIds, PACKAGE_ENTRIES, PackageError, parseManifest, withFileIds, type Manifest, type PackagedFile } from '@calque/core/exchange';
-import { applyInPlace, get, parseChange, parseEntity, repairsOf, sameValue, SETTINGS_ID, touchedIds, type Change, type Entity, type LogStep } from '@calque/core/model';
+import {
+  damaged,
+  entityWithFileIds,
+  PACKAGE_ENTRIES,
+  PackageError,
+  parseManifest,
+  withFileIds,
+  type Manifest,
+  type PackagedFile,
+} from '@calque/core/exchange';
+import {
+  applyInPlace,
+  get,
+  parseChange,
+  parseEntity,
+  repairsOf,
+  sameValue,
+  SETTINGS_ID,
+  touchedIds,
+  type Change,
+  type Entity,
+  type LogStep,
+} from '@calque/core/model';
 import { soundName, soundValue } from '@calque/core/texts';
 import { storeBlob } from '../blobs.ts';
 import type { Database, Transaction } from '../database.ts';
@@ -13,7 +34,8 @@ import { addEntities } from '../steps.ts';
 import { openZip, type ZipEntries } from './zip-entries.ts';
 
 /** Steps are written so many at a time, or so many characters of them. */
-const STEPS_AT_ONCE = 500, CHARACTERS_AT_ONCE = 16e6;
+const STEPS_AT_ONCE = 500,
+  CHARACTERS_AT_ONCE = 16e6;
 
 /**
  * Opens a package as a new project, in one transaction: of one that is refused nothing is left. All of it is checked: what it says of
@@ -23,7 +45,11 @@ const STEPS_AT_ONCE = 500, CHARACTERS_AT_ONCE = 16e6;
 export async function unpackProject(database: Database, path: string): Promise<string> {
   const zip = await openZip(path);
   try {
-    const manifest = parseManifest(await zip.json(PACKAGE_ENTRIES.manifest).catch((error: unknown) => { throw damaged(PACKAGE_ENTRIES.manifest, error); }));
+    const manifest = parseManifest(
+      await zip.json(PACKAGE_ENTRIES.manifest).catch((error: unknown) => {
+        throw damaged(PACKAGE_ENTRIES.manifest, error);
+      }),
+    );
     return await database.transaction((tx) => unpackInto(tx, zip, manifest));
   } finally {
     zip.close();
@@ -51,7 +77,10 @@ async function unpackInto(tx: Transaction, zip: ZipEntries, manifest: Manifest):
 }
 
 /** A fault of the package as such; one of the database stays what it is. */
-const asDamage = (entry: string, error: unknown): unknown => (error instanceof Error && !(error instanceof PackageError) && (error as { cause?: unknown }).cause ? error : damaged(entry, error));
+const asDamage = (entry: string, error: unknown): unknown =>
+  error instanceof Error && !(error instanceof PackageError) && (error as { cause?: unknown }).cause
+    ? error
+    : damaged(entry, error);
 
 /** The values of an entry, whichever way its version writes them. */
 async function* values(zip: ZipEntries, entry: string, { version }: Manifest): AsyncGenerator<unknown> {
@@ -65,18 +94,36 @@ async function* values(zip: ZipEntries, entry: string, { version }: Manifest): A
 }
 
 const head = yup.object({
-  id: yup.string().strict().required().max(64), label: yup.string().strict().required().max(1000), kind: yup.string().oneOf(['do', 'undo', 'redo'] as const).required(), of: yup.string().strict().max(64).nullable().optional(),
+  id: yup.string().strict().required().max(64),
+  label: yup.string().strict().required().max(1000),
+  kind: yup
+    .string()
+    .oneOf(['do', 'undo', 'redo'] as const)
+    .required(),
+  of: yup.string().strict().max(64).nullable().optional(),
   change: yup.mixed().required(),
 });
 
-interface Replayed { model: Map<string, Entity>; seq: number }
+interface Replayed {
+  model: Map<string, Entity>;
+  seq: number;
+}
 
 /** Replays the log from nothing, checking each step as it comes, and writes it. */
-async function replay(tx: Transaction, projectId: string, steps: AsyncIterable<unknown>, fileIds: ReadonlyMap<string, string>): Promise<Replayed> {
-  const model = new Map<string, Entity>(), stepIds = new Map<string, string>();
-  let seq = 0, waiting: LogStep[] = [], characters = 0;
+async function replay(
+  tx: Transaction,
+  projectId: string,
+  steps: AsyncIterable<unknown>,
+  fileIds: ReadonlyMap<string, string>,
+): Promise<Replayed> {
+  const model = new Map<string, Entity>(),
+    stepIds = new Map<string, string>();
+  let seq = 0,
+    waiting: LogStep[] = [],
+    characters = 0;
   const flush = async () => {
-    if (waiting.length > 0) await tx.insert(changes).values(waiting.map((s) => ({ ...s, projectId, clientId: 'package' })));
+    if (waiting.length > 0)
+      await tx.insert(changes).values(waiting.map((s) => ({ ...s, projectId, clientId: 'package' })));
     [waiting, characters] = [[], 0];
   };
   for await (const value of steps) {
@@ -87,7 +134,14 @@ async function replay(tx: Transaction, projectId: string, steps: AsyncIterable<u
     if (refusal) throw new Error(`step ${seq + 1} does not apply: ${refusal.id} is ${refusal.code}`);
     for (const touched of touchedIds(change)) if (model.has(touched)) parseEntity(model.get(touched));
     const id = randomUUID();
-    waiting.push({ id, seq: ++seq, label: soundName(given.label, LONGEST_LABEL), kind: given.kind, of: (given.of && stepIds.get(given.of)) ?? null, change });
+    waiting.push({
+      id,
+      seq: ++seq,
+      label: soundName(given.label, LONGEST_LABEL),
+      kind: given.kind,
+      of: (given.of && stepIds.get(given.of)) ?? null,
+      change,
+    });
     stepIds.set(given.id, id);
     characters += touchedIds(change).length * 300;
     if (waiting.length >= STEPS_AT_ONCE || characters > CHARACTERS_AT_ONCE) await flush();
@@ -97,17 +151,26 @@ async function replay(tx: Transaction, projectId: string, steps: AsyncIterable<u
 }
 
 /** The entities as the package lists them must be those that the log leads to: otherwise undo would not be true. Their order is the package's. */
-async function checkEntities(zip: ZipEntries, manifest: Manifest, model: Map<string, Entity>, fileIds: ReadonlyMap<string, string>): Promise<void> {
+async function checkEntities(
+  zip: ZipEntries,
+  manifest: Manifest,
+  model: Map<string, Entity>,
+  fileIds: ReadonlyMap<string, string>,
+): Promise<void> {
   const entry = PACKAGE_ENTRIES.entities[manifest.version];
   try {
     const order: Entity[] = [];
     for await (const value of values(zip, entry, manifest)) {
-      const entity = entityWithFileIds(parseEntity(value), fileIds), replayed = model.get(entity.id);
-      if (!replayed || !sameValue(withoutNothing(replayed), withoutNothing(entity))) throw new Error('the log does not lead to the entities');
+      const entity = entityWithFileIds(parseEntity(value), fileIds),
+        replayed = model.get(entity.id);
+      if (!replayed || !sameValue(withoutNothing(replayed), withoutNothing(entity)))
+        throw new Error('the log does not lead to the entities');
       order.push(replayed);
     }
-    if (order.length !== model.size || new Set(order).size !== order.length) throw new Error('the log does not lead to the entities');
-    if (!get(model, 'settings', SETTINGS_ID) || !order.some((e) => e.type === 'storey')) throw new Error('it has no settings or no storey');
+    if (order.length !== model.size || new Set(order).size !== order.length)
+      throw new Error('the log does not lead to the entities');
+    if (!get(model, 'settings', SETTINGS_ID) || !order.some((e) => e.type === 'storey'))
+      throw new Error('it has no settings or no storey');
     model.clear();
     for (const e of order) model.set(e.id, e);
   } catch (error) {
@@ -116,24 +179,65 @@ async function checkEntities(zip: ZipEntries, manifest: Manifest, model: Map<str
 }
 
 /** A field that is null is as one that is absent: an undone step leaves null. */
-const withoutNothing = (e: Entity): Record<string, unknown> => Object.fromEntries(Object.entries(e).filter(([, v]) => v !== null && v !== undefined));
+const withoutNothing = (e: Entity): Record<string, unknown> =>
+  Object.fromEntries(Object.entries(e).filter(([, v]) => v !== null && v !== undefined));
 
 /** Packages written before references were held may lack what their entities name: a last step puts that in order. */
-async function putInOrder(tx: Transaction, projectId: string, replayed: Replayed, files: ReadonlySet<string>): Promise<void> {
+async function putInOrder(
+  tx: Transaction,
+  projectId: string,
+  replayed: Replayed,
+  files: ReadonlySet<string>,
+): Promise<void> {
   const change: Change | null = repairsOf(replayed.model, (id) => files.has(id));
   if (!change) return;
   const refusal = applyInPlace(replayed.model, change);
-  if (refusal) throw new PackageError('damaged', 'The package is damaged: its entities name what is missing.');
-  await tx.insert(changes).values({ projectId, seq: ++replayed.seq, id: randomUUID(), clientId: 'package', label: 'Put in order while opening', kind: 'do', of: null, change });
+  if (refusal)
+    throw new PackageError('damaged', 'The package is damaged: its entities name what is missing.');
+  await tx
+    .insert(changes)
+    .values({
+      projectId,
+      seq: ++replayed.seq,
+      id: randomUUID(),
+      clientId: 'package',
+      label: 'Put in order while opening',
+      kind: 'do',
+      of: null,
+      change,
+    });
 }
 
-async function takeFile(tx: Transaction, zip: ZipEntries, projectId: string, file: PackagedFile, id: string): Promise<void> {
-  if (!zip.has(file.path)) throw new PackageError('damaged', `The package is damaged: the file ${file.name} is missing.`);
-  if (zip.size(file.path) !== file.bytes) throw new PackageError('damaged', `The package is damaged: the file ${file.name} has ${zip.size(file.path)} bytes when ${file.bytes} were expected.`);
+async function takeFile(
+  tx: Transaction,
+  zip: ZipEntries,
+  projectId: string,
+  file: PackagedFile,
+  id: string,
+): Promise<void> {
+  if (!zip.has(file.path))
+    throw new PackageError('damaged', `The package is damaged: the file ${file.name} is missing.`);
+  if (zip.size(file.path) !== file.bytes)
+    throw new PackageError(
+      'damaged',
+      `The package is damaged: the file ${file.name} has ${zip.size(file.path)} bytes when ${file.bytes} were expected.`,
+    );
   const source = await zip.stream(file.path);
   // What a broken stream leaves goes with the transaction.
-  const blob = await storeBlob(tx, source as AsyncIterable<Uint8Array>, file.bytes).catch((error: unknown) => { throw asDamage(file.path, error); });
-  if (blob.sha256 !== file.sha256) throw new PackageError('damaged', `The package is damaged: the file ${file.name} is not the one that was packed. Its checksum differs.`);
-  await attach(tx, projectId, blob.id, { id, name: file.name, password: file.password ?? null, millimetresPerUnit: file.millimetresPerUnit ?? null });
+  const blob = await storeBlob(tx, source as AsyncIterable<Uint8Array>, file.bytes).catch(
+    (error: unknown) => {
+      throw asDamage(file.path, error);
+    },
+  );
+  if (blob.sha256 !== file.sha256)
+    throw new PackageError(
+      'damaged',
+      `The package is damaged: the file ${file.name} is not the one that was packed. Its checksum differs.`,
+    );
+  await attach(tx, projectId, blob.id, {
+    id,
+    name: file.name,
+    password: file.password ?? null,
+    millimetresPerUnit: file.millimetresPerUnit ?? null,
+  });
 }
-

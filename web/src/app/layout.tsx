@@ -6,7 +6,10 @@ import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
 import { Providers } from '@/ui/providers';
 
-export const metadata: Metadata = { title: 'Calque', description: 'PDF plans brought to true scale and traced' };
+export const metadata: Metadata = {
+  title: 'Calque',
+  description: 'PDF plans brought to true scale and traced',
+};
 
 /** Every page is made for its request: its scripts are those that the policy of this answer names (ops/src/web/policy.ts). */
 export default async function RootLayout({ children }: { children: ReactNode }) {
@@ -15,7 +18,9 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
     <html lang="en" suppressHydrationWarning>
       <body>
         <InitColorSchemeScript attribute="data-light" defaultMode="system" nonce={nonce} />
-        <AppRouterCacheProvider options={{ nonce }}><Providers>{children}</Providers></AppRouterCacheProvider>
+        <AppRouterCacheProvider options={{ nonce }}>
+          <Providers>{children}</Providers>
+        </AppRouterCacheProvider>
       </body>
     </html>
   );

@@ -5,7 +5,11 @@ export const bytesUrl = (projectId: string, fileId: string) => `${fileUrl(projec
 /** The bytes that pages are drawn from: with all layers on. */
 export const drawingUrl = (projectId: string, fileId: string) => `${bytesUrl(projectId, fileId)}?for=drawing`;
 export const passwordUrl = (projectId: string, fileId: string) => `${fileUrl(projectId, fileId)}/password`;
-const pageUrl = (projectId: string, fileId: string, page: number) => `${fileUrl(projectId, fileId)}/pages/${page}`;
-export const tilesUrl = (projectId: string, fileId: string, page: number) => `${pageUrl(projectId, fileId, page)}/tiles`;
-export const lineworkUrl = (projectId: string, fileId: string, page: number) => `${pageUrl(projectId, fileId, page)}/linework`;
-export const pictureUrl = (projectId: string, fileId: string, page: number) => `${pageUrl(projectId, fileId, page)}/picture`;
+const pageUrl = (projectId: string, fileId: string, page: number) =>
+  `${fileUrl(projectId, fileId)}/pages/${page}`;
+export const tilesUrl = (projectId: string, fileId: string, page: number) =>
+  `${pageUrl(projectId, fileId, page)}/tiles`;
+export const lineworkUrl = (projectId: string, fileId: string, page: number) =>
+  `${pageUrl(projectId, fileId, page)}/linework`;
+export const pictureUrl = (projectId: string, fileId: string, page: number) =>
+  `${pageUrl(projectId, fileId, page)}/picture`;

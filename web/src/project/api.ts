@@ -1,11 +1,25 @@
 import { withoutBroken } from '@calque/core/texts';
 import { fileUrl, projectUrl } from './addresses';
-import type { ChangesAnswer, ChangesRequest, ErrorAnswer, FileInfo, HealthAnswer, ProjectAnswer, ProjectCard, RoomAnswer, StepsAnswer } from './wire';
+import type {
+  ChangesAnswer,
+  ChangesRequest,
+  ErrorAnswer,
+  FileInfo,
+  HealthAnswer,
+  ProjectAnswer,
+  ProjectCard,
+  RoomAnswer,
+  StepsAnswer,
+} from './wire';
 import type { UnitSystem } from '@calque/core/units';
 
 /** An answer that says no, with the server's words. `status` 0: no answer came at all. */
 export class ApiError extends Error {
-  constructor(readonly status: number, readonly code: string, message: string) {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+  ) {
     super(message);
     this.name = 'ApiError';
   }
@@ -15,46 +29,80 @@ const AWAY = 'The server does not answer. Your work is kept here and sent when i
 
 async function call<T>(method: string, url: string, body?: unknown): Promise<T> {
   const response = await fetch(url, {
-    method, headers: body === undefined ? undefined : { 'Content-Type': 'application/json' }, body: body === undefined ? undefined : JSON.stringify(body),
-  }).catch(() => { throw new ApiError(0, 'away', AWAY); });
+    method,
+    headers: body === undefined ? undefined : { 'Content-Type': 'application/json' },
+    body: body === undefined ? undefined : JSON.stringify(body),
+  }).catch(() => {
+    throw new ApiError(0, 'away', AWAY);
+  });
   const answer = (await response.json().catch(() => null)) as unknown;
-  if (response.ok || (response.status === 409 && (answer as ChangesAnswer | null)?.ok === false)) return answer as T;
-  const { code = 'server', message = `The server answered ${response.status}.` } = (answer ?? {}) as Partial<ErrorAnswer>;
+  if (response.ok || (response.status === 409 && (answer as ChangesAnswer | null)?.ok === false))
+    return answer as T;
+  const { code = 'server', message = `The server answered ${response.status}.` } = (answer ??
+    {}) as Partial<ErrorAnswer>;
   throw new ApiError(response.status, code, message);
 }
 
 export const api = {
   projects: () => call<{ open: ProjectCard[]; binned: ProjectCard[] }>('GET', '/api/projects'),
-  createProject: (settings: { name: string; units: UnitSystem; precision: number }) => call<{ id: string }>('POST', '/api/projects', settings),
+  createProject: (settings: { name: string; units: UnitSystem; precision: number }) =>
+    call<{ id: string }>('POST', '/api/projects', settings),
   bin: (id: string) => call('POST', `/api/projects/${id}/bin`),
   unbin: (id: string) => call('PUT', `/api/projects/${id}/bin`),
   destroy: (id: string) => call('DELETE', `/api/projects/${id}/bin`),
   project: (id: string) => call<ProjectAnswer>('GET', projectUrl(id)),
-  steps: (id: string, after: number, last?: number, before?: number) => call<StepsAnswer>('GET', `/api/projects/${id}/changes?after=${after}${last ? `&last=${last}` : ''}${before ? `&before=${before}` : ''}`),
-  send: (id: string, request: ChangesRequest) => call<ChangesAnswer>('POST', `/api/projects/${id}/changes`, request),
+  steps: (id: string, after: number, last?: number, before?: number) =>
+    call<StepsAnswer>(
+      'GET',
+      `/api/projects/${id}/changes?after=${after}${last ? `&last=${last}` : ''}${before ? `&before=${before}` : ''}`,
+    ),
+  send: (id: string, request: ChangesRequest) =>
+    call<ChangesAnswer>('POST', `/api/projects/${id}/changes`, request),
   files: (id: string) => call<FileInfo[]>('GET', `/api/projects/${id}/files`),
   stopReading: (id: string, fileId: string) => call('POST', fileUrl(id, fileId), { action: 'cancel' }),
   /** With the password that is known already, where none is given. */
-  readAgain: (id: string, fileId: string, password: string | null = null) => call('POST', fileUrl(id, fileId), { action: 'read', password }),
-  readWithUnits: (id: string, fileId: string, millimetresPerUnit: number) => call('POST', fileUrl(id, fileId), { action: 'read', millimetresPerUnit }),
-  findPages: (id: string, words: string) => call<{ fileId: string; page: number }[]>('GET', `/api/projects/${id}/find?words=${encodeURIComponent(words)}`),
+  readAgain: (id: string, fileId: string, password: string | null = null) =>
+    call('POST', fileUrl(id, fileId), { action: 'read', password }),
+  readWithUnits: (id: string, fileId: string, millimetresPerUnit: number) =>
+    call('POST', fileUrl(id, fileId), { action: 'read', millimetresPerUnit }),
+  findPages: (id: string, words: string) =>
+    call<{ fileId: string; page: number }[]>(
+      'GET',
+      `/api/projects/${id}/find?words=${encodeURIComponent(words)}`,
+    ),
   room: (id: string, bytes: number) => call<RoomAnswer>('GET', `/api/projects/${id}/room?bytes=${bytes}`),
   health: () => call<HealthAnswer>('GET', '/api/health'),
   removeFile: (id: string, fileId: string) => call('DELETE', fileUrl(id, fileId)),
 };
 
 /** `same`: name of the file with the same bytes that is attached already. */
-export interface Uploaded { id: string; same?: string }
-export interface Upload { done: Promise<Uploaded>; cancel(): void }
+export interface Uploaded {
+  id: string;
+  same?: string;
+}
+export interface Upload {
+  done: Promise<Uploaded>;
+  cancel(): void;
+}
 
 /** Sends a file to a project when there is room for it; what is too large is told before anything is sent. */
-export function uploadTo(projectId: string, name: string, file: Blob, onProgress: (share: number) => void): Upload {
-  let sending: Upload | null = null, cancelled = false;
+export function uploadTo(
+  projectId: string,
+  name: string,
+  file: Blob,
+  onProgress: (share: number) => void,
+): Upload {
+  let sending: Upload | null = null,
+    cancelled = false;
   const done = (async () => {
     const room = await api.room(projectId, file.size);
     if (!room.ok) throw new ApiError(413, 'no-room', room.message);
     if (cancelled) throw new ApiError(0, 'cancelled', 'The upload was stopped.');
-    sending = upload(`/api/projects/${projectId}/files?name=${encodeURIComponent(withoutBroken(name))}`, file, onProgress);
+    sending = upload(
+      `/api/projects/${projectId}/files?name=${encodeURIComponent(withoutBroken(name))}`,
+      file,
+      onProgress,
+    );
     return sending.done;
   })();
   return {
@@ -77,7 +125,14 @@ export function upload(url: string, file: Blob, onProgress: (share: number) => v
     request.onload = () => {
       const answer = request.response as (Uploaded & Partial<ErrorAnswer>) | null;
       if (request.status === 201 && answer) resolve(answer);
-      else reject(new ApiError(request.status, answer?.code ?? 'server', answer?.message ?? `The server answered ${request.status}.`));
+      else
+        reject(
+          new ApiError(
+            request.status,
+            answer?.code ?? 'server',
+            answer?.message ?? `The server answered ${request.status}.`,
+          ),
+        );
     };
     request.onerror = () => reject(new ApiError(0, 'away', 'The upload broke off. Send the file again.'));
     request.onabort = () => reject(new ApiError(0, 'cancelled', 'The upload was stopped.'));

@@ -1,14 +1,23 @@
 import type { Notice } from './wire';
 
 /** What a page hears: a notice of its project, and that the stream is open (again), so that what came meanwhile is asked for. */
-export interface NoticeListener { notice(notice: Notice): void; open(): void }
+export interface NoticeListener {
+  notice(notice: Notice): void;
+  open(): void;
+}
 
 /** What tabs say to each other. */
-type Said = { type: 'who' } | { type: 'want'; projectId: string } | { type: 'notice'; notice: Notice } | { type: 'open' };
+type Said =
+  | { type: 'who' }
+  | { type: 'want'; projectId: string }
+  | { type: 'notice'; notice: Notice }
+  | { type: 'open' };
 
-const CHANNEL = 'calque-events', LOCK = 'calque-events';
+const CHANNEL = 'calque-events',
+  LOCK = 'calque-events';
 /** Projects that come at once are put into one stream; how often those are left out that no tab wants any more. */
-const GATHER_MS = 60, PRUNE_MS = 60000;
+const GATHER_MS = 60,
+  PRUNE_MS = 60000;
 /** One stream tells of so many; more projects are not open at once in one browser. */
 const MOST_PROJECTS = 100;
 /** A stream that the server refused is asked for again after so long. */
@@ -26,7 +35,12 @@ export function listenTo(projectId: string, listener: NoticeListener): () => voi
   }
   const channel = new BroadcastChannel(CHANNEL);
   const say = (said: Said) => channel.postMessage(said);
-  const hear: NoticeListener = { notice: (n) => { if (n.projectId === projectId) listener.notice(n); }, open: () => listener.open() };
+  const hear: NoticeListener = {
+    notice: (n) => {
+      if (n.projectId === projectId) listener.notice(n);
+    },
+    open: () => listener.open(),
+  };
   let leading: Leader | null = null;
   channel.onmessage = ({ data: said }: MessageEvent<Said>) => {
     if (said.type === 'who') say({ type: 'want', projectId });
@@ -35,13 +49,20 @@ export function listenTo(projectId: string, listener: NoticeListener): () => voi
     else hear.open();
   };
   const closed = new AbortController();
-  void navigator.locks.request(LOCK, { signal: closed.signal }, () => new Promise<void>((release) => {
-    leading = new Leader(projectId, hear, say);
-    closed.signal.addEventListener('abort', () => {
-      leading?.close();
-      release();
-    });
-  })).catch(() => {});
+  void navigator.locks
+    .request(
+      LOCK,
+      { signal: closed.signal },
+      () =>
+        new Promise<void>((release) => {
+          leading = new Leader(projectId, hear, say);
+          closed.signal.addEventListener('abort', () => {
+            leading?.close();
+            release();
+          });
+        }),
+    )
+    .catch(() => {});
   say({ type: 'want', projectId });
   return () => {
     closed.abort();
@@ -56,7 +77,11 @@ class Leader {
   private gathering: ReturnType<typeof setTimeout> | null = null;
   private readonly pruning: ReturnType<typeof setInterval>;
 
-  constructor(private readonly own: string, hear: NoticeListener, private readonly say: (said: Said) => void) {
+  constructor(
+    private readonly own: string,
+    hear: NoticeListener,
+    private readonly say: (said: Said) => void,
+  ) {
     this.wanted = new Set([own]);
     this.stream = new NoticeStream({
       notice: (notice) => {
@@ -88,7 +113,9 @@ class Leader {
   private gather(): void {
     this.gathering ??= setTimeout(() => {
       this.gathering = null;
-      this.stream.follow([this.own, ...[...this.wanted].filter((id) => id !== this.own).sort()].slice(0, MOST_PROJECTS));
+      this.stream.follow(
+        [this.own, ...[...this.wanted].filter((id) => id !== this.own).sort()].slice(0, MOST_PROJECTS),
+      );
     }, GATHER_MS);
   }
 
@@ -117,11 +144,13 @@ class NoticeStream {
   private connect(): void {
     this.close();
     const source = new EventSource(`/api/events?projects=${this.following}`);
-    source.onmessage = (event: MessageEvent<string>) => this.listener.notice(JSON.parse(event.data) as Notice);
+    source.onmessage = (event: MessageEvent<string>) =>
+      this.listener.notice(JSON.parse(event.data) as Notice);
     source.onopen = () => this.listener.open();
     source.onerror = () => {
       // The browser tries again by itself unless it was refused.
-      if (source === this.source && source.readyState === EventSource.CLOSED) this.again = setTimeout(() => this.connect(), AGAIN_MS);
+      if (source === this.source && source.readyState === EventSource.CLOSED)
+        this.again = setTimeout(() => this.connect(), AGAIN_MS);
     };
     this.source = source;
   }

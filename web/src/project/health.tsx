@@ -13,7 +13,13 @@ export function useTrouble(part: string, waiting: boolean): string | null {
   useEffect(() => {
     if (!waiting) return;
     let over = false;
-    const ask = () => void api.health().then((answer) => { if (!over) setTrouble(troubleOf(answer, part)); }, () => {});
+    const ask = () =>
+      void api.health().then(
+        (answer) => {
+          if (!over) setTrouble(troubleOf(answer, part));
+        },
+        () => {},
+      );
     ask();
     const timer = setInterval(ask, ASK_MS);
     return () => {
@@ -28,5 +34,7 @@ export function useTrouble(part: string, waiting: boolean): string | null {
 export function troubleOf({ parts }: HealthAnswer, name: string): string | null {
   const part = parts.find((p) => p.name === name);
   if (!part || part.state === 'running') return null;
-  return part.state === 'restarting' ? `The ${name} is being started again.` : `The ${name} ends as soon as it is started (${part.why ?? 'no reason given'}). It is tried again by itself; whoever runs this installation finds more in its log.`;
+  return part.state === 'restarting'
+    ? `The ${name} is being started again.`
+    : `The ${name} ends as soon as it is started (${part.why ?? 'no reason given'}). It is tried again by itself; whoever runs this installation finds more in its log.`;
 }

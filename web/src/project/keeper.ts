@@ -9,7 +9,10 @@ export class StepKeeper {
   /** The last attempt failed: this browser keeps nothing, or not now. */
   failing = false;
 
-  constructor(private readonly store: PendingStore, private readonly projectId: string) {}
+  constructor(
+    private readonly store: PendingStore,
+    private readonly projectId: string,
+  ) {}
 
   /** Keeps those of the pending steps that are not yet, also after an earlier attempt failed. `isPending` tells afterwards whether a step still need be. */
   async keep(pending: readonly SentStep[], isPending: (step: SentStep) => boolean): Promise<void> {
@@ -52,7 +55,10 @@ export class StepKeeper {
 
   /** A step that could not be saved goes from the pending ones only when it is kept among those set aside. */
   async keepAside(aside: SetAside): Promise<void> {
-    await this.store.setAside(this.projectId, aside).then(() => this.letGo([aside.step]), () => {});
+    await this.store.setAside(this.projectId, aside).then(
+      () => this.letGo([aside.step]),
+      () => {},
+    );
   }
 
   forgetAsides(stepIds: readonly string[]): void {

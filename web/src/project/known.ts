@@ -7,7 +7,8 @@ const USUAL_SIGMA = 0.1;
 /** A figure whose rounding cannot be told is good to half a millimetre either way. */
 const USUAL_HALF = 0.5;
 
-export const knownOn = (model: Model, underlayId: string): Check[] => ofType(model, 'check').filter((c) => c.underlayId === underlayId);
+export const knownOn = (model: Model, underlayId: string): Check[] =>
+  ofType(model, 'check').filter((c) => c.underlayId === underlayId);
 export const isFitted = (c: Pick<KnownDimension, 'use'>): boolean => c.use === 'fit';
 
 /** A figure is evenly spread over its rounding: its standard deviation, millimetres. */
@@ -21,11 +22,17 @@ export function spreadOf(typed: string, mm: number): number {
 }
 
 export const knownLength = (c: KnownDimension): KnownLength => ({
-  from: c.from, to: c.to, millimetres: c.printed, sigma: c.sigma ?? [USUAL_SIGMA, USUAL_SIGMA], lengthSigma: c.spread ?? spreadOf(c.typed, c.printed),
+  from: c.from,
+  to: c.to,
+  millimetres: c.printed,
+  sigma: c.sigma ?? [USUAL_SIGMA, USUAL_SIGMA],
+  lengthSigma: c.spread ?? spreadOf(c.typed, c.printed),
 });
 
 /** By how much of a length a sheet says that it may be off, 95 %; a stated scale says nothing of that. */
-export const statedShare = (fit: { tenMetres: number } | null | undefined): number => (fit ? fit.tenMetres / 10000 : 0);
+export const statedShare = (fit: { tenMetres: number } | null | undefined): number =>
+  fit ? fit.tenMetres / 10000 : 0;
 
 /** A known dimension held against where its sheet lies. */
-export const checked = (u: Underlay, c: Check): CheckResult => evaluateCheck(u.placement, knownLength(c), statedShare(u.calibration?.fit));
+export const checked = (u: Underlay, c: Check): CheckResult =>
+  evaluateCheck(u.placement, knownLength(c), statedShare(u.calibration?.fit));

@@ -2,7 +2,10 @@ import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import type { SentStep } from './wire';
 
 /** A step that could not be saved, with the reason; it waits for the person. */
-export interface SetAside { step: SentStep; why: string }
+export interface SetAside {
+  step: SentStep;
+  why: string;
+}
 
 /** Steps that the server has not taken yet, kept in the browser so that closing the tab loses nothing; each tab has its own. */
 export interface PendingStore {
@@ -19,7 +22,11 @@ interface Kept extends DBSchema {
   /** Version 1: one row to a project, so that of two tabs one overwrote the other's. */
   pending: { key: string; value: SentStep[] };
   /** One row to a step; its key counts up, so that the order is kept. */
-  steps: { key: number; value: { projectId: string; tab: string; step: SentStep }; indexes: { projectId: string; stepId: string } };
+  steps: {
+    key: number;
+    value: { projectId: string; tab: string; step: SentStep };
+    indexes: { projectId: string; stepId: string };
+  };
   aside: { key: string; value: SetAside & { projectId: string }; indexes: { projectId: string } };
 }
 
@@ -38,7 +45,9 @@ function open(): Promise<IDBPDatabase<Kept>> {
       db.createObjectStore('aside', { keyPath: 'step.id' }).createIndex('projectId', 'projectId');
       if (before !== 1) return;
       const former = transaction.objectStore('pending');
-      for (const projectId of await former.getAllKeys()) for (const step of (await former.get(projectId)) ?? []) await steps.add({ projectId, tab: FORMER_TAB, step });
+      for (const projectId of await former.getAllKeys())
+        for (const step of (await former.get(projectId)) ?? [])
+          await steps.add({ projectId, tab: FORMER_TAB, step });
       db.deleteObjectStore('pending');
     },
     // A page of a newer version waits for this one: it may go on.
@@ -46,13 +55,23 @@ function open(): Promise<IDBPDatabase<Kept>> {
       (event.target as IDBDatabase).close();
       database = null;
     },
-    terminated: () => { database = null; },
+    terminated: () => {
+      database = null;
+    },
   }).catch((error: unknown) => {
     database = null;
     throw error;
   });
   // A page of an older version may hold the store until it is closed: this one goes on meanwhile as where nothing is kept.
-  return Promise.race([database, new Promise<never>((_, reject) => { setTimeout(() => reject(new Error('The store of this browser is held by a page of an older version.')), BLOCKED_MS); })]);
+  return Promise.race([
+    database,
+    new Promise<never>((_, reject) => {
+      setTimeout(
+        () => reject(new Error('The store of this browser is held by a page of an older version.')),
+        BLOCKED_MS,
+      );
+    }),
+  ]);
 }
 
 /** Strict: kept means on the disk, also when the browser is killed right after. */
@@ -61,25 +80,42 @@ const STRICT = { durability: 'strict' } as const;
 /** The store of one tab: alive as long as it holds a lock of its name. */
 export function browserPending(tab: string): PendingStore {
   const locks = globalThis.navigator?.locks;
-  const alive = locks ? new Promise<void>((held) => { void locks.request(tabLock(tab), () => { held(); return new Promise<never>(() => {}); }).catch(() => held()); }) : Promise.resolve();
-  const living = async (): Promise<Set<string>> => new Set((await locks?.query())?.held?.map((l) => l.name ?? '') ?? []);
+  const alive = locks
+    ? new Promise<void>((held) => {
+        void locks
+          .request(tabLock(tab), () => {
+            held();
+            return new Promise<never>(() => {});
+          })
+          .catch(() => held());
+      })
+    : Promise.resolve();
+  const living = async (): Promise<Set<string>> =>
+    new Set((await locks?.query())?.held?.map((l) => l.name ?? '') ?? []);
   /** Two tabs that open at once must not both take what a third one left. */
-  const alone = <T,>(work: () => Promise<T>): Promise<T> => (locks ? (locks.request('calque-take-left', work) as Promise<T>) : work());
+  const alone = <T>(work: () => Promise<T>): Promise<T> =>
+    locks ? (locks.request('calque-take-left', work) as Promise<T>) : work();
 
   return {
-    takeLeft: (projectId) => alone(async () => {
-      await alive;
-      const db = await open(), there = await living();
-      const transaction = db.transaction('steps', 'readwrite', STRICT);
-      const taken: SentStep[] = [];
-      for (let row = await transaction.store.index('projectId').openCursor(projectId); row; row = await row.continue()) {
-        if (row.value.tab === tab || there.has(tabLock(row.value.tab))) continue;
-        taken.push(row.value.step);
-        await row.update({ ...row.value, tab });
-      }
-      await transaction.done;
-      return taken;
-    }),
+    takeLeft: (projectId) =>
+      alone(async () => {
+        await alive;
+        const db = await open(),
+          there = await living();
+        const transaction = db.transaction('steps', 'readwrite', STRICT);
+        const taken: SentStep[] = [];
+        for (
+          let row = await transaction.store.index('projectId').openCursor(projectId);
+          row;
+          row = await row.continue()
+        ) {
+          if (row.value.tab === tab || there.has(tabLock(row.value.tab))) continue;
+          taken.push(row.value.step);
+          await row.update({ ...row.value, tab });
+        }
+        await transaction.done;
+        return taken;
+      }),
     async add(projectId, steps) {
       await alive;
       const transaction = (await open()).transaction('steps', 'readwrite', STRICT);
@@ -88,10 +124,16 @@ export function browserPending(tab: string): PendingStore {
     },
     async remove(stepIds) {
       const transaction = (await open()).transaction('steps', 'readwrite');
-      for (const id of stepIds) for (const key of await transaction.store.index('stepId').getAllKeys(id)) void transaction.store.delete(key);
+      for (const id of stepIds)
+        for (const key of await transaction.store.index('stepId').getAllKeys(id))
+          void transaction.store.delete(key);
       await transaction.done;
     },
-    asides: async (projectId) => (await (await open()).getAllFromIndex('aside', 'projectId', projectId)).map(({ step, why }) => ({ step, why })),
+    asides: async (projectId) =>
+      (await (await open()).getAllFromIndex('aside', 'projectId', projectId)).map(({ step, why }) => ({
+        step,
+        why,
+      })),
     async setAside(projectId, aside) {
       const transaction = (await open()).transaction('aside', 'readwrite', STRICT);
       void transaction.store.put({ ...aside, projectId });

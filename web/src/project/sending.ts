@@ -3,7 +3,8 @@ import { ApiError } from './api';
 import type { SentStep } from './wire';
 
 /** A request holds so many steps, and so many elements, at most; but one step always. */
-const MOST_STEPS = 100, MOST_ELEMENTS = 5000;
+const MOST_STEPS = 100,
+  MOST_ELEMENTS = 5000;
 /** The same failure of the server with the same step is met so often, then the step is set aside. */
 const MOST_SAME = 4;
 
@@ -36,14 +37,26 @@ export class Patience {
 
   /** What to do about a failure of a request with these steps. */
   about(error: unknown, steps: readonly SentStep[]): Remedy {
-    const { status, message } = error instanceof ApiError ? error : { status: 0, message: 'The server does not answer.' };
+    const { status, message } =
+      error instanceof ApiError ? error : { status: 0, message: 'The server does not answer.' };
     if (status === 404) return { do: 'gone' };
-    if (status === 0 || status === 503 || status === 502 || status === 504 || status === 429 || status === 507) return { do: 'wait', why: message };
-    if (status >= 400 && status < 500) return steps.length > 1 ? { do: 'part' } : { do: 'set-aside', why: message };
+    if (
+      status === 0 ||
+      status === 503 ||
+      status === 502 ||
+      status === 504 ||
+      status === 429 ||
+      status === 507
+    )
+      return { do: 'wait', why: message };
+    if (status >= 400 && status < 500)
+      return steps.length > 1 ? { do: 'part' } : { do: 'set-aside', why: message };
     this.times = steps[0].id === this.step ? this.times + 1 : 1;
     this.step = steps[0].id;
     if (this.times < MOST_SAME) return { do: 'wait', why: message };
     this.times = 0;
-    return steps.length > 1 ? { do: 'part' } : { do: 'set-aside', why: `the server failed ${MOST_SAME} times over it` };
+    return steps.length > 1
+      ? { do: 'part' }
+      : { do: 'set-aside', why: `the server failed ${MOST_SAME} times over it` };
   }
 }

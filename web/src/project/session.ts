@@ -1,6 +1,19 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import {
-  apply, checked, EMPTY_HISTORY, EMPTY_MODEL, historyOf, LONGEST_TEXT, modelOf, prepare, remember, type Change, type History, type LogStep, type Model, type Prepared,
+  apply,
+  checked,
+  EMPTY_HISTORY,
+  EMPTY_MODEL,
+  historyOf,
+  LONGEST_TEXT,
+  modelOf,
+  prepare,
+  remember,
+  type Change,
+  type History,
+  type LogStep,
+  type Model,
+  type Prepared,
 } from '@calque/core/model';
 import { soundName } from '@calque/core/texts';
 import { api, ApiError } from './api';
@@ -36,11 +49,14 @@ export interface ProjectState {
 /** The first step made the project itself and cannot be undone. */
 const FIRST_STEP = 1;
 /** Steps are fetched so many at a time, the latest first; the ones before when undo comes to them. */
-const HISTORY_STEPS = 1000, SOON_NEEDED = 100;
+const HISTORY_STEPS = 1000,
+  SOON_NEEDED = 100;
 
-const REFRESH_MS = 1000, OPEN_AGAIN_MS = 3000;
+const REFRESH_MS = 1000,
+  OPEN_AGAIN_MS = 3000;
 /** The first pages of a set are waited for: their pictures are fetched as they come. */
-const FIRST_PAGES = 12, FIRST_REFRESH_MS = 50;
+const FIRST_PAGES = 12,
+  FIRST_REFRESH_MS = 50;
 const RETRY_MS = [500, 1000, 2000, 4000, 8000];
 /** How often it is looked for steps that another tab left when it went. */
 const LEFT_MS = 10000;
@@ -51,7 +67,17 @@ const LEFT_MS = 10000;
  */
 export class ProjectSession {
   readonly store: StoreApi<ProjectState> = createStore<ProjectState>(() => ({
-    loaded: false, failure: null, model: EMPTY_MODEL, history: EMPTY_HISTORY, hasEarlier: false, saved: 'saved', pendingCount: 0, away: null, asides: [], files: [], notice: null,
+    loaded: false,
+    failure: null,
+    model: EMPTY_MODEL,
+    history: EMPTY_HISTORY,
+    hasEarlier: false,
+    saved: 'saved',
+    pendingCount: 0,
+    away: null,
+    asides: [],
+    files: [],
+    notice: null,
   }));
   private confirmed: Model = EMPTY_MODEL;
   private confirmedHistory: History = EMPTY_HISTORY;
@@ -80,11 +106,18 @@ export class ProjectSession {
   private refreshing: Promise<void> | null = null;
   private refreshAgain = false;
 
-  constructor(readonly projectId: string, kept: PendingStore, private readonly clientId: string, private readonly newId: () => string) {
+  constructor(
+    readonly projectId: string,
+    kept: PendingStore,
+    private readonly clientId: string,
+    private readonly newId: () => string,
+  ) {
     this.keeper = new StepKeeper(kept, projectId);
   }
 
-  get state(): ProjectState { return this.store.getState(); }
+  get state(): ProjectState {
+    return this.store.getState();
+  }
 
   async open(): Promise<void> {
     try {
@@ -99,17 +132,27 @@ export class ProjectSession {
         await this.untilAnswered(() => this.takeNew().then(() => true));
         this.takeUp(kept, sent);
       }
-      void this.keeper.asides().then((asides) => this.store.setState((now) => ({ asides: [...asides, ...now.asides] })));
+      void this.keeper
+        .asides()
+        .then((asides) => this.store.setState((now) => ({ asides: [...asides, ...now.asides] })));
       this.store.setState({ loaded: true, failure: null, files: project.files });
       this.rebuild();
-      if (this.pending.length > 0) this.tell(`${this.pending.length === 1 ? 'One step' : `${this.pending.length} steps`} from before had not been saved; sending now.`);
+      if (this.pending.length > 0)
+        this.tell(
+          `${this.pending.length === 1 ? 'One step' : `${this.pending.length} steps`} from before had not been saved; sending now.`,
+        );
       this.listen();
       this.looking = setInterval(() => void this.takeUpLeft(), LEFT_MS);
       void this.flush();
     } catch (error) {
       if (this.closed) return;
       const away = error instanceof ApiError && (error.status === 0 || error.status === 503);
-      const words = error instanceof ApiError && error.status === 0 ? 'The server does not answer.' : error instanceof Error ? error.message : String(error);
+      const words =
+        error instanceof ApiError && error.status === 0
+          ? 'The server does not answer.'
+          : error instanceof Error
+            ? error.message
+            : String(error);
       this.store.setState({ failure: away ? `${words} This page opens by itself when it is back.` : words });
       if (away) this.retry = setTimeout(() => void this.open(), OPEN_AGAIN_MS);
     }
@@ -128,7 +171,13 @@ export class ProjectSession {
    */
   private async takeUpLeft(): Promise<void> {
     if (!this.historyLoaded || this.closed || this.failures > 0) return;
-    const answers = await this.takeNew().then((any) => { if (any) this.rebuild(); return true; }, () => false);
+    const answers = await this.takeNew().then(
+      (any) => {
+        if (any) this.rebuild();
+        return true;
+      },
+      () => false,
+    );
     const left = answers ? await this.keeper.takeLeft() : [];
     if (left.length === 0) return;
     this.takeUp(left, new Set());
@@ -141,8 +190,12 @@ export class ProjectSession {
    * the ids of all steps that the server has had lately. Tries until it succeeds or the page is closed.
    */
   private async loadHistory(): Promise<ReadonlySet<string>> {
-    const { steps, more } = await this.untilAnswered(() => api.steps(this.projectId, FIRST_STEP, HISTORY_STEPS)) ?? NO_STEPS;
-    this.takeHistory([...steps.filter((s) => s.seq <= this.openedAt), ...this.steps], more || steps.length === HISTORY_STEPS);
+    const { steps, more } =
+      (await this.untilAnswered(() => api.steps(this.projectId, FIRST_STEP, HISTORY_STEPS))) ?? NO_STEPS;
+    this.takeHistory(
+      [...steps.filter((s) => s.seq <= this.openedAt), ...this.steps],
+      more || steps.length === HISTORY_STEPS,
+    );
     this.historyLoaded = true;
     this.rebuild();
     return new Set(steps.map((s) => s.id));
@@ -160,7 +213,9 @@ export class ProjectSession {
       try {
         const first = this.steps[0]?.seq;
         if (!this.state.hasEarlier || first === undefined) return;
-        const { steps, more } = await this.untilAnswered(() => api.steps(this.projectId, FIRST_STEP, HISTORY_STEPS, first)) ?? NO_STEPS;
+        const { steps, more } =
+          (await this.untilAnswered(() => api.steps(this.projectId, FIRST_STEP, HISTORY_STEPS, first))) ??
+          NO_STEPS;
         this.takeHistory([...steps, ...this.steps], more || steps.length === HISTORY_STEPS);
         this.rebuild();
       } finally {
@@ -195,30 +250,50 @@ export class ProjectSession {
   /** Does a step: shown at once, sent in order. Returns whether it applied. */
   do(change: Change | null, label: string): boolean {
     if (!change) return true;
-    return this.step({ id: this.newId(), label: soundName(label, LONGEST_TEXT), kind: 'do', of: null }, prepare(this.state.model, change));
+    return this.step(
+      { id: this.newId(), label: soundName(label, LONGEST_TEXT), kind: 'do', of: null },
+      prepare(this.state.model, change),
+    );
   }
 
   /** Takes the last step back; false where there is none or it no longer applies. */
   undo(): boolean {
     if (!this.historyLoaded) return this.whenHistory(() => this.undo());
-    const { done } = this.state.history, last = done.at(-1);
+    const { done } = this.state.history,
+      last = done.at(-1);
     // The ones before are there before they are needed.
     if (done.length < SOON_NEEDED) void this.loadEarlier();
     if (!last && this.state.hasEarlier) {
-      void this.loadEarlier().then(() => { if (!this.closed) this.undo(); });
+      void this.loadEarlier().then(() => {
+        if (!this.closed) this.undo();
+      });
       return false;
     }
-    return last !== undefined && this.step({ id: this.newId(), label: last.label, kind: 'undo', of: last.id }, checked(this.state.model, last.inverse));
+    return (
+      last !== undefined &&
+      this.step(
+        { id: this.newId(), label: last.label, kind: 'undo', of: last.id },
+        checked(this.state.model, last.inverse),
+      )
+    );
   }
 
   redo(): boolean {
     if (!this.historyLoaded) return this.whenHistory(() => this.redo());
     const next = this.state.history.undone.at(-1);
-    return next !== undefined && this.step({ id: this.newId(), label: next.label, kind: 'redo', of: next.id }, checked(this.state.model, next.again));
+    return (
+      next !== undefined &&
+      this.step(
+        { id: this.newId(), label: next.label, kind: 'redo', of: next.id },
+        checked(this.state.model, next.again),
+      )
+    );
   }
 
   private whenHistory(act: () => boolean): false {
-    void this.history?.then(() => { if (!this.closed) act(); });
+    void this.history?.then(() => {
+      if (!this.closed) act();
+    });
     return false;
   }
 
@@ -245,13 +320,25 @@ export class ProjectSession {
       this.refreshAgain = true;
       return;
     }
-    this.refreshing = this.refreshFiles().then(() => new Promise((resolve) => setTimeout(resolve, this.state.files.some((f) => f.status === 'reading' && f.pagesRead > FIRST_PAGES) ? REFRESH_MS : FIRST_REFRESH_MS))).then(() => {
-      this.refreshing = null;
-      if (this.refreshAgain && !this.closed) {
-        this.refreshAgain = false;
-        this.refreshSoon();
-      }
-    });
+    this.refreshing = this.refreshFiles()
+      .then(
+        () =>
+          new Promise((resolve) =>
+            setTimeout(
+              resolve,
+              this.state.files.some((f) => f.status === 'reading' && f.pagesRead > FIRST_PAGES)
+                ? REFRESH_MS
+                : FIRST_REFRESH_MS,
+            ),
+          ),
+      )
+      .then(() => {
+        this.refreshing = null;
+        if (this.refreshAgain && !this.closed) {
+          this.refreshAgain = false;
+          this.refreshSoon();
+        }
+      });
   }
 
   async refreshFiles(): Promise<void> {
@@ -263,12 +350,19 @@ export class ProjectSession {
   private step(head: Omit<SentStep, 'change'>, prepared: Prepared): boolean {
     if (!prepared.ok) {
       const why = 'invalid' in prepared ? prepared.invalid : REFUSED[prepared.refusal.code];
-      this.tell(`"${head.label}" cannot be ${head.kind === 'undo' ? 'undone' : head.kind === 'redo' ? 'redone' : 'done'}: ${why.replace(/\.$/, '')}.`, true);
+      this.tell(
+        `"${head.label}" cannot be ${head.kind === 'undo' ? 'undone' : head.kind === 'redo' ? 'redone' : 'done'}: ${why.replace(/\.$/, '')}.`,
+        true,
+      );
       return false;
     }
     const step: SentStep = { ...head, change: prepared.change };
     this.pending.push(step);
-    this.store.setState({ model: prepared.model, history: remember(this.state.history, step), pendingCount: this.pending.length });
+    this.store.setState({
+      model: prepared.model,
+      history: remember(this.state.history, step),
+      pendingCount: this.pending.length,
+    });
     void this.keep();
     void this.flush();
     return true;
@@ -277,7 +371,10 @@ export class ProjectSession {
   /** Keeps what is pending in the browser. */
   private async keep(): Promise<void> {
     this.showSaved();
-    await this.keeper.keep(this.pending, (step) => this.pending.includes(step) || this.state.asides.some((a) => a.step.id === step.id));
+    await this.keeper.keep(
+      this.pending,
+      (step) => this.pending.includes(step) || this.state.asides.some((a) => a.step.id === step.id),
+    );
     this.showSaved();
   }
 
@@ -285,7 +382,9 @@ export class ProjectSession {
   private setAside(step: SentStep, why: string): void {
     const aside: SetAside = { step, why: why.replace(/\.$/, '') };
     this.pending = this.pending.filter((s) => s.id !== step.id);
-    this.store.setState(({ asides }) => ({ asides: [...asides.filter((a) => a.step.id !== step.id), aside] }));
+    this.store.setState(({ asides }) => ({
+      asides: [...asides.filter((a) => a.step.id !== step.id), aside],
+    }));
     this.tell(`"${step.label}" was taken back: ${aside.why}.`, true);
     void this.keeper.keepAside(aside);
   }
@@ -294,7 +393,13 @@ export class ProjectSession {
   retryAsides(): number {
     let done = 0;
     for (const { step } of [...this.state.asides]) {
-      if (!this.step({ id: this.newId(), label: step.label, kind: 'do', of: null }, prepare(this.state.model, step.change))) continue;
+      if (
+        !this.step(
+          { id: this.newId(), label: step.label, kind: 'do', of: null },
+          prepare(this.state.model, step.change),
+        )
+      )
+        continue;
       this.forgetAsides([step.id]);
       done++;
     }
@@ -309,8 +414,16 @@ export class ProjectSession {
   /** Only what is kept on this machine is shown as waiting: until then it is being saved. */
   private showSaved(): void {
     if (this.closed) return;
-    const away = this.failures > 0, kept = this.keeper.holdsAll(this.pending);
-    const saved = this.pending.length === 0 ? 'saved' : away && kept ? 'waiting' : away && this.keeper.failing ? 'unkept' : 'saving';
+    const away = this.failures > 0,
+      kept = this.keeper.holdsAll(this.pending);
+    const saved =
+      this.pending.length === 0
+        ? 'saved'
+        : away && kept
+          ? 'waiting'
+          : away && this.keeper.failing
+            ? 'unkept'
+            : 'saving';
     if (saved !== this.state.saved) this.store.setState({ saved });
   }
 
@@ -361,7 +474,9 @@ export class ProjectSession {
     const remedy = this.patience.about(error, steps);
     switch (remedy.do) {
       case 'gone':
-        this.store.setState({ failure: 'This project has been deleted. It may still be in the bin on the list of projects.' });
+        this.store.setState({
+          failure: 'This project has been deleted. It may still be in the bin on the list of projects.',
+        });
         return;
       case 'part':
         this.failures = 0;
@@ -378,7 +493,10 @@ export class ProjectSession {
         // Also what could not be kept before.
         void this.keep();
         if (this.retry) clearTimeout(this.retry);
-        this.retry = setTimeout(() => void this.flush(), RETRY_MS[Math.min(this.failures, RETRY_MS.length) - 1]);
+        this.retry = setTimeout(
+          () => void this.flush(),
+          RETRY_MS[Math.min(this.failures, RETRY_MS.length) - 1],
+        );
     }
   }
 
@@ -408,7 +526,8 @@ export class ProjectSession {
   private confirm(sent: LogStep): void {
     if (sent.seq <= this.seq) return;
     // Of our own steps we keep our own objects: nothing that shows is another one because it has been saved.
-    const own = this.pending.find((p) => p.id === sent.id), step = own ? { ...sent, change: own.change } : sent;
+    const own = this.pending.find((p) => p.id === sent.id),
+      step = own ? { ...sent, change: own.change } : sent;
     const applied = apply(this.confirmed, step.change);
     if (applied.ok) this.confirmed = applied.model;
     if (this.historyLoaded) this.confirmedHistory = remember(this.confirmedHistory, step);
@@ -435,7 +554,9 @@ export class ProjectSession {
       },
     });
     // A page that was out of sight may have been put to sleep by the browser, and what it was told meanwhile is lost.
-    const seen = () => { if (document.visibilityState === 'visible' && !this.sending) void this.catchUp().catch(() => {}); };
+    const seen = () => {
+      if (document.visibilityState === 'visible' && !this.sending) void this.catchUp().catch(() => {});
+    };
     globalThis.document?.addEventListener('visibilitychange', seen);
     this.stopListening = () => {
       stop();
@@ -461,6 +582,15 @@ export class ProjectSession {
 const NO_STEPS: StepsAnswer = { steps: [], more: false };
 
 /** When the page has nothing else to do, so that the drawing comes first; at once where there is no page. */
-const whenIdle = (): Promise<void> => (typeof requestIdleCallback === 'undefined' ? Promise.resolve() : new Promise((resolve) => { requestIdleCallback(() => resolve(), { timeout: 3000 }); }));
+const whenIdle = (): Promise<void> =>
+  typeof requestIdleCallback === 'undefined'
+    ? Promise.resolve()
+    : new Promise((resolve) => {
+        requestIdleCallback(() => resolve(), { timeout: 3000 });
+      });
 
-const REFUSED = { exists: 'it is there already', missing: 'what it changes is gone', stale: 'what it changes has been changed meanwhile' };
+const REFUSED = {
+  exists: 'it is there already',
+  missing: 'what it changes is gone',
+  stale: 'what it changes has been changed meanwhile',
+};

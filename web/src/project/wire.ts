@@ -2,14 +2,25 @@ import type { PageSummary } from '@calque/core/linework';
 import type { Entity, LogStep } from '@calque/core/model';
 
 /** What server and page say to each other: types alone. */
-export interface ErrorAnswer { code: string; message: string }
+export interface ErrorAnswer {
+  code: string;
+  message: string;
+}
 
-export interface ProjectCard { id: string; name: string; updated: string; deleted: string | null; seq: number }
+export interface ProjectCard {
+  id: string;
+  name: string;
+  updated: string;
+  deleted: string | null;
+  seq: number;
+}
 
 export type FileKind = 'pdf' | 'png' | 'jpeg' | 'tiff' | 'webp' | 'dxf' | 'svg';
 export type FileStatus = 'waiting' | 'reading' | 'ready' | 'failed' | 'password' | 'units' | 'cancelled';
 
-export interface SheetInfo extends PageSummary { fileId: string }
+export interface SheetInfo extends PageSummary {
+  fileId: string;
+}
 
 export interface FileInfo {
   id: string;
@@ -32,19 +43,34 @@ export interface FileInfo {
 export type RoomAnswer = { ok: true } | { ok: false; message: string };
 
 /** How the parts of the installation are, where this is known; what is not well says why. */
-export interface HealthAnswer { ok: boolean; parts: { name: string; state: 'running' | 'restarting' | 'failing'; why: string | null }[] }
+export interface HealthAnswer {
+  ok: boolean;
+  parts: { name: string; state: 'running' | 'restarting' | 'failing'; why: string | null }[];
+}
 
 /** Steps, and whether there are more than one answer holds. */
-export interface StepsAnswer { steps: (LogStep & { clientId: string })[]; more: boolean }
+export interface StepsAnswer {
+  steps: (LogStep & { clientId: string })[];
+  more: boolean;
+}
 
-export interface ProjectAnswer { seq: number; entities: Entity[]; files: FileInfo[] }
+export interface ProjectAnswer {
+  seq: number;
+  entities: Entity[];
+  files: FileInfo[];
+}
 
 export type SentStep = Omit<LogStep, 'seq'>;
 
-export interface ChangesRequest { clientId: string; steps: SentStep[] }
+export interface ChangesRequest {
+  clientId: string;
+  steps: SentStep[];
+}
 
 export type ChangesAnswer =
   | { ok: true; seq: number }
   | { ok: false; code: 'refused' | 'invalid'; stepId: string; message: string; seq: number };
 
-export type Notice = { projectId: string } & ({ what: 'changes'; seq: number } | { what: 'files' } | { what: 'project' });
+export type Notice = { projectId: string } & (
+  { what: 'changes'; seq: number } | { what: 'files' } | { what: 'project' }
+);

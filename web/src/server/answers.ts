@@ -7,18 +7,26 @@ import { databaseTrouble } from './parts';
 import type { ErrorAnswer } from '@/project/wire';
 
 /** Answers as JSON; problems carry a code for the program and words for the person. */
-export const json = (value: unknown, status = 200): Response => Response.json(value, { status, headers: { 'Cache-Control': 'no-store' } });
+export const json = (value: unknown, status = 200): Response =>
+  Response.json(value, { status, headers: { 'Cache-Control': 'no-store' } });
 
 /** As json, for what is JSON text already. */
-export const jsonText = (text: string): Response => new Response(text, { headers: { 'Content-Type': 'application/json', 'Cache-Control': 'no-store' } });
+export const jsonText = (text: string): Response =>
+  new Response(text, { headers: { 'Content-Type': 'application/json', 'Cache-Control': 'no-store' } });
 
-export const problem = (status: number, code: string, message: string): Response => json({ code, message } satisfies ErrorAnswer, status);
+export const problem = (status: number, code: string, message: string): Response =>
+  json({ code, message } satisfies ErrorAnswer, status);
 
-export const notFound = (what: string): Response => problem(404, 'not-found', `This ${what} does not exist any more.`);
+export const notFound = (what: string): Response =>
+  problem(404, 'not-found', `This ${what} does not exist any more.`);
 
 /** A refusal to take a request as it came, thrown where that is found. */
 export class Refused extends Error {
-  constructor(readonly status: number, readonly code: string, message: string) {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+  ) {
     super(message);
   }
 }
@@ -35,12 +43,25 @@ export async function answering(request: Request, work: () => Promise<Response>)
     if (error instanceof ValidationError) return problem(400, 'invalid', error.errors.join(' '));
     if (error instanceof SyntaxError) return problem(400, 'invalid', 'The request is not readable JSON.');
     const fault = faultOf(error);
-    if (fault.kind === 'away' || (error instanceof ThreadFailure && (error.why === 'busy' || error.code?.startsWith('away')))) {
-      return problem(503, 'away', fault.kind === 'away' ? `${fault.words}${await databaseTrouble()}` : 'The server has more to do than it can at the moment.');
+    if (
+      fault.kind === 'away' ||
+      (error instanceof ThreadFailure && (error.why === 'busy' || error.code?.startsWith('away')))
+    ) {
+      return problem(
+        503,
+        'away',
+        fault.kind === 'away'
+          ? `${fault.words}${await databaseTrouble()}`
+          : 'The server has more to do than it can at the moment.',
+      );
     }
     if (fault.kind === 'refused') return problem(400, 'invalid', 'This holds something that cannot be kept.');
     const id = reported(request, error, 'a request failed');
-    return problem(500, 'server', `The server could not do this. Nothing saved is lost; try again in a moment. Whoever runs it finds the reason in its journal under ${id}.`);
+    return problem(
+      500,
+      'server',
+      `The server could not do this. Nothing saved is lost; try again in a moment. Whoever runs it finds the reason in its journal under ${id}.`,
+    );
   }
 }
 
@@ -50,6 +71,9 @@ const holder = globalThis as { calqueJournal?: Journal };
 export function reported(request: Request, error: unknown, what: string): string {
   holder.calqueJournal ??= journal('web');
   const id = request.headers.get('x-request-id') ?? 'no id';
-  holder.calqueJournal.error({ request: id, path: new URL(request.url).pathname.slice(0, 300), err: error }, what);
+  holder.calqueJournal.error(
+    { request: id, path: new URL(request.url).pathname.slice(0, 300), err: error },
+    what,
+  );
   return id;
 }

@@ -8,7 +8,12 @@ const BODY_MS = 120000;
 
 /** The bytes of a request, no more than so many, whatever it says of their number. */
 export async function bodyBytes(request: Request, limit: number): Promise<Uint8Array> {
-  const tooLarge = () => new Refused(413, 'too-large', `The request is larger than the ${Math.round(limit / 1e6)} MB that are taken at once.`);
+  const tooLarge = () =>
+    new Refused(
+      413,
+      'too-large',
+      `The request is larger than the ${Math.round(limit / 1e6)} MB that are taken at once.`,
+    );
   if (statedLength(request) > limit) throw tooLarge();
   if (!request.body) return new Uint8Array();
   const reader = request.body.getReader();
@@ -40,9 +45,11 @@ export function statedLength(request: Request): number {
 /** The bytes of a request that says that it is JSON: forms of other sites cannot. */
 export function jsonBytes(request: Request, limit: number): Promise<Uint8Array> {
   const type = (request.headers.get('content-type') ?? '').split(';')[0].trim().toLowerCase();
-  if (type !== 'application/json') throw new Refused(415, 'type', 'This is taken as application/json alone: say so in the Content-Type.');
+  if (type !== 'application/json')
+    throw new Refused(415, 'type', 'This is taken as application/json alone: say so in the Content-Type.');
   return bodyBytes(request, limit);
 }
 
 /** A short request in JSON as a value; throws SyntaxError where it is none. */
-export const bodyJson = async (request: Request): Promise<unknown> => JSON.parse(new TextDecoder().decode(await jsonBytes(request, SHORT))) as unknown;
+export const bodyJson = async (request: Request): Promise<unknown> =>
+  JSON.parse(new TextDecoder().decode(await jsonBytes(request, SHORT))) as unknown;

@@ -15,13 +15,25 @@ export function shownName(name: string): string {
 
 export async function fileInfos(database: Database, projectId: string): Promise<FileInfo[]> {
   return (await listFiles(database, projectId)).map((f) => ({
-    id: f.id, name: f.name, kind: f.kind, status: f.status, message: f.message, pages: f.pages, pagesRead: f.pagesRead,
-    encrypted: f.encrypted, repaired: f.repaired, opened: f.password !== null, layered: f.drawingBlobId !== null, sheets: f.sheets,
+    id: f.id,
+    name: f.name,
+    kind: f.kind,
+    status: f.status,
+    message: f.message,
+    pages: f.pages,
+    pagesRead: f.pagesRead,
+    encrypted: f.encrypted,
+    repaired: f.repaired,
+    opened: f.password !== null,
+    layered: f.drawingBlobId !== null,
+    sheets: f.sheets,
   }));
 }
 
 /** A blob as a response body; no connection to the database is held while it is taken. */
-export const blobStream = (database: Database, blobId: string): ReadableStream<Uint8Array> => takenStream(readBlob(database, blobId));
+export const blobStream = (database: Database, blobId: string): ReadableStream<Uint8Array> =>
+  takenStream(readBlob(database, blobId));
 
 /** A Content-Disposition that saves under a name (RFC 6266, RFC 8187). */
-export const asAttachment = (name: string): string => `attachment; filename*=UTF-8''${encodeURIComponent(name).replace(/['()*]/g, (c) => `%${c.charCodeAt(0).toString(16).toUpperCase()}`)}`;
+export const asAttachment = (name: string): string =>
+  `attachment; filename*=UTF-8''${encodeURIComponent(name).replace(/['()*]/g, (c) => `%${c.charCodeAt(0).toString(16).toUpperCase()}`)}`;

@@ -5,11 +5,13 @@ import { NoRequest, takeChanges, type Submitted } from '@calque/store';
 import { database } from './database';
 
 /** Programs beside this one, bundled by `./calque`. */
-export const programPath = (name: string): string => join(/* turbopackIgnore: true */ process.env.CALQUE_ROOT ?? process.cwd(), '.build', `${name}.mjs`);
+export const programPath = (name: string): string =>
+  join(/* turbopackIgnore: true */ process.env.CALQUE_ROOT ?? process.cwd(), '.build', `${name}.mjs`);
 
 type Thread = ReturnType<typeof workerThread>;
 const holder = globalThis as { calqueSteps?: Thread; calquePictures?: Thread };
-const STEPS = { heapMegabytes: 1536, seconds: 120, most: 20 }, PICTURES = { heapMegabytes: 512, seconds: 15, most: 50 };
+const STEPS = { heapMegabytes: 1536, seconds: 120, most: 20 },
+  PICTURES = { heapMegabytes: 512, seconds: 15, most: 50 };
 
 /** Requests up to this many bytes are taken by this thread: handing them over would take longer. */
 const SHORT = 128 << 10;

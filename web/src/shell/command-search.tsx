@@ -15,10 +15,15 @@ export function CommandSearch({ commands, onClose }: { commands: readonly Comman
   const [text, setText] = useState('');
   const [at, setAt] = useState(0);
   const wanted = text.toLowerCase().split(/\s+/).filter(Boolean);
-  const place = (c: Command) => { const at = c.words.toLowerCase().indexOf(wanted[0] ?? ''); return at < 0 ? c.words.length : at; };
+  const place = (c: Command) => {
+    const at = c.words.toLowerCase().indexOf(wanted[0] ?? '');
+    return at < 0 ? c.words.length : at;
+  };
   // What begins with the typed word is meant more often than what only mentions it.
   const all = (c: Command) => `${c.words} ${c.also ?? ''}`.toLowerCase();
-  const hits = commands.filter((c) => wanted.every((w) => all(c).includes(w))).sort((a, b) => place(a) - place(b));
+  const hits = commands
+    .filter((c) => wanted.every((w) => all(c).includes(w)))
+    .sort((a, b) => place(a) - place(b));
   const run = (command: Command | undefined) => {
     if (!command || command.applies?.() === false) return;
     onClose();
@@ -32,21 +37,64 @@ export function CommandSearch({ commands, onClose }: { commands: readonly Comman
     event.preventDefault();
   };
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm" sx={{ '& .MuiDialog-container': { alignItems: 'flex-start' } }}>
+    <Dialog
+      open
+      onClose={onClose}
+      fullWidth
+      maxWidth="sm"
+      sx={{ '& .MuiDialog-container': { alignItems: 'flex-start' } }}
+    >
       <Box sx={{ p: 1.5 }}>
-        <TextField autoFocus fullWidth value={text} placeholder="What do you want to do?" onChange={(e) => { setText(e.target.value); setAt(0); }} onKeyDown={onKey} slotProps={{ htmlInput: { 'aria-label': 'Find a command' } }} />
+        <TextField
+          autoFocus
+          fullWidth
+          value={text}
+          placeholder="What do you want to do?"
+          onChange={(e) => {
+            setText(e.target.value);
+            setAt(0);
+          }}
+          onKeyDown={onKey}
+          slotProps={{ htmlInput: { 'aria-label': 'Find a command' } }}
+        />
         <Box role="listbox" aria-label="Commands" sx={{ mt: 1, maxHeight: 380, overflowY: 'auto' }}>
           {hits.map((c, i) => {
-            const why = c.why?.() ?? null, off = c.applies?.() === false || why !== null;
+            const why = c.why?.() ?? null,
+              off = c.applies?.() === false || why !== null;
             return (
-              <Box key={c.id} role="option" aria-selected={i === at} aria-disabled={off} onClick={() => run(c)} onMouseEnter={() => setAt(i)}
-                sx={{ display: 'flex', px: 1, py: 0.75, cursor: off ? 'default' : 'pointer', color: off ? 'text.secondary' : undefined, bgcolor: i === at ? 'action.hover' : undefined }}>
-                <Typography sx={{ flex: 1 }}>{c.words}{why && i === at && <Typography component="span" variant="caption" sx={{ display: 'block' }}>{why}</Typography>}</Typography>
+              <Box
+                key={c.id}
+                role="option"
+                aria-selected={i === at}
+                aria-disabled={off}
+                onClick={() => run(c)}
+                onMouseEnter={() => setAt(i)}
+                sx={{
+                  display: 'flex',
+                  px: 1,
+                  py: 0.75,
+                  cursor: off ? 'default' : 'pointer',
+                  color: off ? 'text.secondary' : undefined,
+                  bgcolor: i === at ? 'action.hover' : undefined,
+                }}
+              >
+                <Typography sx={{ flex: 1 }}>
+                  {c.words}
+                  {why && i === at && (
+                    <Typography component="span" variant="caption" sx={{ display: 'block' }}>
+                      {why}
+                    </Typography>
+                  )}
+                </Typography>
                 <Typography color="text.secondary">{keyWords(c.key)}</Typography>
               </Box>
             );
           })}
-          {hits.length === 0 && <Typography color="text.secondary" sx={{ p: 1 }}>No command has all these words. Try fewer.</Typography>}
+          {hits.length === 0 && (
+            <Typography color="text.secondary" sx={{ p: 1 }}>
+              No command has all these words. Try fewer.
+            </Typography>
+          )}
         </Box>
       </Box>
     </Dialog>

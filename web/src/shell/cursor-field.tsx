@@ -27,7 +27,9 @@ const typedLast = new Map<string, string>();
 export function CursorField() {
   const request = useTableState((s) => s.field);
   // Another set of fields is another question: it starts empty.
-  return request ? <Question key={`${request.fields.map((f) => f.id).join()} ${request.onTab}`} request={request} /> : null;
+  return request ? (
+    <Question key={`${request.fields.map((f) => f.id).join()} ${request.onTab}`} request={request} />
+  ) : null;
 }
 
 function Question({ request }: { request: FieldRequest }) {
@@ -42,7 +44,7 @@ function Question({ request }: { request: FieldRequest }) {
   const [asked, setAsked] = useState(!request.onTab);
   const inputs = useRef<Record<string, HTMLInputElement | null>>({});
   const { required } = request;
-  const sets = [request.fields, ...request.others ?? []];
+  const sets = [request.fields, ...(request.others ?? [])];
   const fields = sets[Math.min(set, sets.length - 1)];
   const firstId = fields[0].id;
   /** The field that is to have the cursor once it is there. */
@@ -70,7 +72,8 @@ function Question({ request }: { request: FieldRequest }) {
   }, [firstId, table]);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event.target) || event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (isTyping(event.target) || event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey)
+        return;
       if (asked && /^[-\d.,]$/.test(event.key)) {
         event.preventDefault();
         setValues((v) => ({ ...v, [firstId]: (v[firstId] ?? '') + event.key }));
@@ -110,7 +113,12 @@ function Question({ request }: { request: FieldRequest }) {
       (document.querySelector('[role=application]') as HTMLElement | null)?.focus();
       table.showTool();
     } else if (event.key === 'ArrowUp' && fields.some((f) => typedLast.has(f.id))) {
-      setValues({ ...values, ...Object.fromEntries(fields.flatMap((f) => (typedLast.has(f.id) && !values[f.id] ? [[f.id, typedLast.get(f.id)!]] : []))) });
+      setValues({
+        ...values,
+        ...Object.fromEntries(
+          fields.flatMap((f) => (typedLast.has(f.id) && !values[f.id] ? [[f.id, typedLast.get(f.id)!]] : [])),
+        ),
+      });
     } else if (event.key === 'ArrowDown' && measured(index) !== null) {
       setValues({ ...values, [fields[index].id]: measured(index)! });
     } else if (event.key === 'Tab' && (fields.length > 1 || sets.length > 1)) {
@@ -134,33 +142,101 @@ function Question({ request }: { request: FieldRequest }) {
   if (!asked) return null;
   const [sx, sy] = toScreen(view, request.at);
   const width = WIDTH + FIELD_WIDTH * Math.max(0, fields.length - 2);
-  const x = Math.min(Math.max(sx + GAP, insets.left), size.width - insets.right - width), y = Math.min(Math.max(sy - 56, insets.top + 8), size.height - insets.bottom - 90);
-  const readBack = fields.map((f) => read(f.unit, values[f.id], style)).filter(Boolean).join(', ');
+  const x = Math.min(Math.max(sx + GAP, insets.left), size.width - insets.right - width),
+    y = Math.min(Math.max(sy - 56, insets.top + 8), size.height - insets.bottom - 90);
+  const readBack = fields
+    .map((f) => read(f.unit, values[f.id], style))
+    .filter(Boolean)
+    .join(', ');
   // A box that only offers must not catch the click that was meant for the drawing beneath it.
   return (
-    <Box data-testid="cursor-field" sx={{ position: 'absolute', left: x, top: y, pointerEvents: required ? undefined : 'none', bgcolor: '#17273a', color: '#fffefa', px: 1, py: 0.75, boxShadow: '0 3px 12px rgba(23,39,58,.3)', maxWidth: width + 28 }}>
+    <Box
+      data-testid="cursor-field"
+      sx={{
+        position: 'absolute',
+        left: x,
+        top: y,
+        pointerEvents: required ? undefined : 'none',
+        bgcolor: '#17273a',
+        color: '#fffefa',
+        px: 1,
+        py: 0.75,
+        boxShadow: '0 3px 12px rgba(23,39,58,.3)',
+        maxWidth: width + 28,
+      }}
+    >
       <Box sx={{ display: 'flex', gap: 1 }}>
         {fields.map((f, i) => (
-          <Box key={f.id} component="label" sx={{ display: 'flex', alignItems: 'center', gap: 0.75, fontSize: 13 }}>
+          <Box
+            key={f.id}
+            component="label"
+            sx={{ display: 'flex', alignItems: 'center', gap: 0.75, fontSize: 13 }}
+          >
             {f.label}
-            <Box component="input" ref={(el: HTMLInputElement | null) => { inputs.current[f.id] = el; }} value={values[f.id] ?? ''} placeholder={f.live} aria-label={f.label} autoComplete="off" spellCheck={false}
-              onChange={(e: React.ChangeEvent<HTMLInputElement>) => { setValues({ ...values, [f.id]: e.target.value }); setProblem(null); request.onTyping?.(); }} onKeyDown={(e: ReactKeyboardEvent) => onKeyDown(e, i)}
-              sx={{ width: FIELD_WIDTHS[f.unit], font: 'inherit', fontVariantNumeric: 'tabular-nums', border: 0, px: 0.75, py: 0.25, color: '#17273a', bgcolor: '#fffefa', '&::placeholder': { color: '#55616d', opacity: 1 } }} />
+            <Box
+              component="input"
+              ref={(el: HTMLInputElement | null) => {
+                inputs.current[f.id] = el;
+              }}
+              value={values[f.id] ?? ''}
+              placeholder={f.live}
+              aria-label={f.label}
+              autoComplete="off"
+              spellCheck={false}
+              onChange={(e: React.ChangeEvent<HTMLInputElement>) => {
+                setValues({ ...values, [f.id]: e.target.value });
+                setProblem(null);
+                request.onTyping?.();
+              }}
+              onKeyDown={(e: ReactKeyboardEvent) => onKeyDown(e, i)}
+              sx={{
+                width: FIELD_WIDTHS[f.unit],
+                font: 'inherit',
+                fontVariantNumeric: 'tabular-nums',
+                border: 0,
+                px: 0.75,
+                py: 0.25,
+                color: '#17273a',
+                bgcolor: '#fffefa',
+                '&::placeholder': { color: '#55616d', opacity: 1 },
+              }}
+            />
           </Box>
         ))}
       </Box>
       {request.question && (
-        <Box role="alertdialog" aria-label="The sheet says otherwise" data-testid="scale-question" sx={{ mt: 0.75, maxWidth: 300 }}>
+        <Box
+          role="alertdialog"
+          aria-label="The sheet says otherwise"
+          data-testid="scale-question"
+          sx={{ mt: 0.75, maxWidth: 300 }}
+        >
           <Typography sx={{ fontSize: 12.5, color: '#ffd9a8' }}>{request.question.words}</Typography>
           <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.75, mt: 0.75 }}>
             {request.question.answers.map((a, i) => (
-              <Button key={a.label} autoFocus={i === 0} variant="outlined" sx={{ color: '#fffefa', borderColor: '#8d99a5', py: 0.25 }} onClick={() => { a.act(); table.showTool(); }}>{a.label}</Button>
+              <Button
+                key={a.label}
+                autoFocus={i === 0}
+                variant="outlined"
+                sx={{ color: '#fffefa', borderColor: '#8d99a5', py: 0.25 }}
+                onClick={() => {
+                  a.act();
+                  table.showTool();
+                }}
+              >
+                {a.label}
+              </Button>
             ))}
           </Box>
         </Box>
       )}
       {!request.question && (problem || readBack || request.hint) && (
-        <Typography role={problem ? 'alert' : undefined} sx={{ fontSize: 12, mt: 0.5, color: problem ? '#ffb9a3' : '#c9d2da', maxWidth: 280 }}>{problem ?? (readBack ? `${readBack} · Enter` : request.hint)}</Typography>
+        <Typography
+          role={problem ? 'alert' : undefined}
+          sx={{ fontSize: 12, mt: 0.5, color: problem ? '#ffb9a3' : '#c9d2da', maxWidth: 280 }}
+        >
+          {problem ?? (readBack ? `${readBack} · Enter` : request.hint)}
+        </Typography>
       )}
     </Box>
   );

@@ -10,15 +10,27 @@ const OTHER_SIZE = 0.02;
 export function followUndo(table: Table): () => void {
   return table.session.store.subscribe((now, before) => {
     // Own steps alone: what others undo moves nobody's view.
-    if (now.history === before.history || now.history.undone.length === before.history.undone.length || now.pendingCount <= before.pendingCount) return;
+    if (
+      now.history === before.history ||
+      now.history.undone.length === before.history.undone.length ||
+      now.pendingCount <= before.pendingCount
+    )
+      return;
     const moved = ofType(now.model, 'underlay').filter((u) => {
       const was = get(before.model, 'underlay', u.id);
       return was && u.placement.some((v, i) => v !== was.placement[i]);
     });
     const current = moved.find((u) => u.id === table.state.getState().underlayId) ?? moved[0];
     const was = current && get(before.model, 'underlay', current.id);
-    if (current && was && current.storeyId === table.state.getState().storeyId && (otherSize(was, current) || !table.sees(boxOfUnderlay(current)))) table.show(boxOfUnderlay(current));
+    if (
+      current &&
+      was &&
+      current.storeyId === table.state.getState().storeyId &&
+      (otherSize(was, current) || !table.sees(boxOfUnderlay(current)))
+    )
+      table.show(boxOfUnderlay(current));
   });
 }
 
-const otherSize = (a: Underlay, b: Underlay) => Math.abs(meanScale(b.placement) / meanScale(a.placement) - 1) > OTHER_SIZE;
+const otherSize = (a: Underlay, b: Underlay) =>
+  Math.abs(meanScale(b.placement) / meanScale(a.placement) - 1) > OTHER_SIZE;

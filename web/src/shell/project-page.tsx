@@ -23,7 +23,13 @@ import { keepView, recallView } from './remembered';
 import { Workbench } from './workbench';
 
 /** Opens the project and its drawing surface, once each, and shows the bench around them. */
-export function ProjectPage({ projectId, sheets }: { projectId: string; sheets: readonly { fileId: string; page: number }[] }) {
+export function ProjectPage({
+  projectId,
+  sheets,
+}: {
+  projectId: string;
+  sheets: readonly { fileId: string; page: number }[];
+}) {
   const [linework] = useState(() => new LineworkCache(projectId));
   const [session] = useState(() => {
     const tab = crypto.randomUUID();
@@ -50,12 +56,20 @@ export function ProjectPage({ projectId, sheets }: { projectId: string; sheets: 
 
   useEffect(() => {
     if (!loaded || !surface.current) return;
-    const made = new Table(surface.current, session, linework, (t) => new SelectTool(t, () => lengthStyle(session.state.model)));
+    const made = new Table(
+      surface.current,
+      session,
+      linework,
+      (t) => new SelectTool(t, () => lengthStyle(session.state.model)),
+    );
     const storeys = ofType(session.state.model, 'storey');
     if (storeys.length > 0 && !storeys.some((s) => s.id === 'ground')) made.setStorey(storeys[0].id);
     recallView(made, projectId, session.state.model);
-    const { storeyId } = made.state.getState(), laid = ofType(session.state.model, 'underlay').filter((u) => u.visible);
-    const first = (laid.some((u) => u.storeyId === storeyId) ? laid.filter((u) => u.storeyId === storeyId) : laid).sort((a, b) => b.order - a.order)[0];
+    const { storeyId } = made.state.getState(),
+      laid = ofType(session.state.model, 'underlay').filter((u) => u.visible);
+    const first = (
+      laid.some((u) => u.storeyId === storeyId) ? laid.filter((u) => u.storeyId === storeyId) : laid
+    ).sort((a, b) => b.order - a.order)[0];
     if (first) made.setUnderlay(first.id);
     made.showAll();
     const stops = [keepView(made, projectId), followUndo(made)];
@@ -73,16 +87,45 @@ export function ProjectPage({ projectId, sheets }: { projectId: string; sheets: 
   if (failure) {
     return (
       <Box sx={{ p: 6, minHeight: '100vh', bgcolor: 'table' }}>
-        <Alert severity="error" variant="outlined" sx={{ maxWidth: 620, bgcolor: 'slip' }} action={<Button component={Link} href="/">All projects</Button>}>{failure}</Alert>
+        <Alert
+          severity="error"
+          variant="outlined"
+          sx={{ maxWidth: 620, bgcolor: 'slip' }}
+          action={
+            <Button component={Link} href="/">
+              All projects
+            </Button>
+          }
+        >
+          {failure}
+        </Alert>
       </Box>
     );
   }
   return (
     <SessionContext.Provider value={session}>
       <Box sx={{ position: 'fixed', inset: 0, bgcolor: 'table', overflow: 'hidden' }}>
-        <Box ref={surface} tabIndex={0} role="application" aria-label="Drawing" data-testid="drawing" sx={{ position: 'absolute', inset: 0, outline: 'none', touchAction: 'none' }} />
-        {!loaded && <CircularProgress size={24} aria-label="Opening the project" sx={{ position: 'absolute', left: '50%', top: '45%' }} />}
-        {table && <TableContext.Provider value={table}><SurfaceColours table={table} /><Workbench /></TableContext.Provider>}
+        <Box
+          ref={surface}
+          tabIndex={0}
+          role="application"
+          aria-label="Drawing"
+          data-testid="drawing"
+          sx={{ position: 'absolute', inset: 0, outline: 'none', touchAction: 'none' }}
+        />
+        {!loaded && (
+          <CircularProgress
+            size={24}
+            aria-label="Opening the project"
+            sx={{ position: 'absolute', left: '50%', top: '45%' }}
+          />
+        )}
+        {table && (
+          <TableContext.Provider value={table}>
+            <SurfaceColours table={table} />
+            <Workbench />
+          </TableContext.Provider>
+        )}
         <Notice session={session} />
       </Box>
     </SessionContext.Provider>
@@ -104,8 +147,24 @@ function Notice({ session }: { session: ProjectSession }) {
   if (!notice) return null;
   const close = () => setClosed(notice.key);
   return (
-    <Snackbar key={notice.key} open={closed !== notice.key} autoHideDuration={NOTICE_MS} onClose={(_, reason) => { if (reason !== 'clickaway') close(); }} anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }} sx={{ mb: 5 }}>
-      <Alert severity={notice.bad ? 'error' : 'info'} variant="outlined" onClose={close} sx={{ bgcolor: 'slip', boxShadow: 3 }}>{notice.text}</Alert>
+    <Snackbar
+      key={notice.key}
+      open={closed !== notice.key}
+      autoHideDuration={NOTICE_MS}
+      onClose={(_, reason) => {
+        if (reason !== 'clickaway') close();
+      }}
+      anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}
+      sx={{ mb: 5 }}
+    >
+      <Alert
+        severity={notice.bad ? 'error' : 'info'}
+        variant="outlined"
+        onClose={close}
+        sx={{ bgcolor: 'slip', boxShadow: 3 }}
+      >
+        {notice.text}
+      </Alert>
     </Snackbar>
   );
 }

@@ -18,7 +18,8 @@ export function ProjectSettings({ onClose }: { onClose(): void }) {
   const [name, setName] = useState(settings.name);
   const [style, setStyle] = useState({ units: settings.units, precision: settings.precision });
   const save = () => {
-    if (name.trim() !== '') session.do(setFields(settings, { name: name.trim(), ...style }), 'Change name and units');
+    if (name.trim() !== '')
+      session.do(setFields(settings, { name: name.trim(), ...style }), 'Change name and units');
     onClose();
   };
   return (
@@ -26,13 +27,26 @@ export function ProjectSettings({ onClose }: { onClose(): void }) {
       <DialogTitle>Name and units</DialogTitle>
       <DialogContent>
         <Stack spacing={2} sx={{ pt: 1 }}>
-          <TextField label="Name" value={name} error={name.trim() === ''} helperText={name.trim() === '' ? 'A project needs a name.' : 'Units change how lengths are shown and typed; nothing that is drawn changes.'} onChange={(e) => setName(e.target.value)} slotProps={{ htmlInput: { maxLength: 200 } }} />
+          <TextField
+            label="Name"
+            value={name}
+            error={name.trim() === ''}
+            helperText={
+              name.trim() === ''
+                ? 'A project needs a name.'
+                : 'Units change how lengths are shown and typed; nothing that is drawn changes.'
+            }
+            onChange={(e) => setName(e.target.value)}
+            slotProps={{ htmlInput: { maxLength: 200 } }}
+          />
           <LengthStyleFields value={style} onChange={setStyle} />
         </Stack>
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Cancel</Button>
-        <Button variant="contained" disabled={name.trim() === ''} onClick={save}>Save</Button>
+        <Button variant="contained" disabled={name.trim() === ''} onClick={save}>
+          Save
+        </Button>
       </DialogActions>
     </Dialog>
   );

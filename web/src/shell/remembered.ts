@@ -15,7 +15,8 @@ function kept(projectId: string): { storeyId?: unknown; ghosts?: unknown } {
 
 /** Takes up the storey and the ghosts as they were; what is gone since is left out. */
 export function recallView(table: Table, projectId: string, model: Model): void {
-  const { storeyId, ghosts } = kept(projectId), isStorey = (id: unknown): id is string => typeof id === 'string' && get(model, 'storey', id) !== null;
+  const { storeyId, ghosts } = kept(projectId),
+    isStorey = (id: unknown): id is string => typeof id === 'string' && get(model, 'storey', id) !== null;
   if (isStorey(storeyId)) table.setStorey(storeyId);
   for (const id of Array.isArray(ghosts) ? ghosts.filter(isStorey) : []) table.setGhost(id, true);
 }

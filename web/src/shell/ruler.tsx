@@ -20,7 +20,9 @@ const SMALLEST_GAP = 7;
 function stepFor(view: Viewport, style: LengthStyle): { tick: number; long: number } {
   const wanted = SMALLEST_GAP / view.scale;
   if (style.units === 'ft' || style.units === 'ft-in' || style.units === 'in') {
-    const steps = [1 / 16, 1 / 8, 1 / 4, 1 / 2, 1, 3, 12, 60, 120, 600, 1200, 6000, 12000, 120000].map((n) => n * MM_PER.in);
+    const steps = [1 / 16, 1 / 8, 1 / 4, 1 / 2, 1, 3, 12, 60, 120, 600, 1200, 6000, 12000, 120000].map(
+      (n) => n * MM_PER.in,
+    );
     const tick = steps.find((s) => s >= wanted) ?? steps.at(-1)!;
     return { tick, long: steps.find((s) => s >= tick * 4) ?? tick * 10 };
   }
@@ -62,7 +64,7 @@ export function Ruler() {
     context.beginPath();
     for (let i = first; i <= last; i++) {
       const x = Math.round(view.x + i * tick * view.scale) + 0.5;
-      const isLong = Math.abs(((i * tick) / long) - Math.round((i * tick) / long)) < 1e-6;
+      const isLong = Math.abs((i * tick) / long - Math.round((i * tick) / long)) < 1e-6;
       context.moveTo(x, 0);
       context.lineTo(x, isLong ? 11 : 5);
     }
@@ -71,14 +73,68 @@ export function Ruler() {
 
   const { long } = stepFor(view, style);
   return (
-    <Box component="footer" sx={{ position: 'absolute', inset: 'auto 0 0 0', height: 40, bgcolor: 'slip', borderTop: 1, borderColor: 'edge', overflow: 'hidden' }}>
-      <Box component="canvas" ref={canvas} aria-hidden sx={{ display: 'block', width: '100%', height: TICKS_HEIGHT, color: 'text.secondary' }} />
-      <Box sx={{ display: 'flex', px: 2, gap: 2.5, fontSize: 12.5, alignItems: 'center', height: 24, whiteSpace: 'nowrap' }}>
-        <Box component="b" data-testid="position" sx={{ minWidth: 150, fontWeight: 650 }}>{pointer ? <>x {formatLength(pointer[0], style)}&ensp;y {formatLength(pointer[1], style)}</> : 'x –  y –'}</Box>
-        <Box sx={{ color: 'found', fontWeight: 650, minWidth: 90 }} data-testid="snap">{only ? `this pick finds ${SNAP_NAMES[only]} alone · ` : ''}{snap ? `${snap.words}${snap.others > 0 ? ` · ${snap.others} more, N` : ''}` : ''}</Box>
-        <Box sx={{ flex: 1, color: problem ? 'differs' : 'text.secondary', overflow: 'hidden', textOverflow: 'ellipsis' }} data-testid="tool-words" title={words}>{problem ?? words}</Box>
-        <Box sx={{ color: 'text.secondary' }}>{underlay ? `${underlay.name}: ${scaleWords(underlay, isImperial(model), doubtOf(underlay, doubts))}` : ''}</Box>
-        <Box component="b" sx={{ fontWeight: 650 }}>{formatLengthWithUnit(long, style)} = {Math.round(long * view.scale)} px</Box>
+    <Box
+      component="footer"
+      sx={{
+        position: 'absolute',
+        inset: 'auto 0 0 0',
+        height: 40,
+        bgcolor: 'slip',
+        borderTop: 1,
+        borderColor: 'edge',
+        overflow: 'hidden',
+      }}
+    >
+      <Box
+        component="canvas"
+        ref={canvas}
+        aria-hidden
+        sx={{ display: 'block', width: '100%', height: TICKS_HEIGHT, color: 'text.secondary' }}
+      />
+      <Box
+        sx={{
+          display: 'flex',
+          px: 2,
+          gap: 2.5,
+          fontSize: 12.5,
+          alignItems: 'center',
+          height: 24,
+          whiteSpace: 'nowrap',
+        }}
+      >
+        <Box component="b" data-testid="position" sx={{ minWidth: 150, fontWeight: 650 }}>
+          {pointer ? (
+            <>
+              x {formatLength(pointer[0], style)}&ensp;y {formatLength(pointer[1], style)}
+            </>
+          ) : (
+            'x –  y –'
+          )}
+        </Box>
+        <Box sx={{ color: 'found', fontWeight: 650, minWidth: 90 }} data-testid="snap">
+          {only ? `this pick finds ${SNAP_NAMES[only]} alone · ` : ''}
+          {snap ? `${snap.words}${snap.others > 0 ? ` · ${snap.others} more, N` : ''}` : ''}
+        </Box>
+        <Box
+          sx={{
+            flex: 1,
+            color: problem ? 'differs' : 'text.secondary',
+            overflow: 'hidden',
+            textOverflow: 'ellipsis',
+          }}
+          data-testid="tool-words"
+          title={words}
+        >
+          {problem ?? words}
+        </Box>
+        <Box sx={{ color: 'text.secondary' }}>
+          {underlay
+            ? `${underlay.name}: ${scaleWords(underlay, isImperial(model), doubtOf(underlay, doubts))}`
+            : ''}
+        </Box>
+        <Box component="b" sx={{ fontWeight: 650 }}>
+          {formatLengthWithUnit(long, style)} = {Math.round(long * view.scale)} px
+        </Box>
       </Box>
     </Box>
   );

@@ -34,20 +34,48 @@ export function SetAside() {
   };
   return (
     <>
-      <Button onClick={() => setOpen(true)} aria-haspopup="dialog" data-testid="set-aside" sx={{ px: 0.75, color: 'differs', fontWeight: 650 }}>≠ {asides.length} taken back</Button>
+      <Button
+        onClick={() => setOpen(true)}
+        aria-haspopup="dialog"
+        data-testid="set-aside"
+        sx={{ px: 0.75, color: 'differs', fontWeight: 650 }}
+      >
+        ≠ {asides.length} taken back
+      </Button>
       <Dialog open={open} onClose={close} maxWidth="sm" fullWidth aria-labelledby="set-aside-title">
         <DialogTitle id="set-aside-title">{count} could not be saved</DialogTitle>
         <DialogContent>
-          <Typography color="text.secondary" sx={{ mb: 1.5 }}>Taken back from the drawing, and kept in this browser with the reason.{saved ? ' Everything else is saved.' : ''}</Typography>
+          <Typography color="text.secondary" sx={{ mb: 1.5 }}>
+            Taken back from the drawing, and kept in this browser with the reason.
+            {saved ? ' Everything else is saved.' : ''}
+          </Typography>
           <ul style={{ margin: 0, paddingLeft: 20 }}>
-            {asides.slice(0, LISTED).map(({ step, why }) => <li key={step.id}><Typography><b>{step.label}</b>: {why}</Typography></li>)}
+            {asides.slice(0, LISTED).map(({ step, why }) => (
+              <li key={step.id}>
+                <Typography>
+                  <b>{step.label}</b>: {why}
+                </Typography>
+              </li>
+            ))}
           </ul>
-          {asides.length > LISTED && <Typography color="text.secondary">and {asides.length - LISTED} more</Typography>}
+          {asides.length > LISTED && (
+            <Typography color="text.secondary">and {asides.length - LISTED} more</Typography>
+          )}
         </DialogContent>
         <DialogActions>
-          <Button onClick={letGo} color="error">Let go</Button>
-          <Button onClick={() => saveText('steps-not-saved.json', asText(session.projectId, asides), 'application/json')}>Save as a file</Button>
-          <Button variant="contained" onClick={retry}>Try again</Button>
+          <Button onClick={letGo} color="error">
+            Let go
+          </Button>
+          <Button
+            onClick={() =>
+              saveText('steps-not-saved.json', asText(session.projectId, asides), 'application/json')
+            }
+          >
+            Save as a file
+          </Button>
+          <Button variant="contained" onClick={retry}>
+            Try again
+          </Button>
         </DialogActions>
       </Dialog>
     </>
@@ -56,4 +84,13 @@ export function SetAside() {
 
 /** The steps whole, so that none of the work is lost. */
 const asText = (projectId: string, asides: readonly Aside[]): string =>
-  JSON.stringify({ format: 'calque-steps', version: 1, project: projectId, steps: asides.map(({ step, why }) => ({ label: step.label, why, change: step.change })) }, null, 1);
+  JSON.stringify(
+    {
+      format: 'calque-steps',
+      version: 1,
+      project: projectId,
+      steps: asides.map(({ step, why }) => ({ label: step.label, why, change: step.change })),
+    },
+    null,
+    1,
+  );

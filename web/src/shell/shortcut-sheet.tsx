@@ -21,16 +21,24 @@ export function ShortcutSheet({ commands, onClose }: { commands: readonly Comman
     <Dialog open onClose={onClose} maxWidth="md" fullWidth>
       <DialogTitle>Keys and what they do</DialogTitle>
       <DialogContent sx={{ columns: { sm: 2 }, columnGap: 3 }}>
-        <Typography variant="h3" sx={{ mb: 0.5 }}>On the drawing</Typography>
+        <Typography variant="h3" sx={{ mb: 0.5 }}>
+          On the drawing
+        </Typography>
         {SURFACE_KEYS.map(([key, words]) => row(key, words))}
         {(['Stages', 'Tools', 'Edit', 'View', 'Help'] as const).map((g) => (
           <Box key={g} sx={{ breakInside: 'avoid', mt: 1.5 }}>
-            <Typography variant="h3" sx={{ mb: 0.5 }}>{g}</Typography>
+            <Typography variant="h3" sx={{ mb: 0.5 }}>
+              {g}
+            </Typography>
             {commands.filter((c) => c.group === g && c.key).map((c) => row(keyWords(c.key), c.words))}
           </Box>
         ))}
       </DialogContent>
-      <DialogActions><Button onClick={onClose} autoFocus>Close</Button></DialogActions>
+      <DialogActions>
+        <Button onClick={onClose} autoFocus>
+          Close
+        </Button>
+      </DialogActions>
     </Dialog>
   );
 }

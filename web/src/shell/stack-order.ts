@@ -14,12 +14,18 @@ export function slipsOf(model: Model, storeyId: string): string[] {
 /** The change that brings the slips into an order, the top first; what lies above the trace is in front of it. */
 function ordered(model: Model, slips: readonly string[]): Change | null {
   const trace = slips.indexOf(TRACE);
-  return group(slips.map((id, i) => {
-    const u = model.get(id);
-    if (u?.type !== 'underlay') return null;
-    const look = lookOf(u), inFront = i < trace;
-    return setFields(u, { order: slips.length - i, ...(look.inFront !== inFront && { look: { ...look, inFront } }) });
-  }));
+  return group(
+    slips.map((id, i) => {
+      const u = model.get(id);
+      if (u?.type !== 'underlay') return null;
+      const look = lookOf(u),
+        inFront = i < trace;
+      return setFields(u, {
+        order: slips.length - i,
+        ...(look.inFront !== inFront && { look: { ...look, inFront } }),
+      });
+    }),
+  );
 }
 
 /** Lays one underlay just above another slip. */
@@ -33,7 +39,8 @@ export function moveInStack(model: Model, storeyId: string, moved: string, onto:
 /** One place up (1) or down (-1), past the trace too. */
 export function stepInStack(model: Model, u: Underlay, step: 1 | -1): Change | null {
   const slips = slipsOf(model, u.storeyId);
-  const from = slips.indexOf(u.id), to = from - step;
+  const from = slips.indexOf(u.id),
+    to = from - step;
   if (to < 0 || to >= slips.length) return null;
   [slips[from], slips[to]] = [slips[to], slips[from]];
   return ordered(model, slips);
@@ -44,5 +51,11 @@ export function duplicateOf(model: Model, u: Underlay): Underlay {
   const names = new Set(stackOf(model, u.storeyId).map((x) => x.name));
   let name = `${u.name}, copy`;
   for (let n = 2; names.has(name); n++) name = `${u.name}, copy ${n}`;
-  return { ...u, id: crypto.randomUUID(), name: name.slice(0, 200), order: Math.max(...stackOf(model, u.storeyId).map((x) => x.order)) + 1, locked: false };
+  return {
+    ...u,
+    id: crypto.randomUUID(),
+    name: name.slice(0, 200),
+    order: Math.max(...stackOf(model, u.storeyId).map((x) => x.order)) + 1,
+    locked: false,
+  };
 }

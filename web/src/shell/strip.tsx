@@ -20,7 +20,12 @@ import { SetAside } from './set-aside';
 import { ProjectSettings } from './project-settings';
 import { stageHeads, type StageId } from './stage-list';
 
-interface Props { stage: StageId; onStage(stage: StageId): void; onSearch(): void; onHelp(): void }
+interface Props {
+  stage: StageId;
+  onStage(stage: StageId): void;
+  onSearch(): void;
+  onHelp(): void;
+}
 
 /** Top strip: project, the five stages with their state, saved state, undo, search. */
 export function Strip({ stage, onStage, onSearch, onHelp }: Props) {
@@ -30,27 +35,93 @@ export function Strip({ stage, onStage, onSearch, onHelp }: Props) {
   const heads = useMemo(() => stageHeads(model, doubts), [model, doubts]);
   const [setting, setSetting] = useState(false);
   return (
-    <Box component="header" sx={{ position: 'absolute', inset: '0 0 auto 0', height: 48, bgcolor: 'slip', borderBottom: 1, borderColor: 'edge', display: 'flex', alignItems: 'center', px: 1.5, gap: 1.25 }}>
-      <Tooltip title="All projects"><Box component={Link} href="/" aria-label="All projects" sx={{ color: 'text.primary', display: 'flex' }}><Mark size={30} /></Box></Tooltip>
-      <ButtonBase onClick={() => setSetting(true)} aria-label={`Project ${settings.name}: name and units`} sx={{ textAlign: 'left', display: 'block', minWidth: 0, maxWidth: 220, flex: '0 1 auto' }}>
-        <Typography noWrap sx={{ fontSize: 15, fontWeight: 650, lineHeight: 1.2 }}>{settings.name}</Typography>
-        <Typography noWrap variant="caption" color="text.secondary" sx={{ display: 'block', lineHeight: 1.2 }}>{UNIT_NAMES[settings.units]}</Typography>
+    <Box
+      component="header"
+      sx={{
+        position: 'absolute',
+        inset: '0 0 auto 0',
+        height: 48,
+        bgcolor: 'slip',
+        borderBottom: 1,
+        borderColor: 'edge',
+        display: 'flex',
+        alignItems: 'center',
+        px: 1.5,
+        gap: 1.25,
+      }}
+    >
+      <Tooltip title="All projects">
+        <Box
+          component={Link}
+          href="/"
+          aria-label="All projects"
+          sx={{ color: 'text.primary', display: 'flex' }}
+        >
+          <Mark size={30} />
+        </Box>
+      </Tooltip>
+      <ButtonBase
+        onClick={() => setSetting(true)}
+        aria-label={`Project ${settings.name}: name and units`}
+        sx={{ textAlign: 'left', display: 'block', minWidth: 0, maxWidth: 220, flex: '0 1 auto' }}
+      >
+        <Typography noWrap sx={{ fontSize: 15, fontWeight: 650, lineHeight: 1.2 }}>
+          {settings.name}
+        </Typography>
+        <Typography
+          noWrap
+          variant="caption"
+          color="text.secondary"
+          sx={{ display: 'block', lineHeight: 1.2 }}
+        >
+          {UNIT_NAMES[settings.units]}
+        </Typography>
       </ButtonBase>
-      <Stack component="nav" aria-label="Stages" direction="row" sx={{ flex: 1, justifyContent: 'center', minWidth: 0 }}>
+      <Stack
+        component="nav"
+        aria-label="Stages"
+        direction="row"
+        sx={{ flex: 1, justifyContent: 'center', minWidth: 0 }}
+      >
         {heads.map((h) => (
-          <ButtonBase key={h.id} onClick={() => onStage(h.id)} aria-current={stage === h.id ? 'step' : undefined}
-            sx={{ height: 48, px: 1.1, display: 'block', textAlign: 'left', minWidth: 92, color: stage === h.id ? 'text.primary' : 'text.secondary', borderBottom: 3, borderColor: stage === h.id ? 'now' : 'transparent' }}>
+          <ButtonBase
+            key={h.id}
+            onClick={() => onStage(h.id)}
+            aria-current={stage === h.id ? 'step' : undefined}
+            sx={{
+              height: 48,
+              px: 1.1,
+              display: 'block',
+              textAlign: 'left',
+              minWidth: 92,
+              color: stage === h.id ? 'text.primary' : 'text.secondary',
+              borderBottom: 3,
+              borderColor: stage === h.id ? 'now' : 'transparent',
+            }}
+          >
             <Typography sx={{ fontSize: 14.5, fontWeight: 650, lineHeight: 1.2 }}>{h.name}</Typography>
-            <Typography variant="caption" noWrap sx={{ display: 'block', fontSize: 11.5, lineHeight: 1.2 }}>{h.state}</Typography>
+            <Typography variant="caption" noWrap sx={{ display: 'block', fontSize: 11.5, lineHeight: 1.2 }}>
+              {h.state}
+            </Typography>
           </ButtonBase>
         ))}
       </Stack>
       <UndoRedo />
       <SetAside />
       <Saved />
-      <Button variant="outlined" onClick={onSearch} sx={{ color: 'text.secondary', gap: 1.5, fontWeight: 500 }}>Find a command<span>Ctrl K</span></Button>
+      <Button
+        variant="outlined"
+        onClick={onSearch}
+        sx={{ color: 'text.secondary', gap: 1.5, fontWeight: 500 }}
+      >
+        Find a command<span>Ctrl K</span>
+      </Button>
       <LightSwitch />
-      <Tooltip title="Keys and what they do"><Button onClick={onHelp} aria-label="Keys and what they do" sx={{ px: 1 }}>?</Button></Tooltip>
+      <Tooltip title="Keys and what they do">
+        <Button onClick={onHelp} aria-label="Keys and what they do" sx={{ px: 1 }}>
+          ?
+        </Button>
+      </Tooltip>
       {setting && <ProjectSettings onClose={() => setSetting(false)} />}
     </Box>
   );
@@ -64,7 +135,8 @@ function UndoRedo() {
   const history = useProject((s) => s.history);
   const hasEarlier = useProject((s) => s.hasEarlier);
   const [list, setList] = useState<HTMLElement | null>(null);
-  const undo = history.done.at(-1), redo = history.undone.at(-1);
+  const undo = history.done.at(-1),
+    redo = history.undone.at(-1);
   const listed = history.done.slice(-LISTED).reverse();
   /** Takes back so many steps, or does so many again; stops where one no longer applies. */
   const go = (times: number, step: () => boolean) => {
@@ -73,13 +145,62 @@ function UndoRedo() {
   };
   return (
     <Stack direction="row">
-      <Tooltip title={undo ? `Undo: ${undo.label} (Ctrl Z)` : 'Nothing to undo'}><span><Button disabled={!undo && !hasEarlier} onClick={() => session.undo()} sx={{ px: 0.75, minWidth: 0 }}>Undo</Button></span></Tooltip>
-      <Tooltip title={redo ? `Redo: ${redo.label} (Ctrl Shift Z)` : 'Nothing to redo'}><span><Button disabled={!redo} onClick={() => session.redo()} sx={{ px: 0.75, minWidth: 0 }}>Redo</Button></span></Tooltip>
-      <Tooltip title="What has been done, step by step"><span><Button disabled={!undo && !redo} aria-haspopup="menu" onClick={(e) => setList(e.currentTarget)} sx={{ px: 0.75, minWidth: 0 }}>Steps</Button></span></Tooltip>
-      <Menu anchorEl={list} open={list !== null} onClose={() => setList(null)} slotProps={{ paper: { sx: { maxHeight: 420, maxWidth: 360 } } }}>
-        {history.undone.slice(-LISTED).map((s, i, all) => <MenuItem key={s.id} onClick={() => go(all.length - i, () => session.redo())} sx={{ color: 'text.secondary', fontStyle: 'italic' }}>do again: {s.label}</MenuItem>)}
-        {listed.map((s, i) => <MenuItem key={s.id} onClick={() => go(i + 1, () => session.undo())}>take back{i > 0 ? ` to before` : ''}: {s.label}</MenuItem>)}
-        {history.done.length > LISTED && <Typography color="text.secondary" sx={{ px: 2, py: 0.5 }}>and {history.done.length - LISTED}{hasEarlier ? ' and more' : ''} before</Typography>}
+      <Tooltip title={undo ? `Undo: ${undo.label} (Ctrl Z)` : 'Nothing to undo'}>
+        <span>
+          <Button
+            disabled={!undo && !hasEarlier}
+            onClick={() => session.undo()}
+            sx={{ px: 0.75, minWidth: 0 }}
+          >
+            Undo
+          </Button>
+        </span>
+      </Tooltip>
+      <Tooltip title={redo ? `Redo: ${redo.label} (Ctrl Shift Z)` : 'Nothing to redo'}>
+        <span>
+          <Button disabled={!redo} onClick={() => session.redo()} sx={{ px: 0.75, minWidth: 0 }}>
+            Redo
+          </Button>
+        </span>
+      </Tooltip>
+      <Tooltip title="What has been done, step by step">
+        <span>
+          <Button
+            disabled={!undo && !redo}
+            aria-haspopup="menu"
+            onClick={(e) => setList(e.currentTarget)}
+            sx={{ px: 0.75, minWidth: 0 }}
+          >
+            Steps
+          </Button>
+        </span>
+      </Tooltip>
+      <Menu
+        anchorEl={list}
+        open={list !== null}
+        onClose={() => setList(null)}
+        slotProps={{ paper: { sx: { maxHeight: 420, maxWidth: 360 } } }}
+      >
+        {history.undone.slice(-LISTED).map((s, i, all) => (
+          <MenuItem
+            key={s.id}
+            onClick={() => go(all.length - i, () => session.redo())}
+            sx={{ color: 'text.secondary', fontStyle: 'italic' }}
+          >
+            do again: {s.label}
+          </MenuItem>
+        ))}
+        {listed.map((s, i) => (
+          <MenuItem key={s.id} onClick={() => go(i + 1, () => session.undo())}>
+            take back{i > 0 ? ` to before` : ''}: {s.label}
+          </MenuItem>
+        ))}
+        {history.done.length > LISTED && (
+          <Typography color="text.secondary" sx={{ px: 2, py: 0.5 }}>
+            and {history.done.length - LISTED}
+            {hasEarlier ? ' and more' : ''} before
+          </Typography>
+        )}
       </Menu>
     </Stack>
   );
@@ -89,10 +210,42 @@ function Saved() {
   const saved = useProject((s) => s.saved);
   const count = useProject((s) => s.pendingCount);
   const away = useProject((s) => s.away) ?? 'The server does not answer.';
-  const words = saved === 'saved' ? 'All saved' : saved === 'saving' ? 'Saving …' : saved === 'unkept' ? `Not saved, not kept: ${count}` : `Not saved yet: ${count}`;
+  const words =
+    saved === 'saved'
+      ? 'All saved'
+      : saved === 'saving'
+        ? 'Saving …'
+        : saved === 'unkept'
+          ? `Not saved, not kept: ${count}`
+          : `Not saved yet: ${count}`;
   return (
-    <Tooltip title={saved === 'unkept' ? `${away} And this browser keeps nothing (a private window, or a full disk). Leave this page open: your steps are sent when the server is back.` : saved === 'waiting' ? `${away} Your steps are kept in this browser and sent when it is back.` : 'Every step is saved as it is made'}>
-      <Typography role="status" data-testid="saved" noWrap sx={{ fontSize: 12.5, color: saved === 'waiting' || saved === 'unkept' ? 'differs' : saved === 'saved' ? 'known' : 'text.secondary', fontWeight: saved === 'waiting' || saved === 'unkept' ? 650 : 500, minWidth: 62 }}>{words}</Typography>
+    <Tooltip
+      title={
+        saved === 'unkept'
+          ? `${away} And this browser keeps nothing (a private window, or a full disk). Leave this page open: your steps are sent when the server is back.`
+          : saved === 'waiting'
+            ? `${away} Your steps are kept in this browser and sent when it is back.`
+            : 'Every step is saved as it is made'
+      }
+    >
+      <Typography
+        role="status"
+        data-testid="saved"
+        noWrap
+        sx={{
+          fontSize: 12.5,
+          color:
+            saved === 'waiting' || saved === 'unkept'
+              ? 'differs'
+              : saved === 'saved'
+                ? 'known'
+                : 'text.secondary',
+          fontWeight: saved === 'waiting' || saved === 'unkept' ? 650 : 500,
+          minWidth: 62,
+        }}
+      >
+        {words}
+      </Typography>
     </Tooltip>
   );
 }
@@ -100,5 +253,9 @@ function Saved() {
 function LightSwitch() {
   const { mode, systemMode, setMode } = useColorScheme();
   const dark = (mode === 'system' ? systemMode : mode) === 'dark';
-  return <Button onClick={() => setMode(dark ? 'light' : 'dark')} sx={{ px: 1 }}>{dark ? 'Light' : 'Dark'}</Button>;
+  return (
+    <Button onClick={() => setMode(dark ? 'light' : 'dark')} sx={{ px: 1 }}>
+      {dark ? 'Light' : 'Dark'}
+    </Button>
+  );
 }

@@ -20,12 +20,22 @@ import { StackColumn } from './stack-column';
 import { Strip } from './strip';
 import type { StageId } from './stage-list';
 
-const PANELS = { sheets: SheetsPanel, calibrate: CalibratePanel, trace: TracePanel, check: CheckPanel, deliver: DeliverPanel };
-export const LEFT_WIDTH = 250, RIGHT_WIDTH = 336, STRIP = 48, RULER = 40;
+const PANELS = {
+  sheets: SheetsPanel,
+  calibrate: CalibratePanel,
+  trace: TracePanel,
+  check: CheckPanel,
+  deliver: DeliverPanel,
+};
+export const LEFT_WIDTH = 250,
+  RIGHT_WIDTH = 336,
+  STRIP = 48,
+  RULER = 40;
 
 /** A key as commands name it: with Ctrl and Shift, letters by themselves whatever the caps lock says. */
 function chordOf(event: KeyboardEvent): string {
-  const letter = /^[a-z]$/i.test(event.key), control = event.ctrlKey || event.metaKey;
+  const letter = /^[a-z]$/i.test(event.key),
+    control = event.ctrlKey || event.metaKey;
   return `${control ? 'Ctrl+' : ''}${event.shiftKey && (control || letter) ? 'Shift+' : ''}${letter ? event.key.toLowerCase() : event.key}`;
 }
 
@@ -39,17 +49,34 @@ export function Workbench() {
   const [searching, setSearching] = useState(false);
   const [helping, setHelping] = useState(false);
   /** Opens a stage with empty hands. */
-  const goTo = useCallback((s: StageId) => {
-    setStage(s);
-    setCardOpen(true);
-    table.layDown();
-  }, [table]);
-  const commands = useMemo(() => makeCommands({
-    table, session, goTo, foldStack: () => setStackOpen((o) => !o), foldCard: () => setCardOpen((o) => !o), help: () => setHelping(true),
-  }), [table, session, goTo]);
+  const goTo = useCallback(
+    (s: StageId) => {
+      setStage(s);
+      setCardOpen(true);
+      table.layDown();
+    },
+    [table],
+  );
+  const commands = useMemo(
+    () =>
+      makeCommands({
+        table,
+        session,
+        goTo,
+        foldStack: () => setStackOpen((o) => !o),
+        foldCard: () => setCardOpen((o) => !o),
+        help: () => setHelping(true),
+      }),
+    [table, session, goTo],
+  );
 
   useEffect(() => {
-    table.setInsets({ left: stackOpen ? LEFT_WIDTH + 20 : 44, right: cardOpen ? RIGHT_WIDTH + 16 : 44, top: STRIP, bottom: RULER });
+    table.setInsets({
+      left: stackOpen ? LEFT_WIDTH + 20 : 44,
+      right: cardOpen ? RIGHT_WIDTH + 16 : 44,
+      top: STRIP,
+      bottom: RULER,
+    });
   }, [table, stackOpen, cardOpen]);
   // The first view is fitted after the insets are known.
   useEffect(() => table.showAll(), [table]);
@@ -67,7 +94,9 @@ export function Workbench() {
       // A tool that waits for figures takes the digits itself.
       const { field } = table.state.getState();
       if (/^\d$/.test(chord) && field && !field.onTab) return;
-      const command = commands.find((c) => (c.key === chord || c.otherKey === chord) && (c.applies?.() ?? true));
+      const command = commands.find(
+        (c) => (c.key === chord || c.otherKey === chord) && (c.applies?.() ?? true),
+      );
       if (!command) return;
       event.preventDefault();
       runOrTell(command, session);
@@ -92,13 +121,40 @@ export function Workbench() {
   }, [stage, goTo]);
 
   const Panel = PANELS[stage];
-  const card = { bgcolor: 'slip', border: 1, borderColor: 'edge', boxShadow: '0 4px 18px rgba(23,39,58,.14)' } as const;
+  const card = {
+    bgcolor: 'slip',
+    border: 1,
+    borderColor: 'edge',
+    boxShadow: '0 4px 18px rgba(23,39,58,.14)',
+  } as const;
   return (
     <>
-      <Strip stage={stage} onStage={goTo} onSearch={() => setSearching(true)} onHelp={() => setHelping(true)} />
+      <Strip
+        stage={stage}
+        onStage={goTo}
+        onSearch={() => setSearching(true)}
+        onHelp={() => setHelping(true)}
+      />
       <StackColumn open={stackOpen} onFold={() => setStackOpen(!stackOpen)} onStage={goTo} />
-      <Box component="aside" aria-label="Stage" sx={{ position: 'absolute', top: STRIP + 16, right: 14, width: cardOpen ? RIGHT_WIDTH : 'auto', maxHeight: `calc(100% - ${STRIP + RULER + 32}px)`, display: 'flex', flexDirection: 'column', ...card }}>
-        {cardOpen ? <Box key={stage} sx={{ overflowY: 'auto', p: 1.75, pb: 2 }}><Panel /></Box> : null}
+      <Box
+        component="aside"
+        aria-label="Stage"
+        sx={{
+          position: 'absolute',
+          top: STRIP + 16,
+          right: 14,
+          width: cardOpen ? RIGHT_WIDTH : 'auto',
+          maxHeight: `calc(100% - ${STRIP + RULER + 32}px)`,
+          display: 'flex',
+          flexDirection: 'column',
+          ...card,
+        }}
+      >
+        {cardOpen ? (
+          <Box key={stage} sx={{ overflowY: 'auto', p: 1.75, pb: 2 }}>
+            <Panel />
+          </Box>
+        ) : null}
         <FoldButton open={cardOpen} onFold={() => setCardOpen(!cardOpen)} />
       </Box>
       <EmptyTable />
@@ -113,7 +169,24 @@ export function Workbench() {
 
 function FoldButton({ open, onFold }: { open: boolean; onFold(): void }) {
   return (
-    <Box component="button" type="button" onClick={onFold} aria-expanded={open} sx={{ all: 'unset', cursor: 'pointer', textAlign: 'center', fontSize: 11.5, color: 'text.secondary', borderTop: open ? 1 : 0, borderColor: 'edge', px: 1.5, py: 0.4, '&:focus-visible': { outline: '2px solid #0b8f9c' } }}>
+    <Box
+      component="button"
+      type="button"
+      onClick={onFold}
+      aria-expanded={open}
+      sx={{
+        all: 'unset',
+        cursor: 'pointer',
+        textAlign: 'center',
+        fontSize: 11.5,
+        color: 'text.secondary',
+        borderTop: open ? 1 : 0,
+        borderColor: 'edge',
+        px: 1.5,
+        py: 0.4,
+        '&:focus-visible': { outline: '2px solid #0b8f9c' },
+      }}
+    >
       {open ? 'Fold the card (])' : 'Open the card (])'}
     </Box>
   );
@@ -121,12 +194,27 @@ function FoldButton({ open, onFold }: { open: boolean; onFold(): void }) {
 
 /** What to do first, on a table with nothing on it. */
 function EmptyTable() {
-  const empty = useProject((s) => s.loaded && ![...s.model.values()].some((e) => e.type === 'underlay' || isTraced(e)));
+  const empty = useProject(
+    (s) => s.loaded && ![...s.model.values()].some((e) => e.type === 'underlay' || isTraced(e)),
+  );
   const attached = useProject((s) => s.files.length > 0);
   if (!empty) return null;
   return (
-    <Box sx={{ position: 'absolute', left: LEFT_WIDTH + 40, right: RIGHT_WIDTH + 40, top: '38%', textAlign: 'center', pointerEvents: 'none', color: 'text.secondary', fontSize: 15 }}>
-      {attached ? 'Choose a page on the right and lay it down.' : 'Drop a PDF plan, a scan or a photo anywhere on this table.'}
+    <Box
+      sx={{
+        position: 'absolute',
+        left: LEFT_WIDTH + 40,
+        right: RIGHT_WIDTH + 40,
+        top: '38%',
+        textAlign: 'center',
+        pointerEvents: 'none',
+        color: 'text.secondary',
+        fontSize: 15,
+      }}
+    >
+      {attached
+        ? 'Choose a page on the right and lay it down.'
+        : 'Drop a PDF plan, a scan or a photo anywhere on this table.'}
     </Box>
   );
 }
@@ -138,9 +226,31 @@ function LostView() {
   useProject((s) => s.model);
   if (table.seesSomething()) return null;
   return (
-    <Box sx={{ position: 'absolute', left: '50%', bottom: 70, transform: 'translateX(-50%)', bgcolor: 'slip', border: 1, borderColor: 'edge', px: 2, py: 1, display: 'flex', gap: 1.5, alignItems: 'center' }}>
+    <Box
+      sx={{
+        position: 'absolute',
+        left: '50%',
+        bottom: 70,
+        transform: 'translateX(-50%)',
+        bgcolor: 'slip',
+        border: 1,
+        borderColor: 'edge',
+        px: 2,
+        py: 1,
+        display: 'flex',
+        gap: 1.5,
+        alignItems: 'center',
+      }}
+    >
       Nothing of the project is in sight here.
-      <Box component="button" type="button" onClick={() => table.showAll()} sx={{ all: 'unset', cursor: 'pointer', fontWeight: 650, textDecoration: 'underline' }}>Show all (Home)</Box>
+      <Box
+        component="button"
+        type="button"
+        onClick={() => table.showAll()}
+        sx={{ all: 'unset', cursor: 'pointer', fontWeight: 650, textDecoration: 'underline' }}
+      >
+        Show all (Home)
+      </Box>
     </Box>
   );
 }

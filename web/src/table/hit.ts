@@ -1,12 +1,32 @@
-import { boxesTouch, distanceToPiece, makeRegion, regionContains, type Box, type Point } from '@calque/core/geometry';
-import { areaRings, boxOf, isTraced, looseOf, noteCorners, piecesOf, shownOf, type Loose, type Traced } from '@calque/core/model';
+import {
+  boxesTouch,
+  distanceToPiece,
+  makeRegion,
+  regionContains,
+  type Box,
+  type Point,
+} from '@calque/core/geometry';
+import {
+  areaRings,
+  boxOf,
+  isTraced,
+  looseOf,
+  noteCorners,
+  piecesOf,
+  shownOf,
+  type Loose,
+  type Traced,
+} from '@calque/core/model';
 import type { Table } from './table';
 
 /** How near to a line a click must be to mean it, CSS pixels. */
 export const REACH_PIXELS = 7;
 
 /** What is selected of the trace. */
-export const chosenTraced = (table: Table): Traced[] => [...table.state.getState().selection].map((id) => table.session.state.model.get(id)).filter((e): e is Traced => !!e && isTraced(e));
+export const chosenTraced = (table: Table): Traced[] =>
+  [...table.state.getState().selection]
+    .map((id) => table.session.state.model.get(id))
+    .filter((e): e is Traced => !!e && isTraced(e));
 
 /** What is selected as it shows now, to be shown and taken hold of. */
 export function shownChosen(table: Table): Traced[] {
@@ -14,7 +34,8 @@ export function shownChosen(table: Table): Traced[] {
   return chosenTraced(table).map((e) => shownOf(e, model));
 }
 
-const traceHere = (table: Table) => table.traces.of(table.session.state.model, table.state.getState().storeyId);
+const traceHere = (table: Table) =>
+  table.traces.of(table.session.state.model, table.state.getState().storeyId);
 
 /** What has been traced on the storey in hand and can be picked: what is hidden or locked cannot. */
 export function tracedHere(table: Table): Traced[] {
@@ -29,15 +50,20 @@ export const tracedBounds = (table: Table): Box | null => traceHere(table).index
 /** What can be picked of the trace with something in a box. */
 export function tracedIn(table: Table, box: Box): Traced[] {
   const { elements, index, locked } = traceHere(table);
-  return [...index.items.ownersIn(box)].map((id) => elements.get(id)).filter((e): e is Traced => e !== undefined && !(e.layerId && locked.has(e.layerId)));
+  return [...index.items.ownersIn(box)]
+    .map((id) => elements.get(id))
+    .filter((e): e is Traced => e !== undefined && !(e.layerId && locked.has(e.layerId)));
 }
 
-const holds = (rings: readonly (readonly Point[])[], at: Point) => regionContains(makeRegion(rings, 'evenodd'), at[0], at[1]);
+const holds = (rings: readonly (readonly Point[])[], at: Point) =>
+  regionContains(makeRegion(rings, 'evenodd'), at[0], at[1]);
 
 /** The traced element at a place: the nearest drawn line within reach (CSS pixels), else the text, the wall or the area in which the place lies. */
 export function tracedAt(table: Table, at: Point, pixels = REACH_PIXELS): Traced | null {
-  const reach = pixels / table.view.scale, box: Box = [at[0] - reach, at[1] - reach, at[0] + reach, at[1] + reach];
-  let best: Traced | null = null, nearest = reach;
+  const reach = pixels / table.view.scale,
+    box: Box = [at[0] - reach, at[1] - reach, at[0] + reach, at[1] + reach];
+  let best: Traced | null = null,
+    nearest = reach;
   for (const e of tracedIn(table, box)) {
     for (const piece of piecesOf(e)) {
       const d = distanceToPiece(piece, at);
@@ -53,9 +79,15 @@ export function tracedAt(table: Table, at: Point, pixels = REACH_PIXELS): Traced
       return body !== undefined && holds([body], at);
     }
     if (e.type === 'text') return holds([noteCorners(e)], at);
-    return e.type === 'area' && e.fill.kind !== 'none' && boxesTouch(boxOf(e), box) && holds(areaRings(e), at);
+    return (
+      e.type === 'area' && e.fill.kind !== 'none' && boxesTouch(boxOf(e), box) && holds(areaRings(e), at)
+    );
   };
   const rank = (e: Loose) => (e.type === 'text' ? 0 : e.type === 'wall' ? 1 : 2);
-  const around = tracedHere(table).flatMap((owner) => looseOf(owner).filter(holdsPlace).map((e) => ({ owner, rank: rank(e) })));
+  const around = tracedHere(table).flatMap((owner) =>
+    looseOf(owner)
+      .filter(holdsPlace)
+      .map((e) => ({ owner, rank: rank(e) })),
+  );
   return around.sort((a, b) => a.rank - b.rank)[0]?.owner ?? null;
 }

@@ -12,7 +12,14 @@ interface Driven {
   readonly view: Viewport;
   readonly currentTool: Tool;
   readonly lastPick: Pick | null;
-  readonly state: { getState(): { loupe: boolean; field: { required: boolean } | null; size: { width: number; height: number }; insets: Insets } };
+  readonly state: {
+    getState(): {
+      loupe: boolean;
+      field: { required: boolean } | null;
+      size: { width: number; height: number };
+      insets: Insets;
+    };
+  };
   showKeyCursor(shown: boolean): void;
   typeAhead(letter: string): void;
   setView(view: Viewport): void;
@@ -37,24 +44,38 @@ export class TableInput {
   private readonly stops: (() => void)[] = [];
   private readonly keyCursor: KeyCursor;
 
-  constructor(private readonly container: HTMLDivElement, private readonly table: Driven) {
+  constructor(
+    private readonly container: HTMLDivElement,
+    private readonly table: Driven,
+  ) {
     this.keyCursor = new KeyCursor(table);
     this.on(container, 'pointerdown', (e) => this.pointerDown(e));
     this.on(container, 'pointermove', (e) => this.pointerMove(e));
     this.on(container, 'pointerup', (e) => this.pointerUp(e));
-    this.on(container, 'pointercancel', () => { this.pan = null; this.pressed = null; });
+    this.on(container, 'pointercancel', () => {
+      this.pan = null;
+      this.pressed = null;
+    });
     this.on(container, 'contextmenu', (e) => e.preventDefault());
     this.on(container, 'wheel', (e) => this.wheel(e), { passive: false });
     this.on(window, 'keydown', (e) => this.keyDown(e));
     this.on(window, 'keyup', (e) => this.keyUp(e));
-    this.on(window, 'blur' as 'focus', () => { this.spaceHeld = false; table.setLookThrough(false); });
+    this.on(window, 'blur' as 'focus', () => {
+      this.spaceHeld = false;
+      table.setLookThrough(false);
+    });
   }
 
   close(): void {
     this.stops.forEach((stop) => stop());
   }
 
-  private on<K extends keyof HTMLElementEventMap>(target: HTMLElement | Window, name: K, handler: (event: HTMLElementEventMap[K]) => void, options?: AddEventListenerOptions): void {
+  private on<K extends keyof HTMLElementEventMap>(
+    target: HTMLElement | Window,
+    name: K,
+    handler: (event: HTMLElementEventMap[K]) => void,
+    options?: AddEventListenerOptions,
+  ): void {
     target.addEventListener(name, handler as EventListener, options);
     this.stops.push(() => target.removeEventListener(name, handler as EventListener, options));
   }
@@ -125,7 +146,10 @@ export class TableInput {
     if (event.shiftKey && !event.ctrlKey) {
       const v = table.view;
       table.setView({ ...v, x: v.x - (event.deltaX || event.deltaY) * unit });
-    } else table.setView(zoomAbout(table.view, Math.exp(-event.deltaY * unit * (event.ctrlKey ? 4 : 1) * WHEEL_STEP), screen));
+    } else
+      table.setView(
+        zoomAbout(table.view, Math.exp(-event.deltaY * unit * (event.ctrlKey ? 4 : 1) * WHEEL_STEP), screen),
+      );
     table.moveTo(screen, event.shiftKey, event.altKey);
   }
 
@@ -135,7 +159,13 @@ export class TableInput {
     const looks = looksAround(event);
     if (isTyping(event.target) && !looks) return;
     // What must be typed is typed, also in the moment before its field has the cursor: it is no command.
-    if (table.state.getState().field?.required && event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey) {
+    if (
+      table.state.getState().field?.required &&
+      event.key.length === 1 &&
+      !event.ctrlKey &&
+      !event.metaKey &&
+      !event.altKey
+    ) {
       event.preventDefault();
       table.typeAhead(event.key);
       return;
@@ -162,7 +192,13 @@ export class TableInput {
     if ((onDrawing || looks) && (event.key === 'PageUp' || event.key === 'PageDown')) {
       event.preventDefault();
       const { size } = table.state.getState();
-      table.setView(zoomAbout(table.view, event.key === 'PageUp' ? KEY_ZOOM : 1 / KEY_ZOOM, table.lastPick?.screen ?? [size.width / 2, size.height / 2]));
+      table.setView(
+        zoomAbout(
+          table.view,
+          event.key === 'PageUp' ? KEY_ZOOM : 1 / KEY_ZOOM,
+          table.lastPick?.screen ?? [size.width / 2, size.height / 2],
+        ),
+      );
       return;
     }
     // Letters with Shift are commands of their own.
@@ -186,7 +222,8 @@ export class TableInput {
 
   /** A click where the cursor is, without a pointer. */
   private click(event: KeyboardEvent): void {
-    const { table } = this, pick = table.lastPick;
+    const { table } = this,
+      pick = table.lastPick;
     if (!pick) return;
     table.moveTo(pick.screen, event.shiftKey, event.altKey);
     table.currentTool.press(table.lastPick!);
@@ -210,7 +247,17 @@ export class TableInput {
 }
 
 /** Inputs that take no text: a tick box, switch, radio or slider that was used last leaves the single keys to the drawing. */
-const WITHOUT_TEXT: ReadonlySet<string> = new Set(['checkbox', 'radio', 'range', 'button', 'submit', 'reset', 'file', 'color', 'image']);
+const WITHOUT_TEXT: ReadonlySet<string> = new Set([
+  'checkbox',
+  'radio',
+  'range',
+  'button',
+  'submit',
+  'reset',
+  'file',
+  'color',
+  'image',
+]);
 
 /** Does what has the focus take text? */
 export function isTyping(target: EventTarget | null): boolean {
@@ -222,6 +269,13 @@ export function isTyping(target: EventTarget | null): boolean {
 /** Keys that look at the drawing, also while a figure is asked for at the cursor: none of them means anything in a field with nothing in it. */
 export function looksAround(event: KeyboardEvent): boolean {
   const { target } = event;
-  if (!(target instanceof HTMLInputElement) || !target.closest('[data-testid=cursor-field]') || event.ctrlKey || event.metaKey || event.altKey) return false;
+  if (
+    !(target instanceof HTMLInputElement) ||
+    !target.closest('[data-testid=cursor-field]') ||
+    event.ctrlKey ||
+    event.metaKey ||
+    event.altKey
+  )
+    return false;
   return event.key === 'PageUp' || event.key === 'PageDown' || (event.key === 'Home' && target.value === '');
 }

@@ -1,8 +1,15 @@
 import type { Insets, Viewport } from './viewport';
 
-const WAYS: Record<string, readonly [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
+const WAYS: Record<string, readonly [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
 /** A press of an arrow moves the cursor so far, CSS pixels; with Ctrl by one. A held key goes faster. */
-const STEP = 10, FAST = 4, FAST_AFTER = 12;
+const STEP = 10,
+  FAST = 4,
+  FAST_AFTER = 12;
 /** The cursor keeps so far from what hides the drawing; the drawing moves instead. */
 const MARGIN = 30;
 
@@ -26,7 +33,12 @@ export class KeyCursor {
   /** Where the cursor is; in the middle of the free drawing where it has not been yet. */
   private get at(): [number, number] {
     const { size, insets } = this.surface.state.getState();
-    return this.surface.lastPick?.screen ?? [(insets.left + size.width - insets.right) / 2, (insets.top + size.height - insets.bottom) / 2];
+    return (
+      this.surface.lastPick?.screen ?? [
+        (insets.left + size.width - insets.right) / 2,
+        (insets.top + size.height - insets.bottom) / 2,
+      ]
+    );
   }
 
   /** Moves by an arrow key; false for any other. */
@@ -35,12 +47,16 @@ export class KeyCursor {
     if (!way) return false;
     this.held = event.repeat ? this.held + 1 : 0;
     const step = event.ctrlKey ? 1 : this.held > FAST_AFTER ? FAST * STEP : STEP;
-    const { size, insets } = this.surface.state.getState(), [x, y] = this.at, { view } = this.surface;
+    const { size, insets } = this.surface.state.getState(),
+      [x, y] = this.at,
+      { view } = this.surface;
     const wanted: [number, number] = [x + way[0] * step, y + way[1] * step];
     const free: [number, number] = [
-      Math.min(Math.max(wanted[0], insets.left + MARGIN), size.width - insets.right - MARGIN), Math.min(Math.max(wanted[1], insets.top + MARGIN), size.height - insets.bottom - MARGIN),
+      Math.min(Math.max(wanted[0], insets.left + MARGIN), size.width - insets.right - MARGIN),
+      Math.min(Math.max(wanted[1], insets.top + MARGIN), size.height - insets.bottom - MARGIN),
     ];
-    if (free[0] !== wanted[0] || free[1] !== wanted[1]) this.surface.setView({ ...view, x: view.x + free[0] - wanted[0], y: view.y + free[1] - wanted[1] });
+    if (free[0] !== wanted[0] || free[1] !== wanted[1])
+      this.surface.setView({ ...view, x: view.x + free[0] - wanted[0], y: view.y + free[1] - wanted[1] });
     this.moved = true;
     this.surface.showKeyCursor(true);
     this.surface.moveTo(free, event.shiftKey, event.altKey);

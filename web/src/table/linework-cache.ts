@@ -2,7 +2,10 @@ import { decodeLinework, type Linework } from '@calque/core/linework';
 import { indexFromBytes, sheetSnapper, type Snapper } from '@calque/core/snapping';
 import { lineworkUrl } from '@/project/addresses';
 
-export interface LoadedSheet { linework: Linework; snapper: Snapper }
+export interface LoadedSheet {
+  linework: Linework;
+  snapper: Snapper;
+}
 
 /** The stored linework of sheets with their index, fetched once each. */
 export class LineworkCache {

@@ -26,14 +26,19 @@ export class LookCache {
     if (!linework) return null;
     const key = JSON.stringify(look.switches);
     let looks = this.known.get(linework);
-    if (!looks) this.known.set(linework, looks = new Map());
+    if (!looks) this.known.set(linework, (looks = new Map()));
     let found = looks.get(key);
-    if (!found) looks.set(key, found = { key: `look-${this.next++}`, linesOnly, visibility: visibility(linework, look.switches) });
+    if (!found)
+      looks.set(
+        key,
+        (found = { key: `look-${this.next++}`, linesOnly, visibility: visibility(linework, look.switches) }),
+      );
     return { ...found, linesOnly };
   }
 }
 
-const switchesAnything = ({ switches: s }: SheetLook) => Object.keys(s.layers).length + s.kinds.length + s.pens.length + s.authors.length + s.markupKinds.length > 0;
+const switchesAnything = ({ switches: s }: SheetLook) =>
+  Object.keys(s.layers).length + s.kinds.length + s.pens.length + s.authors.length + s.markupKinds.length > 0;
 
 export const isPlainLook = (look: SheetLook): boolean => JSON.stringify(look) === JSON.stringify(PLAIN_LOOK);
 

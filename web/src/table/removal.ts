@@ -6,6 +6,9 @@ import type { Table } from './table';
 export function removeChosen(table: Table, verb = 'Delete'): void {
   const gone = chosenTraced(table);
   if (gone.length === 0) return;
-  table.session.do(removeElements(table.session.state.model, gone), `${verb} ${gone.length === 1 ? 'an element' : `${gone.length} elements`}`);
+  table.session.do(
+    removeElements(table.session.state.model, gone),
+    `${verb} ${gone.length === 1 ? 'an element' : `${gone.length} elements`}`,
+  );
   table.setSelection([]);
 }

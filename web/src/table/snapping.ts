@@ -1,6 +1,24 @@
-import { applyTransform, invertTransform, meanScale, movedPiece, type Piece, type Point } from '@calque/core/geometry';
+import {
+  applyTransform,
+  invertTransform,
+  meanScale,
+  movedPiece,
+  type Piece,
+  type Point,
+} from '@calque/core/geometry';
 import { get, ofType, settingsOf, type Model, type Underlay } from '@calque/core/model';
-import { alongGrid, alongGuides, crossingsBetween, guidesOf, type Offered, type SnapCandidate, type SnapKind, type SnapLimits, type Snapper, type Touched } from '@calque/core/snapping';
+import {
+  alongGrid,
+  alongGuides,
+  crossingsBetween,
+  guidesOf,
+  type Offered,
+  type SnapCandidate,
+  type SnapKind,
+  type SnapLimits,
+  type Snapper,
+  type Touched,
+} from '@calque/core/snapping';
 import type { InkCache } from './ink-cache';
 import type { LineworkCache } from './linework-cache';
 import { withinOutline, type LookCache } from './look-cache';
@@ -10,12 +28,36 @@ import type { TraceCache } from './trace-cache';
 export const SNAP_PIXELS = 11;
 
 export const SNAP_WORDS: Record<SnapKind, string> = {
-  end: 'end of line', crossing: 'crossing', meeting: 'would meet here', centre: 'centre', middle: 'middle', quarter: 'quarter of the circle', square: 'square to it', tangent: 'tangent to it', base: 'where a text begins', inline: 'in line with it', parallel: 'parallel or square to it', grid: 'on the grid', along: 'on the line',
+  end: 'end of line',
+  crossing: 'crossing',
+  meeting: 'would meet here',
+  centre: 'centre',
+  middle: 'middle',
+  quarter: 'quarter of the circle',
+  square: 'square to it',
+  tangent: 'tangent to it',
+  base: 'where a text begins',
+  inline: 'in line with it',
+  parallel: 'parallel or square to it',
+  grid: 'on the grid',
+  along: 'on the line',
 };
 
 /** The kinds by name, where they are listed. */
 export const SNAP_NAMES: Record<SnapKind, string> = {
-  end: 'ends', crossing: 'crossings', meeting: 'where lines would meet', centre: 'centres', middle: 'middles', quarter: 'quarters of circles', square: 'square to', tangent: 'tangent to', base: 'where texts begin', inline: 'in line with what was touched', parallel: 'parallel to what was touched', grid: 'the grid', along: 'along lines',
+  end: 'ends',
+  crossing: 'crossings',
+  meeting: 'where lines would meet',
+  centre: 'centres',
+  middle: 'middles',
+  quarter: 'quarters of circles',
+  square: 'square to',
+  tangent: 'tangent to',
+  base: 'where texts begin',
+  inline: 'in line with what was touched',
+  parallel: 'parallel to what was touched',
+  grid: 'the grid',
+  along: 'along lines',
 };
 
 /** Something found under the cursor, in plane millimetres. */
@@ -37,13 +79,22 @@ export interface Found {
 }
 
 /** What was found, in a few words. */
-export const foundWords = (found: Found): string => (found.ghost === undefined ? ownWords(found) : `${ownWords(found)}, ${found.ghost}`);
+export const foundWords = (found: Found): string =>
+  found.ghost === undefined ? ownWords(found) : `${ownWords(found)}, ${found.ghost}`;
 
 const ownWords = (found: Found): string =>
-  (found.named !== undefined ? found.named : found.stray === undefined ? SNAP_WORDS[found.kind] : `${SNAP_WORDS[found.kind]}, from ink within ${found.stray < 0.1 ? found.stray.toFixed(2) : found.stray < 10 ? found.stray.toFixed(1) : Math.round(found.stray)} mm`);
+  found.named !== undefined
+    ? found.named
+    : found.stray === undefined
+      ? SNAP_WORDS[found.kind]
+      : `${SNAP_WORDS[found.kind]}, from ink within ${found.stray < 0.1 ? found.stray.toFixed(2) : found.stray < 10 ? found.stray.toFixed(1) : Math.round(found.stray)} mm`;
 
 /** A place on a sheet that the tool in hand knows by name; it comes before all else that lies under the cursor. */
-export interface NamedPlace { sheet: readonly [number, number]; words: string; /** What is lit up, sheet points. */ lit: readonly (readonly Point[])[] }
+export interface NamedPlace {
+  sheet: readonly [number, number];
+  words: string;
+  /** What is lit up, sheet points. */ lit: readonly (readonly Point[])[];
+}
 const NAMED_AHEAD = 1;
 
 /** So many lines of each source are crossed with those of the others: more lie too close to be told apart. */
@@ -70,22 +121,43 @@ export interface SnapScope {
 }
 
 /** All that can be snapped to near a plane point, the best first. `scale` is CSS pixels per millimetre. */
-export function findSnaps(model: Model, sheets: LineworkCache, looks: LookCache, traces: TraceCache, inks: InkCache, at: Point, scale: number, scope: SnapScope): Found[] {
+export function findSnaps(
+  model: Model,
+  sheets: LineworkCache,
+  looks: LookCache,
+  traces: TraceCache,
+  inks: InkCache,
+  at: Point,
+  scale: number,
+  scope: SnapScope,
+): Found[] {
   const radius = SNAP_PIXELS / scale;
   const found: (Found & { score: number })[] = [];
   const sources: { piece: Piece; lit: readonly Point[] }[][] = [];
-  const take = (snapper: Snapper, candidates: readonly SnapCandidate[], place: (p: Point) => [number, number], underlayId: string | null, moved: (p: Piece) => Piece | null) => {
+  const take = (
+    snapper: Snapper,
+    candidates: readonly SnapCandidate[],
+    place: (p: Point) => [number, number],
+    underlayId: string | null,
+    moved: (p: Piece) => Piece | null,
+  ) => {
     // The lines under the cursor, for where they cross those of other sources.
     const lines = candidates.filter((c) => c.kind === 'along').slice(0, MOST_CROSSED);
-    sources.push(lines.flatMap((c) => {
-      const piece = snapper.piece(c.item);
-      const there = piece && moved(piece);
-      return there ? [{ piece: there, lit: c.lit[0].map(place) }] : [];
-    }));
+    sources.push(
+      lines.flatMap((c) => {
+        const piece = snapper.piece(c.item);
+        const there = piece && moved(piece);
+        return there ? [{ piece: there, lit: c.lit[0].map(place) }] : [];
+      }),
+    );
     for (const c of candidates) {
       found.push({
-        kind: c.kind, plane: place([c.x, c.y]), underlayId, sheet: underlayId ? [c.x, c.y] : null,
-        lit: c.lit.map((line) => line.map(place)), score: c.score,
+        kind: c.kind,
+        plane: place([c.x, c.y]),
+        underlayId,
+        sheet: underlayId ? [c.x, c.y] : null,
+        lit: c.lit.map((line) => line.map(place)),
+        score: c.score,
         piece: () => {
           const own = snapper.piece(c.item);
           return own && moved(own);
@@ -98,39 +170,83 @@ export function findSnaps(model: Model, sheets: LineworkCache, looks: LookCache,
     for (const c of inks.near(u, at, radius, { within: withinOutline(u), ...limitsOn(u, scope) })) {
       const place = (p: Point) => applyTransform(u.placement, p);
       found.push({
-        kind: c.kind, plane: place([c.x, c.y]), underlayId: u.id, sheet: [c.x, c.y], lit: c.lit.map((line) => line.map(place)), score: c.score, stray: c.stray,
+        kind: c.kind,
+        plane: place([c.x, c.y]),
+        underlayId: u.id,
+        sheet: [c.x, c.y],
+        lit: c.lit.map((line) => line.map(place)),
+        score: c.score,
+        stray: c.stray,
         piece: () => onPlane(c.piece, u),
       });
     }
-    if (scope.onlyUnderlay === u.id && (!scope.kinds || scope.kinds.has('end'))) for (const n of scope.named ?? []) {
-      const plane = applyTransform(u.placement, n.sheet), away = Math.hypot(plane[0] - at[0], plane[1] - at[1]);
-      if (away <= radius) found.push({ kind: 'end', plane, underlayId: u.id, sheet: [n.sheet[0], n.sheet[1]], lit: n.lit.map((line) => line.map((p) => applyTransform(u.placement, p))), score: away / radius - NAMED_AHEAD, named: n.words });
-    }
+    if (scope.onlyUnderlay === u.id && (!scope.kinds || scope.kinds.has('end')))
+      for (const n of scope.named ?? []) {
+        const plane = applyTransform(u.placement, n.sheet),
+          away = Math.hypot(plane[0] - at[0], plane[1] - at[1]);
+        if (away <= radius)
+          found.push({
+            kind: 'end',
+            plane,
+            underlayId: u.id,
+            sheet: [n.sheet[0], n.sheet[1]],
+            lit: n.lit.map((line) => line.map((p) => applyTransform(u.placement, p))),
+            score: away / radius - NAMED_AHEAD,
+            named: n.words,
+          });
+      }
     const sheet = sheets.get(u.fileId, u.page);
     if (!sheet) continue;
     // Also where nothing has been switched: layers may be off by the file's own wish.
     const off = looks.of(u, sheet.linework, sheet.linework.layers.length > 0)?.visibility?.items ?? null;
     const unit = meanScale(u.placement);
     const [x, y] = applyTransform(invertTransform(u.placement), at);
-    take(sheet.snapper, sheet.snapper.query(x, y, radius / unit, { crop: u.crop, off, within: withinOutline(u), ...limitsOn(u, scope) }), (p) => applyTransform(u.placement, p), u.id, (p) => onPlane(p, u));
+    take(
+      sheet.snapper,
+      sheet.snapper.query(x, y, radius / unit, {
+        crop: u.crop,
+        off,
+        within: withinOutline(u),
+        ...limitsOn(u, scope),
+      }),
+      (p) => applyTransform(u.placement, p),
+      u.id,
+      (p) => onPlane(p, u),
+    );
   }
   if (!scope.onlyUnderlay) {
     const { snapper } = traces.of(model, scope.storeyId).index;
     const limits = { anchor: scope.anchor, kinds: scope.kinds };
-    take(snapper, snapper.query(at[0], at[1], radius, limits), (p) => [p[0], p[1]], null, (p) => p);
+    take(
+      snapper,
+      snapper.query(at[0], at[1], radius, limits),
+      (p) => [p[0], p[1]],
+      null,
+      (p) => p,
+    );
     for (const id of scope.ghosts ?? []) {
-      const first = found.length, ghost = traces.of(model, id).index.snapper;
-      take(ghost, ghost.query(at[0], at[1], radius, limits), (p) => [p[0], p[1]], null, (p) => p);
+      const first = found.length,
+        ghost = traces.of(model, id).index.snapper;
+      take(
+        ghost,
+        ghost.query(at[0], at[1], radius, limits),
+        (p) => [p[0], p[1]],
+        null,
+        (p) => p,
+      );
       for (const f of found.slice(first)) f.ghost = get(model, 'storey', id)?.name;
     }
   }
   const offer = (c: Omit<Offered, 'kind'>, kind: SnapKind) => {
-    if (!scope.kinds || scope.kinds.has(kind)) found.push({ kind, plane: [c.x, c.y], underlayId: null, sheet: null, lit: c.lit, score: c.score });
+    if (!scope.kinds || scope.kinds.has(kind))
+      found.push({ kind, plane: [c.x, c.y], underlayId: null, sheet: null, lit: c.lit, score: c.score });
   };
   for (const c of crossingsBetween(sources, at, radius)) offer(c, 'crossing');
   // What one underlay alone is picked on knows no plane yet: neither grid nor guides say anything there.
   if (!scope.onlyUnderlay) {
-    if (scope.touched && scope.touched.length > 0) for (const c of alongGuides(guidesOf(scope.touched, scope.anchor ?? null), at, radius, sources.flat())) offer(c, c.kind);
+    if (scope.touched && scope.touched.length > 0)
+      for (const c of alongGuides(guidesOf(scope.touched, scope.anchor ?? null), at, radius, sources.flat()))
+        offer(c, c.kind);
     const { grid } = settingsOf(model);
     if (grid?.shown && showsGrid(grid, scale)) for (const c of alongGrid(grid, at, radius)) offer(c, c.kind);
   }
@@ -139,18 +255,30 @@ export function findSnaps(model: Model, sheets: LineworkCache, looks: LookCache,
 
 /** Lines of the grid closer than this on the screen, CSS pixels, run together: they are neither drawn nor found. */
 export const LEAST_GRID_PIXELS = 7;
-const showsGrid = (grid: { across: number; up: number }, scale: number) => Math.min(grid.across, grid.up) * scale >= LEAST_GRID_PIXELS;
+const showsGrid = (grid: { across: number; up: number }, scale: number) =>
+  Math.min(grid.across, grid.up) * scale >= LEAST_GRID_PIXELS;
 
 /** Is the sheet as large one way as the other? Otherwise its arcs are none on the plane. */
-const keepsCircles = ([a, b, c, d]: Underlay['placement']) => Math.abs(Math.hypot(a, b) / Math.hypot(c, d) - 1) < 1e-9;
+const keepsCircles = ([a, b, c, d]: Underlay['placement']) =>
+  Math.abs(Math.hypot(a, b) / Math.hypot(c, d) - 1) < 1e-9;
 
 /** A piece of a sheet on the plane; null for none, or an arc that is none there. */
-const onPlane = (p: Piece | null, u: Underlay): Piece | null => (p && (p.kind !== 'arc' || keepsCircles(u.placement)) ? movedPiece(p, u.placement) : null);
+const onPlane = (p: Piece | null, u: Underlay): Piece | null =>
+  p && (p.kind !== 'arc' || keepsCircles(u.placement)) ? movedPiece(p, u.placement) : null;
 
 /** What the tool asks of a pick, in the space of the sheet. */
-const limitsOn = (u: Underlay, { anchor, kinds }: SnapScope): SnapLimits => ({ anchor: anchor && applyTransform(invertTransform(u.placement), anchor), kinds });
+const limitsOn = (u: Underlay, { anchor, kinds }: SnapScope): SnapLimits => ({
+  anchor: anchor && applyTransform(invertTransform(u.placement), anchor),
+  kinds,
+});
 
 function snapsTo(u: Underlay, scope: SnapScope): boolean {
   if (scope.onlyUnderlay) return u.id === scope.onlyUnderlay && u.visible;
-  return u.id !== scope.notUnderlay && (scope.aloneId ? u.id === scope.aloneId : u.visible) && u.snap && u.storeyId === scope.storeyId && u.fade < 1;
+  return (
+    u.id !== scope.notUnderlay &&
+    (scope.aloneId ? u.id === scope.aloneId : u.visible) &&
+    u.snap &&
+    u.storeyId === scope.storeyId &&
+    u.fade < 1
+  );
 }

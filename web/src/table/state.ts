@@ -38,7 +38,28 @@ export interface TableState {
   inksChanged: number;
 }
 
-export const createTableState = (): StoreApi<TableState> => createStore<TableState>(() => ({
-  view: { scale: 0.05, x: 400, y: 500 }, pointer: null, snap: null, snapKinds: new Set(SNAP_KINDS), snapOnly: null, ghosts: new Set(), showDone: false, loupe: false, toolId: 'select', toolWords: '', field: null, typedAhead: '', storeyId: 'ground',
-  underlayId: null, aloneId: null, selection: new Set(), lookThrough: false, insets: { left: 270, top: 48, right: 350, bottom: 40 }, size: { width: 0, height: 0 }, sheetProblem: null, sheetsLoaded: 0, inksChanged: 0,
-}));
+export const createTableState = (): StoreApi<TableState> =>
+  createStore<TableState>(() => ({
+    view: { scale: 0.05, x: 400, y: 500 },
+    pointer: null,
+    snap: null,
+    snapKinds: new Set(SNAP_KINDS),
+    snapOnly: null,
+    ghosts: new Set(),
+    showDone: false,
+    loupe: false,
+    toolId: 'select',
+    toolWords: '',
+    field: null,
+    typedAhead: '',
+    storeyId: 'ground',
+    underlayId: null,
+    aloneId: null,
+    selection: new Set(),
+    lookThrough: false,
+    insets: { left: 270, top: 48, right: 350, bottom: 40 },
+    size: { width: 0, height: 0 },
+    sheetProblem: null,
+    sheetsLoaded: 0,
+    inksChanged: 0,
+  }));

@@ -2,9 +2,19 @@ import { layerOfKind, LINE_TYPES, piecesOf, type Traced, type TraceLayer } from 
 import { PlanePath } from './painters/plane-path';
 
 /** How the lines of elements are drawn. `typeDash` in shares of a dash on the screen, `dash` in millimetres of the plane. */
-export interface StrokeLook { colour: number; weight: number; fade: number; typeDash: readonly number[]; dash: readonly number[] }
+export interface StrokeLook {
+  colour: number;
+  weight: number;
+  fade: number;
+  typeDash: readonly number[];
+  dash: readonly number[];
+}
 
-interface Chunk { look: StrokeLook; members: Map<string, Traced>; path: PlanePath | null }
+interface Chunk {
+  look: StrokeLook;
+  members: Map<string, Traced>;
+  path: PlanePath | null;
+}
 
 /** So many elements share a path: a changed element costs this many lines to be drawn anew. */
 const CHUNK = 400;
@@ -21,21 +31,33 @@ export class Strokes {
 
   /** Takes over what there is now. */
   follow(elements: Iterable<Traced>, layers: ReadonlyMap<string, TraceLayer>): void {
-    const seen = new Set<string>(), keys = new Map<TraceLayer | undefined, string>();
+    const seen = new Set<string>(),
+      keys = new Map<TraceLayer | undefined, string>();
     for (const e of elements) {
       if (e.type === 'wall' || e.type === 'text') continue;
       seen.add(e.id);
       this.change(e, layers, keys);
     }
-    if (seen.size !== this.places.size) for (const id of [...this.places.keys()]) if (!seen.has(id)) this.drop(id);
+    if (seen.size !== this.places.size)
+      for (const id of [...this.places.keys()]) if (!seen.has(id)) this.drop(id);
   }
 
   /** Takes one element over as it is now. `keys`: what layers look like, where many are taken over. */
-  change(e: Traced, layers: ReadonlyMap<string, TraceLayer>, keys = new Map<TraceLayer | undefined, string>()): void {
+  change(
+    e: Traced,
+    layers: ReadonlyMap<string, TraceLayer>,
+    keys = new Map<TraceLayer | undefined, string>(),
+  ): void {
     if (e.type === 'wall' || e.type === 'text') return;
     const layer = e.layerId ? layers.get(e.layerId) : undefined;
     let layerKey = keys.get(layer);
-    if (layerKey === undefined) keys.set(layer, layerKey = layer ? `${layer.id} ${layer.colour} ${layer.weight} ${layer.lineType} ${layer.fade}` : '');
+    if (layerKey === undefined)
+      keys.set(
+        layer,
+        (layerKey = layer
+          ? `${layer.id} ${layer.colour} ${layer.weight} ${layer.lineType} ${layer.fade}`
+          : ''),
+      );
     const dash = 'dash' in e && e.dash ? e.dash : NO_DASH;
     const key = `${layerKey}|${layer ? '' : `${layerOfKind(e.type).colour} ${layerOfKind(e.type).lineType}`}|${dash.join()}`;
     const place = this.places.get(e.id);
@@ -51,13 +73,25 @@ export class Strokes {
 
   private put(e: Traced, key: string, layer: TraceLayer | undefined, dash: readonly number[]): void {
     let list = this.chunks.get(key);
-    if (!list) this.chunks.set(key, list = []);
+    if (!list) this.chunks.set(key, (list = []));
     let chunk = list.at(-1);
     if (!chunk || chunk.members.size >= CHUNK) {
       const look: StrokeLook = layer
-        ? { colour: layer.colour, weight: layer.weight, fade: layer.fade, typeDash: LINE_TYPES[layer.lineType], dash }
-        : { colour: layerOfKind(e.type).colour, weight: USUAL_WEIGHT, fade: 0, typeDash: LINE_TYPES[layerOfKind(e.type).lineType], dash };
-      list.push(chunk = { look, members: new Map(), path: null });
+        ? {
+            colour: layer.colour,
+            weight: layer.weight,
+            fade: layer.fade,
+            typeDash: LINE_TYPES[layer.lineType],
+            dash,
+          }
+        : {
+            colour: layerOfKind(e.type).colour,
+            weight: USUAL_WEIGHT,
+            fade: 0,
+            typeDash: LINE_TYPES[layerOfKind(e.type).lineType],
+            dash,
+          };
+      list.push((chunk = { look, members: new Map(), path: null }));
     }
     chunk.members.set(e.id, e);
     chunk.path = null;
@@ -70,7 +104,11 @@ export class Strokes {
     place.chunk.members.delete(id);
     place.chunk.path = null;
     this.places.delete(id);
-    if (place.chunk.members.size === 0) this.chunks.set(place.key, (this.chunks.get(place.key) ?? []).filter((c) => c !== place.chunk));
+    if (place.chunk.members.size === 0)
+      this.chunks.set(
+        place.key,
+        (this.chunks.get(place.key) ?? []).filter((c) => c !== place.chunk),
+      );
   }
 
   /** The paths with their looks, in the order in which they came. */

@@ -1,5 +1,13 @@
 import Konva from 'konva';
-import { applyTransform, boxesTouch, boxOfPoints, boxRing, unionBox, type Box, type Point } from '@calque/core/geometry';
+import {
+  applyTransform,
+  boxesTouch,
+  boxOfPoints,
+  boxRing,
+  unionBox,
+  type Box,
+  type Point,
+} from '@calque/core/geometry';
 import { closedLayers, get, isTraced, lookOf, ofType, settingsOf, type Underlay } from '@calque/core/model';
 import { SNAP_KINDS, type SnapKind } from '@calque/core/snapping';
 import type { ProjectSession } from '@/project/session';
@@ -53,17 +61,34 @@ export class Table {
   private movedAt = -Infinity;
   private settle: ReturnType<typeof setTimeout> | null = null;
   private keyCursor = false;
-  private readonly touches = new Touches(() => ({ found: this.tool.snaps ? this.candidates[this.chosen] : undefined, others: this.candidates, scale: this.view.scale }), () => this.repaint('overlay'));
+  private readonly touches = new Touches(
+    () => ({
+      found: this.tool.snaps ? this.candidates[this.chosen] : undefined,
+      others: this.candidates,
+      scale: this.view.scale,
+    }),
+    () => this.repaint('overlay'),
+  );
   private readonly input: TableInput;
   private readonly stops: (() => void)[] = [];
 
-  constructor(private readonly container: HTMLDivElement, readonly session: ProjectSession, readonly sheets: LineworkCache, idle: (table: Table) => Tool) {
-    sheets.isRead = (fileId, page) => session.state.files.some((f) => f.id === fileId && f.sheets.some((s) => s.page === page));
+  constructor(
+    private readonly container: HTMLDivElement,
+    readonly session: ProjectSession,
+    readonly sheets: LineworkCache,
+    idle: (table: Table) => Tool,
+  ) {
+    sheets.isRead = (fileId, page) =>
+      session.state.files.some((f) => f.id === fileId && f.sheets.some((s) => s.page === page));
     sheets.onLoaded = () => {
       this.state.setState((s) => ({ sheetsLoaded: s.sheetsLoaded + 1 }));
       this.repaint('sheets', 'front', 'overlay');
     };
-    this.tiles = new TileCache(session.projectId, () => this.repaint('sheets', 'front'), (_key, message) => this.state.setState({ sheetProblem: message }));
+    this.tiles = new TileCache(
+      session.projectId,
+      () => this.repaint('sheets', 'front'),
+      (_key, message) => this.state.setState({ sheetProblem: message }),
+    );
     this.inks = new InkCache(this.tiles, this.sheets, () => {
       this.state.setState((s) => ({ inksChanged: s.inksChanged + 1 }));
       this.repaint('trace', 'overlay');
@@ -71,8 +96,18 @@ export class Table {
     this.sheetPainter = new SheetPainter(this.tiles, this.sheets, this.looks);
     this.idle = () => idle(this);
     this.tool = this.idle();
-    this.stage = new Konva.Stage({ container, width: container.clientWidth || 1, height: container.clientHeight || 1, listening: false });
-    this.layers = { sheets: this.addLayer((c) => this.paintSheetsLayer(c)), trace: this.addLayer((c) => this.paintTraceLayer(c)), front: this.addLayer((c) => this.paintFrontLayer(c)), overlay: this.addLayer((c) => this.paintOverlay(c)) };
+    this.stage = new Konva.Stage({
+      container,
+      width: container.clientWidth || 1,
+      height: container.clientHeight || 1,
+      listening: false,
+    });
+    this.layers = {
+      sheets: this.addLayer((c) => this.paintSheetsLayer(c)),
+      trace: this.addLayer((c) => this.paintTraceLayer(c)),
+      front: this.addLayer((c) => this.paintFrontLayer(c)),
+      overlay: this.addLayer((c) => this.paintOverlay(c)),
+    };
     // What lies in front of the trace adds its ink, as tracing paper does; its paper hides nothing.
     this.layers.front.getNativeCanvasElement().style.mixBlendMode = 'multiply';
     this.prefetch();
@@ -85,7 +120,9 @@ export class Table {
 
   // --- view
 
-  get view(): Viewport { return this.state.getState().view; }
+  get view(): Viewport {
+    return this.state.getState().view;
+  }
 
   setView(view: Viewport): void {
     this.state.setState({ view });
@@ -113,7 +150,8 @@ export class Table {
   private contentBox(): Box | null {
     const { model } = this.session.state;
     const { storeyId } = this.state.getState();
-    const boxes: Box[] = ofType(model, 'underlay').filter((u) => u.storeyId === storeyId && u.visible)
+    const boxes: Box[] = ofType(model, 'underlay')
+      .filter((u) => u.storeyId === storeyId && u.visible)
       .map((u) => boxOfPoints(boxRing(u.crop).map((p) => applyTransform(u.placement, p))));
     const traced = this.traces.of(model, storeyId).index.bounds;
     if (traced) boxes.push(traced);
@@ -128,7 +166,9 @@ export class Table {
 
   /** Is some of a box of the plane in sight? */
   sees(box: Box): boolean {
-    const { size } = this.state.getState(), a = toPlane(this.view, [0, size.height]), b = toPlane(this.view, [size.width, 0]);
+    const { size } = this.state.getState(),
+      a = toPlane(this.view, [0, size.height]),
+      b = toPlane(this.view, [size.width, 0]);
     return boxesTouch(box, [a[0], a[1], b[0], b[1]]);
   }
 
@@ -153,7 +193,9 @@ export class Table {
 
   // --- tools
 
-  get currentTool(): Tool { return this.tool; }
+  get currentTool(): Tool {
+    return this.tool;
+  }
 
   take(tool: Tool): void {
     this.tool.cancel();
@@ -173,7 +215,11 @@ export class Table {
 
   /** Tells the panels what the tool says now; call after its state changed. */
   showTool(): void {
-    this.state.setState({ toolId: this.tool.id, toolWords: this.tool.words(), field: this.tool.field?.() ?? null });
+    this.state.setState({
+      toolId: this.tool.id,
+      toolWords: this.tool.words(),
+      field: this.tool.field?.() ?? null,
+    });
     this.repaint('overlay');
   }
 
@@ -289,7 +335,26 @@ export class Table {
     const { storeyId, snapKinds, snapOnly, aloneId } = this.state.getState();
     const kinds = snapOnly ? new Set([snapOnly]) : snapKinds;
     this.candidates = this.tool.snaps
-      ? findSnaps(this.session.state.model, this.sheets, this.looks, this.traces, this.inks, bare, this.view.scale, { storeyId, aloneId, onlyUnderlay: this.tool.onlyUnderlay, notUnderlay: this.tool.notUnderlay, anchor: this.tool.anchor?.() ?? null, kinds, touched: this.touches.list, named: this.tool.named?.(), ghosts: this.ghostIds() })
+      ? findSnaps(
+          this.session.state.model,
+          this.sheets,
+          this.looks,
+          this.traces,
+          this.inks,
+          bare,
+          this.view.scale,
+          {
+            storeyId,
+            aloneId,
+            onlyUnderlay: this.tool.onlyUnderlay,
+            notUnderlay: this.tool.notUnderlay,
+            anchor: this.tool.anchor?.() ?? null,
+            kinds,
+            touched: this.touches.list,
+            named: this.tool.named?.(),
+            ghosts: this.ghostIds(),
+          },
+        )
       : [];
     this.chosen = 0;
     this.usePick(this.pickFrom(screen, shift, alt));
@@ -310,7 +375,8 @@ export class Table {
 
   /** Shift was pressed or let go while the pointer rests. */
   holdAxis(held: boolean): void {
-    if (this.lastPick && this.tool.anchor?.()) this.usePick(this.pickFrom(this.lastPick.screen, held, this.lastPick.alt));
+    if (this.lastPick && this.tool.anchor?.())
+      this.usePick(this.pickFrom(this.lastPick.screen, held, this.lastPick.alt));
   }
 
   /** The cursor is moved by keys: it is drawn, since no pointer shows it. */
@@ -324,7 +390,14 @@ export class Table {
     const instead = this.tool.instead?.() ?? null;
     this.state.setState({
       pointer: pick.plane,
-      snap: instead !== null ? (instead === '' ? null : { words: instead, others: 0 }) : pick.found ? { words: foundWords(pick.found), others: this.candidates.length - 1 } : null,
+      snap:
+        instead !== null
+          ? instead === ''
+            ? null
+            : { words: instead, others: 0 }
+          : pick.found
+            ? { words: foundWords(pick.found), others: this.candidates.length - 1 }
+            : null,
       field: this.tool.field?.() ?? null,
       toolWords: this.tool.words(),
     });
@@ -335,13 +408,22 @@ export class Table {
     const bare = toPlane(this.view, screen);
     const found = this.candidates[this.chosen] ?? null;
     let plane: [number, number] = found ? found.plane : bare;
-    const anchor = shift ? this.tool.anchor?.() ?? null : null;
+    const anchor = shift ? (this.tool.anchor?.() ?? null) : null;
     if (anchor) {
       // The axis is held; a snap still says how far along it.
       const across = Math.abs(bare[0] - anchor[0]) >= Math.abs(bare[1] - anchor[1]);
       plane = across ? [plane[0], anchor[1]] : [anchor[0], plane[1]];
     }
-    return { plane, bare, screen, found, others: this.chosen === 0 ? this.candidates.slice(1) : [], touched: this.touches.list.at(-1)?.at ?? null, shift, alt };
+    return {
+      plane,
+      bare,
+      screen,
+      found,
+      others: this.chosen === 0 ? this.candidates.slice(1) : [],
+      touched: this.touches.list.at(-1)?.at ?? null,
+      shift,
+      alt,
+    };
   }
 
   // --- painting
@@ -350,7 +432,13 @@ export class Table {
     const layer = new Konva.Layer({ listening: false });
     this.stage.add(layer);
     // A stage paints a layer at once when it is added, but a layer waits for the next frame: everything is painted once, then.
-    layer.add(new Konva.Shape({ listening: false, sceneFunc: (context) => paint((context as unknown as { _context: CanvasRenderingContext2D })._context) }));
+    layer.add(
+      new Konva.Shape({
+        listening: false,
+        sceneFunc: (context) =>
+          paint((context as unknown as { _context: CanvasRenderingContext2D })._context),
+      }),
+    );
     return layer;
   }
 
@@ -361,7 +449,16 @@ export class Table {
 
   private scene(): SheetScene {
     const { storeyId, underlayId, size, aloneId } = this.state.getState();
-    return { view: this.view, ink: this.ink, storeyId, currentId: underlayId, aloneId, screen: [0, 0, size.width, size.height], pixelRatio: window.devicePixelRatio || 1, moving: performance.now() - this.movedAt < SETTLE_MS - 20 };
+    return {
+      view: this.view,
+      ink: this.ink,
+      storeyId,
+      currentId: underlayId,
+      aloneId,
+      screen: [0, 0, size.width, size.height],
+      pixelRatio: window.devicePixelRatio || 1,
+      moving: performance.now() - this.movedAt < SETTLE_MS - 20,
+    };
   }
 
   private paintSheetsLayer(context: CanvasRenderingContext2D): void {
@@ -370,9 +467,12 @@ export class Table {
   }
 
   private paintFrontLayer(context: CanvasRenderingContext2D): void {
-    const { model, files } = this.session.state, { storeyId } = this.state.getState();
+    const { model, files } = this.session.state,
+      { storeyId } = this.state.getState();
     // An empty layer that is blended with those below costs every frame as much as a full one.
-    const used = ofType(model, 'underlay').some((u) => u.storeyId === storeyId && u.visible && lookOf(u).inFront);
+    const used = ofType(model, 'underlay').some(
+      (u) => u.storeyId === storeyId && u.visible && lookOf(u).inFront,
+    );
     this.layers.front.getNativeCanvasElement().style.display = used ? 'block' : 'none';
     if (used) this.sheetPainter.paint(context, model, files, this.scene(), true);
   }
@@ -383,8 +483,15 @@ export class Table {
     const { grid } = settingsOf(this.session.state.model);
     if (grid?.shown) paintGrid(brush, grid, this.state.getState().size);
     paintInks(brush, this.session.state.model, this.inks, storeyId);
-    for (const id of this.ghostIds()) paintGhost(brush, this.traces.of(this.session.state.model, id), lookThrough);
-    paintTrace(brush, this.traces.of(this.session.state.model, storeyId), selection, lookThrough, settingsOf(this.session.state.model));
+    for (const id of this.ghostIds())
+      paintGhost(brush, this.traces.of(this.session.state.model, id), lookThrough);
+    paintTrace(
+      brush,
+      this.traces.of(this.session.state.model, storeyId),
+      selection,
+      lookThrough,
+      settingsOf(this.session.state.model),
+    );
     paintOpenGroup(brush, this.session.state.model, storeyId);
     paintOrigin(brush);
   }
@@ -401,7 +508,16 @@ export class Table {
     // While a question waits at the cursor nothing is picked: the loupe would only lie over it.
     const magnified = !field?.required && (loupe || placesAreClose(this.candidates, this.view.scale));
     if (found && !magnified) paintFound(brush, found);
-    if (magnified) paintLoupe(brush, found ? brush.at(found.plane) : this.lastPick.screen, LAYERS.slice(0, 3).map((name) => this.layers[name].getNativeCanvasElement()), this.candidates, found ?? null, size, size.width - insets.right);
+    if (magnified)
+      paintLoupe(
+        brush,
+        found ? brush.at(found.plane) : this.lastPick.screen,
+        LAYERS.slice(0, 3).map((name) => this.layers[name].getNativeCanvasElement()),
+        this.candidates,
+        found ?? null,
+        size,
+        size.width - insets.right,
+      );
   }
 
   // --- what it hears
@@ -411,15 +527,17 @@ export class Table {
     sizes.observe(this.container);
     this.stops.push(() => sizes.disconnect());
     let { model, files } = this.session.state;
-    this.stops.push(this.session.store.subscribe((s) => {
-      if (s.files !== files) this.sheets.retryFailed();
-      if (s.model !== model || s.files !== files) {
-        ({ model, files } = s);
-        this.dropGone();
-        this.repaint();
-        this.state.setState({ field: this.tool.field?.() ?? null, toolWords: this.tool.words() });
-      }
-    }));
+    this.stops.push(
+      this.session.store.subscribe((s) => {
+        if (s.files !== files) this.sheets.retryFailed();
+        if (s.model !== model || s.files !== files) {
+          ({ model, files } = s);
+          this.dropGone();
+          this.repaint();
+          this.state.setState({ field: this.tool.field?.() ?? null, toolWords: this.tool.words() });
+        }
+      }),
+    );
   }
 
   /** Selection and current underlay follow what undo or another tab took away. */
@@ -430,9 +548,12 @@ export class Table {
     const { locked } = closedLayers(model);
     const stays = (id: string) => {
       const e = model.get(id);
-      return e !== undefined && !(isTraced(e) && ((e.layerId && locked.has(e.layerId)) || (e.done && !showDone)));
+      return (
+        e !== undefined && !(isTraced(e) && ((e.layerId && locked.has(e.layerId)) || (e.done && !showDone)))
+      );
     };
-    if ([...selection].some((id) => !stays(id))) this.state.setState({ selection: new Set([...selection].filter(stays)) });
+    if ([...selection].some((id) => !stays(id)))
+      this.state.setState({ selection: new Set([...selection].filter(stays)) });
     if (underlayId && !get(model, 'underlay', underlayId)) this.state.setState({ underlayId: null });
     if (aloneId && !get(model, 'underlay', aloneId)) this.state.setState({ aloneId: null });
   }

@@ -1,4 +1,10 @@
-import { applyTransform, invertTransform, transformBox, type Box, type Transform } from '@calque/core/geometry';
+import {
+  applyTransform,
+  invertTransform,
+  transformBox,
+  type Box,
+  type Transform,
+} from '@calque/core/geometry';
 import { bytesUrl, drawingUrl, lineworkUrl, passwordUrl, tilesUrl } from '@/project/addresses';
 import type { FileInfo, SheetInfo } from '@/project/wire';
 import type { SheetSource } from '@/workers/protocol';
@@ -11,26 +17,59 @@ const APRON = 1;
 /** About 1 MB each: a bound on what all sheets together may hold. */
 const MOST_TILES = 180;
 /** Drawings at true size are thousands of times as large as paper. */
-const COARSEST = -18, FINEST = 7;
+const COARSEST = -18,
+  FINEST = 7;
 /** The whole page at this many pixels is always kept, so that there is never nothing to show. */
 const BASE_PIXELS = 900;
 
 type Context2d = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
 
 /** The sheet being painted, the part of it in sight, and the tiles that are wanted of it. */
-interface Painted { source: string; sheet: SheetInfo; look: string; /** The look before, shown where this one's tiles have not come yet. */ former: string | null; visible: Box; wanted: Set<string> }
+interface Painted {
+  source: string;
+  sheet: SheetInfo;
+  look: string;
+  /** The look before, shown where this one's tiles have not come yet. */ former: string | null;
+  visible: Box;
+  wanted: Set<string>;
+}
 
-interface Tile { bitmap: ImageBitmap | null; used: number; cancel: (() => void) | null; failed: boolean }
+interface Tile {
+  bitmap: ImageBitmap | null;
+  used: number;
+  cancel: (() => void) | null;
+  failed: boolean;
+}
 
-function sourceOf(projectId: string, file: FileInfo, sheet: SheetInfo, linesOnly: boolean): [string, SheetSource] {
-  if (linesOnly || file.kind === 'dxf' || file.kind === 'svg') return [`${file.id}:${sheet.page}:lines`, { kind: 'lines', url: lineworkUrl(projectId, file.id, sheet.page) }];
-  if (sheet.pixels) return [`${file.id}:${sheet.page}:tiles`, { kind: 'tiles', url: tilesUrl(projectId, file.id, sheet.page), ...sheet.pixels }];
+function sourceOf(
+  projectId: string,
+  file: FileInfo,
+  sheet: SheetInfo,
+  linesOnly: boolean,
+): [string, SheetSource] {
+  if (linesOnly || file.kind === 'dxf' || file.kind === 'svg')
+    return [
+      `${file.id}:${sheet.page}:lines`,
+      { kind: 'lines', url: lineworkUrl(projectId, file.id, sheet.page) },
+    ];
+  if (sheet.pixels)
+    return [
+      `${file.id}:${sheet.page}:tiles`,
+      { kind: 'tiles', url: tilesUrl(projectId, file.id, sheet.page), ...sheet.pixels },
+    ];
   // A file that has been opened by its password is another source than it was before.
   const key = `${file.id}:${file.layered}:${file.opened}`;
   if (file.kind !== 'pdf') return [key, { kind: 'picture', url: bytesUrl(projectId, file.id) }];
   // The copy with all layers on has no password any more. Of any other only the worker that draws it hears.
   if (file.layered) return [key, { kind: 'pdf', url: drawingUrl(projectId, file.id), passwordUrl: null }];
-  return [key, { kind: 'pdf', url: bytesUrl(projectId, file.id), passwordUrl: file.opened ? passwordUrl(projectId, file.id) : null }];
+  return [
+    key,
+    {
+      kind: 'pdf',
+      url: bytesUrl(projectId, file.id),
+      passwordUrl: file.opened ? passwordUrl(projectId, file.id) : null,
+    },
+  ];
 }
 
 /** Pictures of sheets in tiles, at the resolution that the zoom asks for. */
@@ -44,39 +83,83 @@ export class TileCache {
   /** Tiles asked for and not there yet. */
   waiting = 0;
 
-  constructor(private readonly projectId: string, private readonly onTile: () => void, onSheetFailed: (key: string, message: string) => void) {
+  constructor(
+    private readonly projectId: string,
+    private readonly onTile: () => void,
+    onSheetFailed: (key: string, message: string) => void,
+  ) {
     this.client = new TileClient(onSheetFailed);
   }
 
   /** Paints the part of a sheet that lies within the screen and the crop, as a picture or as ink on what lies below; asks for what is missing. */
-  paint(context: Context2d, file: FileInfo, sheet: SheetInfo, look: ShownLook, screenFromSheet: Transform, crop: Box, screen: Box, pixelRatio: number, ink: boolean): void {
+  paint(
+    context: Context2d,
+    file: FileInfo,
+    sheet: SheetInfo,
+    look: ShownLook,
+    screenFromSheet: Transform,
+    crop: Box,
+    screen: Box,
+    pixelRatio: number,
+    ink: boolean,
+  ): void {
     this.clock++;
     const source = this.open(file, sheet, look);
     const visible = intersect(transformBox(invertTransform(screenFromSheet), screen), crop);
     if (!visible) return;
     const perPoint = Math.hypot(screenFromSheet[0], screenFromSheet[1]) * pixelRatio;
     const level = clamp(Math.ceil(Math.log2(perPoint) - 0.2), COARSEST, FINEST);
-    const base = clamp(Math.floor(Math.log2(BASE_PIXELS / Math.max(sheet.width, sheet.height))), COARSEST, FINEST);
+    const base = clamp(
+      Math.floor(Math.log2(BASE_PIXELS / Math.max(sheet.width, sheet.height))),
+      COARSEST,
+      FINEST,
+    );
     const wanted = new Set<string>();
-    const at = { source, sheet, look: look.key, former: this.formerLook(`${source}:${sheet.page}`, look.key), visible, wanted };
+    const at = {
+      source,
+      sheet,
+      look: look.key,
+      former: this.formerLook(`${source}:${sheet.page}`, look.key),
+      visible,
+      wanted,
+    };
     const levels = [...new Set([Math.min(base, level), level])];
     for (const z of levels) this.askLevel(at, z);
     context.save();
     if (ink) context.globalCompositeOperation = 'multiply';
     // The context is in screen space; tiles lie in the page's own pixels, y down.
-    context.transform(screenFromSheet[0], screenFromSheet[1], -screenFromSheet[2], -screenFromSheet[3], ...applyTransform(screenFromSheet, [0, sheet.height]));
+    context.transform(
+      screenFromSheet[0],
+      screenFromSheet[1],
+      -screenFromSheet[2],
+      -screenFromSheet[3],
+      ...applyTransform(screenFromSheet, [0, sheet.height]),
+    );
     this.paintLevel(context, at, level, Math.min(base, level), ink);
     context.restore();
     this.dropUnwanted(`${source}:${sheet.page}:${look.key}:`, wanted);
   }
 
   /** A part of a sheet (sheet points) as one picture, `scale` pixels to the point; null where it cannot be drawn. */
-  pictureOf(file: FileInfo, sheet: SheetInfo, [x0, y0, x1, y1]: Box, scale: number): Promise<ImageBitmap | null> {
+  pictureOf(
+    file: FileInfo,
+    sheet: SheetInfo,
+    [x0, y0, x1, y1]: Box,
+    scale: number,
+  ): Promise<ImageBitmap | null> {
     const [key, source] = sourceOf(this.projectId, file, sheet, false);
     this.openSource(key, source);
     return this.client.render({
-      key, page: sheet.page, look: '', scale, x: Math.round(x0 * scale), y: Math.round((sheet.height - y1) * scale),
-      width: Math.round((x1 - x0) * scale), height: Math.round((y1 - y0) * scale), sheetWidth: sheet.width, sheetHeight: sheet.height,
+      key,
+      page: sheet.page,
+      look: '',
+      scale,
+      x: Math.round(x0 * scale),
+      y: Math.round((sheet.height - y1) * scale),
+      width: Math.round((x1 - x0) * scale),
+      height: Math.round((y1 - y0) * scale),
+      sheetWidth: sheet.width,
+      sheetHeight: sheet.height,
     }).bitmap;
   }
 
@@ -90,8 +173,10 @@ export class TileCache {
 
   private cellsOf({ sheet, visible }: Painted, z: number): [number, number, number, number] {
     const scale = 2 ** z;
-    const columns = Math.ceil((sheet.width * scale) / TILE), rows = Math.ceil((sheet.height * scale) / TILE);
-    const column = (x: number) => clamp(Math.floor((x * scale) / TILE), 0, columns - 1), row = (y: number) => clamp(Math.floor(((sheet.height - y) * scale) / TILE), 0, rows - 1);
+    const columns = Math.ceil((sheet.width * scale) / TILE),
+      rows = Math.ceil((sheet.height * scale) / TILE);
+    const column = (x: number) => clamp(Math.floor((x * scale) / TILE), 0, columns - 1),
+      row = (y: number) => clamp(Math.floor(((sheet.height - y) * scale) / TILE), 0, rows - 1);
     return [column(visible[0]), row(visible[3]), column(visible[2]), row(visible[1])];
   }
 
@@ -124,16 +209,35 @@ export class TileCache {
   }
 
   /** Paints one place by its tile in a look, or by the part of a coarser one; false where there is none. */
-  private paintCell(context: Context2d, at: Painted, look: string, [z, c, r]: readonly [number, number, number], coarsest: number, lap: number): boolean {
+  private paintCell(
+    context: Context2d,
+    at: Painted,
+    look: string,
+    [z, c, r]: readonly [number, number, number],
+    coarsest: number,
+    lap: number,
+  ): boolean {
     const scale = 2 ** z;
     for (let up = 0; z - up >= coarsest; up++) {
       const k = 2 ** up;
-      const pc = Math.floor(c / k), pr = Math.floor(r / k);
+      const pc = Math.floor(c / k),
+        pr = Math.floor(r / k);
       const tile = this.tiles.get(this.keyOf(at, z - up, pc, pr, look));
       if (!tile?.bitmap) continue;
       tile.used = this.clock;
-      const from = APRON - lap / k, side = (TILE + 2 * lap) / k;
-      context.drawImage(tile.bitmap, from + (c * TILE) / k - pc * TILE, from + (r * TILE) / k - pr * TILE, side, side, (c * TILE - lap) / scale, (r * TILE - lap) / scale, (TILE + 2 * lap) / scale, (TILE + 2 * lap) / scale);
+      const from = APRON - lap / k,
+        side = (TILE + 2 * lap) / k;
+      context.drawImage(
+        tile.bitmap,
+        from + (c * TILE) / k - pc * TILE,
+        from + (r * TILE) / k - pr * TILE,
+        side,
+        side,
+        (c * TILE - lap) / scale,
+        (r * TILE - lap) / scale,
+        (TILE + 2 * lap) / scale,
+        (TILE + 2 * lap) / scale,
+      );
       return true;
     }
     return false;
@@ -158,10 +262,26 @@ export class TileCache {
     this.client.open(key, source);
   }
 
-  private ask(key: string, source: string, sheet: SheetInfo, look: string, scale: number, c: number, r: number): Tile {
+  private ask(
+    key: string,
+    source: string,
+    sheet: SheetInfo,
+    look: string,
+    scale: number,
+    c: number,
+    r: number,
+  ): Tile {
     const { bitmap, cancel } = this.client.render({
-      key: source, page: sheet.page, look, scale, x: c * TILE - APRON, y: r * TILE - APRON, width: TILE + 2 * APRON, height: TILE + 2 * APRON,
-      sheetWidth: sheet.width, sheetHeight: sheet.height,
+      key: source,
+      page: sheet.page,
+      look,
+      scale,
+      x: c * TILE - APRON,
+      y: r * TILE - APRON,
+      width: TILE + 2 * APRON,
+      height: TILE + 2 * APRON,
+      sheetWidth: sheet.width,
+      sheetHeight: sheet.height,
     });
     const tile: Tile = { bitmap: null, used: this.clock, cancel, failed: false };
     this.tiles.set(key, tile);
@@ -194,7 +314,9 @@ export class TileCache {
 
   private trim(): void {
     if (this.tiles.size <= MOST_TILES) return;
-    const old = [...this.tiles].filter(([, t]) => t.bitmap && t.used < this.clock).sort((a, b) => a[1].used - b[1].used);
+    const old = [...this.tiles]
+      .filter(([, t]) => t.bitmap && t.used < this.clock)
+      .sort((a, b) => a[1].used - b[1].used);
     for (const [key, tile] of old.slice(0, this.tiles.size - MOST_TILES)) {
       tile.bitmap?.close();
       this.tiles.delete(key);

@@ -6,7 +6,10 @@ export class TraceIndex {
   private made: { items: LiveItems; snapper: Snapper } | null = null;
 
   /** `owners`: what each element gives, as it is when the index is made; `box`: the box around them without it. */
-  constructor(private readonly owners: () => Iterable<readonly [string, LivePieces]>, private readonly box: () => Box | null) {
+  constructor(
+    private readonly owners: () => Iterable<readonly [string, LivePieces]>,
+    private readonly box: () => Box | null,
+  ) {
     if (typeof requestIdleCallback !== 'undefined') requestIdleCallback(() => this.ready);
   }
 
@@ -19,10 +22,18 @@ export class TraceIndex {
     return this.made;
   }
 
-  get isMade(): boolean { return this.made !== null; }
-  get items(): LiveItems { return this.ready.items; }
-  get snapper(): Snapper { return this.ready.snapper; }
-  get bounds(): Box | null { return this.made ? this.made.items.bounds : this.box(); }
+  get isMade(): boolean {
+    return this.made !== null;
+  }
+  get items(): LiveItems {
+    return this.ready.items;
+  }
+  get snapper(): Snapper {
+    return this.ready.snapper;
+  }
+  get bounds(): Box | null {
+    return this.made ? this.made.items.bounds : this.box();
+  }
 
   /** Follows a changed element; one that is not made yet will find it as it is then. */
   set(owner: string, pieces: LivePieces): void {

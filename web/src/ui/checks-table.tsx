@@ -40,13 +40,21 @@ export function ChecksTable({ checks, onUse, onRemove }: Props) {
     const u = get(model, 'underlay', check.underlayId);
     return u ? [{ check, u, result: checked(u, check) }] : [];
   });
-  const ordered = rows.length > ROWS ? [...rows].sort((a, b) => Math.abs(b.result.percent) - Math.abs(a.result.percent)) : rows;
+  const ordered =
+    rows.length > ROWS
+      ? [...rows].sort((a, b) => Math.abs(b.result.percent) - Math.abs(a.result.percent))
+      : rows;
   const shown = all ? ordered : ordered.slice(0, ROWS);
   return (
     <>
       <MuiTable size="small" aria-label="Known dimensions" sx={{ '& td, & th': { px: 0.5 } }}>
         <TableHead>
-          <TableRow><TableCell>Printed</TableCell><TableCell sx={right}>measured</TableCell><TableCell sx={right}>differs</TableCell><TableCell sx={right}>%</TableCell></TableRow>
+          <TableRow>
+            <TableCell>Printed</TableCell>
+            <TableCell sx={right}>measured</TableCell>
+            <TableCell sx={right}>differs</TableCell>
+            <TableCell sx={right}>%</TableCell>
+          </TableRow>
         </TableHead>
         <TableBody>
           {shown.map(({ check: c, u, result: r }) => {
@@ -58,22 +66,75 @@ export function ChecksTable({ checks, onUse, onRemove }: Props) {
             };
             const traced = tracedLength(model, u.storeyId, ...ends);
             const share = Math.min(1, Math.abs(r.difference) / Math.max(r.allowed, 1e-9));
-            const words = [c.origin && ORIGIN_WORDS[c.origin], traced !== null && `traced ${formatLength(traced, style)}`].filter(Boolean).join(' · ');
+            const words = [
+              c.origin && ORIGIN_WORDS[c.origin],
+              traced !== null && `traced ${formatLength(traced, style)}`,
+            ]
+              .filter(Boolean)
+              .join(' · ');
             return [
-              <TableRow key={c.id} sx={{ '& td': { color: r.agrees ? undefined : 'differs', borderBottom: 0, pb: 0 } }}>
-                <TableCell sx={{ whiteSpace: 'nowrap' }}>{r.agrees ? '' : '≠ '}{formatLength(c.printed, style)}</TableCell>
+              <TableRow
+                key={c.id}
+                sx={{ '& td': { color: r.agrees ? undefined : 'differs', borderBottom: 0, pb: 0 } }}
+              >
+                <TableCell sx={{ whiteSpace: 'nowrap' }}>
+                  {r.agrees ? '' : '≠ '}
+                  {formatLength(c.printed, style)}
+                </TableCell>
                 <TableCell sx={right}>{formatLength(r.measured, style)}</TableCell>
                 <TableCell sx={right}>{sign(r.difference, formatLength(r.difference, style))}</TableCell>
                 <TableCell sx={right}>{sign(r.percent, formatNumber(r.percent, 2))}</TableCell>
               </TableRow>,
               <TableRow key={`${c.id}:more`}>
                 <TableCell colSpan={4} sx={{ pt: 0 }}>
-                  <Box aria-hidden sx={{ height: 3, bgcolor: 'edge', mb: 0.25 }}><Box sx={{ height: 3, width: `${share * 100}%`, bgcolor: r.agrees ? 'known' : 'differs' }} /></Box>
+                  <Box aria-hidden sx={{ height: 3, bgcolor: 'edge', mb: 0.25 }}>
+                    <Box
+                      sx={{ height: 3, width: `${share * 100}%`, bgcolor: r.agrees ? 'known' : 'differs' }}
+                    />
+                  </Box>
                   <Box sx={{ display: 'flex', alignItems: 'center' }}>
-                    {onUse && <Button onClick={() => onUse(c)} aria-pressed={isFitted(c)} disabled={u.locked} sx={{ px: 0.5, py: 0, fontSize: 12, fontWeight: isFitted(c) ? 650 : 500, color: isFitted(c) ? 'known' : 'text.secondary' }}>{isFitted(c) ? 'Fitted: leave out' : 'Check: fit to it'}</Button>}
-                    <Box component="span" sx={{ flex: 1, fontSize: 11.5, color: c.origin === 'assumed' ? 'assumed' : 'text.secondary', px: 0.5 }}>{words}</Box>
-                    <Button onClick={find} aria-label="Find on the drawing" sx={{ px: 0.5, py: 0, fontSize: 12 }}>Find</Button>
-                    <Button onClick={() => onRemove(c)} disabled={isFitted(c) && (u.locked || !onUse)} aria-label="Remove this known dimension" sx={{ px: 0.5, py: 0, fontSize: 12 }}>Remove</Button>
+                    {onUse && (
+                      <Button
+                        onClick={() => onUse(c)}
+                        aria-pressed={isFitted(c)}
+                        disabled={u.locked}
+                        sx={{
+                          px: 0.5,
+                          py: 0,
+                          fontSize: 12,
+                          fontWeight: isFitted(c) ? 650 : 500,
+                          color: isFitted(c) ? 'known' : 'text.secondary',
+                        }}
+                      >
+                        {isFitted(c) ? 'Fitted: leave out' : 'Check: fit to it'}
+                      </Button>
+                    )}
+                    <Box
+                      component="span"
+                      sx={{
+                        flex: 1,
+                        fontSize: 11.5,
+                        color: c.origin === 'assumed' ? 'assumed' : 'text.secondary',
+                        px: 0.5,
+                      }}
+                    >
+                      {words}
+                    </Box>
+                    <Button
+                      onClick={find}
+                      aria-label="Find on the drawing"
+                      sx={{ px: 0.5, py: 0, fontSize: 12 }}
+                    >
+                      Find
+                    </Button>
+                    <Button
+                      onClick={() => onRemove(c)}
+                      disabled={isFitted(c) && (u.locked || !onUse)}
+                      aria-label="Remove this known dimension"
+                      sx={{ px: 0.5, py: 0, fontSize: 12 }}
+                    >
+                      Remove
+                    </Button>
                   </Box>
                 </TableCell>
               </TableRow>,
@@ -81,7 +142,11 @@ export function ChecksTable({ checks, onUse, onRemove }: Props) {
           })}
         </TableBody>
       </MuiTable>
-      {rows.length > ROWS && <Button onClick={() => setAll(!all)}>{all ? `Show the ${ROWS} that differ most` : `Show all ${rows.length}`}</Button>}
+      {rows.length > ROWS && (
+        <Button onClick={() => setAll(!all)}>
+          {all ? `Show the ${ROWS} that differ most` : `Show all ${rows.length}`}
+        </Button>
+      )}
     </>
   );
 }

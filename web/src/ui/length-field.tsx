@@ -8,7 +8,21 @@ import { measuredAsTyped } from '@/project/last-measured';
 import { lengthStyle } from '@/project/views';
 
 /** A length that can be typed in any unit; null shows that several differ, or what `empty` says. Taken on Enter or on leaving; the down arrow offers what was measured last. */
-export function LengthField({ label, value, onChange, fullWidth, positive = true, empty = 'several' }: { label: string; value: number | null; onChange(mm: number): void; fullWidth?: boolean; positive?: boolean; empty?: string }) {
+export function LengthField({
+  label,
+  value,
+  onChange,
+  fullWidth,
+  positive = true,
+  empty = 'several',
+}: {
+  label: string;
+  value: number | null;
+  onChange(mm: number): void;
+  fullWidth?: boolean;
+  positive?: boolean;
+  empty?: string;
+}) {
   const style = useFromModel(lengthStyle);
   const [text, setText] = useState<string | null>(null);
   const parsed = text === null ? null : parseLength(text, style.units);
@@ -19,8 +33,31 @@ export function LengthField({ label, value, onChange, fullWidth, positive = true
   };
   const sign = UNIT_SIGNS[style.units];
   return (
-    <TextField label={sign ? `${label}, ${sign}` : label} fullWidth={fullWidth} value={text ?? (value === null ? '' : formatLength(value, style))} placeholder={value === null ? empty : undefined} error={bad}
-      helperText={bad ? 'Not a length: 100, 0.1 m or 4".' : undefined} onFocus={(e) => { setText(value === null ? '' : formatLength(value, style)); e.target.select(); }} onChange={(e) => setText(e.target.value)} onBlur={take}
-      onKeyDown={(e) => { if (e.key === 'ArrowDown') setText(measuredAsTyped('length', style.units) ?? text); if (e.key === 'Enter') { take(); (e.target as HTMLElement).blur(); } if (e.key === 'Escape') { setText(null); (e.target as HTMLElement).blur(); } }} slotProps={{ inputLabel: { shrink: true } }} />
+    <TextField
+      label={sign ? `${label}, ${sign}` : label}
+      fullWidth={fullWidth}
+      value={text ?? (value === null ? '' : formatLength(value, style))}
+      placeholder={value === null ? empty : undefined}
+      error={bad}
+      helperText={bad ? 'Not a length: 100, 0.1 m or 4".' : undefined}
+      onFocus={(e) => {
+        setText(value === null ? '' : formatLength(value, style));
+        e.target.select();
+      }}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={take}
+      onKeyDown={(e) => {
+        if (e.key === 'ArrowDown') setText(measuredAsTyped('length', style.units) ?? text);
+        if (e.key === 'Enter') {
+          take();
+          (e.target as HTMLElement).blur();
+        }
+        if (e.key === 'Escape') {
+          setText(null);
+          (e.target as HTMLElement).blur();
+        }
+      }}
+      slotProps={{ inputLabel: { shrink: true } }}
+    />
   );
 }

@@ -40,14 +40,26 @@ export function NewProjectDialog({ onClose, onMade }: { onClose(): void; onMade(
         <DialogTitle>New project</DialogTitle>
         <DialogContent>
           <Stack spacing={2} sx={{ pt: 1 }}>
-            {problem && <Alert severity="error" variant="outlined">{problem}</Alert>}
-            <TextField autoFocus label="Name" value={name} onChange={(e) => setName(e.target.value)} slotProps={{ htmlInput: { maxLength: 200 } }} />
+            {problem && (
+              <Alert severity="error" variant="outlined">
+                {problem}
+              </Alert>
+            )}
+            <TextField
+              autoFocus
+              label="Name"
+              value={name}
+              onChange={(e) => setName(e.target.value)}
+              slotProps={{ htmlInput: { maxLength: 200 } }}
+            />
             <LengthStyleFields value={style} onChange={setStyle} />
           </Stack>
         </DialogContent>
         <DialogActions>
           <Button onClick={onClose}>Cancel</Button>
-          <Button type="submit" variant="contained" disabled={busy}>Make the project</Button>
+          <Button type="submit" variant="contained" disabled={busy}>
+            Make the project
+          </Button>
         </DialogActions>
       </form>
     </Dialog>

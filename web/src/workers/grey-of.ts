@@ -8,7 +8,8 @@ const BAND = 512;
 export function greyOf(bitmap: ImageBitmap, scale: number): Raster {
   const { width, height } = bitmap;
   const grey = new Uint8Array(width * height);
-  const canvas = new OffscreenCanvas(width, Math.min(BAND, height)), context = canvas.getContext('2d', { willReadFrequently: true })!;
+  const canvas = new OffscreenCanvas(width, Math.min(BAND, height)),
+    context = canvas.getContext('2d', { willReadFrequently: true })!;
   for (let y = 0; y < height; y += BAND) {
     const rows = Math.min(BAND, height - y);
     context.drawImage(bitmap, 0, y, width, rows, 0, 0, width, rows);

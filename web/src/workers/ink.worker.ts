@@ -12,8 +12,11 @@ const SHORTEST = 6;
 
 self.onmessage = ({ data: { bitmap, scale } }: MessageEvent<ToInk>) => {
   try {
-    const found = meetEnds(inkLines(greyOf(bitmap, scale), (share) => say({ type: 'progress', share }))).filter((l) => Math.hypot(l.to[0] - l.from[0], l.to[1] - l.from[1]) >= SHORTEST);
-    const lines = new Float64Array(found.flatMap((l) => [...l.from, ...l.to])), strays = new Float64Array(found.map((l) => l.rms));
+    const found = meetEnds(
+      inkLines(greyOf(bitmap, scale), (share) => say({ type: 'progress', share })),
+    ).filter((l) => Math.hypot(l.to[0] - l.from[0], l.to[1] - l.from[1]) >= SHORTEST);
+    const lines = new Float64Array(found.flatMap((l) => [...l.from, ...l.to])),
+      strays = new Float64Array(found.map((l) => l.rms));
     say({ type: 'done', lines, strays }, [lines.buffer, strays.buffer]);
   } catch (error) {
     say({ type: 'failed', why: error instanceof Error ? error.message : String(error) });

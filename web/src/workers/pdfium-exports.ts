@@ -24,5 +24,11 @@ export interface Pdfium {
   FPDFBitmap_FillRect(bitmap: number, x: number, y: number, w: number, h: number, colour: number): number;
   FPDFBitmap_GetBuffer(bitmap: number): number;
   FPDFBitmap_Destroy(bitmap: number): void;
-  FPDF_RenderPageBitmapWithMatrix(bitmap: number, page: number, matrix: number, clip: number, flags: number): void;
+  FPDF_RenderPageBitmapWithMatrix(
+    bitmap: number,
+    page: number,
+    matrix: number,
+    clip: number,
+    flags: number,
+  ): void;
 }

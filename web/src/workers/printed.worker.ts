@@ -1,6 +1,12 @@
 /// <reference lib="webworker" />
 import { readPrinted } from '@calque/core/calibration';
-import { pictureOffers, pixelsPerMillimetre, rasterScale, readPicture, type PictureReading } from '@calque/core/ink';
+import {
+  pictureOffers,
+  pixelsPerMillimetre,
+  rasterScale,
+  readPicture,
+  type PictureReading,
+} from '@calque/core/ink';
 import { decodeLinework, type Linework } from '@calque/core/linework';
 import { greyOf } from './grey-of';
 import type { FromPrinted, Offer, ToPrinted, ToRead, ToRecognise } from './printed-protocol';
@@ -25,8 +31,17 @@ self.onmessage = async ({ data }: MessageEvent<ToPrinted>) => {
 async function read(asked: ToRead): Promise<void> {
   const { linework } = decodeLinework(await fetchBytes(asked.url));
   sheet = { linework, asked };
-  const reading = readPrinted(linework, { units: asked.units, picture: asked.picture, progress: (share) => say({ type: 'progress', share }) });
-  say({ type: 'done', reading, offer: reading.views.length > 0 || asked.picture ? null : offerOf(linework), picture: asked.picture });
+  const reading = readPrinted(linework, {
+    units: asked.units,
+    picture: asked.picture,
+    progress: (share) => say({ type: 'progress', share }),
+  });
+  say({
+    type: 'done',
+    reading,
+    offer: reading.views.length > 0 || asked.picture ? null : offerOf(linework),
+    picture: asked.picture,
+  });
 }
 
 function offerOf(l: Linework): Offer | null {
@@ -38,7 +53,17 @@ async function recognise({ bitmap, scale, lines, isPicture }: ToRecognise): Prom
   if (!sheet) return;
   const raster = greyOf(bitmap, scale);
   const recogniser = await startRecogniser(new URL(sheet.asked.url).origin);
-  const picture: PictureReading = await readPicture(raster, { lines, perMillimetre: pixelsPerMillimetre(raster, isPicture), recogniser: recogniser.read, progress: (share) => say({ type: 'progress', share: 0.95 * share }) });
+  const picture: PictureReading = await readPicture(raster, {
+    lines,
+    perMillimetre: pixelsPerMillimetre(raster, isPicture),
+    recogniser: recogniser.read,
+    progress: (share) => say({ type: 'progress', share: 0.95 * share }),
+  });
   recogniser.stop();
-  say({ type: 'done', reading: readPrinted(sheet.linework, { units: sheet.asked.units, picture }), offer: null, picture });
+  say({
+    type: 'done',
+    reading: readPrinted(sheet.linework, { units: sheet.asked.units, picture }),
+    offer: null,
+    picture,
+  });
 }

@@ -5,7 +5,9 @@ import type Flatbush from 'flatbush';
 import type { RenderTile } from './protocol';
 
 /** Sheets whose picture is no PDF: a picture file, tiles kept on the server, or linework. */
-export interface TilePainter { tile(tile: RenderTile, off: Uint8Array | null): Promise<ImageBitmap> }
+export interface TilePainter {
+  tile(tile: RenderTile, off: Uint8Array | null): Promise<ImageBitmap>;
+}
 
 export async function fetchBytes(url: string): Promise<ArrayBuffer> {
   const response = await fetch(url);
@@ -13,7 +15,10 @@ export async function fetchBytes(url: string): Promise<ArrayBuffer> {
   return response.arrayBuffer();
 }
 
-function paperCanvas(tile: RenderTile): { canvas: OffscreenCanvas; context: OffscreenCanvasRenderingContext2D } {
+function paperCanvas(tile: RenderTile): {
+  canvas: OffscreenCanvas;
+  context: OffscreenCanvasRenderingContext2D;
+} {
   const canvas = new OffscreenCanvas(tile.width, tile.height);
   const context = canvas.getContext('2d')!;
   context.fillStyle = '#fff';
@@ -23,11 +28,19 @@ function paperCanvas(tile: RenderTile): { canvas: OffscreenCanvas; context: Offs
 }
 
 export async function pictureFile(url: string): Promise<TilePainter> {
-  const bitmap = await createImageBitmap(new Blob([await fetchBytes(url)]), { imageOrientation: 'from-image' });
+  const bitmap = await createImageBitmap(new Blob([await fetchBytes(url)]), {
+    imageOrientation: 'from-image',
+  });
   return {
     async tile(tile) {
       const { canvas, context } = paperCanvas(tile);
-      context.drawImage(bitmap, -tile.x, -tile.y, tile.scale * tile.sheetWidth, tile.scale * tile.sheetHeight);
+      context.drawImage(
+        bitmap,
+        -tile.x,
+        -tile.y,
+        tile.scale * tile.sheetWidth,
+        tile.scale * tile.sheetHeight,
+      );
       return canvas.transferToImageBitmap();
     },
   };
@@ -44,7 +57,9 @@ export function picturePyramid(url: string, width: number, height: number): Tile
     const key = `${level}/${column}_${row}`;
     let found = kept.get(key);
     if (!found) {
-      found = fetchBytes(`${url}/${key}`).then((bytes) => createImageBitmap(new Blob([bytes]))).catch(() => null);
+      found = fetchBytes(`${url}/${key}`)
+        .then((bytes) => createImageBitmap(new Blob([bytes])))
+        .catch(() => null);
       if (kept.size >= TILES_KEPT) kept.delete(kept.keys().next().value!);
       kept.set(key, found);
     }
@@ -56,13 +71,30 @@ export function picturePyramid(url: string, width: number, height: number): Tile
       // Pixels of the picture for one pixel asked for decide the level.
       const per = width / (tile.scale * tile.sheetWidth);
       const level = Math.max(0, Math.min(finest, finest - Math.floor(Math.log2(Math.max(1, per)))));
-      const shrink = 2 ** (finest - level), k = per / shrink;
-      const columns = Math.ceil(Math.ceil(width / shrink) / TILE_PIXELS), rows = Math.ceil(Math.ceil(height / shrink) / TILE_PIXELS);
+      const shrink = 2 ** (finest - level),
+        k = per / shrink;
+      const columns = Math.ceil(Math.ceil(width / shrink) / TILE_PIXELS),
+        rows = Math.ceil(Math.ceil(height / shrink) / TILE_PIXELS);
       const first = (at: number) => Math.max(0, Math.floor((at * k) / TILE_PIXELS));
-      for (let r = first(tile.y); r <= Math.min(rows - 1, Math.floor(((tile.y + tile.height) * k) / TILE_PIXELS)); r++) {
-        for (let c = first(tile.x); c <= Math.min(columns - 1, Math.floor(((tile.x + tile.width) * k) / TILE_PIXELS)); c++) {
+      for (
+        let r = first(tile.y);
+        r <= Math.min(rows - 1, Math.floor(((tile.y + tile.height) * k) / TILE_PIXELS));
+        r++
+      ) {
+        for (
+          let c = first(tile.x);
+          c <= Math.min(columns - 1, Math.floor(((tile.x + tile.width) * k) / TILE_PIXELS));
+          c++
+        ) {
           const bitmap = await part(level, c, r);
-          if (bitmap) context.drawImage(bitmap, (c * TILE_PIXELS) / k - tile.x, (r * TILE_PIXELS) / k - tile.y, bitmap.width / k, bitmap.height / k);
+          if (bitmap)
+            context.drawImage(
+              bitmap,
+              (c * TILE_PIXELS) / k - tile.x,
+              (r * TILE_PIXELS) / k - tile.y,
+              bitmap.width / k,
+              bitmap.height / k,
+            );
         }
       }
       return canvas.transferToImageBitmap();
@@ -76,25 +108,39 @@ const THINNEST = 0.7;
 /** A sheet drawn from its linework: a drawing at true size, or any sheet by its lines alone. */
 export async function linePicture(url: string): Promise<TilePainter> {
   const { linework, index } = decodeLinework(await fetchBytes(url));
-  const tree = indexFromBytes(index), offsets = itemOffsets(linework);
+  const tree = indexFromBytes(index),
+    offsets = itemOffsets(linework);
   return { tile: async (tile, off) => drawLines(linework, tree, offsets, tile, off) };
 }
 
-function drawLines(l: Linework, tree: Flatbush | null, offsets: readonly number[], tile: RenderTile, off: Uint8Array | null): ImageBitmap {
+function drawLines(
+  l: Linework,
+  tree: Flatbush | null,
+  offsets: readonly number[],
+  tile: RenderTile,
+  off: Uint8Array | null,
+): ImageBitmap {
   const { canvas, context } = paperCanvas(tile);
   const { scale, x, y } = tile;
   const at = (px: number, py: number): [number, number] => [px * scale - x, (l.height - py) * scale - y];
   const margin = 2 / scale;
-  const found = tree?.search(x / scale - margin, l.height - (y + tile.height) / scale - margin, (x + tile.width) / scale + margin, l.height - y / scale + margin) ?? [];
+  const found =
+    tree?.search(
+      x / scale - margin,
+      l.height - (y + tile.height) / scale - margin,
+      (x + tile.width) / scale + margin,
+      l.height - y / scale + margin,
+    ) ?? [];
   const byPen = new Map<number, Path2D>();
   const pathOf = (pen: number) => {
     let path = byPen.get(pen);
-    if (!path) byPen.set(pen, path = new Path2D());
+    if (!path) byPen.set(pen, (path = new Path2D()));
     return path;
   };
   for (const item of found) {
     if (off?.[item]) continue;
-    const kind = offsets.findIndex((_, k) => item < offsets[k + 1]), i = item - offsets[kind];
+    const kind = offsets.findIndex((_, k) => item < offsets[k + 1]),
+      i = item - offsets[kind];
     if (kind <= 1) {
       const lines = kind === 0 ? l.segments : l.fillEdges;
       const path = pathOf(kind === 0 ? l.segmentStyle[2 * i + 1] : -1);
@@ -131,12 +177,20 @@ function drawLines(l: Linework, tree: Flatbush | null, offsets: readonly number[
 /** A text smaller than this on the screen could not be read. */
 const SMALLEST_TEXT = 3;
 
-function drawTexts(l: Linework, context: OffscreenCanvasRenderingContext2D, { scale, x, y, width, height }: RenderTile): void {
+function drawTexts(
+  l: Linework,
+  context: OffscreenCanvasRenderingContext2D,
+  { scale, x, y, width, height }: RenderTile,
+): void {
   if (!l.reference) return;
   context.fillStyle = '#17273a';
   for (const t of l.texts) {
-    const size = t.height * scale, px = t.x * scale - x, py = (l.height - t.y) * scale - y, reach = t.width * scale + size;
-    if (size < SMALLEST_TEXT || px + reach < 0 || px - reach > width || py + reach < 0 || py - reach > height) continue;
+    const size = t.height * scale,
+      px = t.x * scale - x,
+      py = (l.height - t.y) * scale - y,
+      reach = t.width * scale + size;
+    if (size < SMALLEST_TEXT || px + reach < 0 || px - reach > width || py + reach < 0 || py - reach > height)
+      continue;
     context.save();
     context.translate(px, py);
     context.rotate(-t.radians);

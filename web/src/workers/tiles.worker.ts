@@ -8,11 +8,18 @@ import { fetchBytes, linePicture, pictureFile, picturePyramid, type TilePainter 
 /** Draws tiles of sheets at the resolution asked for: PDF pages by PDFium, others from pictures or linework. */
 declare const self: DedicatedWorkerGlobalScope;
 
-interface PdfPage { handle: number; look: string; switches: PageSwitches | null }
-type Sheet = { kind: 'pdf'; pdfium: Pdfium; doc: number; pages: Map<number, PdfPage> } | { kind: 'other'; painter: TilePainter };
+interface PdfPage {
+  handle: number;
+  look: string;
+  switches: PageSwitches | null;
+}
+type Sheet =
+  | { kind: 'pdf'; pdfium: Pdfium; doc: number; pages: Map<number, PdfPage> }
+  | { kind: 'other'; painter: TilePainter };
 
 const FORMAT_BGRA = 4;
-const ANNOTATIONS = 1, RGB_ORDER = 0x10;
+const ANNOTATIONS = 1,
+  RGB_ORDER = 0x10;
 /** Loaded pages kept per document; each holds its parsed content. */
 const PAGES_KEPT = 6;
 
@@ -49,17 +56,25 @@ function open({ key, source }: OpenSheet): void {
 
 async function openSource(source: SheetSource): Promise<Sheet> {
   switch (source.kind) {
-    case 'pdf': return openPdf(source.url, source.passwordUrl);
-    case 'picture': return { kind: 'other', painter: await pictureFile(source.url) };
-    case 'tiles': return { kind: 'other', painter: picturePyramid(source.url, source.width, source.height) };
-    case 'lines': return { kind: 'other', painter: await linePicture(source.url) };
+    case 'pdf':
+      return openPdf(source.url, source.passwordUrl);
+    case 'picture':
+      return { kind: 'other', painter: await pictureFile(source.url) };
+    case 'tiles':
+      return { kind: 'other', painter: picturePyramid(source.url, source.width, source.height) };
+    case 'lines':
+      return { kind: 'other', painter: await linePicture(source.url) };
   }
 }
 
 function startEngine(): Promise<Pdfium> {
   engine ??= (async () => {
     const wasmBinary = await fetchBytes('/engine/pdfium.wasm');
-    const wrapped = await init({ wasmBinary, print: () => {}, printErr: () => {} } as unknown as Partial<PdfiumModule>);
+    const wrapped = await init({
+      wasmBinary,
+      print: () => {},
+      printErr: () => {},
+    } as unknown as Partial<PdfiumModule>);
     const pdfium = wrapped.pdfium.wasmExports as unknown as Pdfium;
     pdfium.PDFiumExt_Init();
     return pdfium;
@@ -69,12 +84,17 @@ function startEngine(): Promise<Pdfium> {
 
 async function fetchPassword(url: string): Promise<string> {
   const response = await fetch(url);
-  if (!response.ok) throw new Error('The password of this file is not known any more. Open it with its password again.');
+  if (!response.ok)
+    throw new Error('The password of this file is not known any more. Open it with its password again.');
   return ((await response.json()) as { password: string }).password;
 }
 
 async function openPdf(url: string, passwordUrl: string | null): Promise<Sheet> {
-  const [pdfium, buffer, password] = await Promise.all([startEngine(), fetchBytes(url), passwordUrl === null ? '' : fetchPassword(passwordUrl)]);
+  const [pdfium, buffer, password] = await Promise.all([
+    startEngine(),
+    fetchBytes(url),
+    passwordUrl === null ? '' : fetchPassword(passwordUrl),
+  ]);
   const data = pdfium.malloc(buffer.byteLength);
   new Uint8Array(pdfium.memory.buffer, data, buffer.byteLength).set(new Uint8Array(buffer));
   const secret = new TextEncoder().encode(`${password}\0`);
@@ -96,7 +116,10 @@ async function work(): Promise<void> {
       const sheet = await sheets.get(tile.key);
       if (!sheet) throw new Error('not open');
       const look = looks.get(lookKey(tile.key, tile.page, tile.look)) ?? null;
-      const bitmap = sheet.kind === 'pdf' ? await pdfTile(sheet, tile, look) : await sheet.painter.tile(tile, look?.items ?? null);
+      const bitmap =
+        sheet.kind === 'pdf'
+          ? await pdfTile(sheet, tile, look)
+          : await sheet.painter.tile(tile, look?.items ?? null);
       answer({ type: 'tile', id: tile.id, bitmap }, [bitmap]);
     } catch {
       answer({ type: 'tile-failed', id: tile.id });
@@ -128,7 +151,11 @@ function loadedPage(sheet: Extract<Sheet, { kind: 'pdf' }>, page: number): PdfPa
   return loaded;
 }
 
-async function pdfTile(sheet: Extract<Sheet, { kind: 'pdf' }>, tile: RenderTile, look: TellLook | null): Promise<ImageBitmap> {
+async function pdfTile(
+  sheet: Extract<Sheet, { kind: 'pdf' }>,
+  tile: RenderTile,
+  look: TellLook | null,
+): Promise<ImageBitmap> {
   const { pdfium } = sheet;
   const page = loadedPage(sheet, tile.page);
   if (page.look !== tile.look) {
@@ -140,12 +167,28 @@ async function pdfTile(sheet: Extract<Sheet, { kind: 'pdf' }>, tile: RenderTile,
   if (bitmap === 0) throw new Error('memory');
   pdfium.FPDFBitmap_FillRect(bitmap, 0, 0, width, height, 0xffffffff | 0);
   // The engine knows no UserUnit: what the sheet is larger by is scaled here.
-  const kx = (tile.scale * tile.sheetWidth) / pdfium.FPDF_GetPageWidthF(page.handle), ky = (tile.scale * tile.sheetHeight) / pdfium.FPDF_GetPageHeightF(page.handle);
+  const kx = (tile.scale * tile.sheetWidth) / pdfium.FPDF_GetPageWidthF(page.handle),
+    ky = (tile.scale * tile.sheetHeight) / pdfium.FPDF_GetPageHeightF(page.handle);
   const scratch = pdfium.malloc(40);
-  new Float32Array(pdfium.memory.buffer, scratch, 10).set([kx, 0, 0, ky, -tile.x, -tile.y, 0, 0, width, height]);
+  new Float32Array(pdfium.memory.buffer, scratch, 10).set([
+    kx,
+    0,
+    0,
+    ky,
+    -tile.x,
+    -tile.y,
+    0,
+    0,
+    width,
+    height,
+  ]);
   pdfium.FPDF_RenderPageBitmapWithMatrix(bitmap, page.handle, scratch, scratch + 24, ANNOTATIONS | RGB_ORDER);
   pdfium.free(scratch);
-  const pixels = new Uint8ClampedArray(pdfium.memory.buffer, pdfium.FPDFBitmap_GetBuffer(bitmap), width * height * 4).slice();
+  const pixels = new Uint8ClampedArray(
+    pdfium.memory.buffer,
+    pdfium.FPDFBitmap_GetBuffer(bitmap),
+    width * height * 4,
+  ).slice();
   pdfium.FPDFBitmap_Destroy(bitmap);
   return createImageBitmap(new ImageData(pixels, width, height));
 }

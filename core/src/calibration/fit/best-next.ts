@@ -6,12 +6,20 @@ import { anchorOf, statedError } from './stated-error.ts';
 const MOST_TRIED = 60;
 
 /** The candidate whose knowledge would make the sheet surest, and how sure (millimetres at the worst corner); null when none helps. */
-export function bestNext(known: readonly KnownLength[], candidates: readonly KnownLength[], model: FitModel, crop: Box): { at: number; across: number } | null {
+export function bestNext(
+  known: readonly KnownLength[],
+  candidates: readonly KnownLength[],
+  model: FitModel,
+  crop: Box,
+): { at: number; across: number } | null {
   const length = (k: KnownLength) => Math.hypot(k.to[0] - k.from[0], k.to[1] - k.from[1]);
   const now = fitLengths(known, model);
   const before = now.ok ? statedError(now.fit, anchorOf(known), crop).across : Infinity;
   let best: { at: number; across: number } | null = null;
-  const tried = candidates.map((k, at) => ({ k, at })).sort((a, b) => length(b.k) - length(a.k)).slice(0, MOST_TRIED);
+  const tried = candidates
+    .map((k, at) => ({ k, at }))
+    .sort((a, b) => length(b.k) - length(a.k))
+    .slice(0, MOST_TRIED);
   for (const { k, at } of tried) {
     const all = [...known, k];
     const outcome = fitLengths(all, model);

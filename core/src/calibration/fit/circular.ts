@@ -1,8 +1,10 @@
 /** Two-sided 95 % of a normal distribution, and the radius that holds 95 % of a round one in two dimensions (√(−2 ln 0.05)). */
-export const NORMAL_95 = 1.959964, PLANE_95 = 2.447747;
+export const NORMAL_95 = 1.959964,
+  PLANE_95 = 2.447747;
 
 /** Steps of a quarter turn, which stands for all four. */
-const STEPS = 60, HALVINGS = 16;
+const STEPS = 60,
+  HALVINGS = 16;
 /** Flatter than this, the distribution is a line. */
 const FLAT = 0.02;
 
@@ -21,7 +23,8 @@ export function radius95(long: number, short: number): number {
     }
     return sum / (STEPS * long * short);
   };
-  let low = NORMAL_95 * long * 0.999, high = PLANE_95 * long * 1.001;
+  let low = NORMAL_95 * long * 0.999,
+    high = PLANE_95 * long * 1.001;
   for (let i = 0; i < HALVINGS; i++) {
     const middle = (low + high) / 2;
     if (inside(middle) < 0.95) low = middle;

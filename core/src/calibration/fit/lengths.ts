@@ -35,8 +35,17 @@ export interface LengthFit {
   freedom: number;
 }
 
-export type FitRefusal = 'none' | 'points-together' | 'length-not-positive' | 'too-few' | 'one-direction' | 'two-directions' | 'wild';
-export type FitOutcome = { ok: true; fit: LengthFit } | { ok: false; reason: FitRefusal; /** Number of the length that is at fault, if one is. */ at?: number };
+export type FitRefusal =
+  | 'none'
+  | 'points-together'
+  | 'length-not-positive'
+  | 'too-few'
+  | 'one-direction'
+  | 'two-directions'
+  | 'wild';
+export type FitOutcome =
+  | { ok: true; fit: LengthFit }
+  | { ok: false; reason: FitRefusal; /** Number of the length that is at fault, if one is. */ at?: number };
 
 /** Picks nearer than this (sheet points) are one point. */
 const TOGETHER = 0.05;
@@ -46,19 +55,23 @@ const SETTLED = 1e-13;
 const NO_INFORMATION = 1e-5;
 
 export function lengthOf([a, b, c]: Stretching, from: SheetPoint, to: SheetPoint): number {
-  const dx = to[0] - from[0], dy = to[1] - from[1];
+  const dx = to[0] - from[0],
+    dy = to[1] - from[1];
   return Math.hypot(a * dx + c * dy, c * dx + b * dy);
 }
 
 /** Standard deviation of a known length against the sheet, millimetres, at a scale of millimetres per point. */
-export const sigmaOf = (k: KnownLength, perPoint: number): number => Math.sqrt(k.lengthSigma ** 2 + perPoint ** 2 * (k.sigma[0] ** 2 + k.sigma[1] ** 2));
+export const sigmaOf = (k: KnownLength, perPoint: number): number =>
+  Math.sqrt(k.lengthSigma ** 2 + perPoint ** 2 * (k.sigma[0] ** 2 + k.sigma[1] ** 2));
 
 /** The least-squares fit of a model to known lengths, weighted by how well each is known (Gauss-Newton). */
 export function fitLengths(known: readonly KnownLength[], model: FitModel): FitOutcome {
   if (known.length === 0) return { ok: false, reason: 'none' };
   for (const [at, k] of known.entries()) {
-    if (!(Math.hypot(k.to[0] - k.from[0], k.to[1] - k.from[1]) >= TOGETHER)) return { ok: false, reason: 'points-together', at };
-    if (!(k.millimetres > 0) || !Number.isFinite(k.millimetres)) return { ok: false, reason: 'length-not-positive', at };
+    if (!(Math.hypot(k.to[0] - k.from[0], k.to[1] - k.from[1]) >= TOGETHER))
+      return { ok: false, reason: 'points-together', at };
+    if (!(k.millimetres > 0) || !Number.isFinite(k.millimetres))
+      return { ok: false, reason: 'length-not-positive', at };
   }
   const n = PARAMETERS[model];
   if (known.length < n) return { ok: false, reason: 'too-few' };
@@ -70,7 +83,8 @@ export function fitLengths(known: readonly KnownLength[], model: FitModel): FitO
     normal = new Array<number>(n * n).fill(0);
     const right = new Array<number>(n).fill(0);
     known.forEach((k, i) => {
-      const row = derivatives(p, k, model), r = (k.millimetres - lengthOf(p, k.from, k.to)) / sigmas[i];
+      const row = derivatives(p, k, model),
+        r = (k.millimetres - lengthOf(p, k.from, k.to)) / sigmas[i];
       for (let u = 0; u < n; u++) {
         right[u] += (row[u] / sigmas[i]) * r;
         for (let v = 0; v < n; v++) normal[u * n + v] += (row[u] / sigmas[i]) * (row[v] / sigmas[i]);
@@ -78,8 +92,15 @@ export function fitLengths(known: readonly KnownLength[], model: FitModel): FitO
     });
     const inverse = invertSymmetric(normal, n);
     if (!inverse) return { ok: false, reason: model === 'directional' ? 'one-direction' : 'two-directions' };
-    const step = Array.from({ length: n }, (_, u) => right.reduce((sum, v, k) => sum + inverse[u * n + k] * v, 0));
-    p = model === 'uniform' ? [p[0] + step[0], p[0] + step[0], 0] : model === 'directional' ? [p[0] + step[0], p[1] + step[1], 0] : [p[0] + step[0], p[1] + step[1], p[2] + step[2]];
+    const step = Array.from({ length: n }, (_, u) =>
+      right.reduce((sum, v, k) => sum + inverse[u * n + k] * v, 0),
+    );
+    p =
+      model === 'uniform'
+        ? [p[0] + step[0], p[0] + step[0], 0]
+        : model === 'directional'
+          ? [p[0] + step[0], p[1] + step[1], 0]
+          : [p[0] + step[0], p[1] + step[1], p[2] + step[2]];
     if (!(p[0] > 0 && p[1] > 0 && p[0] * p[1] > p[2] * p[2])) return { ok: false, reason: 'wild' };
     if (Math.max(...step.map(Math.abs)) < SETTLED * start) break;
   }
@@ -87,12 +108,23 @@ export function fitLengths(known: readonly KnownLength[], model: FitModel): FitO
     const millimetres = lengthOf(p, k.from, k.to) - k.millimetres;
     return { millimetres, sigmas: millimetres / sigmas[i] };
   });
-  return { ok: true, fit: { model, stretching: p, covariance: spreadOut(invertSymmetric(normal, n)!, model), residuals, chi2: residuals.reduce((s, r) => s + r.sigmas ** 2, 0), freedom: known.length - n } };
+  return {
+    ok: true,
+    fit: {
+      model,
+      stretching: p,
+      covariance: spreadOut(invertSymmetric(normal, n)!, model),
+      residuals,
+      chi2: residuals.reduce((s, r) => s + r.sigmas ** 2, 0),
+      freedom: known.length - n,
+    },
+  };
 }
 
 /** The weighted mean scale, for a start. */
 function startingScale(known: readonly KnownLength[]): number {
-  let pm = 0, pp = 0;
+  let pm = 0,
+    pp = 0;
   for (const k of known) {
     const points = Math.hypot(k.to[0] - k.from[0], k.to[1] - k.from[1]);
     pm += points * k.millimetres;
@@ -102,10 +134,18 @@ function startingScale(known: readonly KnownLength[]): number {
 }
 
 function derivatives(p: Stretching, { from, to }: KnownLength, model: FitModel): number[] {
-  const dx = to[0] - from[0], dy = to[1] - from[1];
-  const vx = p[0] * dx + p[2] * dy, vy = p[2] * dx + p[1] * dy, length = Math.hypot(vx, vy);
-  const da = (vx * dx) / length, db = (vy * dy) / length;
-  return model === 'uniform' ? [da + db] : model === 'directional' ? [da, db] : [da, db, (vx * dy + vy * dx) / length];
+  const dx = to[0] - from[0],
+    dy = to[1] - from[1];
+  const vx = p[0] * dx + p[2] * dy,
+    vy = p[2] * dx + p[1] * dy,
+    length = Math.hypot(vx, vy);
+  const da = (vx * dx) / length,
+    db = (vy * dy) / length;
+  return model === 'uniform'
+    ? [da + db]
+    : model === 'directional'
+      ? [da, db]
+      : [da, db, (vx * dy + vy * dx) / length];
 }
 
 /** Inverse of a small symmetric matrix, or null where a direction of it is (nearly) unknown. */

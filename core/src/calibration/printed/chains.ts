@@ -1,9 +1,19 @@
 import type { SheetPoint } from '../../geometry/index.ts';
 
 /** A printed total beside the printed lengths that make it up. `parts` and `total` are numbers in the list that was given. */
-export interface ChainCheck { total: number; parts: number[]; sum: number; agrees: boolean }
+export interface ChainCheck {
+  total: number;
+  parts: number[];
+  sum: number;
+  agrees: boolean;
+}
 
-interface Printed { from: SheetPoint; to: SheetPoint; millimetres: number; view: number }
+interface Printed {
+  from: SheetPoint;
+  to: SheetPoint;
+  millimetres: number;
+  view: number;
+}
 
 /** Ends that meet may miss one another by this, sheet points. */
 const MEETS = 0.25;
@@ -13,13 +23,18 @@ const MOST_PARTS = 200;
 export function checkChains(dimensions: readonly Printed[]): ChainCheck[] {
   const checks: ChainCheck[] = [];
   dimensions.forEach((total, t) => {
-    const dx = total.to[0] - total.from[0], dy = total.to[1] - total.from[1], length = Math.hypot(dx, dy);
-    const ux = dx / length, uy = dy / length;
+    const dx = total.to[0] - total.from[0],
+      dy = total.to[1] - total.from[1],
+      length = Math.hypot(dx, dy);
+    const ux = dx / length,
+      uy = dy / length;
     // All that runs the same way, as stretches along the total; the row is told by its distance from it.
     const rows = new Map<number, { i: number; a: number; b: number }[]>();
     dimensions.forEach((d, i) => {
       if (i === t || d.view !== total.view) return;
-      const ex = d.to[0] - d.from[0], ey = d.to[1] - d.from[1], own = Math.hypot(ex, ey);
+      const ex = d.to[0] - d.from[0],
+        ey = d.to[1] - d.from[1],
+        own = Math.hypot(ex, ey);
       if (Math.abs(ux * ey - uy * ex) > 0.01 * own || own > length - MEETS) return;
       const along = (p: SheetPoint) => (p[0] - total.from[0]) * ux + (p[1] - total.from[1]) * uy;
       const row = Math.round((-(d.from[0] - total.from[0]) * uy + (d.from[1] - total.from[1]) * ux) / MEETS);
@@ -35,7 +50,12 @@ export function checkChains(dimensions: readonly Printed[]): ChainCheck[] {
       if (!parts) continue;
       const sum = parts.reduce((s, i) => s + dimensions[i].millimetres, 0);
       // Each figure is rounded to half a unit at most.
-      checks.push({ total: t, parts, sum, agrees: Math.abs(sum - total.millimetres) <= Math.max(1, 0.5 * (parts.length + 1)) });
+      checks.push({
+        total: t,
+        parts,
+        sum,
+        agrees: Math.abs(sum - total.millimetres) <= Math.max(1, 0.5 * (parts.length + 1)),
+      });
       break;
     }
   });
@@ -43,11 +63,16 @@ export function checkChains(dimensions: readonly Printed[]): ChainCheck[] {
 }
 
 /** Stretches that follow one another from 0 to the length, or null. */
-function chainFrom(stretches: readonly { i: number; a: number; b: number }[], length: number): number[] | null {
+function chainFrom(
+  stretches: readonly { i: number; a: number; b: number }[],
+  length: number,
+): number[] | null {
   const parts: number[] = [];
   let at = 0;
   while (at < length - MEETS && parts.length < MOST_PARTS) {
-    const next = stretches.filter((s) => Math.abs(s.a - at) <= MEETS && !parts.includes(s.i)).sort((p, q) => p.b - q.b)[0];
+    const next = stretches
+      .filter((s) => Math.abs(s.a - at) <= MEETS && !parts.includes(s.i))
+      .sort((p, q) => p.b - q.b)[0];
     if (!next || next.b > length + MEETS) return null;
     parts.push(next.i);
     at = next.b;

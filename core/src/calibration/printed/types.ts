@@ -59,10 +59,19 @@ export interface PrintedDimension {
   recognised: boolean;
 }
 
-export interface PrintedNote { text: string; factor: number; view: number | null; bar: boolean; /** The ends of a graphic scale, where they were found. */ span?: BarSpan | null }
+export interface PrintedNote {
+  text: string;
+  factor: number;
+  view: number | null;
+  bar: boolean;
+  /** The ends of a graphic scale, where they were found. */ span?: BarSpan | null;
+}
 
 /** Figures that stand apart from every view and are too few to tell a scale: a detail of its own. */
-export interface UnknownPart { region: Box; texts: string[] }
+export interface UnknownPart {
+  region: Box;
+  texts: string[];
+}
 
 /** A photo at a slant as its printed dimensions measure it. */
 export interface PhotoReading {

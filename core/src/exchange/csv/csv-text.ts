@@ -5,6 +5,7 @@ export function csvText(rows: readonly (readonly (string | number)[])[]): string
 
 /** Quotes what needs it; a leading sign that a spreadsheet would run as a formula is disarmed, unless it is a number. */
 function cell(text: string): string {
-  const safe = /^[=+@\t\r]/.test(text) || (text.startsWith('-') && !/^-[\d.]+(e-?\d+)?$/.test(text)) ? `'${text}` : text;
+  const safe =
+    /^[=+@\t\r]/.test(text) || (text.startsWith('-') && !/^-[\d.]+(e-?\d+)?$/.test(text)) ? `'${text}` : text;
   return /[",\r\n]/.test(safe) ? `"${safe.replace(/"/g, '""')}"` : safe;
 }

@@ -13,10 +13,30 @@ export function writeWallsCsv(rows: readonly WallRow[], units: UnitSystem): stri
   const areaPer = imperial ? MM_PER.ft ** 2 : 1e6;
   const areaUnit = imperial ? 'sq ft' : 'm2';
   const length = (mm: number) => figure(mm / per);
-  const head = ['wall', 'storey', `length (${unit})`, `thickness (${unit})`, `height (${unit})`, 'height is', `area of one face (${areaUnit})`, 'drawn along', `from x (${unit})`, `from y (${unit})`, `to x (${unit})`, `to y (${unit})`];
+  const head = [
+    'wall',
+    'storey',
+    `length (${unit})`,
+    `thickness (${unit})`,
+    `height (${unit})`,
+    'height is',
+    `area of one face (${areaUnit})`,
+    'drawn along',
+    `from x (${unit})`,
+    `from y (${unit})`,
+    `to x (${unit})`,
+    `to y (${unit})`,
+  ];
   const lines = rows.map(({ wall, storey, length: l, area }, i) => [
-    String(i + 1), storey?.name ?? '', length(l), length(wall.thickness), length(wall.height), wall.heightAssumed ? 'assumed' : 'stated',
-    figure(area / areaPer), wall.alignment === 'centre' ? 'centre' : `${wall.alignment} face`, ...[...wall.from, ...wall.to].map(length),
+    String(i + 1),
+    storey?.name ?? '',
+    length(l),
+    length(wall.thickness),
+    length(wall.height),
+    wall.heightAssumed ? 'assumed' : 'stated',
+    figure(area / areaPer),
+    wall.alignment === 'centre' ? 'centre' : `${wall.alignment} face`,
+    ...[...wall.from, ...wall.to].map(length),
   ]);
   return csvText([head, ...lines]);
 }

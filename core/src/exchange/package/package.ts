@@ -13,11 +13,27 @@ export const PACKAGE_ENTRIES = {
 } as const;
 
 /** An attached file: `path` is an entry of the zip and nothing else. */
-export interface PackagedFile { id: string; name: string; sha256: string; bytes: number; path: string; /** What a person said of a drawing that does not say its units. */ millimetresPerUnit?: number | null; password?: string | null }
-export interface Manifest { format: string; version: 1 | 2; written: string; files: PackagedFile[] }
+export interface PackagedFile {
+  id: string;
+  name: string;
+  sha256: string;
+  bytes: number;
+  path: string;
+  /** What a person said of a drawing that does not say its units. */ millimetresPerUnit?: number | null;
+  password?: string | null;
+}
+export interface Manifest {
+  format: string;
+  version: 1 | 2;
+  written: string;
+  files: PackagedFile[];
+}
 
 export class PackageError extends Error {
-  constructor(readonly code: 'not-a-package' | 'newer-version' | 'damaged' | 'too-large', message: string) {
+  constructor(
+    readonly code: 'not-a-package' | 'newer-version' | 'damaged' | 'too-large',
+    message: string,
+  ) {
     super(message);
     this.name = 'PackageError';
   }
@@ -25,34 +41,76 @@ export class PackageError extends Error {
 
 export const packagedPath = (sha256: string): string => `files/${sha256}`;
 
-const MOST_FILES = 20000, LONGEST_FILE_NAME = 200;
+const MOST_FILES = 20000,
+  LONGEST_FILE_NAME = 200;
 
 const file = yup.object({
-  id: yup.string().strict().required().matches(/^[A-Za-z0-9_-]{1,64}$/, 'a file has no sound id'),
+  id: yup
+    .string()
+    .strict()
+    .required()
+    .matches(/^[A-Za-z0-9_-]{1,64}$/, 'a file has no sound id'),
   name: yup.string().strict().defined().max(10000),
-  sha256: yup.string().strict().required().matches(/^[0-9a-f]{64}$/, 'a file has no sound checksum'),
+  sha256: yup
+    .string()
+    .strict()
+    .required()
+    .matches(/^[0-9a-f]{64}$/, 'a file has no sound checksum'),
   bytes: yup.number().strict().integer().min(0).max(Number.MAX_SAFE_INTEGER).required(),
   path: yup.string().strict().required(),
   millimetresPerUnit: yup.number().strict().positive().max(1e7).nullable().optional(),
-  password: yup.string().strict().max(500).nullable().optional().test('sound', 'a password holds characters that cannot be kept', (v) => !v || isSoundText(v)),
+  password: yup
+    .string()
+    .strict()
+    .max(500)
+    .nullable()
+    .optional()
+    .test('sound', 'a password holds characters that cannot be kept', (v) => !v || isSoundText(v)),
 });
 
 /** Checks what a package says of itself; throws PackageError with words. Names are shown and never paths, paths are entries of the zip and never of a disk. */
 export function parseManifest(value: unknown): Manifest {
-  const given = (typeof value === 'object' && value !== null ? value : {}) as { format?: unknown; version?: unknown; written?: unknown; files?: unknown };
-  if (given.format !== PACKAGE_FORMAT) throw new PackageError('not-a-package', 'This zip is not a .calque package.');
+  const given = (typeof value === 'object' && value !== null ? value : {}) as {
+    format?: unknown;
+    version?: unknown;
+    written?: unknown;
+    files?: unknown;
+  };
+  if (given.format !== PACKAGE_FORMAT)
+    throw new PackageError('not-a-package', 'This zip is not a .calque package.');
   const { version } = given;
-  if (typeof version === 'number' && version > PACKAGE_VERSION) throw new PackageError('newer-version', `The package was written in version ${version}; this installation reads up to ${PACKAGE_VERSION}. Update it first.`);
-  if (version !== 1 && version !== 2) throw new PackageError('damaged', 'The package is damaged (manifest.json): it does not say its version.');
+  if (typeof version === 'number' && version > PACKAGE_VERSION)
+    throw new PackageError(
+      'newer-version',
+      `The package was written in version ${version}; this installation reads up to ${PACKAGE_VERSION}. Update it first.`,
+    );
+  if (version !== 1 && version !== 2)
+    throw new PackageError('damaged', 'The package is damaged (manifest.json): it does not say its version.');
   try {
-    const files = yup.array().of(file).required().max(MOST_FILES).validateSync(given.files, { strict: true }) as PackagedFile[];
-    if (files.some((f) => f.path !== packagedPath(f.sha256))) throw new Error('a file lies elsewhere than at its checksum');
+    const files = yup
+      .array()
+      .of(file)
+      .required()
+      .max(MOST_FILES)
+      .validateSync(given.files, { strict: true }) as PackagedFile[];
+    if (files.some((f) => f.path !== packagedPath(f.sha256)))
+      throw new Error('a file lies elsewhere than at its checksum');
     if (new Set(files.map((f) => f.id)).size < files.length) throw new Error('two files have one id');
-    return { format: PACKAGE_FORMAT, version, written: typeof given.written === 'string' ? given.written : '', files: files.map((f) => ({ ...f, name: soundName(f.name, LONGEST_FILE_NAME, 'unnamed') })) };
+    return {
+      format: PACKAGE_FORMAT,
+      version,
+      written: typeof given.written === 'string' ? given.written : '',
+      files: files.map((f) => ({ ...f, name: soundName(f.name, LONGEST_FILE_NAME, 'unnamed') })),
+    };
   } catch (error) {
     throw damaged('manifest.json', error);
   }
 }
 
 export const damaged = (entry: string, error: unknown): PackageError =>
-  (error instanceof PackageError ? error : new PackageError('damaged', `The package is damaged (${entry}): ${(error instanceof Error ? error.message : String(error)).slice(0, 300)}.`));
+  error instanceof PackageError
+    ? error
+    : new PackageError(
+        'damaged',
+        `The package is damaged (${entry}): ${(error instanceof Error ? error.message : String(error)).slice(0, 300)}.`,
+      );

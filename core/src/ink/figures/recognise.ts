@@ -8,10 +8,16 @@ import type { TextBlock } from './text-blocks.ts';
 import { ownersOf, textImage, type TextImage } from './text-image.ts';
 
 /** Reads one line of text from a picture; confidence 0 to 100. `only`: the characters that it may consist of. */
-export type Recogniser = (image: TextImage, only: string | null) => Promise<{ text: string; confidence: number }>;
+export type Recogniser = (
+  image: TextImage,
+  only: string | null,
+) => Promise<{ text: string; confidence: number }>;
 
 /** A recogniser from an engine that takes grey maps and can be held to some characters: it is only told when that changes. */
-export function recogniserOf(holdTo: (only: string) => Promise<unknown>, recognise: (pgm: Uint8Array) => Promise<{ text: string; confidence: number }>): Recogniser {
+export function recogniserOf(
+  holdTo: (only: string) => Promise<unknown>,
+  recognise: (pgm: Uint8Array) => Promise<{ text: string; confidence: number }>,
+): Recogniser {
   let now: string | null = null;
   return async (image, only) => {
     if (only !== now) {
@@ -35,18 +41,34 @@ const MOST_BLOCKS = 2500;
 const CAPITAL = 0.72;
 
 /** Recognises the texts of a page, one block after the other; what cannot be read at first is read again as a figure. */
-export async function recogniseTexts(raster: Raster, components: Components, blocks: readonly TextBlock[], recogniser: Recogniser, progress: (share: number) => void = () => {}): Promise<RecognisedText[]> {
-  const out: RecognisedText[] = [], unread: TextBlock[] = [];
+export async function recogniseTexts(
+  raster: Raster,
+  components: Components,
+  blocks: readonly TextBlock[],
+  recogniser: Recogniser,
+  progress: (share: number) => void = () => {},
+): Promise<RecognisedText[]> {
+  const out: RecognisedText[] = [],
+    unread: TextBlock[] = [];
   const wanted = blocks.filter((b) => b.glyphs >= 2).slice(0, MOST_BLOCKS);
   const owner = ownersOf(components, raster);
   let done = 0;
   const take = async (block: TextBlock, only: string | null) => {
     progress(done++ / (wanted.length + unread.length));
-    const { text, confidence, turned } = await readUpright(raster, components, owner, block, recogniser, only);
+    const { text, confidence, turned } = await readUpright(
+      raster,
+      components,
+      owner,
+      block,
+      recogniser,
+      only,
+    );
     const read = withRaised(corrected(text.trim()), components, block, turned);
     // A figure is told by its form, however little recognition trusts its primes: it may agree, but proves nothing wrong.
     if (only === null ? read === '' || confidence < LEAST_CONFIDENCE : !isFigure(read)) return false;
-    out.push(pageText(raster, block, read, turned, confidence, only === null && isClear(raster, block, owner)));
+    out.push(
+      pageText(raster, block, read, turned, confidence, only === null && isClear(raster, block, owner)),
+    );
     return true;
   };
   for (const block of wanted) if (!(await take(block, null))) unread.push(block);
@@ -61,10 +83,21 @@ function joinParts(texts: readonly RecognisedText[]): RecognisedText[] {
   const gone = new Set<RecognisedText>();
   for (const a of texts) {
     if (!/^\d{1,3}\s*['’]?\s*-\s*$/.test(a.text)) continue;
-    const ux = Math.cos(a.radians), uy = Math.sin(a.radians);
+    const ux = Math.cos(a.radians),
+      uy = Math.sin(a.radians);
     const next = texts.find((b) => {
-      const dx = b.x - a.x, dy = b.y - a.y, along = dx * ux + dy * uy - a.width;
-      return b !== a && !gone.has(b) && /^\d{1,2}(\s+\d+\/\d+)?"$/.test(b.text) && Math.abs(Math.sin(b.radians - a.radians)) < 0.05 && along > -0.3 * a.height && along < 1.2 * a.height && Math.abs(dx * uy - dy * ux) < 0.4 * a.height;
+      const dx = b.x - a.x,
+        dy = b.y - a.y,
+        along = dx * ux + dy * uy - a.width;
+      return (
+        b !== a &&
+        !gone.has(b) &&
+        /^\d{1,2}(\s+\d+\/\d+)?"$/.test(b.text) &&
+        Math.abs(Math.sin(b.radians - a.radians)) < 0.05 &&
+        along > -0.3 * a.height &&
+        along < 1.2 * a.height &&
+        Math.abs(dx * uy - dy * ux) < 0.4 * a.height
+      );
     });
     if (!next) continue;
     gone.add(next);
@@ -77,32 +110,78 @@ function joinParts(texts: readonly RecognisedText[]): RecognisedText[] {
 }
 
 /** A length of at least three digits, or one in feet and inches. */
-const isFigure = (text: string) => readFigure(text)?.kind === 'length' && ((text.match(/\d/g) ?? []).length >= 3 || /^\d+'-?\d+.*"$/.test(text));
+const isFigure = (text: string) =>
+  readFigure(text)?.kind === 'length' &&
+  ((text.match(/\d/g) ?? []).length >= 3 || /^\d+'-?\d+.*"$/.test(text));
 
 /** Upright text may be read from either side: the better reading counts. */
-async function readUpright(raster: Raster, components: Components, owner: Int32Array, block: TextBlock, recogniser: Recogniser, only: string | null): Promise<{ text: string; confidence: number; turned: boolean }> {
+async function readUpright(
+  raster: Raster,
+  components: Components,
+  owner: Int32Array,
+  block: TextBlock,
+  recogniser: Recogniser,
+  only: string | null,
+): Promise<{ text: string; confidence: number; turned: boolean }> {
   const first = await recogniser(textImage(raster, components, owner, block), only);
-  if (first.confidence >= GOOD_CONFIDENCE || Math.abs(Math.sin(block.radians)) < 0.7) return { ...first, turned: false };
+  if (first.confidence >= GOOD_CONFIDENCE || Math.abs(Math.sin(block.radians)) < 0.7)
+    return { ...first, turned: false };
   const other = await recogniser(textImage(raster, components, owner, block, true), only);
   return other.confidence > first.confidence ? { ...other, turned: true } : { ...first, turned: false };
 }
 
-function pageText(raster: Raster, block: TextBlock, text: string, turned: boolean, confidence: number, clear: boolean): RecognisedText {
+function pageText(
+  raster: Raster,
+  block: TextBlock,
+  text: string,
+  turned: boolean,
+  confidence: number,
+  clear: boolean,
+): RecognisedText {
   const radians = turned ? block.radians + Math.PI : block.radians;
-  const ux = Math.cos(radians), uy = -Math.sin(radians);
+  const ux = Math.cos(radians),
+    uy = -Math.sin(radians);
   // From the middle back by half the length, and down by half the height (pixels: y down).
-  const [x, y] = sheetFromPixel(raster, block.x - (ux * block.length) / 2 - (uy * block.height) / 2, block.y - (uy * block.length) / 2 + (ux * block.height) / 2);
-  return { text, object: 0, kind: kindCode('text'), x, y, height: block.height / CAPITAL / raster.scale, radians, layer: -1, width: block.length / raster.scale, confidence, clear };
+  const [x, y] = sheetFromPixel(
+    raster,
+    block.x - (ux * block.length) / 2 - (uy * block.height) / 2,
+    block.y - (uy * block.length) / 2 + (ux * block.height) / 2,
+  );
+  return {
+    text,
+    object: 0,
+    kind: kindCode('text'),
+    x,
+    y,
+    height: block.height / CAPITAL / raster.scale,
+    radians,
+    layer: -1,
+    width: block.length / raster.scale,
+    confidence,
+    clear,
+  };
 }
 
 /** Is there no ink of others where the row would go on? */
 function isClear({ width, height }: Raster, block: TextBlock, owner: Int32Array): boolean {
-  const own = new Set(block.members), ux = Math.cos(block.radians), uy = -Math.sin(block.radians), h = block.height;
+  const own = new Set(block.members),
+    ux = Math.cos(block.radians),
+    uy = -Math.sin(block.radians),
+    h = block.height;
   for (const side of [1, -1]) {
     for (let t = block.length / 2; t <= block.length / 2 + 0.5 * h; t++) {
       for (let v = -0.42 * h; v <= 0.42 * h; v++) {
-        const x = Math.floor(block.x + side * t * ux - v * uy), y = Math.floor(block.y + side * t * uy + v * ux);
-        if (x >= 0 && y >= 0 && x < width && y < height && owner[y * width + x] >= 0 && !own.has(owner[y * width + x])) return false;
+        const x = Math.floor(block.x + side * t * ux - v * uy),
+          y = Math.floor(block.y + side * t * uy + v * ux);
+        if (
+          x >= 0 &&
+          y >= 0 &&
+          x < width &&
+          y < height &&
+          owner[y * width + x] >= 0 &&
+          !own.has(owner[y * width + x])
+        )
+          return false;
       }
     }
   }

@@ -6,7 +6,8 @@ export type Chain = readonly number[];
 /** How often the ring of eight neighbours changes from empty to set. */
 const CHANGES = (() => {
   const table = new Uint8Array(256);
-  for (let code = 0; code < 256; code++) for (let k = 0; k < 8; k++) if (!((code >> k) & 1) && (code >> ((k + 1) % 8)) & 1) table[code]++;
+  for (let code = 0; code < 256; code++)
+    for (let k = 0; k < 8; k++) if (!((code >> k) & 1) && (code >> ((k + 1) % 8)) & 1) table[code]++;
   return table;
 })();
 
@@ -19,7 +20,8 @@ export function chainsOf(thinned: Uint8Array, width: number): Chain[] {
   const line = Uint8Array.from(thinned);
   const junctions: number[] = [];
   for (let i = 0; i < line.length; i++) if (line[i] > 1) line[i] = 0;
-  for (let i = 0; i < line.length; i++) if (line[i] && CHANGES[neighbourCode(thinned, i, around)] >= 3) junctions.push(i);
+  for (let i = 0; i < line.length; i++)
+    if (line[i] && CHANGES[neighbourCode(thinned, i, around)] >= 3) junctions.push(i);
   for (const i of junctions) {
     line[i] = 0;
     for (const k of beside) line[i + k] = 0;
@@ -37,7 +39,8 @@ export function chainsOf(thinned: Uint8Array, width: number): Chain[] {
     }
   };
   const ends: number[] = [];
-  for (let i = 0; i < line.length; i++) if (line[i] && CHANGES[neighbourCode(line, i, around)] <= 1) ends.push(i);
+  for (let i = 0; i < line.length; i++)
+    if (line[i] && CHANGES[neighbourCode(line, i, around)] <= 1) ends.push(i);
   for (const i of ends) if (line[i]) chains.push(follow(i));
   for (let i = 0; i < line.length; i++) if (line[i]) chains.push(follow(i));
   return chains;

@@ -1,7 +1,10 @@
 import type { Point } from '../../geometry/index.ts';
 
 /** A straight line by its two ends, pixels (y down). */
-export interface Stroke { a: Point; b: Point }
+export interface Stroke {
+  a: Point;
+  b: Point;
+}
 
 /** Directions that hold at least this share of all line length, long lines counting more. */
 const LEAST_SHARE = 0.05;
@@ -12,7 +15,8 @@ export function directionsOf(lines: readonly Stroke[]): number[] {
   const bins = new Float64Array(Math.round(Math.PI / 2 / TURN_STEP));
   let total = 0;
   for (const l of lines) {
-    const turn = Math.atan2(l.a[1] - l.b[1], l.b[0] - l.a[0]), length = (l.b[0] - l.a[0]) ** 2 + (l.b[1] - l.a[1]) ** 2;
+    const turn = Math.atan2(l.a[1] - l.b[1], l.b[0] - l.a[0]),
+      length = (l.b[0] - l.a[0]) ** 2 + (l.b[1] - l.a[1]) ** 2;
     const k = Math.round(turn / TURN_STEP);
     bins[((k % bins.length) + bins.length) % bins.length] += length;
     total += length;

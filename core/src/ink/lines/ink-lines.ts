@@ -8,7 +8,12 @@ import { refine, type Refined } from './refine.ts';
 import { thin } from './thin.ts';
 
 /** A straight line read from ink: ends in sheet points, the width of its stroke and how far its ink strays from it, in points. */
-export interface InkLine { from: readonly [number, number]; to: readonly [number, number]; width: number; rms: number }
+export interface InkLine {
+  from: readonly [number, number];
+  to: readonly [number, number];
+  width: number;
+  rms: number;
+}
 
 /** Specks of fewer pixels are dirt. */
 const SPECK = 6;
@@ -19,22 +24,37 @@ export function framedInk(mask: Uint8Array, { width, height }: Pick<Raster, 'wid
   const framed = new Uint8Array((width + 2) * (height + 2));
   for (const component of list) {
     if (component.pixels < SPECK) continue;
-    for (const run of component.runs) framed.fill(1, (runs[3 * run] + 1) * (width + 2) + runs[3 * run + 1] + 1, (runs[3 * run] + 1) * (width + 2) + runs[3 * run + 2] + 1);
+    for (const run of component.runs)
+      framed.fill(
+        1,
+        (runs[3 * run] + 1) * (width + 2) + runs[3 * run + 1] + 1,
+        (runs[3 * run] + 1) * (width + 2) + runs[3 * run + 2] + 1,
+      );
   }
   return { mask: framed, width: width + 2, height: height + 2 };
 }
 
 /** Reads the straight lines of a picture. */
 export function inkLines(raster: Raster, progress: (share: number) => void = () => {}): InkLine[] {
-  return straightLines(raster, framedInk(inkMask(raster), raster), progress).map((line) => toInkLine(raster, line));
+  return straightLines(raster, framedInk(inkMask(raster), raster), progress).map((line) =>
+    toInkLine(raster, line),
+  );
 }
 
 export const toInkLine = (raster: Raster, { x, y, ux, uy, from, to, width, rms }: Refined): InkLine => ({
-  from: sheetFromPixel(raster, x + from * ux, y + from * uy), to: sheetFromPixel(raster, x + to * ux, y + to * uy), width: width / raster.scale, rms: rms / raster.scale,
+  from: sheetFromPixel(raster, x + from * ux, y + from * uy),
+  to: sheetFromPixel(raster, x + to * ux, y + to * uy),
+  width: width / raster.scale,
+  rms: rms / raster.scale,
 });
 
 /** The same in pixels of the raster, those of at least `shortest` pixels. */
-export function straightLines(raster: Raster, ink: InkGrid, progress: (share: number) => void = () => {}, shortest = 0): Refined[] {
+export function straightLines(
+  raster: Raster,
+  ink: InkGrid,
+  progress: (share: number) => void = () => {},
+  shortest = 0,
+): Refined[] {
   progress(0.2);
   const thinned = thin(ink.mask, ink.width);
   progress(0.5);
@@ -52,6 +72,7 @@ export function straightLines(raster: Raster, ink: InkGrid, progress: (share: nu
 
 function unframed({ mask, width, height }: InkGrid): InkGrid {
   const out = new Uint8Array((width - 2) * (height - 2));
-  for (let y = 0; y < height - 2; y++) out.set(mask.subarray((y + 1) * width + 1, (y + 1) * width + width - 1), y * (width - 2));
+  for (let y = 0; y < height - 2; y++)
+    out.set(mask.subarray((y + 1) * width + 1, (y + 1) * width + width - 1), y * (width - 2));
   return { mask: out, width: width - 2, height: height - 2 };
 }

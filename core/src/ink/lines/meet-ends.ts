@@ -16,18 +16,31 @@ export function meetEnds(lines: readonly InkLine[]): InkLine[] {
   if (lines.length === 0) return [];
   const widest = Math.max(...lines.map((l) => l.width)) * REACH_WIDTHS;
   const tree = new Flatbush(lines.length);
-  for (const { from, to } of lines) tree.add(Math.min(from[0], to[0]), Math.min(from[1], to[1]), Math.max(from[0], to[0]), Math.max(from[1], to[1]));
+  for (const { from, to } of lines)
+    tree.add(
+      Math.min(from[0], to[0]),
+      Math.min(from[1], to[1]),
+      Math.max(from[0], to[0]),
+      Math.max(from[1], to[1]),
+    );
   tree.finish();
   const met = (line: InkLine, at: readonly [number, number], i: number): readonly [number, number] => {
-    const dx = line.to[0] - line.from[0], dy = line.to[1] - line.from[1], length = Math.hypot(dx, dy);
-    let best: readonly [number, number] = at, nearest = MOST_OF_LINE * length;
+    const dx = line.to[0] - line.from[0],
+      dy = line.to[1] - line.from[1],
+      length = Math.hypot(dx, dy);
+    let best: readonly [number, number] = at,
+      nearest = MOST_OF_LINE * length;
     for (const k of tree.search(at[0] - widest, at[1] - widest, at[0] + widest, at[1] + widest)) {
       if (k === i) continue;
-      const o = lines[k], ex = o.to[0] - o.from[0], ey = o.to[1] - o.from[1], other = Math.hypot(ex, ey);
+      const o = lines[k],
+        ex = o.to[0] - o.from[0],
+        ey = o.to[1] - o.from[1],
+        other = Math.hypot(ex, ey);
       const cross = dx * ey - dy * ex;
       if (Math.abs(cross) < LEAST_SINE * length * other) continue;
       const reach = REACH_WIDTHS * Math.max(line.width, o.width);
-      const s = ((line.from[0] - o.from[0]) * dy - (line.from[1] - o.from[1]) * dx) / -cross, t = ((o.from[0] - line.from[0]) * ey - (o.from[1] - line.from[1]) * ex) / cross;
+      const s = ((line.from[0] - o.from[0]) * dy - (line.from[1] - o.from[1]) * dx) / -cross,
+        t = ((o.from[0] - line.from[0]) * ey - (o.from[1] - line.from[1]) * ex) / cross;
       if (s * other < -reach || s * other > other + reach) continue;
       const p = [line.from[0] + t * dx, line.from[1] + t * dy] as const;
       const moved = Math.hypot(p[0] - at[0], p[1] - at[1]);

@@ -4,7 +4,8 @@ import type { Grown, InkGrid } from './grow.ts';
 import { addPoint, axisOf, noSums } from './straight.ts';
 
 /** Samples are taken this far apart at least, and at most so many along a line. */
-const STEP = 1, MOST_SAMPLES = 400;
+const STEP = 1,
+  MOST_SAMPLES = 400;
 /** How far to both sides the ink of a stroke is looked for, beyond its half width, pixels. */
 const MARGIN = 2.5;
 const ROUNDS = 3;
@@ -12,7 +13,9 @@ const ROUNDS = 3;
 const OUTLYING = 3;
 const LEAST_SAMPLES = 6;
 
-export interface Refined extends Grown { /** Width of the stroke, pixels. */ width: number }
+export interface Refined extends Grown {
+  /** Width of the stroke, pixels. */ width: number;
+}
 
 /**
  * Moves a line to the middle of its ink, finer than a pixel: across it, at each of many places, the darkness has a
@@ -29,29 +32,38 @@ export function refine(line: Grown, raster: Raster, ink: InkGrid): Refined {
     if (v !== null) middles.push([line.x + t * line.ux - v * line.uy, line.y + t * line.uy + v * line.ux]);
   }
   if (middles.length < LEAST_SAMPLES) return { ...line, width };
-  let kept = middles, axis = line as Pick<Grown, 'x' | 'y' | 'ux' | 'uy' | 'rms'>;
+  let kept = middles,
+    axis = line as Pick<Grown, 'x' | 'y' | 'ux' | 'uy' | 'rms'>;
   for (let round = 0; round < ROUNDS; round++) {
     const sums = noSums();
     for (const [x, y] of kept) addPoint(sums, x, y);
     axis = axisOf(sums);
     const off = middles.map(([x, y]) => Math.abs(-(x - axis.x) * axis.uy + (y - axis.y) * axis.ux));
-    const limit = Math.max(0.15, OUTLYING * 1.4826 * [...off].sort((a, b) => a - b)[Math.floor(off.length / 2)]);
+    const limit = Math.max(
+      0.15,
+      OUTLYING * 1.4826 * [...off].sort((a, b) => a - b)[Math.floor(off.length / 2)],
+    );
     kept = middles.filter((_, i) => off[i] <= limit);
     if (kept.length < LEAST_SAMPLES) return { ...line, width };
   }
   // The direction goes on pointing the same way, and the ends stay where they were along it.
-  const sign = Math.sign(axis.ux * line.ux + axis.uy * line.uy) || 1, ux = sign * axis.ux, uy = sign * axis.uy;
+  const sign = Math.sign(axis.ux * line.ux + axis.uy * line.uy) || 1,
+    ux = sign * axis.ux,
+    uy = sign * axis.uy;
   const along = (t: number) => (line.x + t * line.ux - axis.x) * ux + (line.y + t * line.uy - axis.y) * uy;
   return { x: axis.x, y: axis.y, ux, uy, rms: axis.rms, from: along(line.from), to: along(line.to), width };
 }
 
 /** Median width of the ink across the line. */
 function strokeWidth(line: Grown, { mask, width, height }: InkGrid): number {
-  const set = (x: number, y: number) => x >= 0 && y >= 0 && x < width && y < height && mask[Math.floor(y) * width + Math.floor(x)] === 1;
+  const set = (x: number, y: number) =>
+    x >= 0 && y >= 0 && x < width && y < height && mask[Math.floor(y) * width + Math.floor(x)] === 1;
   const widths: number[] = [];
   const count = Math.min(40, Math.max(3, Math.floor((line.to - line.from) / 2)));
   for (let k = 0; k < count; k++) {
-    const t = line.from + ((k + 0.5) * (line.to - line.from)) / count, x = line.x + t * line.ux, y = line.y + t * line.uy;
+    const t = line.from + ((k + 0.5) * (line.to - line.from)) / count,
+      x = line.x + t * line.ux,
+      y = line.y + t * line.uy;
     let sum = 0;
     for (const side of [1, -1]) {
       let v = 0;
@@ -71,12 +83,14 @@ function middleAcross(line: Grown, t: number, half: number, raster: Raster): num
     const v = k * 0.5;
     profile.push(greyAt(raster, line.x + t * line.ux - v * line.uy, line.y + t * line.uy + v * line.ux));
   }
-  const paper = Math.max(...profile), ink = Math.min(...profile);
+  const paper = Math.max(...profile),
+    ink = Math.min(...profile);
   if (paper - ink < 30) return null;
   // Dark at the edge of what is looked at: that belongs to something else.
   const limit = paper - 0.35 * (paper - ink);
   if (profile[0] < limit || profile[profile.length - 1] < limit) return null;
-  let sum = 0, weighted = 0;
+  let sum = 0,
+    weighted = 0;
   profile.forEach((grey, i) => {
     const dark = Math.max(0, paper - 0.12 * (paper - ink) - grey);
     sum += dark;
@@ -86,4 +100,7 @@ function middleAcross(line: Grown, t: number, half: number, raster: Raster): num
 }
 
 /** A line by its two ends, pixels. */
-export const strokeOf = ({ x, y, ux, uy, from, to }: Grown): Stroke => ({ a: [x + from * ux, y + from * uy], b: [x + to * ux, y + to * uy] });
+export const strokeOf = ({ x, y, ux, uy, from, to }: Grown): Stroke => ({
+  a: [x + from * ux, y + from * uy],
+  b: [x + to * ux, y + to * uy],
+});

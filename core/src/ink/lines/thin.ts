@@ -6,7 +6,8 @@ const TABLE = (() => {
   const table = new Uint8Array(256);
   for (let code = 0; code < 256; code++) {
     const p = (k: number) => (code >> k) & 1;
-    let count = 0, changes = 0;
+    let count = 0,
+      changes = 0;
     for (let k = 0; k < 8; k++) {
       count += p(k);
       if (!p(k) && p((k + 1) % 8)) changes++;
@@ -20,7 +21,16 @@ const TABLE = (() => {
 })();
 
 /** Neighbours' offsets clockwise from above, for rows of `width`. */
-export const neighbours = (width: number): readonly number[] => [-width, -width + 1, 1, width + 1, width, width - 1, -1, -width - 1];
+export const neighbours = (width: number): readonly number[] => [
+  -width,
+  -width + 1,
+  1,
+  width + 1,
+  width,
+  width - 1,
+  -1,
+  -width - 1,
+];
 
 export function neighbourCode(mask: Uint8Array, i: number, around: readonly number[]): number {
   let code = 0;

@@ -22,7 +22,10 @@ export interface Dimension extends Drawn {
 }
 
 /** The figure of a dimension as it is written. */
-export function dimensionWords(d: Pick<Dimension, 'measures' | 'points' | 'at' | 'height'>, style: LengthStyle): string {
+export function dimensionWords(
+  d: Pick<Dimension, 'measures' | 'points' | 'at' | 'height'>,
+  style: LengthStyle,
+): string {
   const value = measuredBy(d);
   if (d.measures === 'angle') return `${formatNumber((value * 180) / Math.PI, 1)}°`;
   return d.measures === 'radius' ? `R ${formatLength(value, style)}` : formatLength(value, style);
@@ -33,7 +36,9 @@ export const DIMENSION: Kind<Dimension> = {
   word: () => 'dimension',
   summary: dimensionWords,
   layer: { name: 'Dimensions', colour: 0x1d4fa3, lineType: 'solid' },
-  isRun: false, carries: false, standsOn: STANDS_ON_NOTHING,
+  isRun: false,
+  carries: false,
+  standsOn: STANDS_ON_NOTHING,
   rests: {
     on: (e) => e.on,
     at: (e, places) => ({ ...e, points: e.points.map((p, i) => places[i] ?? p) }),
@@ -41,7 +46,10 @@ export const DIMENSION: Kind<Dimension> = {
   },
   shapes: (e, layer, style) => {
     const { at, angle } = figurePlace(e);
-    return [...dimensionLines(e).map((p) => shapeOfPiece(p, layer)), wordsAt(dimensionWords(e, style), at, angle, e.height, layer)];
+    return [
+      ...dimensionLines(e).map((p) => shapeOfPiece(p, layer)),
+      wordsAt(dimensionWords(e, style), at, angle, e.height, layer),
+    ];
   },
   pieces: dimensionLines,
   box: (e) => boxOfPieces(dimensionLines(e)),
@@ -51,12 +59,28 @@ export const DIMENSION: Kind<Dimension> = {
   joints: NO_GRIPS,
   ends: () => null,
   edges: NO_EDGES,
-  moved: (e, map) => ({ ...e, points: e.points.map((p) => applyTransform(map, p)), at: applyTransform(map, e.at), height: e.height * meanScale(map) }),
-  withGrip: (e, grip, to) => (grip === e.points.length ? { ...e, at: pairOf(to) }
-    : { ...e, points: e.points.map((p, i) => (i === grip ? pairOf(to) : p)), on: e.on.map((a, i) => (i === grip ? null : a)) }),
+  moved: (e, map) => ({
+    ...e,
+    points: e.points.map((p) => applyTransform(map, p)),
+    at: applyTransform(map, e.at),
+    height: e.height * meanScale(map),
+  }),
+  withGrip: (e, grip, to) =>
+    grip === e.points.length
+      ? { ...e, at: pairOf(to) }
+      : {
+          ...e,
+          points: e.points.map((p, i) => (i === grip ? pairOf(to) : p)),
+          on: e.on.map((a, i) => (i === grip ? null : a)),
+        },
   // With the points that rest on nothing.
   stretched: (e, holds, by) => {
-    const free = e.points.map((p, i) => (e.on[i] ? { points: [p], moved: false } : heldPoints([p], holds, by))), line = heldPoints([e.at], holds, by);
-    return free.some((f) => f.moved) || line.moved ? { ...e, points: free.map((f) => f.points[0]), at: line.points[0] } : e;
+    const free = e.points.map((p, i) =>
+        e.on[i] ? { points: [p], moved: false } : heldPoints([p], holds, by),
+      ),
+      line = heldPoints([e.at], holds, by);
+    return free.some((f) => f.moved) || line.moved
+      ? { ...e, points: free.map((f) => f.points[0]), at: line.points[0] }
+      : e;
   },
 };

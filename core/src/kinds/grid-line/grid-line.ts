@@ -28,7 +28,11 @@ export const GRID_LINE: Kind<GridLine> = {
   layer: { name: 'Grid lines', colour: 0x8a5a12, lineType: 'dash-dot' },
   shapes: (e, layer) => {
     const ring = gridLineRing(e, RING);
-    return [shapeOfPiece(segmentPiece(e.from, e.to), layer), { kind: 'circle', layer, cx: ring[0], cy: ring[1], r: RING }, wordsAt(e.name, [ring[0], ring[1] - RING / 3], 0, 0.7 * RING, layer)];
+    return [
+      shapeOfPiece(segmentPiece(e.from, e.to), layer),
+      { kind: 'circle', layer, cx: ring[0], cy: ring[1], r: RING },
+      wordsAt(e.name, [ring[0], ring[1] - RING / 3], 0, 0.7 * RING, layer),
+    ];
   },
   joints: NO_GRIPS,
   ends: () => null,

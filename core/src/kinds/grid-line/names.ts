@@ -7,7 +7,12 @@ const LETTERS = 'ABCDEFGHJKLMNPQRSTUVWXYZ';
 const SAME_WAY = 0.01;
 
 const runsLike = (line: Pick<GridLine, 'from' | 'to'>, from: Point, to: Point): boolean => {
-  const [ax, ay, bx, by] = [line.to[0] - line.from[0], line.to[1] - line.from[1], to[0] - from[0], to[1] - from[1]];
+  const [ax, ay, bx, by] = [
+    line.to[0] - line.from[0],
+    line.to[1] - line.from[1],
+    to[0] - from[0],
+    to[1] - from[1],
+  ];
   return Math.abs(ax * by - ay * bx) <= SAME_WAY * Math.hypot(ax, ay) * Math.hypot(bx, by);
 };
 
@@ -31,12 +36,17 @@ export function nextGridName(lines: readonly GridLine[], from: Point, to: Point)
 }
 
 /** Added elements, grid lines among them under names that neither the others nor they themselves have yet. */
-export function namedApart<T extends { type: string }>(others: readonly GridLine[], added: readonly T[]): T[] {
+export function namedApart<T extends { type: string }>(
+  others: readonly GridLine[],
+  added: readonly T[],
+): T[] {
   const lines = [...others];
   return added.map((e) => {
     if (e.type !== 'gridLine') return e;
     const line = e as unknown as GridLine;
-    const named = lines.some((l) => l.name === line.name) ? { ...line, name: nextGridName(lines, line.from, line.to) } : line;
+    const named = lines.some((l) => l.name === line.name)
+      ? { ...line, name: nextGridName(lines, line.from, line.to) }
+      : line;
     lines.push(named);
     return named as unknown as T;
   });

@@ -20,20 +20,29 @@ export function withMembers(placed: Placed, members: readonly Loose[]): Placed {
 }
 
 /** The point by which it is placed. */
-export const placedAt = (placed: Pick<Placed, 'placement'>): [number, number] => applyTransform(placed.placement, [0, 0]);
+export const placedAt = (placed: Pick<Placed, 'placement'>): [number, number] =>
+  applyTransform(placed.placement, [0, 0]);
 
 const membersOf = (e: Placed): readonly Loose[] => e.members ?? [];
 const lengthOf = (e: Placed) => membersOf(e).reduce((sum, m) => sum + looseKind(m).length(m), 0);
 const moved: Kind<Placed>['moved'] = (e, map) => {
   const now = { ...e, placement: [...compose(map, e.placement)] as Placed['placement'] };
-  return e.members ? withMembers(now, e.members.map((m) => looseKind(m).moved(m, map))) : now;
+  return e.members
+    ? withMembers(
+        now,
+        e.members.map((m) => looseKind(m).moved(m, map)),
+      )
+    : now;
 };
 
 export const PLACED: Kind<Placed> = {
   word: () => 'group',
   summary: (e, style) => formatLengthWithUnit(lengthOf(e), style),
   layer: { name: 'Groups', colour: 0x55616d, lineType: 'solid' },
-  isRun: false, carries: true, rests: null, standsOn: (e) => [{ type: 'assembly', id: e.assemblyId, as: 'group' }],
+  isRun: false,
+  carries: true,
+  rests: null,
+  standsOn: (e) => [{ type: 'assembly', id: e.assemblyId, as: 'group' }],
   shapes: (e, layer, style) => membersOf(e).flatMap((m) => looseKind(m).shapes(m, layer, style)),
   pieces: (e) => membersOf(e).flatMap((m) => looseKind(m).pieces(m)),
   box: (e) => [boxOfPoints([placedAt(e)]), ...membersOf(e).map((m) => looseKind(m).box(m))].reduce(unionBox),
@@ -44,6 +53,9 @@ export const PLACED: Kind<Placed> = {
   ends: () => null,
   edges: NO_EDGES,
   moved,
-  withGrip: (e, _grip, to) => { const [x, y] = placedAt(e); return moved(e, translation(to[0] - x, to[1] - y)); },
+  withGrip: (e, _grip, to) => {
+    const [x, y] = placedAt(e);
+    return moved(e, translation(to[0] - x, to[1] - y));
+  },
   stretched: (e, holds, by) => (holds(placedAt(e)) ? moved(e, translation(by[0], by[1])) : e),
 };

@@ -16,13 +16,24 @@ export const noteWidth = (e: Pick<Note, 'text' | 'height'>): number => textWidth
 
 /** The four corners of a text, from where it begins, counter-clockwise. */
 export function noteCorners(e: Pick<Note, 'at' | 'angle' | 'height' | 'text'>): [number, number][] {
-  const w = noteWidth(e), [c, s] = [Math.cos(e.angle), Math.sin(e.angle)], [x, y] = e.at;
-  return [[0, 0], [w, 0], [w, e.height], [0, e.height]].map(([u, v]) => [x + c * u - s * v, y + s * u + c * v]);
+  const w = noteWidth(e),
+    [c, s] = [Math.cos(e.angle), Math.sin(e.angle)],
+    [x, y] = e.at;
+  return [
+    [0, 0],
+    [w, 0],
+    [w, e.height],
+    [0, e.height],
+  ].map(([u, v]) => [x + c * u - s * v, y + s * u + c * v]);
 }
 
 /** A mirrored text stays readable and takes the place of its image. */
 function movedPlace(e: Note, map: Transform): { at: Pair; angle: number } {
-  const direction = (angle: number) => Math.atan2(map[1] * Math.cos(angle) + map[3] * Math.sin(angle), map[0] * Math.cos(angle) + map[2] * Math.sin(angle));
+  const direction = (angle: number) =>
+    Math.atan2(
+      map[1] * Math.cos(angle) + map[3] * Math.sin(angle),
+      map[0] * Math.cos(angle) + map[2] * Math.sin(angle),
+    );
   if (determinant(map) > 0) return { at: applyTransform(map, e.at), angle: direction(e.angle) };
   return { at: applyTransform(map, noteCorners(e)[1]), angle: direction(e.angle + Math.PI) };
 }
@@ -31,8 +42,13 @@ export const TEXT: Kind<Note> = {
   word: () => 'text',
   summary: (e) => `"${e.text}"`,
   layer: { name: 'Texts', colour: 0x17273a, lineType: 'solid' },
-  isRun: false, carries: true, rests: null, standsOn: STANDS_ON_NOTHING,
-  shapes: (e, layer) => [{ kind: 'text', layer, x: e.at[0], y: e.at[1], height: e.height, radians: e.angle, text: e.text }],
+  isRun: false,
+  carries: true,
+  rests: null,
+  standsOn: STANDS_ON_NOTHING,
+  shapes: (e, layer) => [
+    { kind: 'text', layer, x: e.at[0], y: e.at[1], height: e.height, radians: e.angle, text: e.text },
+  ],
   pieces: () => [],
   box: (e) => boxOfPoints(noteCorners(e)),
   length: () => 0,

@@ -27,7 +27,11 @@ export const WALL: Kind<Wall> = {
   word: () => 'wall',
   layer: { name: 'Walls', colour: 0x17273a, lineType: 'solid' },
   moved: (e, map) => ({
-    ...e, ...(e.openings && { openings: e.openings.map((o) => ({ from: applyTransform(map, o.from), to: applyTransform(map, o.to) })) }),
-    ...movedEnds(e, map), alignment: determinant(map) < 0 ? MIRRORED[e.alignment] : e.alignment,
+    ...e,
+    ...(e.openings && {
+      openings: e.openings.map((o) => ({ from: applyTransform(map, o.from), to: applyTransform(map, o.to) })),
+    }),
+    ...movedEnds(e, map),
+    alignment: determinant(map) < 0 ? MIRRORED[e.alignment] : e.alignment,
   }),
 };

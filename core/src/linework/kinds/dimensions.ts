@@ -6,7 +6,13 @@ import type { Linework, PageText } from '../types.ts';
  * Dimensions as a draughtsman draws them: a figure, beside or in a line of its own direction, and at both
  * ends of the figure's stretch a tick, an arrow or a witness line. Distances below are in heights of the figure.
  */
-export interface DimensionParts { segments: Uint8Array; circles: Uint8Array; fillEdges: Uint8Array; texts: Uint8Array; found: number }
+export interface DimensionParts {
+  segments: Uint8Array;
+  circles: Uint8Array;
+  fillEdges: Uint8Array;
+  texts: Uint8Array;
+  found: number;
+}
 
 /** How far the line may lie from the middle of the figure. */
 const LINE_REACH = 2;
@@ -21,9 +27,16 @@ const BESIDE = 0.6;
 
 export function findDimensions(l: Linework, count: number, skip: Uint8Array): DimensionParts {
   const parts: DimensionParts = {
-    segments: new Uint8Array(count), circles: new Uint8Array(l.circles.length / 3), fillEdges: new Uint8Array(l.fillEdges.length / 4), texts: new Uint8Array(l.texts.length), found: 0,
+    segments: new Uint8Array(count),
+    circles: new Uint8Array(l.circles.length / 3),
+    fillEdges: new Uint8Array(l.fillEdges.length / 4),
+    texts: new Uint8Array(l.texts.length),
+    found: 0,
   };
-  const figures = l.texts.flatMap((t, i) => { const figure = readFigure(t.text); return figure && figure.kind !== 'angle' ? [{ i, figure }] : []; });
+  const figures = l.texts.flatMap((t, i) => {
+    const figure = readFigure(t.text);
+    return figure && figure.kind !== 'angle' ? [{ i, figure }] : [];
+  });
   if (figures.length === 0) return parts;
   const finder = new Finder(l, count, skip, parts);
   for (const { i, figure } of figures) {
@@ -36,20 +49,38 @@ export function findDimensions(l: Linework, count: number, skip: Uint8Array): Di
 }
 
 /** A mark where something touches the dimension line: `t` along it from the figure's middle. */
-interface Mark { t: number; sure: boolean; take: () => void }
+interface Mark {
+  t: number;
+  sure: boolean;
+  take: () => void;
+}
 
 class Finder {
   private readonly lines: LineIndex;
   private readonly edges: LineIndex;
 
-  constructor(private readonly l: Linework, count: number, skip: Uint8Array, private readonly parts: DimensionParts) {
-    this.lines = new LineIndex(l.segments, Int32Array.from({ length: count }, (_, i) => i).filter((i) => !skip[i]));
-    this.edges = new LineIndex(l.fillEdges, Int32Array.from({ length: l.fillEdges.length / 4 }, (_, i) => i));
+  constructor(
+    private readonly l: Linework,
+    count: number,
+    skip: Uint8Array,
+    private readonly parts: DimensionParts,
+  ) {
+    this.lines = new LineIndex(
+      l.segments,
+      Int32Array.from({ length: count }, (_, i) => i).filter((i) => !skip[i]),
+    );
+    this.edges = new LineIndex(
+      l.fillEdges,
+      Int32Array.from({ length: l.fillEdges.length / 4 }, (_, i) => i),
+    );
   }
 
   take(text: PageText): boolean {
-    const h = text.height, ux = Math.cos(text.radians), uy = Math.sin(text.radians);
-    const mx = text.x + (ux * text.width) / 2 - uy * 0.35 * h, my = text.y + (uy * text.width) / 2 + ux * 0.35 * h;
+    const h = text.height,
+      ux = Math.cos(text.radians),
+      uy = Math.sin(text.radians);
+    const mx = text.x + (ux * text.width) / 2 - uy * 0.35 * h,
+      my = text.y + (uy * text.width) / 2 + ux * 0.35 * h;
     const s = this.l.segments;
     const along = (x: number, y: number) => (x - mx) * ux + (y - my) * uy;
     const off = (x: number, y: number) => -(x - mx) * uy + (y - my) * ux;
@@ -61,16 +92,21 @@ class Finder {
       if (length < h / 2 || Math.abs(-(x1 - x0) * uy + (y1 - y0) * ux) > SAME_DIRECTION * length) continue;
       const v = (off(x0, y0) + off(x1, y1)) / 2;
       if (Math.abs(v) > LINE_REACH * h) continue;
-      const a = Math.min(along(x0, y0), along(x1, y1)), b = Math.max(along(x0, y0), along(x1, y1));
+      const a = Math.min(along(x0, y0), along(x1, y1)),
+        b = Math.max(along(x0, y0), along(x1, y1));
       beside.push({ i, a, b, v });
     }
     const slack = BESIDE * text.width;
-    const whole = beside.filter((c) => c.a <= slack && c.b >= -slack).sort((p, q) => Math.abs(p.v) - Math.abs(q.v));
+    const whole = beside
+      .filter((c) => c.a <= slack && c.b >= -slack)
+      .sort((p, q) => Math.abs(p.v) - Math.abs(q.v));
     for (const c of whole) if (this.tryLine([c.i], c.a, c.b, c.v, text)) return true;
     // The figure may stand in a gap of its line.
     for (const left of beside) {
       if (left.b > 0 || Math.abs(left.v) > 0.5 * h) continue;
-      const right = beside.find((c) => c.a >= 0 && Math.abs(c.v - left.v) < TOUCH && c.a - left.b < text.width + 4 * h);
+      const right = beside.find(
+        (c) => c.a >= 0 && Math.abs(c.v - left.v) < TOUCH && c.a - left.b < text.width + 4 * h,
+      );
       if (right && this.tryLine([left.i, right.i], left.a, right.b, left.v, text)) return true;
     }
     return false;
@@ -80,32 +116,45 @@ class Finder {
   private tryLine(segments: readonly number[], a: number, b: number, v: number, text: PageText): boolean {
     const marks = this.marksOn(segments, a, b, v, text);
     const sure = marks.filter((m) => m.sure);
-    const before = sure.filter((m) => m.t < 0).map((m) => m.t), after = sure.filter((m) => m.t >= 0).map((m) => m.t);
+    const before = sure.filter((m) => m.t < 0).map((m) => m.t),
+      after = sure.filter((m) => m.t >= 0).map((m) => m.t);
     const inner = [Math.max(...before), Math.min(...after)];
-    if (!Number.isFinite(inner[0]) || !Number.isFinite(inner[1]) || inner[1] - inner[0] < text.height / 2) return false;
+    if (!Number.isFinite(inner[0]) || !Number.isFinite(inner[1]) || inner[1] - inner[0] < text.height / 2)
+      return false;
     // The foot of an arrow lies nearer than its tip: the mark is all of it.
     const reach = LONGEST_MARK * text.height;
-    const left = Math.min(...before.filter((t) => t >= inner[0] - reach)), right = Math.max(...after.filter((t) => t <= inner[1] + reach));
+    const left = Math.min(...before.filter((t) => t >= inner[0] - reach)),
+      right = Math.max(...after.filter((t) => t <= inner[1] + reach));
     const between = (t: number) => (t >= left && t <= inner[0]) || (t >= inner[1] && t <= right);
     // The figure belongs to the stretch that its middle lies in, not to a far one.
     for (const i of segments) this.parts.segments[i] = 1;
-    const near = (t: number) => between(t) || Math.min(Math.abs(t - left), Math.abs(t - right)) <= text.height;
+    const near = (t: number) =>
+      between(t) || Math.min(Math.abs(t - left), Math.abs(t - right)) <= text.height;
     for (const m of marks) if (near(m.t)) m.take();
     return true;
   }
 
   private marksOn(own: readonly number[], a: number, b: number, v: number, text: PageText): Mark[] {
     const { l, parts } = this;
-    const h = text.height, ux = Math.cos(text.radians), uy = Math.sin(text.radians);
-    const mx = text.x + (ux * text.width) / 2 - uy * 0.35 * h, my = text.y + (uy * text.width) / 2 + ux * 0.35 * h;
+    const h = text.height,
+      ux = Math.cos(text.radians),
+      uy = Math.sin(text.radians);
+    const mx = text.x + (ux * text.width) / 2 - uy * 0.35 * h,
+      my = text.y + (uy * text.width) / 2 + ux * 0.35 * h;
     const at = (t: number, w: number): [number, number] => [mx + t * ux - w * uy, my + t * uy + w * ux];
     const corners = [at(a - h, v - h), at(b + h, v - h), at(b + h, v + h), at(a - h, v + h)];
-    const box = [Math.min(...corners.map((p) => p[0])), Math.min(...corners.map((p) => p[1])), Math.max(...corners.map((p) => p[0])), Math.max(...corners.map((p) => p[1]))] as const;
+    const box = [
+      Math.min(...corners.map((p) => p[0])),
+      Math.min(...corners.map((p) => p[1])),
+      Math.max(...corners.map((p) => p[0])),
+      Math.max(...corners.map((p) => p[1])),
+    ] as const;
     const marks: Mark[] = [];
     const pen = l.segmentStyle[2 * own[0] + 1];
     const look = (array: Float64Array, i: number, filled: boolean, take: () => void) => {
       const [x0, y0, x1, y1] = [array[4 * i], array[4 * i + 1], array[4 * i + 2], array[4 * i + 3]];
-      const p = [(x0 - mx) * ux + (y0 - my) * uy, -(x0 - mx) * uy + (y0 - my) * ux - v], q = [(x1 - mx) * ux + (y1 - my) * uy, -(x1 - mx) * uy + (y1 - my) * ux - v];
+      const p = [(x0 - mx) * ux + (y0 - my) * uy, -(x0 - mx) * uy + (y0 - my) * ux - v],
+        q = [(x1 - mx) * ux + (y1 - my) * uy, -(x1 - mx) * uy + (y1 - my) * ux - v];
       const length = Math.sqrt((q[0] - p[0]) ** 2 + (q[1] - p[1]) ** 2);
       // Does it touch the line? Then where.
       if (Math.min(p[1], q[1]) > TOUCH || Math.max(p[1], q[1]) < -TOUCH) return;
@@ -117,18 +166,37 @@ class Finder {
         if (length <= LONGEST_MARK * h) marks.push({ t, sure: slope > 0.05, take });
       } else if (slope > 0.985) {
         // A witness line goes a little beyond the line that it ends, and is of its pen; a wall's corner is not.
-        const beyond = Math.min(Math.abs(p[1]), Math.abs(q[1])), crosses = p[1] * q[1] < 0;
+        const beyond = Math.min(Math.abs(p[1]), Math.abs(q[1])),
+          crosses = p[1] * q[1] < 0;
         const same = l.segmentStyle[2 * i + 1] === pen;
         const upright = length <= LONGEST_MARK * h && crosses;
-        if (same || upright) marks.push({ t, sure: same && crosses && beyond > 0.3 && beyond <= 3 * h, take });
+        if (same || upright)
+          marks.push({ t, sure: same && crosses && beyond > 0.3 && beyond <= 3 * h, take });
       } else if (slope > 0.15 && length <= LONGEST_MARK * h) marks.push({ t, sure: true, take });
     };
-    for (const i of this.lines.inBox(...box)) if (!own.includes(i)) look(l.segments, i, false, () => { parts.segments[i] = 1; });
-    for (const i of this.edges.inBox(...box)) look(l.fillEdges, i, true, () => { parts.fillEdges[i] = 1; });
+    for (const i of this.lines.inBox(...box))
+      if (!own.includes(i))
+        look(l.segments, i, false, () => {
+          parts.segments[i] = 1;
+        });
+    for (const i of this.edges.inBox(...box))
+      look(l.fillEdges, i, true, () => {
+        parts.fillEdges[i] = 1;
+      });
     for (let i = 0; i < l.circles.length / 3; i++) {
-      const x = l.circles[3 * i] - mx, y = l.circles[3 * i + 1] - my, r = l.circles[3 * i + 2];
-      const t = x * ux + y * uy, w = -x * uy + y * ux - v;
-      if (r <= h && Math.abs(w) <= TOUCH && t >= a - h && t <= b + h) marks.push({ t, sure: true, take: () => { parts.circles[i] = 1; } });
+      const x = l.circles[3 * i] - mx,
+        y = l.circles[3 * i + 1] - my,
+        r = l.circles[3 * i + 2];
+      const t = x * ux + y * uy,
+        w = -x * uy + y * ux - v;
+      if (r <= h && Math.abs(w) <= TOUCH && t >= a - h && t <= b + h)
+        marks.push({
+          t,
+          sure: true,
+          take: () => {
+            parts.circles[i] = 1;
+          },
+        });
     }
     return marks;
   }

@@ -7,7 +7,8 @@ import { Groups } from '../../geometry/index.ts';
  */
 
 /** Widest spacing of strokes that run along the page's edges, and of slanting ones. */
-const WIDEST_STRAIGHT = 10, WIDEST_SLANTING = 16;
+const WIDEST_STRAIGHT = 10,
+  WIDEST_SLANTING = 16;
 /** Wider than this, strokes that all begin and end on two lines square to them are treads, rows or boards, not hatch. */
 const WIDEST_IN_ROWS = 5;
 /** Share of strokes that begin and end alike in such rows. */
@@ -18,7 +19,8 @@ const NARROWEST = 0.4;
 const FEWEST = 5;
 const SHORTEST = 0.3;
 /** Two spacings are equal within this, absolute or as a share. */
-const SAME_GAP = 0.06, SAME_GAP_SHARE = 0.04;
+const SAME_GAP = 0.06,
+  SAME_GAP_SHARE = 0.04;
 /** Directions are told apart in steps of a quarter degree. */
 const STEPS_PER_DEGREE = 4;
 const DIRECTIONS = 180 * STEPS_PER_DEGREE;
@@ -36,7 +38,8 @@ export interface Hatches {
 export function findHatches(segments: Float64Array, style: Int32Array, count: number): Hatches {
   const marks = new Uint8Array(count);
   let families = 0;
-  for (const [direction, members] of byDirection(segments, style, count)) families += markFamily(segments, members, direction, marks);
+  for (const [direction, members] of byDirection(segments, style, count))
+    families += markFamily(segments, members, direction, marks);
   return { marks, families };
 }
 
@@ -45,7 +48,8 @@ function byDirection(segments: Float64Array, style: Int32Array, count: number): 
   const keys = new Int32Array(count).fill(-1);
   const sizes = new Map<number, number>();
   for (let i = 0; i < count; i++) {
-    const dx = segments[4 * i + 2] - segments[4 * i], dy = segments[4 * i + 3] - segments[4 * i + 1];
+    const dx = segments[4 * i + 2] - segments[4 * i],
+      dy = segments[4 * i + 3] - segments[4 * i + 1];
     if (Math.abs(dx) < SHORTEST && Math.abs(dy) < SHORTEST) continue;
     const degrees = (Math.atan2(dy, dx) * 180) / Math.PI;
     const step = ((Math.round(degrees * STEPS_PER_DEGREE) % DIRECTIONS) + DIRECTIONS) % DIRECTIONS;
@@ -59,20 +63,33 @@ function byDirection(segments: Float64Array, style: Int32Array, count: number): 
     const group = keys[i] < 0 ? undefined : groups.get(keys[i]);
     if (group) group.list[group.n++] = i;
   }
-  return [...groups].map(([key, { list }]) => [((key % DIRECTIONS) / STEPS_PER_DEGREE) * (Math.PI / 180), list]);
+  return [...groups].map(([key, { list }]) => [
+    ((key % DIRECTIONS) / STEPS_PER_DEGREE) * (Math.PI / 180),
+    list,
+  ]);
 }
 
-function markFamily(segments: Float64Array, members: Int32Array, direction: number, marks: Uint8Array): number {
-  const ux = Math.cos(direction), uy = Math.sin(direction);
+function markFamily(
+  segments: Float64Array,
+  members: Int32Array,
+  direction: number,
+  marks: Uint8Array,
+): number {
+  const ux = Math.cos(direction),
+    uy = Math.sin(direction);
   const n = members.length;
   // Across and along the direction, in the order of the distance across.
   const across = new Float64Array(n);
-  for (let k = 0; k < n; k++) across[k] = -uy * middle(segments, members[k], 0) + ux * middle(segments, members[k], 1);
+  for (let k = 0; k < n; k++)
+    across[k] = -uy * middle(segments, members[k], 0) + ux * middle(segments, members[k], 1);
   const order = orderOf(across);
-  const d = new Float64Array(n), from = new Float64Array(n), to = new Float64Array(n);
+  const d = new Float64Array(n),
+    from = new Float64Array(n),
+    to = new Float64Array(n);
   for (let r = 0; r < n; r++) {
     const i = 4 * members[order[r]];
-    const a = ux * segments[i] + uy * segments[i + 1], b = ux * segments[i + 2] + uy * segments[i + 3];
+    const a = ux * segments[i] + uy * segments[i + 1],
+      b = ux * segments[i + 2] + uy * segments[i + 3];
     d[r] = across[order[r]];
     from[r] = Math.min(a, b);
     to[r] = Math.max(a, b);
@@ -92,9 +109,15 @@ const STRIP = 12;
  * For each stroke the nearest one beside it that is not the same line: `step` -1 finds the next one, 1 the one before.
  * Strokes are taken in order, and each strip remembers those that have passed through it.
  */
-function findNeighbours({ d, from, to }: Pick<Rows, 'd' | 'from' | 'to'>, widest: number, step: 1 | -1, out: Int32Array): void {
+function findNeighbours(
+  { d, from, to }: Pick<Rows, 'd' | 'from' | 'to'>,
+  widest: number,
+  step: 1 | -1,
+  out: Int32Array,
+): void {
   const n = d.length;
-  let least = Infinity, most = -Infinity;
+  let least = Infinity,
+    most = -Infinity;
   for (let r = 0; r < n; r++) {
     if (from[r] < least) least = from[r];
     if (to[r] > most) most = to[r];
@@ -103,7 +126,8 @@ function findNeighbours({ d, from, to }: Pick<Rows, 'd' | 'from' | 'to'>, widest
   const stripOf = (v: number) => Math.max(0, Math.min(strips.length - 1, Math.floor((v - least) / STRIP)));
   for (let k = 0; k < n; k++) {
     const r = step === 1 ? k : n - 1 - k;
-    let best = -1, bestGap = widest;
+    let best = -1,
+      bestGap = widest;
     const last = stripOf(to[r] + widest);
     for (let c = stripOf(from[r] - widest); c <= last; c++) {
       const passed = strips[c];
@@ -111,7 +135,12 @@ function findNeighbours({ d, from, to }: Pick<Rows, 'd' | 'from' | 'to'>, widest
         const q = passed[i];
         const gap = Math.abs(d[q] - d[r]);
         if (gap > bestGap) break;
-        if (gap < NARROWEST || (gap === bestGap && best >= 0) || Math.min(to[r], to[q]) - Math.max(from[r], from[q]) < -gap) continue;
+        if (
+          gap < NARROWEST ||
+          (gap === bestGap && best >= 0) ||
+          Math.min(to[r], to[q]) - Math.max(from[r], from[q]) < -gap
+        )
+          continue;
         best = q;
         bestGap = gap;
         break;
@@ -136,7 +165,8 @@ function orderOf(values: Float64Array): Uint32Array {
 }
 
 const middle = (s: Float64Array, i: number, axis: 0 | 1) => (s[4 * i + axis] + s[4 * i + 2 + axis]) / 2;
-const sameGap = (a: number, b: number) => Math.abs(a - b) <= Math.max(SAME_GAP, SAME_GAP_SHARE * Math.max(a, b));
+const sameGap = (a: number, b: number) =>
+  Math.abs(a - b) <= Math.max(SAME_GAP, SAME_GAP_SHARE * Math.max(a, b));
 
 interface Rows {
   members: Int32Array;
@@ -180,7 +210,11 @@ function unite({ members, order, d, from, to, next, before, marks }: Rows): numb
     const gap = spacing(family, d);
     if (gap === null) continue;
     const lengths = family.map((r) => to[r] - from[r]).sort((a, b) => a - b);
-    if (lengths[lengths.length >> 1] < LEAST_LENGTH * gap || (gap > WIDEST_IN_ROWS && inRows(family, from, to))) continue;
+    if (
+      lengths[lengths.length >> 1] < LEAST_LENGTH * gap ||
+      (gap > WIDEST_IN_ROWS && inRows(family, from, to))
+    )
+      continue;
     found++;
     for (const r of family) {
       marks[members[order[r]]] = 1;
@@ -190,16 +224,22 @@ function unite({ members, order, d, from, to, next, before, marks }: Rows): numb
   // Short remains at the corners of the outline, and the first and last stroke, have a neighbour on one side only.
   for (let r = 0; r < n; r++) {
     if (gapOf[r] > 0) continue;
-    for (const q of [before[r], next[r]]) if (q >= 0 && gapOf[q] > 0 && sameGap(Math.abs(d[q] - d[r]), gapOf[q])) marks[members[order[r]]] = 1;
+    for (const q of [before[r], next[r]])
+      if (q >= 0 && gapOf[q] > 0 && sameGap(Math.abs(d[q] - d[r]), gapOf[q])) marks[members[order[r]]] = 1;
   }
   return found;
 }
 
 /** Do nearly all strokes begin on one line and end on another, both square to them? */
 function inRows(family: readonly number[], from: Float64Array, to: Float64Array): boolean {
-  const middleOf = (values: Float64Array) => family.map((r) => values[r]).sort((a, b) => a - b)[family.length >> 1];
-  const start = middleOf(from), end = middleOf(to);
-  return family.filter((r) => Math.abs(from[r] - start) < 1 && Math.abs(to[r] - end) < 1).length >= ROWS_SHARE * family.length;
+  const middleOf = (values: Float64Array) =>
+    family.map((r) => values[r]).sort((a, b) => a - b)[family.length >> 1];
+  const start = middleOf(from),
+    end = middleOf(to);
+  return (
+    family.filter((r) => Math.abs(from[r] - start) < 1 && Math.abs(to[r] - end) < 1).length >=
+    ROWS_SHARE * family.length
+  );
 }
 
 /** The spacing of a family (of many equal ones the median), or null when it has too few lines. */

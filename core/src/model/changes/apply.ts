@@ -12,7 +12,8 @@ export function apply(model: Model, change: Change): Applied {
 /** As apply, for changes that are known to fit; throws where apply refuses. */
 export function applyOrThrow(model: Model, change: Change): Model {
   const applied = apply(model, change);
-  if (!applied.ok) throw new Error(`The change does not apply: ${applied.refusal.id} is ${applied.refusal.code}.`);
+  if (!applied.ok)
+    throw new Error(`The change does not apply: ${applied.refusal.id} is ${applied.refusal.code}.`);
   return applied.model;
 }
 
@@ -43,7 +44,10 @@ function applyInto(model: Map<string, Entity>, change: Change): Change | Refusal
       const current = model.get(change.id);
       if (!current) return { code: 'missing', id: change.id };
       const fields = current as unknown as Fields;
-      if (Object.entries(change.before).some(([key, value]) => !sameValue(fields[key] ?? null, value ?? null))) return { code: 'stale', id: change.id };
+      if (
+        Object.entries(change.before).some(([key, value]) => !sameValue(fields[key] ?? null, value ?? null))
+      )
+        return { code: 'stale', id: change.id };
       model.set(change.id, { ...current, ...change.after } as Entity);
       return { type: 'set', id: change.id, before: change.after, after: change.before };
     }
@@ -64,7 +68,8 @@ export function sameValue(a: unknown, b: unknown): boolean {
   if (Object.is(a, b) || (a === 0 && b === 0)) return true;
   if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false;
   if (Array.isArray(a) !== Array.isArray(b)) return false;
-  const ka = Object.keys(a), kb = Object.keys(b);
+  const ka = Object.keys(a),
+    kb = Object.keys(b);
   return ka.length === kb.length && ka.every((k) => sameValue((a as Fields)[k], (b as Fields)[k]));
 }
 
@@ -72,7 +77,9 @@ export function sameValue(a: unknown, b: unknown): boolean {
 function sameEntity(a: Entity, b: Entity): boolean {
   if (a === b) return true;
   const [p, q] = [a as unknown as Fields, b as unknown as Fields];
-  return [...new Set([...Object.keys(p), ...Object.keys(q)])].every((key) => sameValue(p[key] ?? null, q[key] ?? null));
+  return [...new Set([...Object.keys(p), ...Object.keys(q)])].every((key) =>
+    sameValue(p[key] ?? null, q[key] ?? null),
+  );
 }
 
 /** Ids that a change touches. */
@@ -82,8 +89,12 @@ export function touchedIds(change: Change): string[] {
 }
 
 /** A set change for one entity from the fields that it is to have; null when it has them already. */
-export function setFields<T extends Entity>(entity: T, fields: Partial<Omit<T, 'id' | 'type'>>): Change | null {
-  const before: Fields = {}, after: Fields = {};
+export function setFields<T extends Entity>(
+  entity: T,
+  fields: Partial<Omit<T, 'id' | 'type'>>,
+): Change | null {
+  const before: Fields = {},
+    after: Fields = {};
   for (const [key, value] of Object.entries(fields)) {
     const current = (entity as unknown as Fields)[key];
     if (sameValue(current ?? null, value ?? null)) continue;
@@ -96,10 +107,20 @@ export function setFields<T extends Entity>(entity: T, fields: Partial<Omit<T, '
 
 /** The change that puts an entity as it is to be in place of what it was; of another type, it takes the old one away. */
 export function replaced(before: Entity, after: Entity): Change | null {
-  if (before.type !== after.type) return { type: 'group', changes: [{ type: 'remove', entity: before }, { type: 'add', entity: after }] };
+  if (before.type !== after.type)
+    return {
+      type: 'group',
+      changes: [
+        { type: 'remove', entity: before },
+        { type: 'add', entity: after },
+      ],
+    };
   const { id: _, type: __, ...fields } = after as Entity & Fields;
   const gone = Object.keys(before).filter((key) => key !== 'id' && key !== 'type' && !(key in fields));
-  return setFields(before, { ...Object.fromEntries(gone.map((key) => [key, null])), ...fields } as Partial<Entity>);
+  return setFields(before, {
+    ...Object.fromEntries(gone.map((key) => [key, null])),
+    ...fields,
+  } as Partial<Entity>);
 }
 
 /** One change of several; null for none. */

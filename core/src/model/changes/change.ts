@@ -2,13 +2,27 @@ import type { Entity } from '../entities.ts';
 import type { Model } from '../model.ts';
 
 /** Puts an entity that is not there yet. */
-export interface AddChange { type: 'add'; entity: Entity }
+export interface AddChange {
+  type: 'add';
+  entity: Entity;
+}
 /** Takes an entity away; carries it whole, so that it can come back. */
-export interface RemoveChange { type: 'remove'; entity: Entity }
+export interface RemoveChange {
+  type: 'remove';
+  entity: Entity;
+}
 /** Replaces fields of an entity, naming the values that it expects to replace. */
-export interface SetChange { type: 'set'; id: string; before: Fields; after: Fields }
+export interface SetChange {
+  type: 'set';
+  id: string;
+  before: Fields;
+  after: Fields;
+}
 /** Several changes that are one step for the person. */
-export interface GroupChange { type: 'group'; changes: Change[] }
+export interface GroupChange {
+  type: 'group';
+  changes: Change[];
+}
 
 export type Fields = Record<string, unknown>;
 export type Change = AddChange | RemoveChange | SetChange | GroupChange;

@@ -12,7 +12,9 @@ interface Inside {
   type: string;
   fields?: Record<string, Inside>;
   innerType?: Inside;
-  spec: { meta?: { makeSound?: MakeSound; makeKeysSound?: boolean; holdsEntities?: boolean; holdsPlaced?: boolean } };
+  spec: {
+    meta?: { makeSound?: MakeSound; makeKeysSound?: boolean; holdsEntities?: boolean; holdsPlaced?: boolean };
+  };
 }
 
 const isRecord = (x: unknown): x is Fields => typeof x === 'object' && x !== null && !Array.isArray(x);
@@ -30,11 +32,13 @@ function mendFields(mends: readonly (readonly [string, Mend])[]): Mend {
   };
 }
 
-const mendEach = (mend: Mend): Mend => (value) => {
-  if (!Array.isArray(value)) return value;
-  const mended = value.map(mend);
-  return mended.some((v, i) => v !== value[i]) ? mended : value;
-};
+const mendEach =
+  (mend: Mend): Mend =>
+  (value) => {
+    if (!Array.isArray(value)) return value;
+    const mended = value.map(mend);
+    return mended.some((v, i) => v !== value[i]) ? mended : value;
+  };
 
 const mendKeys: Mend = (value) => {
   if (!isRecord(value)) return value;
@@ -42,7 +46,8 @@ const mendKeys: Mend = (value) => {
   return entries.every(([key]) => Object.hasOwn(value, key)) ? value : Object.fromEntries(entries);
 };
 
-const mendEntity: Mend = (value) => (isRecord(value) && typeof value.type === 'string' ? MENDS.get(value.type)?.(value) ?? value : value);
+const mendEntity: Mend = (value) =>
+  isRecord(value) && typeof value.type === 'string' ? (MENDS.get(value.type)?.(value) ?? value) : value;
 
 /** What a schema's texts need; null where it holds none. */
 function mendOf(schema: Inside): Mend | null {
@@ -62,7 +67,12 @@ function mendOf(schema: Inside): Mend | null {
   return inner ? mendEach(inner) : null;
 }
 
-const MENDS = new Map(Object.entries(ENTITY_SCHEMAS).map(([type, schema]: [string, EntitySchema]) => [type, mendOf(schema as unknown as Inside) ?? ((v: unknown) => v)]));
+const MENDS = new Map(
+  Object.entries(ENTITY_SCHEMAS).map(([type, schema]: [string, EntitySchema]) => [
+    type,
+    mendOf(schema as unknown as Inside) ?? ((v: unknown) => v),
+  ]),
+);
 
 /** An entity whose texts may be stored: trimmed, shortened with an ellipsis, without what is no character. */
 export const soundEntity = <T extends Entity>(entity: T): T => mendEntity(entity) as T;
@@ -86,10 +96,11 @@ export function soundChange(model: Model, change: Change): Change {
       }
       case 'set': {
         const type = added.get(c.id) ?? model.get(c.id)?.type;
-        const after = (type ? MENDS.get(type)?.(c.after) ?? c.after : c.after) as Fields;
+        const after = (type ? (MENDS.get(type)?.(c.after) ?? c.after) : c.after) as Fields;
         return after === c.after ? c : { ...c, after };
       }
-      case 'remove': return c;
+      case 'remove':
+        return c;
     }
   };
   return mend(change);

@@ -28,12 +28,12 @@ const SHEETS: Record<string, Record<string, [() => Hand[], Producer]>> = {
     'reduced-frame': [harsh.reducedFrame, byGhostscript()],
     'dormer-feet': [harsh.dormerFeet, byChromium()],
     'old-survey': [harsh.oldSurvey, byLibrary()],
-    'oarlock': [harsh.oarlock, byRsvg('Liberation Sans')],
+    oarlock: [harsh.oarlock, byRsvg('Liberation Sans')],
   },
   apart: {
     'galley-joinery': [harsh.galleyJoinery, byChromium('Liberation Sans Narrow')],
     'cafe-cm': [apart.cafe, byGhostscript()],
-    'spindle': [apart.spindle, byRsvg('Liberation Sans')],
+    spindle: [apart.spindle, byRsvg('Liberation Sans')],
     'jetty-bar': [apart.jetty, byLibrary(2)],
     'portal-feet': [apart.portal, byChromium('DejaVu Sans')],
     'lots-feet': [apart.lots, byGhostscript('Courier')],
@@ -44,15 +44,21 @@ const SHEETS: Record<string, Record<string, [() => Hand[], Producer]>> = {
   asked: { 'cleat-unsaid': [parts.cleatUnsaid, byLibrary()] },
 };
 
-const folder = new URL('../', import.meta.url), only = process.argv[2];
+const folder = new URL('../', import.meta.url),
+  only = process.argv[2];
 for (const [set, sheets] of Object.entries(SHEETS)) {
   mkdirSync(new URL(`${set}/`, folder), { recursive: true });
   const truth: Record<string, unknown> = {};
   for (const [name, [draw, write]] of Object.entries(sheets)) {
     const pages = draw();
     truth[name] = pages.map((p) => p.truth);
-    if (!only || name.includes(only)) writeFileSync(new URL(`${set}/${name}.pdf`, folder), await write(pages));
+    if (!only || name.includes(only))
+      writeFileSync(new URL(`${set}/${name}.pdf`, folder), await write(pages));
   }
-  const rounded = JSON.stringify(truth, (_, v: unknown) => (typeof v === 'number' ? Math.round(v * 1e4) / 1e4 : v)).replace(/(\{"text")/g, '\n  $1').replace(/("[a-z-]+":\[\{"dim)/g, '\n$1');
+  const rounded = JSON.stringify(truth, (_, v: unknown) =>
+    typeof v === 'number' ? Math.round(v * 1e4) / 1e4 : v,
+  )
+    .replace(/(\{"text")/g, '\n  $1')
+    .replace(/("[a-z-]+":\[\{"dim)/g, '\n$1');
   writeFileSync(new URL(`${set}/truth.json`, folder), `${rounded}\n`);
 }

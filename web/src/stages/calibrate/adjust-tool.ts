@@ -9,7 +9,12 @@ import type { FieldRequest, Pick, Tool } from '@/table/tool';
 import { useNudge } from '@/table/nudge';
 import { currentUnderlay, middleOf, place } from './place';
 
-const ARROWS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
+const ARROWS: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, 1],
+  ArrowDown: [0, -1],
+};
 const LONG_STEPS = 10;
 
 /** Fine adjustment by keys: arrows shift, Alt with arrows stretches, in steps of a pixel at the zoom or of a typed length; typed figures shift. */
@@ -18,10 +23,17 @@ export class AdjustTool implements Tool {
   readonly snaps = false;
   readonly cursor = 'default';
 
-  constructor(private readonly table: Table, private readonly underlayId: string) {}
+  constructor(
+    private readonly table: Table,
+    private readonly underlayId: string,
+  ) {}
 
-  private get step(): number | null { return useNudge.getState().step; }
-  private get u(): Underlay | null { return get(this.table.session.state.model, 'underlay', this.underlayId); }
+  private get step(): number | null {
+    return useNudge.getState().step;
+  }
+  private get u(): Underlay | null {
+    return get(this.table.session.state.model, 'underlay', this.underlayId);
+  }
 
   words(): string {
     return `Arrows shift ${this.u?.name ?? 'the sheet'} by ${this.step === null ? 'a pixel' : formatLengthWithUnit(this.step, lengthStyle(this.table.session.state.model))}, Alt + arrows stretch it, Shift ten at once · ${this.worst()} · Esc ends`;
@@ -44,14 +56,24 @@ export class AdjustTool implements Tool {
     const u = this.u;
     if (!step || !u) return false;
     const pixel = (event.shiftKey ? LONG_STEPS : 1) * (this.step ?? 1 / this.table.view.scale);
-    this.put(event.altKey ? this.stretched(u, step, pixel) : compose(translation(step[0] * pixel, step[1] * pixel), u.placement), event.altKey ? `Stretch ${u.name}` : `Shift ${u.name}`);
+    this.put(
+      event.altKey
+        ? this.stretched(u, step, pixel)
+        : compose(translation(step[0] * pixel, step[1] * pixel), u.placement),
+      event.altKey ? `Stretch ${u.name}` : `Shift ${u.name}`,
+    );
     return true;
   }
 
   /** The far edges move by a step outwards or inwards; the middle stays. */
   private stretched(u: Underlay, [dx, dy]: [number, number], pixel: number): Transform {
     const [x0, y0, x1, y1] = boxOfUnderlay(u);
-    return stretchPlacement(u.placement, 1 + (2 * dx * pixel) / (x1 - x0), 1 + (2 * dy * pixel) / (y1 - y0), middleOf(u));
+    return stretchPlacement(
+      u.placement,
+      1 + (2 * dx * pixel) / (x1 - x0),
+      1 + (2 * dy * pixel) / (y1 - y0),
+      middleOf(u),
+    );
   }
 
   private put(placement: Transform, label: string): void {
@@ -63,18 +85,48 @@ export class AdjustTool implements Tool {
   field(): FieldRequest | null {
     const u = this.u;
     if (!u) return null;
-    return { fields: [{ id: 'dx', label: 'shift x', unit: 'length', live: '0' }, { id: 'dy', label: 'shift y', unit: 'length', live: '0' }, { id: 'step', label: 'arrow step', unit: 'length', live: this.step === null ? 'a pixel' : formatLengthWithUnit(this.step, lengthStyle(this.table.session.state.model)) }], required: false, at: middleOf(u), hint: this.worst() };
+    return {
+      fields: [
+        { id: 'dx', label: 'shift x', unit: 'length', live: '0' },
+        { id: 'dy', label: 'shift y', unit: 'length', live: '0' },
+        {
+          id: 'step',
+          label: 'arrow step',
+          unit: 'length',
+          live:
+            this.step === null
+              ? 'a pixel'
+              : formatLengthWithUnit(this.step, lengthStyle(this.table.session.state.model)),
+        },
+      ],
+      required: false,
+      at: middleOf(u),
+      hint: this.worst(),
+    };
   }
 
   submit(values: Record<string, string>): string | null {
     const u = this.u;
     const { units } = lengthStyle(this.table.session.state.model);
-    const read = (id: string) => ((values[id] ?? '').trim() === '' ? 0 : (() => { const p = parseLength(values[id], units); return p.ok ? p.mm : null; })());
-    const [dx, dy] = [read('dx'), read('dy')], given = (values.step ?? '').trim() !== '', step = read('step');
-    if (given && (step === null || step <= 0)) return 'Type how far an arrow is to shift it, such as 1 or 0.5.';
+    const read = (id: string) =>
+      (values[id] ?? '').trim() === ''
+        ? 0
+        : (() => {
+            const p = parseLength(values[id], units);
+            return p.ok ? p.mm : null;
+          })();
+    const [dx, dy] = [read('dx'), read('dy')],
+      given = (values.step ?? '').trim() !== '',
+      step = read('step');
+    if (given && (step === null || step <= 0))
+      return 'Type how far an arrow is to shift it, such as 1 or 0.5.';
     if (given) useNudge.getState().setStep(step);
     if (dx === null || dy === null) return 'Type how far to shift it, such as 12.5 or -3.';
-    if (u && (dx !== 0 || dy !== 0)) this.put(compose(translation(dx, dy), u.placement), `Shift ${u.name} by ${formatLengthWithUnit(Math.hypot(dx, dy), lengthStyle(this.table.session.state.model))}`);
+    if (u && (dx !== 0 || dy !== 0))
+      this.put(
+        compose(translation(dx, dy), u.placement),
+        `Shift ${u.name} by ${formatLengthWithUnit(Math.hypot(dx, dy), lengthStyle(this.table.session.state.model))}`,
+      );
     return null;
   }
 

@@ -31,10 +31,16 @@ export function AlignCard({ underlay: u }: { underlay: Underlay }) {
   const { aligning, alignScaled } = useCalibrateState();
   return (
     <Box>
-      <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>Align</Typography>
+      <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>
+        Align
+      </Typography>
       <Box sx={{ display: 'flex', gap: 0.75, flexWrap: 'wrap' }}>
-        <Button variant="outlined" disabled={u.locked} onClick={() => takeAlignTool(table)}>By common points (A)</Button>
-        <Button variant="outlined" disabled={u.locked} onClick={() => takeAdjustTool(table)}>Adjust by keys (J)</Button>
+        <Button variant="outlined" disabled={u.locked} onClick={() => takeAlignTool(table)}>
+          By common points (A)
+        </Button>
+        <Button variant="outlined" disabled={u.locked} onClick={() => takeAdjustTool(table)}>
+          Adjust by keys (J)
+        </Button>
       </Box>
       {tool === 'align' && aligning && <Pairs scaled={alignScaled} aligning={aligning} />}
       <OntoSheet key={u.id} underlay={u} />
@@ -42,20 +48,42 @@ export function AlignCard({ underlay: u }: { underlay: Underlay }) {
   );
 }
 
-function Pairs({ scaled, aligning: { pairs, alignment, accept, retell } }: { scaled: boolean; aligning: NonNullable<ReturnType<typeof useCalibrateState.getState>['aligning']> }) {
+function Pairs({
+  scaled,
+  aligning: { pairs, alignment, accept, retell },
+}: {
+  scaled: boolean;
+  aligning: NonNullable<ReturnType<typeof useCalibrateState.getState>['aligning']>;
+}) {
   const style = useFromModel(lengthStyle);
   const setScaled = (alignScaled: boolean) => {
     useCalibrateState.setState({ alignScaled });
     retell();
   };
   return (
-    <Box sx={{ p: 1, mt: 0.75, bgcolor: 'knownWash', borderLeft: 4, borderColor: 'now' }} data-testid="align-pairs">
-      <Typography>{pairs === 0 ? 'Pick a point of the sheet, then where it is to lie.' : `${pairs === 1 ? 'One pair shifts the sheet' : `${pairs} pairs shift and turn it`}${pairs > 1 && scaled ? ', and scale it' : ''}.`}</Typography>
+    <Box
+      sx={{ p: 1, mt: 0.75, bgcolor: 'knownWash', borderLeft: 4, borderColor: 'now' }}
+      data-testid="align-pairs"
+    >
+      <Typography>
+        {pairs === 0
+          ? 'Pick a point of the sheet, then where it is to lie.'
+          : `${pairs === 1 ? 'One pair shifts the sheet' : `${pairs} pairs shift and turn it`}${pairs > 1 && scaled ? ', and scale it' : ''}.`}
+      </Typography>
       {alignment && pairs > 1 && (
-        <Typography color="text.secondary">Turned by {formatNumber((alignment.radians * 180) / Math.PI, 3)}°{scaled ? `, scaled by ${formatNumber(alignment.scale, 5)}` : ''}; the pairs miss by {formatLengthWithUnit(alignment.rms, style)} (root mean square).</Typography>
+        <Typography color="text.secondary">
+          Turned by {formatNumber((alignment.radians * 180) / Math.PI, 3)}°
+          {scaled ? `, scaled by ${formatNumber(alignment.scale, 5)}` : ''}; the pairs miss by{' '}
+          {formatLengthWithUnit(alignment.rms, style)} (root mean square).
+        </Typography>
       )}
-      <FormControlLabel control={<Checkbox checked={scaled} onChange={(e) => setScaled(e.target.checked)} />} label="scale the sheet as well" />
-      <Button variant="contained" disabled={pairs === 0} onClick={accept}>Lay it by {pairs === 1 ? 'this pair' : 'these pairs'}</Button>
+      <FormControlLabel
+        control={<Checkbox checked={scaled} onChange={(e) => setScaled(e.target.checked)} />}
+        label="scale the sheet as well"
+      />
+      <Button variant="contained" disabled={pairs === 0} onClick={accept}>
+        Lay it by {pairs === 1 ? 'this pair' : 'these pairs'}
+      </Button>
     </Box>
   );
 }
@@ -76,8 +104,14 @@ function OntoSheet({ underlay: u }: { underlay: Underlay }) {
   const [ontoId, setOntoId] = useState('');
   const [share, setShare] = useState<number | null>(null);
   const [why, setWhy] = useState<string | null>(null);
-  const [found, setFound] = useState<{ result: AlignResult; placement: Transform; drift: number; onto: Underlay } | null>(null);
-  const worker = useRef<Worker | null>(null), run = useRef(0);
+  const [found, setFound] = useState<{
+    result: AlignResult;
+    placement: Transform;
+    drift: number;
+    onto: Underlay;
+  } | null>(null);
+  const worker = useRef<Worker | null>(null),
+    run = useRef(0);
   /** The scan whose lines are being read from its ink. */
   const [reading, setReading] = useState<string | null>(null);
   const stop = () => {
@@ -92,18 +126,36 @@ function OntoSheet({ underlay: u }: { underlay: Underlay }) {
     setShare(null);
   };
   // What is being read for it goes on; that it is done concerns nobody then.
-  useEffect(() => () => { run.current++; worker.current?.terminate(); }, []);
+  useEffect(
+    () => () => {
+      run.current++;
+      worker.current?.terminate();
+    },
+    [],
+  );
   useEffect(() => {
     if (!found) return;
-    const some = (lines: Float64Array) => Array.from({ length: Math.min(MOST_SHOWN, lines.length / 4) }, (_, i) => [...lines.subarray(4 * i, 4 * i + 4)]);
-    table.setMarked({ sets: [{ path: sheetPath(some(found.result.onto), found.onto.placement), colour: 'found', width: 3 }, { path: sheetPath(some(found.result.moving), found.placement), colour: 'now', width: 1.25 }] });
+    const some = (lines: Float64Array) =>
+      Array.from({ length: Math.min(MOST_SHOWN, lines.length / 4) }, (_, i) => [
+        ...lines.subarray(4 * i, 4 * i + 4),
+      ]);
+    table.setMarked({
+      sets: [
+        { path: sheetPath(some(found.result.onto), found.onto.placement), colour: 'found', width: 3 },
+        { path: sheetPath(some(found.result.moving), found.placement), colour: 'now', width: 1.25 },
+      ],
+    });
     return () => table.setMarked(null);
   }, [table, found]);
   if (others.length === 0) return null;
   /** A sheet as the aligner takes it: by its own lines, a scan by those of its ink, which are read first; words where there are none. */
   const sheetFor = async (o: Underlay): Promise<AlignedSheet | string> => {
-    const sheet: AlignedSheet = { url: new URL(lineworkUrl(session.projectId, o.fileId, o.page), window.location.href).href, crop: o.crop };
-    const file = session.state.files.find((f) => f.id === o.fileId), page = file?.sheets.find((s) => s.page === o.page);
+    const sheet: AlignedSheet = {
+      url: new URL(lineworkUrl(session.projectId, o.fileId, o.page), window.location.href).href,
+      crop: o.crop,
+    };
+    const file = session.state.files.find((f) => f.id === o.fileId),
+      page = file?.sheets.find((s) => s.page === o.page);
     if (!file || !page || !WITH_PICTURE.has(page.content)) return sheet;
     const shownBefore = table.inks.of(o)?.state === 'read';
     if (!shownBefore) {
@@ -123,7 +175,9 @@ function OntoSheet({ underlay: u }: { underlay: Underlay }) {
     setWhy(null);
     setFound(null);
     setShare(0);
-    const mine = (run.current += 1), moving = await sheetFor(u), other = typeof moving === 'string' ? moving : await sheetFor(onto);
+    const mine = (run.current += 1),
+      moving = await sheetFor(u),
+      other = typeof moving === 'string' ? moving : await sheetFor(onto);
     if (run.current !== mine) return;
     if (typeof moving === 'string' || typeof other === 'string') {
       stop();
@@ -141,13 +195,22 @@ function OntoSheet({ underlay: u }: { underlay: Underlay }) {
       if (data.type === 'none') setWhy(data.why);
       else setFound({ result: data, onto, ...laidOnto(u, onto, data) });
     };
-    next.onerror = () => { stop(); setWhy('Aligning the two sheets failed. Try it again.'); };
+    next.onerror = () => {
+      stop();
+      setWhy('Aligning the two sheets failed. Try it again.');
+    };
     next.postMessage({ moving, onto: other } satisfies ToAlign);
   };
   const accept = () => {
     if (!found) return;
-    const scaled = u.scaleState === 'paper' ? { scaleState: found.onto.scaleState === 'own' ? 'calibrated' as const : found.onto.scaleState } : {};
-    const change = group([setFields(u, { placement: storedTransform(found.placement), ...scaled }), ...carriedChanges(table, u, found.placement)]);
+    const scaled =
+      u.scaleState === 'paper'
+        ? { scaleState: found.onto.scaleState === 'own' ? ('calibrated' as const) : found.onto.scaleState }
+        : {};
+    const change = group([
+      setFields(u, { placement: storedTransform(found.placement), ...scaled }),
+      ...carriedChanges(table, u, found.placement),
+    ]);
     if (change && session.do(change, `Align ${u.name} onto ${found.onto.name}`)) {
       setFound(null);
       showPlaced(table, u.id);
@@ -156,18 +219,69 @@ function OntoSheet({ underlay: u }: { underlay: Underlay }) {
   return (
     <Box sx={{ mt: 1 }}>
       <Box sx={{ display: 'flex', gap: 1 }}>
-        <TextField select fullWidth label="Onto another sheet, by itself" value={ontoId} onChange={(e) => setOntoId(e.target.value)}>
-          {others.map((o) => <MenuItem key={o.id} value={o.id}>{o.name}</MenuItem>)}
+        <TextField
+          select
+          fullWidth
+          label="Onto another sheet, by itself"
+          value={ontoId}
+          onChange={(e) => setOntoId(e.target.value)}
+        >
+          {others.map((o) => (
+            <MenuItem key={o.id} value={o.id}>
+              {o.name}
+            </MenuItem>
+          ))}
         </TextField>
-        <Button variant="outlined" disabled={u.locked || ontoId === '' || share !== null} onClick={() => void begin()}>Align</Button>
+        <Button
+          variant="outlined"
+          disabled={u.locked || ontoId === '' || share !== null}
+          onClick={() => void begin()}
+        >
+          Align
+        </Button>
       </Box>
-      {share !== null && <Box sx={{ mt: 0.75 }}><Box sx={{ display: 'flex', alignItems: 'center' }}><Typography sx={{ flex: 1 }}>{reading ? `Reading the lines of ${reading} from its ink` : 'Looking for what the two sheets share'}</Typography><Button onClick={stop}>Stop</Button></Box><LinearProgress variant={reading ? 'indeterminate' : 'determinate'} value={100 * share} aria-label="Aligning" /></Box>}
+      {share !== null && (
+        <Box sx={{ mt: 0.75 }}>
+          <Box sx={{ display: 'flex', alignItems: 'center' }}>
+            <Typography sx={{ flex: 1 }}>
+              {reading
+                ? `Reading the lines of ${reading} from its ink`
+                : 'Looking for what the two sheets share'}
+            </Typography>
+            <Button onClick={stop}>Stop</Button>
+          </Box>
+          <LinearProgress
+            variant={reading ? 'indeterminate' : 'determinate'}
+            value={100 * share}
+            aria-label="Aligning"
+          />
+        </Box>
+      )}
       {why && <Typography sx={{ color: 'differs', mt: 0.75 }}>≠ {why}</Typography>}
       {found && (
-        <Box sx={{ p: 1, mt: 0.75, bgcolor: 'knownWash', borderLeft: 4, borderColor: 'now' }} data-testid="align-found">
-          <Typography sx={{ fontWeight: 650, color: found.result.fit.found < POOR_FIT ? 'assumed' : undefined }}>{found.result.fit.found < POOR_FIT ? 'Look twice: ' : ''}{formatNumber(found.result.fit.found * 100, 0)} % of its lines lie on {found.onto.name}, within {formatLengthWithUnit(found.result.fit.residual * meanScale(found.onto.placement), style)}.</Typography>
-          <Typography color="text.secondary">{u.scaleState === 'paper' ? `It takes its scale from ${found.onto.name}.` : `It keeps its own scale; by its lines it would be ${formatNumber(Math.abs(found.drift - 1) * 100, 3)} % ${found.drift > 1 ? 'larger' : 'smaller'}.`} Its lines are shown over those of {found.onto.name}.</Typography>
-          <Box sx={{ display: 'flex', gap: 1, mt: 0.75 }}><Button variant="contained" onClick={accept}>Lay it there</Button><Button onClick={() => setFound(null)}>Leave it where it is</Button></Box>
+        <Box
+          sx={{ p: 1, mt: 0.75, bgcolor: 'knownWash', borderLeft: 4, borderColor: 'now' }}
+          data-testid="align-found"
+        >
+          <Typography
+            sx={{ fontWeight: 650, color: found.result.fit.found < POOR_FIT ? 'assumed' : undefined }}
+          >
+            {found.result.fit.found < POOR_FIT ? 'Look twice: ' : ''}
+            {formatNumber(found.result.fit.found * 100, 0)} % of its lines lie on {found.onto.name}, within{' '}
+            {formatLengthWithUnit(found.result.fit.residual * meanScale(found.onto.placement), style)}.
+          </Typography>
+          <Typography color="text.secondary">
+            {u.scaleState === 'paper'
+              ? `It takes its scale from ${found.onto.name}.`
+              : `It keeps its own scale; by its lines it would be ${formatNumber(Math.abs(found.drift - 1) * 100, 3)} % ${found.drift > 1 ? 'larger' : 'smaller'}.`}{' '}
+            Its lines are shown over those of {found.onto.name}.
+          </Typography>
+          <Box sx={{ display: 'flex', gap: 1, mt: 0.75 }}>
+            <Button variant="contained" onClick={accept}>
+              Lay it there
+            </Button>
+            <Button onClick={() => setFound(null)}>Leave it where it is</Button>
+          </Box>
         </Box>
       )}
     </Box>
@@ -175,9 +289,16 @@ function OntoSheet({ underlay: u }: { underlay: Underlay }) {
 }
 
 /** Where the lines lay it: at the other's scale when it has none of its own, else turned and shifted alone. `drift`: the scale that its lines would give, against its own. */
-function laidOnto(u: Underlay, onto: Underlay, { fit }: AlignResult): { placement: Transform; drift: number } {
+function laidOnto(
+  u: Underlay,
+  onto: Underlay,
+  { fit }: AlignResult,
+): { placement: Transform; drift: number } {
   const byLines = compose(onto.placement, fit.transform);
   const move = compose(byLines, invertTransform(u.placement));
   const drift = meanScale(move);
-  return { placement: u.scaleState === 'paper' ? byLines : compose(withoutScaling(move, middleOf(u)), u.placement), drift };
+  return {
+    placement: u.scaleState === 'paper' ? byLines : compose(withoutScaling(move, middleOf(u)), u.placement),
+    drift,
+  };
 }

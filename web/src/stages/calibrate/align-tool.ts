@@ -19,16 +19,24 @@ export class AlignTool implements Tool {
   private open: [number, number] | null = null;
   private hover: Pick | null = null;
 
-  constructor(private readonly table: Table, private readonly u: Underlay) {
+  constructor(
+    private readonly table: Table,
+    private readonly u: Underlay,
+  ) {
     this.tell();
   }
 
   /** The sheet's own points first; then anything but the sheet. */
-  get onlyUnderlay(): string | undefined { return this.open ? undefined : this.u.id; }
-  get notUnderlay(): string | undefined { return this.open ? this.u.id : undefined; }
+  get onlyUnderlay(): string | undefined {
+    return this.open ? undefined : this.u.id;
+  }
+  get notUnderlay(): string | undefined {
+    return this.open ? this.u.id : undefined;
+  }
 
   words(): string {
-    if (this.open) return 'Pick where that point is to lie, on another sheet, the trace or the plane, or type its place';
+    if (this.open)
+      return 'Pick where that point is to lie, on another sheet, the trace or the plane, or type its place';
     if (this.pairs.length === 0) return `Align ${this.u.name}: pick a point of it`;
     return `Pick another point of ${this.u.name}, or press Enter to lay it by ${this.pairs.length === 1 ? 'this pair' : `these ${this.pairs.length} pairs`} · Backspace takes the last away`;
   }
@@ -53,7 +61,14 @@ export class AlignTool implements Tool {
     const at = this.hover?.plane ?? this.open;
     const style = lengthStyle(this.table.session.state.model);
     const live = (v: number) => formatLengthWithUnit(v, style);
-    return { fields: [{ id: 'x', label: 'x', unit: 'length', live: live(at[0]) }, { id: 'y', label: 'y', unit: 'length', live: live(at[1]) }], required: false, at };
+    return {
+      fields: [
+        { id: 'x', label: 'x', unit: 'length', live: live(at[0]) },
+        { id: 'y', label: 'y', unit: 'length', live: live(at[1]) },
+      ],
+      required: false,
+      at,
+    };
   }
 
   submit(values: Record<string, string>): string | null {
@@ -80,32 +95,58 @@ export class AlignTool implements Tool {
 
   /** What the pairs say now, for the panel. */
   private tell(): void {
-    const outcome = this.pairs.length === 0 ? null : alignByPoints(this.pairs, useCalibrateState.getState().alignScaled);
-    useCalibrateState.setState({ aligning: { pairs: this.pairs.length, alignment: outcome?.ok ? outcome.alignment : null, accept: () => this.accept(), retell: () => this.tell() } });
+    const outcome =
+      this.pairs.length === 0 ? null : alignByPoints(this.pairs, useCalibrateState.getState().alignScaled);
+    useCalibrateState.setState({
+      aligning: {
+        pairs: this.pairs.length,
+        alignment: outcome?.ok ? outcome.alignment : null,
+        accept: () => this.accept(),
+        retell: () => this.tell(),
+      },
+    });
   }
 
   private alignment(): Alignment | null {
     const outcome = alignByPoints(this.pairs, useCalibrateState.getState().alignScaled);
     if (outcome.ok) return outcome.alignment;
-    this.table.session.tell(outcome.reason === 'none' ? 'Pick a point of the sheet and where it is to lie first.' : 'The picked points lie on one another: take the last away (Backspace) and pick others, far apart.', true);
+    this.table.session.tell(
+      outcome.reason === 'none'
+        ? 'Pick a point of the sheet and where it is to lie first.'
+        : 'The picked points lie on one another: take the last away (Backspace) and pick others, far apart.',
+      true,
+    );
     return null;
   }
 
   accept(): void {
     const alignment = this.alignment();
     if (!alignment) return;
-    place(this.table, this.u, compose(alignment.move, this.u.placement), `Align ${this.u.name} by ${this.pairs.length === 1 ? 'a point' : `${this.pairs.length} points`}`);
+    place(
+      this.table,
+      this.u,
+      compose(alignment.move, this.u.placement),
+      `Align ${this.u.name} by ${this.pairs.length === 1 ? 'a point' : `${this.pairs.length} points`}`,
+    );
     this.pairs = [];
     this.table.layDown();
   }
 
   paint(brush: Brush): void {
     const { ink } = brush;
-    const outcome = this.pairs.length > 1 ? alignByPoints(this.pairs, useCalibrateState.getState().alignScaled) : null;
+    const outcome =
+      this.pairs.length > 1 ? alignByPoints(this.pairs, useCalibrateState.getState().alignScaled) : null;
     const style = lengthStyle(this.table.session.state.model);
     this.pairs.forEach(({ from, to }, i) => {
       paintStretch(brush, from, to, '', ink.known);
-      if (outcome?.ok) label(brush, `misses by ${formatLengthWithUnit(outcome.alignment.residuals[i], style)}`, brush.at(to)[0] + 8, brush.at(to)[1] + 16, ink.known);
+      if (outcome?.ok)
+        label(
+          brush,
+          `misses by ${formatLengthWithUnit(outcome.alignment.residuals[i], style)}`,
+          brush.at(to)[0] + 8,
+          brush.at(to)[1] + 16,
+          ink.known,
+        );
     });
     if (this.open && this.hover) paintStretch(brush, this.open, this.hover.plane, '', ink.now, true);
   }

@@ -18,25 +18,43 @@ export function DoubtCard({ underlay: u }: { underlay: Underlay }) {
   const session = useSession();
   // What is read of the sheet comes later than the sheet.
   usePrinted();
-  const found = u.scaleState === 'calibrated' || u.scaleState === 'stated' ? speaksAgainst(u, u.placement, statedShare(u.calibration?.fit)) : null;
-  const said = found && doubtIn(found), key = said && `${said.kind} ${said.count} ${said.factor}`;
+  const found =
+    u.scaleState === 'calibrated' || u.scaleState === 'stated'
+      ? speaksAgainst(u, u.placement, statedShare(u.calibration?.fit))
+      : null;
+  const said = found && doubtIn(found),
+    key = said && `${said.kind} ${said.count} ${said.factor}`;
   useEffect(() => {
     setDoubt(u.id, said);
     // What is said is the same as long as its words are.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [u.id, key]);
   if (!found) return null;
-  const known = u.calibration?.against ?? null, asked = known !== null && Math.abs(known.factor / found.witnessed - 1) < 1e-3;
+  const known = u.calibration?.against ?? null,
+    asked = known !== null && Math.abs(known.factor / found.witnessed - 1) < 1e-3;
   const keep = () => {
-    const change = u.calibration && setFields(u, { calibration: { ...u.calibration, against: doubtIn(found) } });
+    const change =
+      u.calibration && setFields(u, { calibration: { ...u.calibration, against: doubtIn(found) } });
     if (change) session.do(change, `Keep the scale of ${u.name} against what it says`);
   };
   return (
-    <Box data-testid="doubt" role="alert" sx={{ p: 1.25, mb: 1.25, borderLeft: 4, borderColor: 'differs', bgcolor: 'action.hover' }}>
-      <Typography sx={{ color: 'differs', fontWeight: 650 }}>≠ {contradictionWords(table, found, 'The sheet lies at')}</Typography>
+    <Box
+      data-testid="doubt"
+      role="alert"
+      sx={{ p: 1.25, mb: 1.25, borderLeft: 4, borderColor: 'differs', bgcolor: 'action.hover' }}
+    >
+      <Typography sx={{ color: 'differs', fontWeight: 650 }}>
+        ≠ {contradictionWords(table, found, 'The sheet lies at')}
+      </Typography>
       <Box sx={{ display: 'flex', gap: 1, mt: 0.75, flexWrap: 'wrap' }}>
-        <Button variant="contained" disabled={u.locked} onClick={() => takeWitness(table, u, found)}>{takeWords(table, found)}</Button>
-        {!asked && u.calibration && <Button variant="outlined" disabled={u.locked} onClick={keep}>Keep mine all the same</Button>}
+        <Button variant="contained" disabled={u.locked} onClick={() => takeWitness(table, u, found)}>
+          {takeWords(table, found)}
+        </Button>
+        {!asked && u.calibration && (
+          <Button variant="outlined" disabled={u.locked} onClick={keep}>
+            Keep mine all the same
+          </Button>
+        )}
       </Box>
     </Box>
   );

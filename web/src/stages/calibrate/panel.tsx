@@ -44,8 +44,16 @@ export function CalibratePanel() {
     return (
       <Box>
         <Typography variant="h2">Calibrate</Typography>
-        <Typography color="text.secondary" sx={{ mb: 1 }}>{others.length > 0 ? 'Choose the sheet to bring to scale:' : 'No sheet lies on the table of this storey. Lay one down in Sheets (1) first.'}</Typography>
-        {others.map((x) => <Button key={x.id} variant="outlined" sx={{ mr: 1, mb: 1 }} onClick={() => table.setUnderlay(x.id)}>{x.name}</Button>)}
+        <Typography color="text.secondary" sx={{ mb: 1 }}>
+          {others.length > 0
+            ? 'Choose the sheet to bring to scale:'
+            : 'No sheet lies on the table of this storey. Lay one down in Sheets (1) first.'}
+        </Typography>
+        {others.map((x) => (
+          <Button key={x.id} variant="outlined" sx={{ mr: 1, mb: 1 }} onClick={() => table.setUnderlay(x.id)}>
+            {x.name}
+          </Button>
+        ))}
       </Box>
     );
   }
@@ -53,12 +61,23 @@ export function CalibratePanel() {
   const traced = tracedOf(model).filter((e) => e.source.underlayId === u.id).length;
   return (
     <Box>
-      <Typography variant="h2">{doubt ? 'The scale of this sheet is in doubt' : u.scaleState === 'calibrated' ? 'This sheet is to scale' : 'Bring this sheet to scale'}</Typography>
-      <Typography color="text.secondary" sx={{ mb: 1.25 }}>{u.name}{u.locked ? ', locked: unlock it in the stack to change it' : ''}</Typography>
+      <Typography variant="h2">
+        {doubt
+          ? 'The scale of this sheet is in doubt'
+          : u.scaleState === 'calibrated'
+            ? 'This sheet is to scale'
+            : 'Bring this sheet to scale'}
+      </Typography>
+      <Typography color="text.secondary" sx={{ mb: 1.25 }}>
+        {u.name}
+        {u.locked ? ', locked: unlock it in the stack to change it' : ''}
+      </Typography>
       <DoubtCard underlay={u} />
       <Calibrating underlay={u} active={tool === 'calibrate'} style={style} imperial={isImperial(model)} />
       <AlignCard underlay={u} />
-      <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>Turn and place</Typography>
+      <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>
+        Turn and place
+      </Typography>
       <TurnAndPlace underlay={u} />
       {traced > 0 && <CarryChoice traced={traced} />}
     </Box>
@@ -66,10 +85,22 @@ export function CalibratePanel() {
 }
 
 /** What Calque found, the way by hand, the figures, and the evidence. */
-function Calibrating({ underlay: u, active, style, imperial }: { underlay: Underlay; active: boolean; style: LengthStyle; imperial: boolean }) {
+function Calibrating({
+  underlay: u,
+  active,
+  style,
+  imperial,
+}: {
+  underlay: Underlay;
+  active: boolean;
+  style: LengthStyle;
+  imperial: boolean;
+}) {
   const model = useProject((s) => s.model);
   const checks = useMemo(() => knownOn(model, u.id), [model, u.id]);
-  const content = useProject((s) => s.files.find((f) => f.id === u.fileId)?.sheets.find((x) => x.page === u.page)?.content);
+  const content = useProject(
+    (s) => s.files.find((f) => f.id === u.fileId)?.sheets.find((x) => x.page === u.page)?.content,
+  );
   return (
     <>
       <FoundCard underlay={u} />
@@ -78,7 +109,9 @@ function Calibrating({ underlay: u, active, style, imperial }: { underlay: Under
       <UsualCard underlay={u} />
       {content !== undefined && content !== 'vector' && !u.straightened && <StraightenCard underlay={u} />}
       {u.calibration && <Figures underlay={u} style={style} imperial={imperial} />}
-      {!u.calibration && u.scaleState === 'stated' && <Figure label="Scale, as stated" value={describeScale(scaleFactorOf(u.placement), imperial).text} />}
+      {!u.calibration && u.scaleState === 'stated' && (
+        <Figure label="Scale, as stated" value={describeScale(scaleFactorOf(u.placement), imperial).text} />
+      )}
       <FitCard underlay={u} checks={checks} />
     </>
   );
@@ -87,13 +120,19 @@ function Calibrating({ underlay: u, active, style, imperial }: { underlay: Under
 function ByHand({ underlay: u, checks, active }: { underlay: Underlay; checks: number; active: boolean }) {
   const table = useTable();
   const done = u.scaleState === 'calibrated';
-  const words = active ? 'Click a printed figure or its line, or pick two ends on the drawing and type the true length there.'
-    : !done ? 'By hand: find the longest dimension that is printed, pick its two ends and type what it is.'
-      : checks < 2 ? 'Now hold a few other printed dimensions against it (K).' : null;
+  const words = active
+    ? 'Click a printed figure or its line, or pick two ends on the drawing and type the true length there.'
+    : !done
+      ? 'By hand: find the longest dimension that is printed, pick its two ends and type what it is.'
+      : checks < 2
+        ? 'Now hold a few other printed dimensions against it (K).'
+        : null;
   return (
     <Box sx={{ mb: 1.25 }}>
       {words && <Typography sx={{ mb: 0.75 }}>{words}</Typography>}
-      <Button variant="outlined" disabled={u.locked} onClick={() => takeCalibrateTool(table)}>{done ? 'Fit to another dimension (C)' : 'Pick a known dimension (C)'}</Button>
+      <Button variant="outlined" disabled={u.locked} onClick={() => takeCalibrateTool(table)}>
+        {done ? 'Fit to another dimension (C)' : 'Pick a known dimension (C)'}
+      </Button>
     </Box>
   );
 }
@@ -106,22 +145,51 @@ function CarryChoice({ traced }: { traced: number }) {
       <Typography>{things} on this sheet. When it is scaled, turned or moved</Typography>
       <RadioGroup value={carry ? 'along' : 'stay'} onChange={(e) => setCarry(e.target.value === 'along')}>
         <FormControlLabel value="stay" control={<Radio />} label="they stay exactly where they are" />
-        <FormControlLabel value="along" control={<Radio />} label="they go along; thicknesses measured on it are scaled too" />
+        <FormControlLabel
+          value="along"
+          control={<Radio />}
+          label="they go along; thicknesses measured on it are scaled too"
+        />
       </RadioGroup>
     </Box>
   );
 }
 
-function Figures({ underlay: u, style, imperial }: { underlay: Underlay; style: LengthStyle; imperial: boolean }) {
+function Figures({
+  underlay: u,
+  style,
+  imperial,
+}: {
+  underlay: Underlay;
+  style: LengthStyle;
+  imperial: boolean;
+}) {
   const c = u.calibration!;
   const scale = describeScale(scaleFactorOf(u.placement), imperial);
   return (
-    <Box data-testid="calibration-figures" sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', rowGap: 1, borderTop: 1, borderColor: 'edge', pt: 1 }}>
+    <Box
+      data-testid="calibration-figures"
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: '1fr 1fr',
+        rowGap: 1,
+        borderTop: 1,
+        borderColor: 'edge',
+        pt: 1,
+      }}
+    >
       <Figure label="The sheet said" value={formatLength(c.oldLength, style)} />
       <Figure label="It is" value={formatLength(c.trueLength, style)} />
       <Figure label="Factor" value={formatNumber(c.factor, 5)} />
       <Figure label="Scale of the sheet" value={scale.text} />
-      {scale.remark && !u.straightened && <Typography variant="caption" sx={{ gridColumn: '1 / -1', color: scale.usual ? 'text.secondary' : 'assumed' }}>{scale.remark}</Typography>}
+      {scale.remark && !u.straightened && (
+        <Typography
+          variant="caption"
+          sx={{ gridColumn: '1 / -1', color: scale.usual ? 'text.secondary' : 'assumed' }}
+        >
+          {scale.remark}
+        </Typography>
+      )}
     </Box>
   );
 }
@@ -140,15 +208,46 @@ function TurnAndPlace({ underlay: u }: { underlay: Underlay }) {
   };
   return (
     <Box>
-      <Typography variant="caption" color="text.secondary">Turned by {formatNumber(degrees, 2)}° against the paper.</Typography>
+      <Typography variant="caption" color="text.secondary">
+        Turned by {formatNumber(degrees, 2)}° against the paper.
+      </Typography>
       <Box sx={{ display: 'flex', gap: 0.75, flexWrap: 'wrap', mt: 0.75, alignItems: 'flex-start' }}>
-        <Button variant="outlined" sx={{ px: 1 }} disabled={u.locked} onClick={() => turn(Math.PI / 2)}>Quarter left</Button>
-        <Button variant="outlined" sx={{ px: 1 }} disabled={u.locked} onClick={() => turn(-Math.PI / 2)}>Quarter right</Button>
-        <TextField label="Angle" value={angle} sx={{ width: 74 }} error={angle.trim() !== '' && parsed === null} onChange={(e) => setAngle(e.target.value)} onKeyDown={(e) => { if (e.key === 'Enter') turnBy(); }} placeholder="24.5°" />
-        <Button variant="outlined" sx={{ px: 1, minWidth: 0 }} disabled={u.locked || parsed === null} onClick={turnBy}>Turn</Button>
-        <FormControlLabel sx={{ width: '100%', my: -0.5 }} control={<Checkbox checked={aboutPoint} onChange={(e) => setAboutPoint(e.target.checked)} />} label="about a point that I pick next" />
-        <Button variant="outlined" disabled={u.locked} onClick={() => takeLevelTool(table)}>Level by an edge (L)</Button>
-        <Button variant="outlined" disabled={u.locked} onClick={() => takeOriginTool(table)}>Point on the origin (O)</Button>
+        <Button variant="outlined" sx={{ px: 1 }} disabled={u.locked} onClick={() => turn(Math.PI / 2)}>
+          Quarter left
+        </Button>
+        <Button variant="outlined" sx={{ px: 1 }} disabled={u.locked} onClick={() => turn(-Math.PI / 2)}>
+          Quarter right
+        </Button>
+        <TextField
+          label="Angle"
+          value={angle}
+          sx={{ width: 74 }}
+          error={angle.trim() !== '' && parsed === null}
+          onChange={(e) => setAngle(e.target.value)}
+          onKeyDown={(e) => {
+            if (e.key === 'Enter') turnBy();
+          }}
+          placeholder="24.5°"
+        />
+        <Button
+          variant="outlined"
+          sx={{ px: 1, minWidth: 0 }}
+          disabled={u.locked || parsed === null}
+          onClick={turnBy}
+        >
+          Turn
+        </Button>
+        <FormControlLabel
+          sx={{ width: '100%', my: -0.5 }}
+          control={<Checkbox checked={aboutPoint} onChange={(e) => setAboutPoint(e.target.checked)} />}
+          label="about a point that I pick next"
+        />
+        <Button variant="outlined" disabled={u.locked} onClick={() => takeLevelTool(table)}>
+          Level by an edge (L)
+        </Button>
+        <Button variant="outlined" disabled={u.locked} onClick={() => takeOriginTool(table)}>
+          Point on the origin (O)
+        </Button>
       </Box>
     </Box>
   );

@@ -28,7 +28,8 @@ interface PrintedStore {
 export const usePrinted = create<PrintedStore>(() => ({ sheets: {}, units: {}, pictures: {} }));
 
 export const sheetKey = (u: Pick<Underlay, 'fileId' | 'page'>) => `${u.fileId}:${u.page}`;
-const keyOf = (u: Pick<Underlay, 'fileId' | 'page'>, units: BareUnit | null) => `${sheetKey(u)}:${units ?? ''}`;
+const keyOf = (u: Pick<Underlay, 'fileId' | 'page'>, units: BareUnit | null) =>
+  `${sheetKey(u)}:${units ?? ''}`;
 
 export function printedOf(store: PrintedStore, u: Pick<Underlay, 'fileId' | 'page'>): PrintedState | null {
   return store.sheets[keyOf(u, store.units[sheetKey(u)] ?? null)] ?? null;
@@ -44,7 +45,8 @@ export function startReading(table: Table, u: Pick<Underlay, 'fileId' | 'page'>,
   const key = keyOf(u, units);
   const known = sheets[key];
   if (known && known.state !== 'failed' && !again) return;
-  const set = (state: PrintedState) => usePrinted.setState((s) => ({ sheets: { ...s.sheets, [key]: state } }));
+  const set = (state: PrintedState) =>
+    usePrinted.setState((s) => ({ sheets: { ...s.sheets, [key]: state } }));
   set({ state: 'reading', share: 0 });
   const worker = new Worker(new URL('../../workers/printed.worker.ts', import.meta.url), { type: 'module' });
   let before: PrintedState | null = null;
@@ -52,48 +54,83 @@ export function startReading(table: Table, u: Pick<Underlay, 'fileId' | 'page'>,
     worker.terminate();
     set(state);
   };
-  const recognising = (share: number): PrintedState => ({ state: 'recognising', share, stop: () => end(before!) });
+  const recognising = (share: number): PrintedState => ({
+    state: 'recognising',
+    share,
+    stop: () => end(before!),
+  });
   worker.onmessage = ({ data }: MessageEvent<FromPrinted>) => {
-    if (data.type === 'progress') set(before ? recognising(data.share) : { state: 'reading', share: data.share });
+    if (data.type === 'progress')
+      set(before ? recognising(data.share) : { state: 'reading', share: data.share });
     else if (data.type === 'failed') end({ state: 'failed', why: data.why });
     else if (data.offer) {
       before = { state: 'read', reading: data.reading, offer: true };
       set(recognising(0));
       const { offer } = data;
       void pictureOf(table, u, offer.scale).then((picture) => {
-        if (picture) worker.postMessage({ type: 'recognise', ...picture, scale: offer.scale, lines: offer.lines } satisfies ToPrinted, [picture.bitmap]);
+        if (picture)
+          worker.postMessage(
+            { type: 'recognise', ...picture, scale: offer.scale, lines: offer.lines } satisfies ToPrinted,
+            [picture.bitmap],
+          );
         else end(before!);
       });
     } else {
-      if (data.picture) usePrinted.setState((s) => ({ pictures: { ...s.pictures, [sheetKey(u)]: data.picture! } }));
+      if (data.picture)
+        usePrinted.setState((s) => ({ pictures: { ...s.pictures, [sheetKey(u)]: data.picture! } }));
       end({ state: 'read', reading: data.reading, offer: false });
     }
   };
-  worker.onerror = () => end({ state: 'failed', why: 'Reading the printed dimensions failed. Try it again.' });
-  worker.postMessage({ type: 'read', url: new URL(lineworkUrl(table.session.projectId, u.fileId, u.page), window.location.href).href, units, picture: pictures[sheetKey(u)] ?? null } satisfies ToPrinted);
+  worker.onerror = () =>
+    end({ state: 'failed', why: 'Reading the printed dimensions failed. Try it again.' });
+  worker.postMessage({
+    type: 'read',
+    url: new URL(lineworkUrl(table.session.projectId, u.fileId, u.page), window.location.href).href,
+    units,
+    picture: pictures[sheetKey(u)] ?? null,
+  } satisfies ToPrinted);
 }
 
 /** The whole sheet as one picture; null where it cannot be drawn. */
-async function pictureOf(table: Table, u: Pick<Underlay, 'fileId' | 'page'>, scale: number): Promise<{ bitmap: ImageBitmap; isPicture: boolean } | null> {
-  const file = table.session.state.files.find((f) => f.id === u.fileId), sheet = file?.sheets.find((s) => s.page === u.page);
-  const bitmap = file && sheet ? await table.tiles.pictureOf(file, sheet, [0, 0, sheet.width, sheet.height], scale) : null;
+async function pictureOf(
+  table: Table,
+  u: Pick<Underlay, 'fileId' | 'page'>,
+  scale: number,
+): Promise<{ bitmap: ImageBitmap; isPicture: boolean } | null> {
+  const file = table.session.state.files.find((f) => f.id === u.fileId),
+    sheet = file?.sheets.find((s) => s.page === u.page);
+  const bitmap =
+    file && sheet ? await table.tiles.pictureOf(file, sheet, [0, 0, sheet.width, sheet.height], scale) : null;
   return bitmap && { bitmap, isPicture: file!.kind !== 'pdf' };
 }
 
 /** Reads the sheet again with figures that say no unit taken in this one; null finds it out. */
-export function chooseUnits(table: Table, u: Pick<Underlay, 'fileId' | 'page'>, units: BareUnit | null): void {
+export function chooseUnits(
+  table: Table,
+  u: Pick<Underlay, 'fileId' | 'page'>,
+  units: BareUnit | null,
+): void {
   usePrinted.setState((s) => ({ units: { ...s.units, [sheetKey(u)]: units } }));
   startReading(table, u);
 }
 
 /** The graphic scale that speaks for a page without dimensions: the longest of those whose ends were found. */
-export const barOf = ({ notes }: PrintedReading) => notes.flatMap((n) => (n.bar && n.span ? [{ ...n.span, text: n.text }] : [])).sort((a, b) => b.millimetres - a.millimetres)[0] ?? null;
+export const barOf = ({ notes }: PrintedReading) =>
+  notes
+    .flatMap((n) => (n.bar && n.span ? [{ ...n.span, text: n.text }] : []))
+    .sort((a, b) => b.millimetres - a.millimetres)[0] ?? null;
 
 /** Ends of printed dimensions are as good as the file's own lines; on a scan as good as half a pixel or so. Sheet points. */
-const READ_SIGMA = 0.05, INK_SIGMA = 0.25;
-export const sigmaOfRead = ({ endsFromInk }: PrintedReading): number => (endsFromInk ? INK_SIGMA : READ_SIGMA);
+const READ_SIGMA = 0.05,
+  INK_SIGMA = 0.25;
+export const sigmaOfRead = ({ endsFromInk }: PrintedReading): number =>
+  endsFromInk ? INK_SIGMA : READ_SIGMA;
 
-export interface FoundOnUnderlay { reading: PrintedReading; /** The view that the crop shows, by its number. */ view: number; /** Dimensions of that view within the crop, by their numbers. */ within: number[] }
+export interface FoundOnUnderlay {
+  reading: PrintedReading;
+  /** The view that the crop shows, by its number. */ view: number;
+  /** Dimensions of that view within the crop, by their numbers. */ within: number[];
+}
 
 /** What of a reading concerns an underlay: the view that most of its dimensions within the crop belong to. */
 export function onUnderlay(reading: PrintedReading, u: Underlay): FoundOnUnderlay | null {
@@ -102,11 +139,16 @@ export function onUnderlay(reading: PrintedReading, u: Underlay): FoundOnUnderla
   const region = makeRegion([cropRing(u)], 'nonzero');
   const inside = ([x, y]: Point) => regionContains(region, x, y);
   // A page without dimensions may have a graphic scale.
-  const bar = reading.views.findIndex((v) => v.from === 'bar'), span = bar < 0 ? null : barOf(reading);
+  const bar = reading.views.findIndex((v) => v.from === 'bar'),
+    span = bar < 0 ? null : barOf(reading);
   if (span && inside(span.from) && inside(span.to)) return { reading, view: bar, within: [] };
   // Angles and lengths of arcs are no lengths between two points, and what is not to scale says nothing of it.
-  const within = reading.dimensions.flatMap((d, i) => (isStraight(d) && !d.free && inside(d.from) && inside(d.to) ? [i] : []));
-  const counts = reading.views.map((_, v) => within.filter((i) => reading.dimensions[i].view === v && reading.dimensions[i].agrees).length);
+  const within = reading.dimensions.flatMap((d, i) =>
+    isStraight(d) && !d.free && inside(d.from) && inside(d.to) ? [i] : [],
+  );
+  const counts = reading.views.map(
+    (_, v) => within.filter((i) => reading.dimensions[i].view === v && reading.dimensions[i].agrees).length,
+  );
   const view = counts.indexOf(Math.max(...counts));
   if (view < 0 || counts[view] === 0) return null;
   return { reading, view, within: within.filter((i) => reading.dimensions[i].view === view) };

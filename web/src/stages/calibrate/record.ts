@@ -10,15 +10,45 @@ import { whoIsIt } from '@/project/who';
 import { isImperial } from '@/project/views';
 import { saveText } from '@/ui/save-text';
 
-const HEAD = ['as typed or printed', 'known mm', 'measured mm', 'difference mm', 'difference %', 'traced mm', 'use', 'origin', 'agrees', 'from x pt', 'from y pt', 'to x pt', 'to y pt'];
+const HEAD = [
+  'as typed or printed',
+  'known mm',
+  'measured mm',
+  'difference mm',
+  'difference %',
+  'traced mm',
+  'use',
+  'origin',
+  'agrees',
+  'from x pt',
+  'from y pt',
+  'to x pt',
+  'to y pt',
+];
 
 function rowsOf(session: ProjectSession, u: Underlay, checks: readonly Check[]): (string | number)[][] {
   const { model } = session.state;
   const mm = (v: number) => Number(v.toFixed(2));
   return checks.map((c) => {
     const r = checked(u, c);
-    const traced = tracedLength(model, u.storeyId, applyTransform(u.placement, c.from), applyTransform(u.placement, c.to));
-    return [c.typed, mm(c.printed), mm(r.measured), mm(r.difference), Number(r.percent.toFixed(4)), traced === null ? '' : mm(traced), isFitted(c) ? 'fitted' : 'check', c.origin ?? 'picked', r.agrees ? 'yes' : 'no', ...[...c.from, ...c.to].map(mm)];
+    const traced = tracedLength(
+      model,
+      u.storeyId,
+      applyTransform(u.placement, c.from),
+      applyTransform(u.placement, c.to),
+    );
+    return [
+      c.typed,
+      mm(c.printed),
+      mm(r.measured),
+      mm(r.difference),
+      Number(r.percent.toFixed(4)),
+      traced === null ? '' : mm(traced),
+      isFitted(c) ? 'fitted' : 'check',
+      c.origin ?? 'picked',
+      r.agrees ? 'yes' : 'no',
+      ...[...c.from, ...c.to].map(mm),
+    ];
   });
 }
 
@@ -31,13 +61,32 @@ export function exportRecord(session: ProjectSession, u: Underlay, checks: reado
 export function printRecord(session: ProjectSession, u: Underlay, checks: readonly Check[]): void {
   const { model, files } = session.state;
   const file = files.find((f) => f.id === u.fileId);
-  const latest = ofType(model, 'calibration').filter((r) => r.underlayId === u.id).sort((a, b) => b.number - a.number)[0];
+  const latest = ofType(model, 'calibration')
+    .filter((r) => r.underlayId === u.id)
+    .sort((a, b) => b.number - a.number)[0];
   const fit = u.calibration?.fit;
   const facts: [string, string][] = [
-    ['Project', settingsOf(model).name], ['Sheet', u.name], ['File', file ? `${file.name}, page ${u.page}` : 'no longer attached'],
+    ['Project', settingsOf(model).name],
+    ['Sheet', u.name],
+    ['File', file ? `${file.name}, page ${u.page}` : 'no longer attached'],
     ['Scale', describeScale(scaleFactorOf(u.placement), isImperial(model)).text],
-    ...(fit ? [['Fit', `${fit.fitted} dimensions, ${fit.model}`], ['Error, 95 %', `${fit.tenMetres.toFixed(1)} mm in 10 m; ${fit.across.toFixed(1)} mm across the sheet`]] as [string, string][] : []),
-    ...(latest ? [['Calibrated', `${new Date(latest.at).toLocaleString()}${latest.by ? ` by ${latest.by}` : ''} (${latest.label})`]] as [string, string][] : []),
+    ...(fit
+      ? ([
+          ['Fit', `${fit.fitted} dimensions, ${fit.model}`],
+          [
+            'Error, 95 %',
+            `${fit.tenMetres.toFixed(1)} mm in 10 m; ${fit.across.toFixed(1)} mm across the sheet`,
+          ],
+        ] as [string, string][])
+      : []),
+    ...(latest
+      ? ([
+          [
+            'Calibrated',
+            `${new Date(latest.at).toLocaleString()}${latest.by ? ` by ${latest.by}` : ''} (${latest.label})`,
+          ],
+        ] as [string, string][])
+      : []),
     ['Printed', `${new Date().toLocaleString()}${whoIsIt() ? ` by ${whoIsIt()}` : ''}`],
   ];
   const frame = document.createElement('iframe');
@@ -52,7 +101,11 @@ export function printRecord(session: ProjectSession, u: Underlay, checks: readon
     return element;
   };
   page.title = `Calibration record - ${u.name}`;
-  add(page.head, 'style', 'body{font:11pt sans-serif;margin:15mm}table{border-collapse:collapse;margin-top:6mm;width:100%}th,td{border-bottom:1px solid #999;padding:1.2mm 2mm;text-align:left;font-size:9.5pt}dl{display:grid;grid-template-columns:35mm 1fr;gap:1mm}dt{color:#555}dd{margin:0}');
+  add(
+    page.head,
+    'style',
+    'body{font:11pt sans-serif;margin:15mm}table{border-collapse:collapse;margin-top:6mm;width:100%}th,td{border-bottom:1px solid #999;padding:1.2mm 2mm;text-align:left;font-size:9.5pt}dl{display:grid;grid-template-columns:35mm 1fr;gap:1mm}dt{color:#555}dd{margin:0}',
+  );
   add(page.body, 'h1', 'Calibration record');
   const list = add(page.body, 'dl');
   for (const [name, value] of facts) {

@@ -21,21 +21,44 @@ export const SCALE_FIELD = 'sheet-scale';
 export function ScaleCard({ underlay: u }: { underlay: Underlay }) {
   const table = useTable();
   const imperial = useFromModel(isImperial);
-  const sheet = useProject((s) => s.files.find((f) => f.id === u.fileId)?.sheets.find((x) => x.page === u.page));
+  const sheet = useProject((s) =>
+    s.files.find((f) => f.id === u.fileId)?.sheets.find((x) => x.page === u.page),
+  );
   const [text, setText] = useState('');
-  const now = scaleFactorOf(u.placement), asked = text.trim() === '' ? null : readAskedScale(text, now, sheet ?? null);
+  const now = scaleFactorOf(u.placement),
+    asked = text.trim() === '' ? null : readAskedScale(text, now, sheet ?? null);
   const lay = () => {
     if (!asked?.ok || u.locked) return;
-    if (layAtFactor(table, u, asked.factor, `Lay ${u.name} at ${describeScale(asked.factor, imperial).text}`)) setText('');
+    if (layAtFactor(table, u, asked.factor, `Lay ${u.name} at ${describeScale(asked.factor, imperial).text}`))
+      setText('');
   };
   return (
     <Box sx={{ mb: 1.25 }} data-testid="scale-card">
       <Box sx={{ display: 'flex', gap: 0.75, alignItems: 'flex-start' }}>
-        <TextField id={SCALE_FIELD} label="Scale, factor or paper" value={text} placeholder={'1:100, 1/4" = 1\'-0", ×2, A1'} disabled={u.locked} error={asked !== null && !asked.ok} sx={{ flex: 1 }}
-          onChange={(e) => setText(e.target.value)} onKeyDown={(e) => { if (e.key === 'Enter') lay(); }} />
-        <Button variant="outlined" disabled={u.locked || !asked?.ok} onClick={lay}>Lay at it</Button>
+        <TextField
+          id={SCALE_FIELD}
+          label="Scale, factor or paper"
+          value={text}
+          placeholder={'1:100, 1/4" = 1\'-0", ×2, A1'}
+          disabled={u.locked}
+          error={asked !== null && !asked.ok}
+          sx={{ flex: 1 }}
+          onChange={(e) => setText(e.target.value)}
+          onKeyDown={(e) => {
+            if (e.key === 'Enter') lay();
+          }}
+        />
+        <Button variant="outlined" disabled={u.locked || !asked?.ok} onClick={lay}>
+          Lay at it
+        </Button>
       </Box>
-      {asked && <Typography variant="caption" sx={{ color: asked.ok ? 'text.secondary' : 'differs' }}>{asked.ok ? `From ${describeScale(now, imperial).text} to ${describeScale(asked.factor, imperial).text}. It is a claim, until a dimension bears it out.` : asked.why}</Typography>}
+      {asked && (
+        <Typography variant="caption" sx={{ color: asked.ok ? 'text.secondary' : 'differs' }}>
+          {asked.ok
+            ? `From ${describeScale(now, imperial).text} to ${describeScale(asked.factor, imperial).text}. It is a claim, until a dimension bears it out.`
+            : asked.why}
+        </Typography>
+      )}
     </Box>
   );
 }

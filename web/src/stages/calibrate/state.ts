@@ -12,4 +12,9 @@ interface CalibrateState {
   aligning: { pairs: number; alignment: Alignment | null; accept(): void; retell(): void } | null;
 }
 
-export const useCalibrateState = create<CalibrateState>((set) => ({ carry: false, setCarry: (carry) => set({ carry }), alignScaled: false, aligning: null }));
+export const useCalibrateState = create<CalibrateState>((set) => ({
+  carry: false,
+  setCarry: (carry) => set({ carry }),
+  alignScaled: false,
+  aligning: null,
+}));

@@ -12,7 +12,9 @@ import { sigmaOfPick, typedLength } from './tools';
 class CornersTool extends PicksTool {
   override paint(brush: Brush): void {
     const { context, ink } = brush;
-    const ring = [...this.picks, ...(this.complete || !this.hover ? [] : [this.hover])].map((p) => brush.at(p.plane));
+    const ring = [...this.picks, ...(this.complete || !this.hover ? [] : [this.hover])].map((p) =>
+      brush.at(p.plane),
+    );
     if (ring.length === 0) return;
     context.save();
     context.strokeStyle = ink.now;
@@ -36,12 +38,19 @@ class FurtherTool implements Tool {
   private further: { pick: Pick; along: number; away: number }[] = [];
   private readonly corners: CornersTool;
 
-  constructor(private readonly table: Table, private readonly u: Underlay, plan: PicksPlan, private readonly straighten: (rectangle: Rectangle) => void) {
+  constructor(
+    private readonly table: Table,
+    private readonly u: Underlay,
+    plan: PicksPlan,
+    private readonly straighten: (rectangle: Rectangle) => void,
+  ) {
     this.onlyUnderlay = u.id;
     this.corners = new CornersTool(plan);
   }
 
-  take(rectangle: Rectangle): void { this.rectangle = rectangle; }
+  take(rectangle: Rectangle): void {
+    this.rectangle = rectangle;
+  }
 
   words(): string {
     if (!this.rectangle) return this.corners.words();
@@ -49,7 +58,9 @@ class FurtherTool implements Tool {
     return `Pick a further point whose place you know · Enter straightens by ${4 + this.further.length} points`;
   }
 
-  move(pick: Pick): void { this.corners.move(pick); }
+  move(pick: Pick): void {
+    this.corners.move(pick);
+  }
 
   press(pick: Pick): void {
     if (!this.rectangle) this.corners.press(pick);
@@ -59,13 +70,23 @@ class FurtherTool implements Tool {
   field(): FieldRequest | null {
     if (!this.rectangle) return this.corners.field();
     if (!this.pending) return null;
-    return { required: true, at: this.pending.plane, fields: [{ id: 'along', label: 'along', unit: 'length', live: '' }, { id: 'away', label: 'away', unit: 'length', live: '' }], hint: 'From the first corner along the first side, and square away from that side.' };
+    return {
+      required: true,
+      at: this.pending.plane,
+      fields: [
+        { id: 'along', label: 'along', unit: 'length', live: '' },
+        { id: 'away', label: 'away', unit: 'length', live: '' },
+      ],
+      hint: 'From the first corner along the first side, and square away from that side.',
+    };
   }
 
   submit(values: Record<string, string>): string | null {
     if (!this.rectangle) return this.corners.submit(values);
-    const along = placeOf(this.table, values.along), away = placeOf(this.table, values.away);
-    if (along === null || away === null) return 'Type both lengths, such as 1200 and 450; 0 lies on the side itself.';
+    const along = placeOf(this.table, values.along),
+      away = placeOf(this.table, values.away);
+    if (along === null || away === null)
+      return 'Type both lengths, such as 1200 and 450; 0 lies on the side itself.';
     this.further.push({ pick: this.pending!, along, away });
     this.pending = null;
     return null;
@@ -76,9 +97,18 @@ class FurtherTool implements Tool {
       this.further.pop();
       return true;
     }
-    if (event.key !== 'Enter' || !this.rectangle || this.pending) return this.rectangle ? false : this.corners.key(event);
+    if (event.key !== 'Enter' || !this.rectangle || this.pending)
+      return this.rectangle ? false : this.corners.key(event);
     const sigma = (p: Pick) => sigmaOfPick(this.table, this.u, p);
-    const all = { ...this.rectangle, further: this.further.map(({ pick, along, away }) => ({ at: onSheet(this.u, pick), sigma: sigma(pick), along, away })) };
+    const all = {
+      ...this.rectangle,
+      further: this.further.map(({ pick, along, away }) => ({
+        at: onSheet(this.u, pick),
+        sigma: sigma(pick),
+        along,
+        away,
+      })),
+    };
     const problem = cornersProblem(this.u, all);
     if (problem) this.table.session.tell(problem, true);
     else this.straighten(all);
@@ -116,8 +146,17 @@ function placeOf(table: Table, text: string | undefined): number | null {
 export function takeStraightenTool(table: Table, more = false): void {
   const u = currentUnderlay(table);
   if (!u) return;
-  const rectangleOf = (picks: readonly Pick[], width: number, height: number, typed: readonly [string, string]): Rectangle => ({
-    corners: picks.map((p) => onSheet(u, p)), sigma: picks.map((p) => sigmaOfPick(table, u, p)), width, height, typed,
+  const rectangleOf = (
+    picks: readonly Pick[],
+    width: number,
+    height: number,
+    typed: readonly [string, string],
+  ): Rectangle => ({
+    corners: picks.map((p) => onSheet(u, p)),
+    sigma: picks.map((p) => sigmaOfPick(table, u, p)),
+    width,
+    height,
+    typed,
   });
   const straightened = (rectangle: Rectangle) => {
     void straightenUnderlay(table, u, rectangle);
@@ -125,14 +164,33 @@ export function takeStraightenTool(table: Table, more = false): void {
   };
   let further: FurtherTool | null = null;
   const plan: PicksPlan = {
-    id: 'straighten', onlyUnderlay: u.id,
-    steps: ['Pick a corner of something rectangular whose size you know', 'Pick its next corner: the first side is the width', 'Pick the third corner', 'Pick the fourth corner'],
-    ask: () => ({ required: true, fields: [{ id: 'width', label: 'first side', unit: 'length', live: '' }, { id: 'height', label: 'second side', unit: 'length', live: '' }], hint: more ? 'Type both true lengths; further points come next.' : 'Type both true lengths. Enter straightens the photo into a new sheet; the photo stays, hidden.' }),
+    id: 'straighten',
+    onlyUnderlay: u.id,
+    steps: [
+      'Pick a corner of something rectangular whose size you know',
+      'Pick its next corner: the first side is the width',
+      'Pick the third corner',
+      'Pick the fourth corner',
+    ],
+    ask: () => ({
+      required: true,
+      fields: [
+        { id: 'width', label: 'first side', unit: 'length', live: '' },
+        { id: 'height', label: 'second side', unit: 'length', live: '' },
+      ],
+      hint: more
+        ? 'Type both true lengths; further points come next.'
+        : 'Type both true lengths. Enter straightens the photo into a new sheet; the photo stays, hidden.',
+    }),
     submit: (picks, values) => {
-      const width = typedLength(table, values.width ?? ''), height = typedLength(table, values.height ?? '');
+      const width = typedLength(table, values.width ?? ''),
+        height = typedLength(table, values.height ?? '');
       if (typeof width === 'string') return `First side: ${width}`;
       if (typeof height === 'string') return `Second side: ${height}`;
-      const rectangle = rectangleOf(picks, width.mm, height.mm, [(values.width ?? '').trim(), (values.height ?? '').trim()]);
+      const rectangle = rectangleOf(picks, width.mm, height.mm, [
+        (values.width ?? '').trim(),
+        (values.height ?? '').trim(),
+      ]);
       const problem = cornersProblem(u, rectangle);
       if (problem) return problem;
       if (further) further.take(rectangle);
@@ -142,8 +200,9 @@ export function takeStraightenTool(table: Table, more = false): void {
     done: () => {},
     keeps: more,
   };
-  if (more) table.take(further = new FurtherTool(table, u, plan, straightened));
+  if (more) table.take((further = new FurtherTool(table, u, plan, straightened)));
   else table.take(new CornersTool(plan));
 }
 
-const onSheet = (u: Underlay, p: Pick): [number, number] => applyTransform(invertTransform(u.placement), p.plane);
+const onSheet = (u: Underlay, p: Pick): [number, number] =>
+  applyTransform(invertTransform(u.placement), p.plane);

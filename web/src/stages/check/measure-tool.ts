@@ -1,4 +1,13 @@
-import { angleAt, areaOfPieces, betweenParallels, circleThrough, crossesItself, lengthOfPieces, pathPieces, type Point } from '@calque/core/geometry';
+import {
+  angleAt,
+  areaOfPieces,
+  betweenParallels,
+  circleThrough,
+  crossesItself,
+  lengthOfPieces,
+  pathPieces,
+  type Point,
+} from '@calque/core/geometry';
 import { formatArea, formatLengthWithUnit, formatNumber, type LengthStyle } from '@calque/core/units';
 import type { MeasuredFigure } from '@/project/last-measured';
 import { label, paintStretch } from '@/table/painters/overlay';
@@ -16,19 +25,48 @@ export type Measured =
 /** The length or the angle that it comes down to, to be offered where one is typed. */
 export function figureOf(m: Measured): MeasuredFigure {
   switch (m.kind) {
-    case 'distance': return { length: distance(m.from, m.to) };
-    case 'angle': return { angle: m.angle };
-    case 'radius': return { length: m.radius };
-    case 'area': return { length: m.perimeter };
-    case 'thickness': return { length: m.thickness };
+    case 'distance':
+      return { length: distance(m.from, m.to) };
+    case 'angle':
+      return { angle: m.angle };
+    case 'radius':
+      return { length: m.radius };
+    case 'area':
+      return { length: m.perimeter };
+    case 'thickness':
+      return { length: m.thickness };
   }
 }
 
 export const WAYS = [
-  { kind: 'distance', name: 'Distance', steps: ['pick the first point', 'pick the second point · Shift holds the axis'] },
-  { kind: 'angle', name: 'Angle', steps: ['pick the corner', 'pick a point on one leg', 'pick a point on the other leg'] },
-  { kind: 'radius', name: 'Radius', steps: ['click an arc or a circle, or pick a first point of one', 'pick a second point of it', 'pick a third point of it'] },
-  { kind: 'area', name: 'Area', steps: ['pick the first corner', 'pick the next corner', 'pick the next corner · Enter, or a click on the first, closes it'] },
+  {
+    kind: 'distance',
+    name: 'Distance',
+    steps: ['pick the first point', 'pick the second point · Shift holds the axis'],
+  },
+  {
+    kind: 'angle',
+    name: 'Angle',
+    steps: ['pick the corner', 'pick a point on one leg', 'pick a point on the other leg'],
+  },
+  {
+    kind: 'radius',
+    name: 'Radius',
+    steps: [
+      'click an arc or a circle, or pick a first point of one',
+      'pick a second point of it',
+      'pick a third point of it',
+    ],
+  },
+  {
+    kind: 'area',
+    name: 'Area',
+    steps: [
+      'pick the first corner',
+      'pick the next corner',
+      'pick the next corner · Enter, or a click on the first, closes it',
+    ],
+  },
   { kind: 'thickness', name: 'Thickness', steps: ['click one of two parallel lines', 'click the other'] },
 ] as const satisfies readonly { kind: Measured['kind']; name: string; steps: readonly string[] }[];
 
@@ -53,13 +91,21 @@ export class MeasureTool implements Tool {
   private shown: Measured | null = null;
   private scale = 1;
 
-  constructor(private readonly host: MeasureHost, private way = 0) {}
+  constructor(
+    private readonly host: MeasureHost,
+    private way = 0,
+  ) {}
 
-  get kind(): Measured['kind'] { return WAYS[this.way].kind; }
-  private get points(): Point[] { return this.picks.map((p) => p.plane); }
+  get kind(): Measured['kind'] {
+    return WAYS[this.way].kind;
+  }
+  private get points(): Point[] {
+    return this.picks.map((p) => p.plane);
+  }
 
   words(): string {
-    const { name, steps } = WAYS[this.way], n = this.picks.length;
+    const { name, steps } = WAYS[this.way],
+      n = this.picks.length;
     return `${name}: ${steps[Math.min(n, steps.length - 1)]}${n === 0 ? ` · F: ${WAYS[(this.way + 1) % WAYS.length].name.toLowerCase()} · Esc ends` : ' · Backspace: one back'}`;
   }
 
@@ -68,11 +114,17 @@ export class MeasureTool implements Tool {
     return last && this.kind !== 'thickness' ? [...last.plane] : null;
   }
 
-  move(pick: Pick): void { this.hover = pick; }
+  move(pick: Pick): void {
+    this.hover = pick;
+  }
 
   press(pick: Pick): void {
     this.shown = null;
-    if (this.kind === 'area' && this.picks.length >= 3 && distance(pick.plane, this.picks[0].plane) * this.scale < CLOSE_PIXELS) {
+    if (
+      this.kind === 'area' &&
+      this.picks.length >= 3 &&
+      distance(pick.plane, this.picks[0].plane) * this.scale < CLOSE_PIXELS
+    ) {
       this.close();
       return;
     }
@@ -110,22 +162,31 @@ export class MeasureTool implements Tool {
 
   /** What the picks say; words where they say nothing. */
   private resultOf(picks: readonly Pick[]): Measured | string {
-    const points = picks.map((p) => p.plane), [a, b, c] = points;
+    const points = picks.map((p) => p.plane),
+      [a, b, c] = points;
     switch (this.kind) {
-      case 'distance': return { kind: 'distance', from: a, to: b };
+      case 'distance':
+        return { kind: 'distance', from: a, to: b };
       case 'angle': {
         const angle = angleAt(a, b, c);
-        return angle === null ? 'A leg needs a point away from the corner.' : { kind: 'angle', corner: a, legs: [b, c], angle };
+        return angle === null
+          ? 'A leg needs a point away from the corner.'
+          : { kind: 'angle', corner: a, legs: [b, c], angle };
       }
       case 'radius': {
         const circle = circleThrough(a, b, c);
-        return circle ? { kind: 'radius', centre: [circle.cx, circle.cy], radius: circle.r } : 'These three points lie on one line: no circle goes through them. Pick another.';
+        return circle
+          ? { kind: 'radius', centre: [circle.cx, circle.cy], radius: circle.r }
+          : 'These three points lie on one line: no circle goes through them. Pick another.';
       }
-      case 'area': return areaWithin(points);
+      case 'area':
+        return areaWithin(points);
       case 'thickness': {
         const between = betweenParallels(lineAt(picks[0])!, lineAt(picks[1])!, a);
         if (!between) return 'These two lines are not parallel: click another.';
-        return between.distance < 1e-9 ? 'This is the same line: click the other one.' : { kind: 'thickness', from: between.from, to: between.to, thickness: between.distance };
+        return between.distance < 1e-9
+          ? 'This is the same line: click the other one.'
+          : { kind: 'thickness', from: between.from, to: between.to, thickness: between.distance };
       }
     }
   }
@@ -156,9 +217,13 @@ export class MeasureTool implements Tool {
     this.scale = brush.view.scale;
     if (this.shown) paintMeasured(brush, this.shown, this.host.style(), false);
     if (this.picks.length === 0 || !this.hover) return;
-    const { context, ink } = brush, points = [...this.points, this.hover.plane];
+    const { context, ink } = brush,
+      points = [...this.points, this.hover.plane];
     const whole = this.kind !== 'area' && points.length === WAYS[this.way].steps.length;
-    const live = whole && (this.kind !== 'thickness' || lineAt(this.hover)) ? this.resultOf([...this.picks, this.hover]) : null;
+    const live =
+      whole && (this.kind !== 'thickness' || lineAt(this.hover))
+        ? this.resultOf([...this.picks, this.hover])
+        : null;
     if (this.kind === 'area' && points.length >= 3) paintRing(brush, points, true);
     else if (live && typeof live !== 'string') paintMeasured(brush, live, this.host.style(), true);
     else {
@@ -177,11 +242,16 @@ export class MeasureTool implements Tool {
   }
 }
 
-function areaWithin(ring: readonly Point[]): Measured & { kind: 'area' } | string {
+function areaWithin(ring: readonly Point[]): (Measured & { kind: 'area' }) | string {
   if (ring.length < 3) return 'An area needs three corners.';
   if (crossesItself(ring)) return 'This outline crosses itself: it encloses no one area. Take a corner back.';
   const pieces = pathPieces({ points: ring, bulges: ring.map(() => 0), closed: true });
-  return { kind: 'area', ring: [...ring], area: Math.abs(areaOfPieces(pieces)), perimeter: lengthOfPieces(pieces) };
+  return {
+    kind: 'area',
+    ring: [...ring],
+    area: Math.abs(areaOfPieces(pieces)),
+    perimeter: lengthOfPieces(pieces),
+  };
 }
 
 /** The straight line that a pick was made on. */
@@ -205,13 +275,23 @@ function paintRing(brush: Brush, ring: readonly Point[], dashed: boolean): void 
 }
 
 function areaLabel(brush: Brush, m: Measured & { kind: 'area' }, style: LengthStyle): void {
-  const [x, y] = brush.at([m.ring.reduce((s, p) => s + p[0], 0) / m.ring.length, m.ring.reduce((s, p) => s + p[1], 0) / m.ring.length]);
-  label(brush, `${formatArea(m.area, style.units)} · ${formatLengthWithUnit(m.perimeter, style)} round`, x - 50, y, brush.ink.now);
+  const [x, y] = brush.at([
+    m.ring.reduce((s, p) => s + p[0], 0) / m.ring.length,
+    m.ring.reduce((s, p) => s + p[1], 0) / m.ring.length,
+  ]);
+  label(
+    brush,
+    `${formatArea(m.area, style.units)} · ${formatLengthWithUnit(m.perimeter, style)} round`,
+    x - 50,
+    y,
+    brush.ink.now,
+  );
 }
 
 function paintMeasured(brush: Brush, m: Measured, style: LengthStyle, dashed: boolean): void {
   const { context, ink } = brush;
-  if (m.kind === 'distance' || m.kind === 'thickness') paintStretch(brush, m.from, m.to, formatLengthWithUnit(distance(m.from, m.to), style), ink.now, dashed);
+  if (m.kind === 'distance' || m.kind === 'thickness')
+    paintStretch(brush, m.from, m.to, formatLengthWithUnit(distance(m.from, m.to), style), ink.now, dashed);
   else if (m.kind === 'angle') {
     for (const leg of m.legs) paintStretch(brush, m.corner, leg, '', ink.now, dashed);
     const [x, y] = brush.at(m.corner);
@@ -221,10 +301,21 @@ function paintMeasured(brush: Brush, m: Measured, style: LengthStyle, dashed: bo
     context.strokeStyle = ink.now;
     context.lineWidth = 2;
     context.beginPath();
-    piecePath(brush, { kind: 'arc', arc: { cx: m.centre[0], cy: m.centre[1], r: m.radius, start: 0, end: 2 * Math.PI }, clockwise: false });
+    piecePath(brush, {
+      kind: 'arc',
+      arc: { cx: m.centre[0], cy: m.centre[1], r: m.radius, start: 0, end: 2 * Math.PI },
+      clockwise: false,
+    });
     context.stroke();
     context.restore();
-    paintStretch(brush, m.centre, [m.centre[0] + m.radius, m.centre[1]], `R ${formatLengthWithUnit(m.radius, style)}`, ink.now, dashed);
+    paintStretch(
+      brush,
+      m.centre,
+      [m.centre[0] + m.radius, m.centre[1]],
+      `R ${formatLengthWithUnit(m.radius, style)}`,
+      ink.now,
+      dashed,
+    );
   } else {
     paintRing(brush, m.ring, dashed);
     areaLabel(brush, m, style);

@@ -29,18 +29,50 @@ export function CheckPanel() {
   return (
     <Box>
       <Typography variant="h2">Check</Typography>
-      <Typography color="text.secondary" sx={{ mb: 1 }}>Measure again, and hold the sheet against its printed figures.</Typography>
+      <Typography color="text.secondary" sx={{ mb: 1 }}>
+        Measure again, and hold the sheet against its printed figures.
+      </Typography>
       <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap' }} role="group" aria-label="Measure">
-        {WAYS.map(({ kind, name }) => <Button key={kind} variant={tool === 'measure' && way === kind ? 'contained' : 'outlined'} aria-pressed={tool === 'measure' && way === kind} onClick={() => takeMeasureTool(table, kind)}>{name}{kind === 'distance' ? ' (M)' : ''}</Button>)}
+        {WAYS.map(({ kind, name }) => (
+          <Button
+            key={kind}
+            variant={tool === 'measure' && way === kind ? 'contained' : 'outlined'}
+            aria-pressed={tool === 'measure' && way === kind}
+            onClick={() => takeMeasureTool(table, kind)}
+          >
+            {name}
+            {kind === 'distance' ? ' (M)' : ''}
+          </Button>
+        ))}
       </Box>
       <MeasuredCard />
-      <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>Printed against measured</Typography>
-      {checks.length === 0 ? <Typography color="text.secondary">No known dimensions yet. Enter some with K.</Typography> : <ChecksTable checks={checks} onRemove={(c) => session.do({ type: 'remove', entity: c }, 'Remove a known dimension')} />}
-      <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>Assumed, until someone confirms it</Typography>
-      {storeys.map((s) => <Typography key={s.id} sx={{ color: 'assumed' }}>Height of {s.name}: {formatLengthWithUnit(s.height, style)}</Typography>)}
-      {assumed.length > 0
-        ? <Button onClick={() => table.setSelection(assumed.map((w) => w.id))}>{assumed.length === 1 ? 'The height of one wall' : `The heights of ${assumed.length} walls`}: select them</Button>
-        : storeys.length === 0 && <Typography color="text.secondary">Nothing is assumed.</Typography>}
+      <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>
+        Printed against measured
+      </Typography>
+      {checks.length === 0 ? (
+        <Typography color="text.secondary">No known dimensions yet. Enter some with K.</Typography>
+      ) : (
+        <ChecksTable
+          checks={checks}
+          onRemove={(c) => session.do({ type: 'remove', entity: c }, 'Remove a known dimension')}
+        />
+      )}
+      <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>
+        Assumed, until someone confirms it
+      </Typography>
+      {storeys.map((s) => (
+        <Typography key={s.id} sx={{ color: 'assumed' }}>
+          Height of {s.name}: {formatLengthWithUnit(s.height, style)}
+        </Typography>
+      ))}
+      {assumed.length > 0 ? (
+        <Button onClick={() => table.setSelection(assumed.map((w) => w.id))}>
+          {assumed.length === 1 ? 'The height of one wall' : `The heights of ${assumed.length} walls`}: select
+          them
+        </Button>
+      ) : (
+        storeys.length === 0 && <Typography color="text.secondary">Nothing is assumed.</Typography>
+      )}
     </Box>
   );
 }

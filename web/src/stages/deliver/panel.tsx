@@ -9,7 +9,14 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState, type ReactNode } from 'react';
 import { wallSchedule } from '@calque/core/building';
-import { drawingOfModel, dxfOfModel, writeDxf, writeSvg, writeWallsCsv, type DxfUnits } from '@calque/core/exchange';
+import {
+  drawingOfModel,
+  dxfOfModel,
+  writeDxf,
+  writeSvg,
+  writeWallsCsv,
+  type DxfUnits,
+} from '@calque/core/exchange';
 import { ofType, settingsOf, type Underlay } from '@calque/core/model';
 import { formatArea, formatLengthWithUnit, parseScale } from '@calque/core/units';
 import { tracedOf, traceWords } from '@/project/trace-words';
@@ -17,7 +24,12 @@ import { useFromModel, useProject, useSession } from '@/project/context';
 import { isImperial, lengthStyle } from '@/project/views';
 import { saveText } from '@/ui/save-text';
 
-const DXF_UNITS: { id: DxfUnits; words: string }[] = [{ id: 'mm', words: 'millimetres' }, { id: 'm', words: 'metres' }, { id: 'in', words: 'inches' }, { id: 'ft', words: 'feet' }];
+const DXF_UNITS: { id: DxfUnits; words: string }[] = [
+  { id: 'mm', words: 'millimetres' },
+  { id: 'm', words: 'metres' },
+  { id: 'in', words: 'inches' },
+  { id: 'ft', words: 'feet' },
+];
 
 /** Hands the trace out in open formats. */
 export function DeliverPanel() {
@@ -39,37 +51,134 @@ export function DeliverPanel() {
   const assumed = rows.filter((r) => r.wall.heightAssumed).length;
   const oneStorey = storeyId === 'all' ? undefined : storeyId;
   const drawing = () => drawingOfModel(model, oneStorey);
-  const referred = ofType(model, 'underlay').filter((u) => (!oneStorey || u.storeyId === oneStorey) && files.find((f) => f.id === u.fileId)?.kind === 'pdf').length;
-  const fileOf = (u: Underlay) => { const file = withSheets ? files.find((f) => f.id === u.fileId) : undefined; return file?.kind === 'pdf' ? file.name : null; };
-  const dxf = () => { session.tell('The DXF was written.'); saveText(`${name}.dxf`, writeDxf(dxfOfModel(model, oneStorey, fileOf), units), 'application/dxf'); };
-  const svg = () => { if (scale.ok) saveText(`${name}.svg`, writeSvg(drawing(), { scale: scale.factor, title: name }), 'image/svg+xml'); };
+  const referred = ofType(model, 'underlay').filter(
+    (u) => (!oneStorey || u.storeyId === oneStorey) && files.find((f) => f.id === u.fileId)?.kind === 'pdf',
+  ).length;
+  const fileOf = (u: Underlay) => {
+    const file = withSheets ? files.find((f) => f.id === u.fileId) : undefined;
+    return file?.kind === 'pdf' ? file.name : null;
+  };
+  const dxf = () => {
+    session.tell('The DXF was written.');
+    saveText(`${name}.dxf`, writeDxf(dxfOfModel(model, oneStorey, fileOf), units), 'application/dxf');
+  };
+  const svg = () => {
+    if (scale.ok)
+      saveText(`${name}.svg`, writeSvg(drawing(), { scale: scale.factor, title: name }), 'image/svg+xml');
+  };
   const csv = () => saveText(`${name} walls.csv`, writeWallsCsv(rows, style.units), 'text/csv');
   return (
     <Box>
       <Typography variant="h2">Deliver</Typography>
       <Typography color="text.secondary" sx={{ mb: 1 }}>
-        {empty ? 'Nothing has been traced yet. The package can be written all the same.' : `${traceWords(traced)}${rows.length > 0 ? `; the walls ${formatLengthWithUnit(rows.reduce((s, r) => s + r.length, 0), style)} together, ${formatArea(rows.reduce((s, r) => s + r.area, 0), style.units)} of one face` : ''}${assumed ? `; ${assumed} heights are assumed` : ''}.`}
+        {empty
+          ? 'Nothing has been traced yet. The package can be written all the same.'
+          : `${traceWords(traced)}${
+              rows.length > 0
+                ? `; the walls ${formatLengthWithUnit(
+                    rows.reduce((s, r) => s + r.length, 0),
+                    style,
+                  )} together, ${formatArea(
+                    rows.reduce((s, r) => s + r.area, 0),
+                    style.units,
+                  )} of one face`
+                : ''
+            }${assumed ? `; ${assumed} heights are assumed` : ''}.`}
       </Typography>
       {storeys.length > 1 && (
-        <TextField select fullWidth label="Storey" value={storeyId} onChange={(e) => setStoreyId(e.target.value)} sx={{ mb: 1, mt: 0.5 }}>
+        <TextField
+          select
+          fullWidth
+          label="Storey"
+          value={storeyId}
+          onChange={(e) => setStoreyId(e.target.value)}
+          sx={{ mb: 1, mt: 0.5 }}
+        >
           <MenuItem value="all">all storeys</MenuItem>
-          {storeys.map((s) => <MenuItem key={s.id} value={s.id}>{s.name}</MenuItem>)}
+          {storeys.map((s) => (
+            <MenuItem key={s.id} value={s.id}>
+              {s.name}
+            </MenuItem>
+          ))}
         </TextField>
       )}
-      <Row title="DXF drawing" words={`Joined outlines as closed polylines, lines, arcs, curves, texts, groups as blocks, on the layers of the trace, units set.${withSheets && referred > 0 ? ' It refers to the PDF sheets as they lie here: keep those files beside it.' : ''}`}>
-        <TextField select label="Units" value={units} onChange={(e) => setUnits(e.target.value as DxfUnits)} sx={{ width: 130 }}>{DXF_UNITS.map((u) => <MenuItem key={u.id} value={u.id}>{u.words}</MenuItem>)}</TextField>
-        <Button variant="contained" disabled={empty} onClick={dxf}>Write DXF</Button>
-        <FormControlLabel control={<Checkbox checked={withSheets && referred > 0} onChange={(e) => setWithSheets(e.target.checked)} />} disabled={referred === 0} label={referred === 0 ? 'no PDF sheets to refer to' : `with its ${referred === 1 ? 'PDF sheet' : `${referred} PDF sheets`}`} sx={{ width: '100%' }} />
+      <Row
+        title="DXF drawing"
+        words={`Joined outlines as closed polylines, lines, arcs, curves, texts, groups as blocks, on the layers of the trace, units set.${withSheets && referred > 0 ? ' It refers to the PDF sheets as they lie here: keep those files beside it.' : ''}`}
+      >
+        <TextField
+          select
+          label="Units"
+          value={units}
+          onChange={(e) => setUnits(e.target.value as DxfUnits)}
+          sx={{ width: 130 }}
+        >
+          {DXF_UNITS.map((u) => (
+            <MenuItem key={u.id} value={u.id}>
+              {u.words}
+            </MenuItem>
+          ))}
+        </TextField>
+        <Button variant="contained" disabled={empty} onClick={dxf}>
+          Write DXF
+        </Button>
+        <FormControlLabel
+          control={
+            <Checkbox
+              checked={withSheets && referred > 0}
+              onChange={(e) => setWithSheets(e.target.checked)}
+            />
+          }
+          disabled={referred === 0}
+          label={
+            referred === 0
+              ? 'no PDF sheets to refer to'
+              : `with its ${referred === 1 ? 'PDF sheet' : `${referred} PDF sheets`}`
+          }
+          sx={{ width: '100%' }}
+        />
       </Row>
-      <Row title="SVG at a scale" words={scale.ok ? 'True when printed at 100 %.' : `"${scaleText}" is not a scale. Write it as 1:50 or 1/4" = 1'-0".`}>
-        <TextField label="Scale" value={scaleText} error={!scale.ok} onChange={(e) => setScaleText(e.target.value)} sx={{ width: 130 }} />
-        <Button variant="contained" disabled={empty || !scale.ok} onClick={svg}>Write SVG</Button>
+      <Row
+        title="SVG at a scale"
+        words={
+          scale.ok
+            ? 'True when printed at 100 %.'
+            : `"${scaleText}" is not a scale. Write it as 1:50 or 1/4" = 1'-0".`
+        }
+      >
+        <TextField
+          label="Scale"
+          value={scaleText}
+          error={!scale.ok}
+          onChange={(e) => setScaleText(e.target.value)}
+          sx={{ width: 130 }}
+        />
+        <Button variant="contained" disabled={empty || !scale.ok} onClick={svg}>
+          Write SVG
+        </Button>
       </Row>
       <Row title="Walls as CSV" words="Length along the drawn line, thickness, height, area of one face.">
-        <Button variant="contained" disabled={rows.length === 0} onClick={csv}>Write CSV</Button>
+        <Button variant="contained" disabled={rows.length === 0} onClick={csv}>
+          Write CSV
+        </Button>
       </Row>
-      <Row title="Package" words={saved === 'saved' ? 'Everything, with the attached files (but no passwords of protected ones) and the history; opens again on another installation.' : 'Wait until all is saved.'}>
-        <Button variant="contained" disabled={saved !== 'saved'} component="a" href={`/api/projects/${session.projectId}/package`} download>Write .calque</Button>
+      <Row
+        title="Package"
+        words={
+          saved === 'saved'
+            ? 'Everything, with the attached files (but no passwords of protected ones) and the history; opens again on another installation.'
+            : 'Wait until all is saved.'
+        }
+      >
+        <Button
+          variant="contained"
+          disabled={saved !== 'saved'}
+          component="a"
+          href={`/api/projects/${session.projectId}/package`}
+          download
+        >
+          Write .calque
+        </Button>
       </Row>
     </Box>
   );
@@ -79,8 +188,12 @@ function Row({ title, words, children }: { title: string; words: string; childre
   return (
     <Box sx={{ borderTop: 1, borderColor: 'edge', py: 1.25 }}>
       <Typography variant="h3">{title}</Typography>
-      <Typography variant="caption" color="text.secondary" sx={{ display: 'block', mb: 0.75 }}>{words}</Typography>
-      <Box sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 1, rowGap: 0.25, alignItems: 'center' }}>{children}</Box>
+      <Typography variant="caption" color="text.secondary" sx={{ display: 'block', mb: 0.75 }}>
+        {words}
+      </Typography>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 1, rowGap: 0.25, alignItems: 'center' }}>
+        {children}
+      </Box>
     </Box>
   );
 }

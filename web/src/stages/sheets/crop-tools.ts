@@ -13,7 +13,8 @@ const SMALLEST = 1;
 type Hold = { kind: 'sides'; x: 0 | 2 | null; y: 1 | 3 | null } | { kind: 'corner'; index: number };
 
 const current = (table: Table, id: string): Underlay | null => get(table.session.state.model, 'underlay', id);
-const pageOf = (table: Table, u: Underlay) => table.session.state.files.find((f) => f.id === u.fileId)?.sheets.find((s) => s.page === u.page) ?? null;
+const pageOf = (table: Table, u: Underlay) =>
+  table.session.state.files.find((f) => f.id === u.fileId)?.sheets.find((s) => s.page === u.page) ?? null;
 
 /** Drags the edges of a crop, or the corners of its outline, on the drawing. */
 export function takeCropTool(table: Table, id: string): void {
@@ -28,7 +29,10 @@ class CropTool implements Tool {
   private hold: Hold | null = null;
   private draft: CropDraft | null = null;
 
-  constructor(private readonly table: Table, private readonly underlayId: string) {
+  constructor(
+    private readonly table: Table,
+    private readonly underlayId: string,
+  ) {
     this.onlyUnderlay = underlayId;
   }
 
@@ -57,7 +61,8 @@ class CropTool implements Tool {
     const reach = REACH / view.scale / Math.hypot(u.placement[0], u.placement[1]);
     const [x0, y0, x1, y1] = u.crop;
     const beside = x > x0 - reach && x < x1 + reach && y > y0 - reach && y < y1 + reach;
-    const sideX = Math.abs(x - x0) <= reach ? 0 : Math.abs(x - x1) <= reach ? 2 : null, sideY = Math.abs(y - y0) <= reach ? 1 : Math.abs(y - y1) <= reach ? 3 : null;
+    const sideX = Math.abs(x - x0) <= reach ? 0 : Math.abs(x - x1) <= reach ? 2 : null,
+      sideY = Math.abs(y - y0) <= reach ? 1 : Math.abs(y - y1) <= reach ? 3 : null;
     return beside && (sideX !== null || sideY !== null) ? { kind: 'sides', x: sideX, y: sideY } : null;
   }
 
@@ -66,7 +71,8 @@ class CropTool implements Tool {
     const sheet = u && pageOf(this.table, u);
     if (!u || !sheet || !this.hold) return;
     const [px, py] = applyTransform(invertTransform(u.placement), pick.plane);
-    const x = Math.max(0, Math.min(sheet.width, px)), y = Math.max(0, Math.min(sheet.height, py));
+    const x = Math.max(0, Math.min(sheet.width, px)),
+      y = Math.max(0, Math.min(sheet.height, py));
     if (this.hold.kind === 'corner') {
       const { index } = this.hold;
       const outline = u.outline!.map((p, i): Pair => (i === index ? [x, y] : p));
@@ -86,13 +92,19 @@ class CropTool implements Tool {
     const { draft } = this;
     this.hold = null;
     this.draft = null;
-    if (draft) this.table.session.do(setFields(draft.u, { crop: draft.crop, outline: draft.outline }), `Crop ${draft.u.name}`);
+    if (draft)
+      this.table.session.do(
+        setFields(draft.u, { crop: draft.crop, outline: draft.outline }),
+        `Crop ${draft.u.name}`,
+      );
   }
 
   paint(brush: Brush): void {
     const shown = this.shown();
     if (!shown) return;
-    const ring = cropRing({ ...shown.u, crop: shown.crop, outline: shown.outline }).map((p) => brush.at(applyTransform(shown.u.placement, p)));
+    const ring = cropRing({ ...shown.u, crop: shown.crop, outline: shown.outline }).map((p) =>
+      brush.at(applyTransform(shown.u.placement, p)),
+    );
     const { context, ink } = brush;
     context.save();
     context.strokeStyle = ink.now;
@@ -102,7 +114,12 @@ class CropTool implements Tool {
     ring.forEach(([x, y], i) => (i === 0 ? context.moveTo(x, y) : context.lineTo(x, y)));
     context.closePath();
     context.stroke();
-    const handles = shown.outline ? ring : [...ring, ...ring.map(([x, y], i): Point => [(x + ring[(i + 1) % 4][0]) / 2, (y + ring[(i + 1) % 4][1]) / 2])];
+    const handles = shown.outline
+      ? ring
+      : [
+          ...ring,
+          ...ring.map(([x, y], i): Point => [(x + ring[(i + 1) % 4][0]) / 2, (y + ring[(i + 1) % 4][1]) / 2]),
+        ];
     for (const [x, y] of handles) {
       context.beginPath();
       context.arc(x, y, 5, 0, 2 * Math.PI);
@@ -120,7 +137,11 @@ class CropTool implements Tool {
   }
 }
 
-interface CropDraft { crop: Underlay['crop']; outline: Pair[] | null; u: Underlay }
+interface CropDraft {
+  crop: Underlay['crop'];
+  outline: Pair[] | null;
+  u: Underlay;
+}
 
 function boxed(ring: readonly Pair[]): Underlay['crop'] {
   const [x0, y0, x1, y1] = boxOfPoints(ring);
@@ -129,20 +150,27 @@ function boxed(ring: readonly Pair[]): Underlay['crop'] {
 
 /** Draws the outline of what is to show, corner by corner. */
 export function takeOutlineTool(table: Table, id: string): void {
-  table.take(new RingTool({
-    id: 'outline', noun: 'Outline', snaps: true, onlyUnderlay: id, polygon: true,
-    refused: (words) => table.session.tell(words, true),
-    done: (ring) => {
-      const u = current(table, id), sheet = u && pageOf(table, u);
-      if (u && sheet) {
-        const inverse = invertTransform(u.placement);
-        const outline = ring.map((p): Pair => {
-          const [x, y] = applyTransform(inverse, p);
-          return [Math.max(0, Math.min(sheet.width, x)), Math.max(0, Math.min(sheet.height, y))];
-        });
-        table.session.do(setFields(u, { outline, crop: boxed(outline) }), `Crop ${u.name}`);
-      }
-      table.layDown();
-    },
-  }));
+  table.take(
+    new RingTool({
+      id: 'outline',
+      noun: 'Outline',
+      snaps: true,
+      onlyUnderlay: id,
+      polygon: true,
+      refused: (words) => table.session.tell(words, true),
+      done: (ring) => {
+        const u = current(table, id),
+          sheet = u && pageOf(table, u);
+        if (u && sheet) {
+          const inverse = invertTransform(u.placement);
+          const outline = ring.map((p): Pair => {
+            const [x, y] = applyTransform(inverse, p);
+            return [Math.max(0, Math.min(sheet.width, x)), Math.max(0, Math.min(sheet.height, y))];
+          });
+          table.session.do(setFields(u, { outline, crop: boxed(outline) }), `Crop ${u.name}`);
+        }
+        table.layDown();
+      },
+    }),
+  );
 }

@@ -25,9 +25,23 @@ export function DetachFile({ file, onDone }: { file: FileInfo; onDone(): void })
     await session.refreshFiles();
   };
   return (
-    <Confirm title={`Detach ${file.name}?`} action={laid.length > 0 ? 'Take them off and detach' : 'Detach it'} onNo={onDone} onYes={() => void detach()}>
-      {laid.length === 0 ? 'None of its pages lies on the table. ' : <>{laid.length === 1 ? 'One sheet lies' : `${laid.length} sheets lie`} on the table from it ({laid.map((u) => u.name).join(', ')}) and {laid.length === 1 ? 'is' : 'are'} taken off. {removalWords(dependentsOf(model, laid))}</>}
-      The file itself is removed from the project and cannot be brought back by undo; attach it again when you need it.
+    <Confirm
+      title={`Detach ${file.name}?`}
+      action={laid.length > 0 ? 'Take them off and detach' : 'Detach it'}
+      onNo={onDone}
+      onYes={() => void detach()}
+    >
+      {laid.length === 0 ? (
+        'None of its pages lies on the table. '
+      ) : (
+        <>
+          {laid.length === 1 ? 'One sheet lies' : `${laid.length} sheets lie`} on the table from it (
+          {laid.map((u) => u.name).join(', ')}) and {laid.length === 1 ? 'is' : 'are'} taken off.{' '}
+          {removalWords(dependentsOf(model, laid))}
+        </>
+      )}
+      The file itself is removed from the project and cannot be brought back by undo; attach it again when you
+      need it.
     </Confirm>
   );
 }

@@ -19,7 +19,17 @@ import { layDown, scaleBeside, type Chosen } from './lay';
 const hasUnderlays = (model: Model): boolean => [...model.values()].some((e) => e.type === 'underlay');
 
 /** At which scale and where the chosen pages are laid. */
-export function LayForm({ file, chosen, onLaid, onCrop }: { file: FileInfo; chosen: readonly Chosen[]; onLaid(): void; onCrop(): void }) {
+export function LayForm({
+  file,
+  chosen,
+  onLaid,
+  onCrop,
+}: {
+  file: FileInfo;
+  chosen: readonly Chosen[];
+  onLaid(): void;
+  onCrop(): void;
+}) {
   const session = useSession();
   const table = useTable();
   const note = chosen[0].sheet.scaleNotes[0];
@@ -29,28 +39,84 @@ export function LayForm({ file, chosen, onLaid, onCrop }: { file: FileInfo; chos
   const parsed = parseScale(text);
   const own = chosen[0].sheet.reference !== null;
   const factor = own ? 1 : mode === 'paper' ? null : parsed.ok ? parsed.factor : undefined;
-  const others = useFromModel(hasUnderlays), storeyId = useTableState((s) => s.storeyId), guess = useProject((s) => scaleBeside(s.model, storeyId));
+  const others = useFromModel(hasUnderlays),
+    storeyId = useTableState((s) => s.storeyId),
+    guess = useProject((s) => scaleBeside(s.model, storeyId));
   const lay = (at: [number, number] | null) => {
     if (factor === undefined) return;
     layDown(session, table, file, chosen, at, factor);
     onLaid();
   };
-  const atPoint = () => table.take(new PicksTool({ id: 'lay-at', steps: ['Click where the lower left corner of the sheet is to lie'], done: ([p]) => { lay(p.plane); table.layDown(); } }));
+  const atPoint = () =>
+    table.take(
+      new PicksTool({
+        id: 'lay-at',
+        steps: ['Click where the lower left corner of the sheet is to lie'],
+        done: ([p]) => {
+          lay(p.plane);
+          table.layDown();
+        },
+      }),
+    );
   return (
     <Box sx={{ mt: 1, p: 1.25, bgcolor: 'knownWash', borderLeft: 4, borderColor: 'known' }}>
-      <Typography sx={{ fontWeight: 650 }}>{chosen.length === 1 ? `Lay page ${chosen[0].sheet.page} down` : `Lay ${chosen.length} pages down, side by side`}</Typography>
-      {own ? <Typography color="text.secondary" sx={{ my: 0.5 }}>This drawing is at true size by its own units. It needs no calibration.</Typography> : <RadioGroup value={mode} onChange={(e) => setMode(e.target.value as 'paper' | 'stated')}>
-        <FormControlLabel value="paper" control={<Radio />} label={`not to scale yet (${guess === 1 ? 'paper size' : `as large as the sheets beside it, at ${describeScale(guess, false).text}`})`} />
-        <FormControlLabel value="stated" control={<Radio />} label={note ? `at a stated scale (it says ${note.text})` : 'at a stated scale'} />
-      </RadioGroup>}
+      <Typography sx={{ fontWeight: 650 }}>
+        {chosen.length === 1
+          ? `Lay page ${chosen[0].sheet.page} down`
+          : `Lay ${chosen.length} pages down, side by side`}
+      </Typography>
+      {own ? (
+        <Typography color="text.secondary" sx={{ my: 0.5 }}>
+          This drawing is at true size by its own units. It needs no calibration.
+        </Typography>
+      ) : (
+        <RadioGroup value={mode} onChange={(e) => setMode(e.target.value as 'paper' | 'stated')}>
+          <FormControlLabel
+            value="paper"
+            control={<Radio />}
+            label={`not to scale yet (${guess === 1 ? 'paper size' : `as large as the sheets beside it, at ${describeScale(guess, false).text}`})`}
+          />
+          <FormControlLabel
+            value="stated"
+            control={<Radio />}
+            label={note ? `at a stated scale (it says ${note.text})` : 'at a stated scale'}
+          />
+        </RadioGroup>
+      )}
       {!own && mode === 'stated' && (
-        <TextField fullWidth label="Scale" placeholder={'1:50, 1/4" = 1\'-0", 1" = 20\''} value={scale === '' && note ? note.text : scale} onChange={(e) => setScale(e.target.value)} error={text !== '' && !parsed.ok} sx={{ my: 0.75 }}
-          helperText={text === '' ? 'As 1:50, 1/4" = 1\'-0", 1" = 20\' or a bare factor.' : parsed.ok ? `1 mm of paper is ${Number(parsed.factor.toPrecision(6))} mm. A stated scale is a claim: check it with a known dimension.` : `"${text}" is not a scale. Write it as 1:50, 1/4" = 1'-0" or 1" = 20'.`} />
+        <TextField
+          fullWidth
+          label="Scale"
+          placeholder={'1:50, 1/4" = 1\'-0", 1" = 20\''}
+          value={scale === '' && note ? note.text : scale}
+          onChange={(e) => setScale(e.target.value)}
+          error={text !== '' && !parsed.ok}
+          sx={{ my: 0.75 }}
+          helperText={
+            text === ''
+              ? 'As 1:50, 1/4" = 1\'-0", 1" = 20\' or a bare factor.'
+              : parsed.ok
+                ? `1 mm of paper is ${Number(parsed.factor.toPrecision(6))} mm. A stated scale is a claim: check it with a known dimension.`
+                : `"${text}" is not a scale. Write it as 1:50, 1/4" = 1'-0" or 1" = 20'.`
+          }
+        />
       )}
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, mt: 0.5 }}>
-        {others && !own && <Button variant="contained" disabled={factor === undefined} onClick={() => lay(null)}>Lay beside the others</Button>}
-        <Button variant={others && !own ? 'outlined' : 'contained'} disabled={factor === undefined} onClick={() => lay([0, 0])}>{own ? 'Lay at its own place' : 'Lay at the origin'}</Button>
-        <Button variant="outlined" disabled={factor === undefined} onClick={atPoint}>At a point</Button>
+        {others && !own && (
+          <Button variant="contained" disabled={factor === undefined} onClick={() => lay(null)}>
+            Lay beside the others
+          </Button>
+        )}
+        <Button
+          variant={others && !own ? 'outlined' : 'contained'}
+          disabled={factor === undefined}
+          onClick={() => lay([0, 0])}
+        >
+          {own ? 'Lay at its own place' : 'Lay at the origin'}
+        </Button>
+        <Button variant="outlined" disabled={factor === undefined} onClick={atPoint}>
+          At a point
+        </Button>
         <Button onClick={onCrop}>Crop</Button>
       </Box>
     </Box>

@@ -1,6 +1,13 @@
 import { placeAtScale, scaleFactorOf } from '@calque/core/calibration';
 import { transformBox, unionBox, type Box, type Point } from '@calque/core/geometry';
-import { ofType, PLAIN_LOOK, storedTransform, type Change, type Model, type Underlay } from '@calque/core/model';
+import {
+  ofType,
+  PLAIN_LOOK,
+  storedTransform,
+  type Change,
+  type Model,
+  type Underlay,
+} from '@calque/core/model';
 import type { ProjectSession } from '@/project/session';
 import type { FileInfo, SheetInfo } from '@/project/wire';
 import type { Table } from '@/table/table';
@@ -8,7 +15,10 @@ import { boxOfUnderlay } from '@/project/views';
 import { nameOfSheet } from './names';
 
 export type Crop = [number, number, number, number];
-export interface Chosen { sheet: SheetInfo; crop: Crop }
+export interface Chosen {
+  sheet: SheetInfo;
+  crop: Crop;
+}
 
 /** Space between pages laid side by side, as a share of the one before. */
 const GAP = 0.08;
@@ -23,7 +33,8 @@ function nameFor(model: Model, file: FileInfo, sheet: SheetInfo, base: string): 
 /** Space beside other sheets, as a share of what they take. */
 const BESIDE = 0.06;
 
-const onStorey = (model: Model, storeyId: string) => ofType(model, 'underlay').filter((u) => u.storeyId === storeyId && u.visible);
+const onStorey = (model: Model, storeyId: string) =>
+  ofType(model, 'underlay').filter((u) => u.storeyId === storeyId && u.visible);
 
 /** To the right of all that lies on a storey, at its lower edge; the origin where nothing does. */
 export function besideOthers(model: Model, storeyId: string): Point {
@@ -35,7 +46,9 @@ export function besideOthers(model: Model, storeyId: string): Point {
 
 /** True millimetres per paper millimetre of the uppermost sheet that has a scale; 1 where none has. */
 export function scaleBeside(model: Model, storeyId: string): number {
-  const scaled = onStorey(model, storeyId).filter((u) => u.scaleState === 'calibrated' || u.scaleState === 'stated').sort((a, b) => b.order - a.order)[0];
+  const scaled = onStorey(model, storeyId)
+    .filter((u) => u.scaleState === 'calibrated' || u.scaleState === 'stated')
+    .sort((a, b) => b.order - a.order)[0];
   return scaled ? scaleFactorOf(scaled.placement) : 1;
 }
 
@@ -43,25 +56,51 @@ export function scaleBeside(model: Model, storeyId: string): number {
  * Lays pages down from a plane point on, side by side, and shows them; with `at` null beside what lies there. `factor` null: not to scale yet,
  * as large as the scale of the sheets beside makes it, so that it is no speck among them; at paper size where none is to scale.
  */
-export function layDown(session: ProjectSession, table: Table, file: FileInfo, chosen: readonly Chosen[], at: Point | null, factor: number | null): void {
+export function layDown(
+  session: ProjectSession,
+  table: Table,
+  file: FileInfo,
+  chosen: readonly Chosen[],
+  at: Point | null,
+  factor: number | null,
+): void {
   const { model } = session.state;
   const { storeyId } = table.state.getState();
   let order = Math.max(0, ...ofType(model, 'underlay').map((u) => u.order));
-  const from = at ?? besideOthers(model, storeyId), guess = factor ?? scaleBeside(model, storeyId);
+  const from = at ?? besideOthers(model, storeyId),
+    guess = factor ?? scaleBeside(model, storeyId);
   let [x] = from;
   let shown: Box | null = null;
   const base = file.name.replace(/\.[A-Za-z0-9]{2,5}$/, '');
   const laid = chosen.map(({ sheet, crop }): Underlay => {
     const own = sheet.reference;
     // A drawing at true size lies where its own coordinates say, unless a place was picked.
-    const placement = own && (at === null || (at[0] === 0 && at[1] === 0)) ? placeAtScale(1, [0, 0], own.origin) : placeAtScale(own ? 1 : guess, [crop[0], crop[1]], [x, from[1]]);
+    const placement =
+      own && (at === null || (at[0] === 0 && at[1] === 0))
+        ? placeAtScale(1, [0, 0], own.origin)
+        : placeAtScale(own ? 1 : guess, [crop[0], crop[1]], [x, from[1]]);
     const box = transformBox(placement, crop);
     x = box[2] + (box[2] - box[0]) * GAP;
     shown = shown ? unionBox(shown, box) : box;
     return {
-      type: 'underlay', id: crypto.randomUUID(), name: nameFor(model, file, sheet, base), fileId: file.id, page: sheet.page, storeyId,
-      crop, placement: storedTransform(placement), scaleState: own ? 'own' : factor === null ? 'paper' : 'stated', calibration: null,
-      visible: true, fade: 0, locked: false, snap: true, order: ++order, outline: null, former: null, look: PLAIN_LOOK,
+      type: 'underlay',
+      id: crypto.randomUUID(),
+      name: nameFor(model, file, sheet, base),
+      fileId: file.id,
+      page: sheet.page,
+      storeyId,
+      crop,
+      placement: storedTransform(placement),
+      scaleState: own ? 'own' : factor === null ? 'paper' : 'stated',
+      calibration: null,
+      visible: true,
+      fade: 0,
+      locked: false,
+      snap: true,
+      order: ++order,
+      outline: null,
+      former: null,
+      look: PLAIN_LOOK,
     };
   });
   const changes = laid.map((entity): Change => ({ type: 'add', entity }));

@@ -22,7 +22,13 @@ const MOST_OPEN = 12;
 const WINDOW = 2.6 * ROW;
 const ROWS_AROUND = 2;
 
-interface Props { file: FileInfo; picked: ReadonlySet<number>; cropped: ReadonlySet<number>; onToggle(page: number): void; onCrop(sheet: SheetInfo): void }
+interface Props {
+  file: FileInfo;
+  picked: ReadonlySet<number>;
+  cropped: ReadonlySet<number>;
+  onToggle(page: number): void;
+  onCrop(sheet: SheetInfo): void;
+}
 
 /** Pages as pictures; of a long set only those in sight are made. */
 export function PageGrid({ file, picked, cropped, onToggle, onCrop }: Props) {
@@ -37,22 +43,69 @@ export function PageGrid({ file, picked, cropped, onToggle, onCrop }: Props) {
     box.current?.scrollTo({ top: Math.floor(i / COLUMNS) * ROW });
     box.current?.querySelector(`[data-page="${wanted.page}"]`)?.scrollIntoView({ block: 'nearest' });
   }, [wanted, file.id, file.sheets]);
-  if (sheets.length === 1) return <Box sx={{ mt: 1 }}><PageTile sheet={sheets[0]} single picked={false} cropped={cropped.has(sheets[0].page)} marked={false} onToggle={onToggle} onCrop={onCrop} /></Box>;
+  if (sheets.length === 1)
+    return (
+      <Box sx={{ mt: 1 }}>
+        <PageTile
+          sheet={sheets[0]}
+          single
+          picked={false}
+          cropped={cropped.has(sheets[0].page)}
+          marked={false}
+          onToggle={onToggle}
+          onCrop={onCrop}
+        />
+      </Box>
+    );
   const rows = Math.ceil(sheets.length / COLUMNS);
   const first = long ? Math.max(0, Math.floor(top / ROW) - ROWS_AROUND) : 0;
   const last = long ? Math.min(rows, Math.ceil((top + WINDOW) / ROW) + ROWS_AROUND) : rows;
   return (
-    <Box ref={box} onScroll={(e: React.UIEvent<HTMLDivElement>) => setTop(e.currentTarget.scrollTop)} data-testid="pages" sx={{ mt: 1, maxHeight: long ? WINDOW : undefined, overflowY: long ? 'auto' : undefined }}>
+    <Box
+      ref={box}
+      onScroll={(e: React.UIEvent<HTMLDivElement>) => setTop(e.currentTarget.scrollTop)}
+      data-testid="pages"
+      sx={{ mt: 1, maxHeight: long ? WINDOW : undefined, overflowY: long ? 'auto' : undefined }}
+    >
       <Box sx={{ height: rows * ROW, position: 'relative' }}>
-        <Box sx={{ position: 'absolute', top: first * ROW, left: 0, right: 0, display: 'grid', gridTemplateColumns: 'minmax(0,1fr) minmax(0,1fr)', gridAutoRows: ROW, columnGap: 1 }}>
-          {sheets.slice(first * COLUMNS, last * COLUMNS).map((s) => <PageTile key={s.page} sheet={s} picked={picked.has(s.page)} cropped={cropped.has(s.page)} marked={wanted?.fileId === file.id && wanted.page === s.page} onToggle={onToggle} onCrop={onCrop} />)}
+        <Box
+          sx={{
+            position: 'absolute',
+            top: first * ROW,
+            left: 0,
+            right: 0,
+            display: 'grid',
+            gridTemplateColumns: 'minmax(0,1fr) minmax(0,1fr)',
+            gridAutoRows: ROW,
+            columnGap: 1,
+          }}
+        >
+          {sheets.slice(first * COLUMNS, last * COLUMNS).map((s) => (
+            <PageTile
+              key={s.page}
+              sheet={s}
+              picked={picked.has(s.page)}
+              cropped={cropped.has(s.page)}
+              marked={wanted?.fileId === file.id && wanted.page === s.page}
+              onToggle={onToggle}
+              onCrop={onCrop}
+            />
+          ))}
         </Box>
       </Box>
     </Box>
   );
 }
 
-interface TileProps { sheet: SheetInfo; single?: boolean; picked: boolean; cropped: boolean; marked: boolean; onToggle(page: number): void; onCrop(sheet: SheetInfo): void }
+interface TileProps {
+  sheet: SheetInfo;
+  single?: boolean;
+  picked: boolean;
+  cropped: boolean;
+  marked: boolean;
+  onToggle(page: number): void;
+  onCrop(sheet: SheetInfo): void;
+}
 
 function PageTile({ sheet: s, single, picked, cropped, marked, onToggle, onCrop }: TileProps) {
   const session = useSession();
@@ -60,30 +113,133 @@ function PageTile({ sheet: s, single, picked, cropped, marked, onToggle, onCrop 
   const [naming, setNaming] = useState<HTMLElement | null>(null);
   const name = nameOf(s);
   return (
-    <Box data-page={s.page} sx={{ border: 1, borderColor: picked ? 'now' : marked ? 'found' : 'edge', boxShadow: marked ? 'inset 0 0 0 1px #0b8f9c' : undefined, minWidth: 0, mb: 1, overflow: 'hidden' }}>
-      <Box component="button" type="button" onClick={() => onCrop(s)} title="Crop by dragging on the picture" aria-label={`Page ${s.page}: crop`} sx={{ all: 'unset', cursor: 'crosshair', display: 'block', position: 'relative', width: '100%', height: single ? undefined : 92, bgcolor: '#fff', '&:focus-visible': { outline: '2px solid #0b8f9c' } }}>
+    <Box
+      data-page={s.page}
+      sx={{
+        border: 1,
+        borderColor: picked ? 'now' : marked ? 'found' : 'edge',
+        boxShadow: marked ? 'inset 0 0 0 1px #0b8f9c' : undefined,
+        minWidth: 0,
+        mb: 1,
+        overflow: 'hidden',
+      }}
+    >
+      <Box
+        component="button"
+        type="button"
+        onClick={() => onCrop(s)}
+        title="Crop by dragging on the picture"
+        aria-label={`Page ${s.page}: crop`}
+        sx={{
+          all: 'unset',
+          cursor: 'crosshair',
+          display: 'block',
+          position: 'relative',
+          width: '100%',
+          height: single ? undefined : 92,
+          bgcolor: '#fff',
+          '&:focus-visible': { outline: '2px solid #0b8f9c' },
+        }}
+      >
         {/* eslint-disable-next-line @next/next/no-img-element -- our own server's picture at its final size */}
-        <img src={pictureUrl(session.projectId, s.fileId, s.page)} alt={`Page ${s.page}`} loading="lazy" style={{ display: 'block', width: '100%', height: single ? undefined : 92, maxHeight: single ? 200 : 92, objectFit: 'contain' }} />
+        <img
+          src={pictureUrl(session.projectId, s.fileId, s.page)}
+          alt={`Page ${s.page}`}
+          loading="lazy"
+          style={{
+            display: 'block',
+            width: '100%',
+            height: single ? undefined : 92,
+            maxHeight: single ? 200 : 92,
+            objectFit: 'contain',
+          }}
+        />
       </Box>
       <Box sx={{ display: 'flex', alignItems: 'flex-start', px: 0.75, py: 0.5 }}>
-        {!single && <Checkbox checked={picked} onChange={() => onToggle(s.page)} slotProps={{ input: { 'aria-label': `Choose page ${s.page}` } }} sx={{ ml: -0.75, mt: -0.5 }} />}
+        {!single && (
+          <Checkbox
+            checked={picked}
+            onChange={() => onToggle(s.page)}
+            slotProps={{ input: { 'aria-label': `Choose page ${s.page}` } }}
+            sx={{ ml: -0.75, mt: -0.5 }}
+          />
+        )}
         <Box sx={{ minWidth: 0, flex: 1 }}>
-          <Box component="button" type="button" onClick={(e: React.MouseEvent<HTMLElement>) => setNaming(e.currentTarget)} title="Change number and title" aria-label={`Name of page ${s.page}`} sx={{ all: 'unset', cursor: 'text', display: 'block', width: '100%', '&:focus-visible': { outline: '2px solid #0b8f9c' } }}>
-            <Typography variant="caption" noWrap sx={{ display: 'block', fontWeight: 650 }}>{name.number || `Page ${s.page}`}{cropped ? ', cropped' : ''}</Typography>
-            <Typography variant="caption" noWrap sx={{ display: 'block' }}>{name.title || (name.number ? `page ${s.page}` : 'no title read')}</Typography>
+          <Box
+            component="button"
+            type="button"
+            onClick={(e: React.MouseEvent<HTMLElement>) => setNaming(e.currentTarget)}
+            title="Change number and title"
+            aria-label={`Name of page ${s.page}`}
+            sx={{
+              all: 'unset',
+              cursor: 'text',
+              display: 'block',
+              width: '100%',
+              '&:focus-visible': { outline: '2px solid #0b8f9c' },
+            }}
+          >
+            <Typography variant="caption" noWrap sx={{ display: 'block', fontWeight: 650 }}>
+              {name.number || `Page ${s.page}`}
+              {cropped ? ', cropped' : ''}
+            </Typography>
+            <Typography variant="caption" noWrap sx={{ display: 'block' }}>
+              {name.title || (name.number ? `page ${s.page}` : 'no title read')}
+            </Typography>
           </Box>
-          <Typography variant="caption" color="text.secondary" noWrap title={paperWords(s)} sx={{ display: 'block' }}>{s.reference ? 'at true size' : paperWords(s)}</Typography>
-          <Typography variant="caption" noWrap={!single} title={contentWords(s)} sx={{ display: 'block', color: s.content === 'vector' ? 'known' : s.content === 'empty' ? 'differs' : 'assumed' }}>{contentWords(s)}</Typography>
-          {s.unknown && <Typography variant="caption" sx={{ display: 'block', color: 'assumed' }}>not understood: {Object.entries(s.unknown).map(([what, n]) => `${n} ${what}`).join(', ')}</Typography>}
+          <Typography
+            variant="caption"
+            color="text.secondary"
+            noWrap
+            title={paperWords(s)}
+            sx={{ display: 'block' }}
+          >
+            {s.reference ? 'at true size' : paperWords(s)}
+          </Typography>
+          <Typography
+            variant="caption"
+            noWrap={!single}
+            title={contentWords(s)}
+            sx={{
+              display: 'block',
+              color: s.content === 'vector' ? 'known' : s.content === 'empty' ? 'differs' : 'assumed',
+            }}
+          >
+            {contentWords(s)}
+          </Typography>
+          {s.unknown && (
+            <Typography variant="caption" sx={{ display: 'block', color: 'assumed' }}>
+              not understood:{' '}
+              {Object.entries(s.unknown)
+                .map(([what, n]) => `${n} ${what}`)
+                .join(', ')}
+            </Typography>
+          )}
         </Box>
       </Box>
-      {naming && <Popover open anchorEl={naming} onClose={() => setNaming(null)} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}><NameForm sheet={s} name={name} onDone={() => setNaming(null)} /></Popover>}
+      {naming && (
+        <Popover
+          open
+          anchorEl={naming}
+          onClose={() => setNaming(null)}
+          anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
+        >
+          <NameForm sheet={s} name={name} onDone={() => setNaming(null)} />
+        </Popover>
+      )}
     </Box>
   );
 }
 
 /** What a page holds; where letters are drawn as outlines, or have none behind them, that is said too. */
-const contentWords = (s: SheetInfo) => CONTENT_WORDS[s.content] + (s.counts.texts === 0 && s.counts.fills > 0 && (s.content === 'vector' || s.content === 'mixed') && !s.reference ? ', its texts cannot be read' : '');
+const contentWords = (s: SheetInfo) =>
+  CONTENT_WORDS[s.content] +
+  (s.counts.texts === 0 &&
+  s.counts.fills > 0 &&
+  (s.content === 'vector' || s.content === 'mixed') &&
+  !s.reference
+    ? ', its texts cannot be read'
+    : '');
 
 function NameForm({ sheet, name, onDone }: { sheet: SheetInfo; name: NameOfSheet; onDone(): void }) {
   const session = useSession();
@@ -94,10 +250,42 @@ function NameForm({ sheet, name, onDone }: { sheet: SheetInfo; name: NameOfSheet
     onDone();
   };
   return (
-    <Box component="form" onSubmit={(e: React.FormEvent) => { e.preventDefault(); save(); }} sx={{ bgcolor: 'slip', border: 1, borderColor: 'edge', p: 1.25, pt: 1.5, width: 240, display: 'grid', gap: 1.25 }}>
-      <TextField autoFocus label="Sheet number" value={number} onChange={(e) => setNumber(e.target.value)} slotProps={{ htmlInput: { maxLength: 200 } }} />
-      <TextField label="Title" value={title} onChange={(e) => setTitle(e.target.value)} slotProps={{ htmlInput: { maxLength: 200 } }} />
-      <Box><Button type="submit" variant="contained">Keep</Button> <Button onClick={onDone}>Leave</Button></Box>
+    <Box
+      component="form"
+      onSubmit={(e: React.FormEvent) => {
+        e.preventDefault();
+        save();
+      }}
+      sx={{
+        bgcolor: 'slip',
+        border: 1,
+        borderColor: 'edge',
+        p: 1.25,
+        pt: 1.5,
+        width: 240,
+        display: 'grid',
+        gap: 1.25,
+      }}
+    >
+      <TextField
+        autoFocus
+        label="Sheet number"
+        value={number}
+        onChange={(e) => setNumber(e.target.value)}
+        slotProps={{ htmlInput: { maxLength: 200 } }}
+      />
+      <TextField
+        label="Title"
+        value={title}
+        onChange={(e) => setTitle(e.target.value)}
+        slotProps={{ htmlInput: { maxLength: 200 } }}
+      />
+      <Box>
+        <Button type="submit" variant="contained">
+          Keep
+        </Button>{' '}
+        <Button onClick={onDone}>Leave</Button>
+      </Box>
     </Box>
   );
 }

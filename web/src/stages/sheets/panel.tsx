@@ -13,7 +13,12 @@ import { DetachFile } from './detach-file';
 import { FileCard } from './file-card';
 import { PageFinder } from './page-finder';
 
-interface Sending { key: number; name: string; share: number; upload: Upload }
+interface Sending {
+  key: number;
+  name: string;
+  share: number;
+  upload: Upload;
+}
 
 /** Attach files, see their pages, lay them down. */
 export function SheetsPanel() {
@@ -28,20 +33,25 @@ export function SheetsPanel() {
   const send = async (file: File) => {
     if (file.size === 0) return session.tell(`${file.name} is empty (0 bytes). Fetch it again.`, true);
     const key = nextKey.current++;
-    const started = uploadTo(session.projectId, file.name, file, (share) => setSending((all) => all.map((s) => (s.key === key ? { ...s, share } : s))));
+    const started = uploadTo(session.projectId, file.name, file, (share) =>
+      setSending((all) => all.map((s) => (s.key === key ? { ...s, share } : s))),
+    );
     setSending((all) => [...all, { key, name: file.name, share: 0, upload: started }]);
     try {
       const sent = await started.done;
       if (sent.same) session.tell(`${file.name} is attached already, as ${sent.same}: its pages serve.`);
       await session.refreshFiles();
     } catch (error) {
-      if (!(error instanceof ApiError && error.code === 'cancelled')) session.tell(`${file.name}: ${error instanceof Error ? error.message : String(error)}`, true);
+      if (!(error instanceof ApiError && error.code === 'cancelled'))
+        session.tell(`${file.name}: ${error instanceof Error ? error.message : String(error)}`, true);
     } finally {
       setSending((all) => all.filter((s) => s.key !== key));
     }
   };
   const sendRef = useRef(send);
-  useEffect(() => { sendRef.current = send; });
+  useEffect(() => {
+    sendRef.current = send;
+  });
 
   // A file may be dropped anywhere on the page.
   useEffect(() => {
@@ -50,7 +60,9 @@ export function SheetsPanel() {
       event.preventDefault();
       setOver(true);
     };
-    const onLeave = (event: DragEvent) => { if (event.relatedTarget === null) setOver(false); };
+    const onLeave = (event: DragEvent) => {
+      if (event.relatedTarget === null) setOver(false);
+    };
     const onDrop = (event: DragEvent) => {
       event.preventDefault();
       setOver(false);
@@ -70,17 +82,50 @@ export function SheetsPanel() {
     <Box>
       <SheetDesk />
       <Typography variant="h2">Sheets</Typography>
-      <Typography color="text.secondary" sx={{ mb: 1.25 }}>{files.length === 0 ? 'Attach a PDF plan, a scan or a photo to begin.' : 'Choose pages and lay them down under the drawing.'}</Typography>
-      <Box sx={{ border: 1, borderStyle: 'dashed', borderColor: over ? 'now' : 'text.secondary', bgcolor: over ? 'action.hover' : undefined, p: 1.5, mb: 1.5, textAlign: 'center' }}>
-        <input ref={picker} type="file" hidden multiple aria-label="Files to attach" data-testid="file-input"
-          onChange={(e) => { for (const file of e.target.files ?? []) void send(file); e.target.value = ''; }} />
-        <Typography sx={{ mb: 0.75 }}>{over ? 'Let go to attach' : 'Drop PDF, PNG, JPEG, TIFF, WebP, DXF or SVG here, or'}</Typography>
-        <Button variant={files.length === 0 ? 'contained' : 'outlined'} onClick={() => picker.current?.click()}>Choose files</Button>
+      <Typography color="text.secondary" sx={{ mb: 1.25 }}>
+        {files.length === 0
+          ? 'Attach a PDF plan, a scan or a photo to begin.'
+          : 'Choose pages and lay them down under the drawing.'}
+      </Typography>
+      <Box
+        sx={{
+          border: 1,
+          borderStyle: 'dashed',
+          borderColor: over ? 'now' : 'text.secondary',
+          bgcolor: over ? 'action.hover' : undefined,
+          p: 1.5,
+          mb: 1.5,
+          textAlign: 'center',
+        }}
+      >
+        <input
+          ref={picker}
+          type="file"
+          hidden
+          multiple
+          aria-label="Files to attach"
+          data-testid="file-input"
+          onChange={(e) => {
+            for (const file of e.target.files ?? []) void send(file);
+            e.target.value = '';
+          }}
+        />
+        <Typography sx={{ mb: 0.75 }}>
+          {over ? 'Let go to attach' : 'Drop PDF, PNG, JPEG, TIFF, WebP, DXF or SVG here, or'}
+        </Typography>
+        <Button
+          variant={files.length === 0 ? 'contained' : 'outlined'}
+          onClick={() => picker.current?.click()}
+        >
+          Choose files
+        </Button>
       </Box>
       {sending.map((s) => (
         <Box key={s.key} sx={{ mb: 1.25 }}>
           <Box sx={{ display: 'flex', alignItems: 'center' }}>
-            <Typography noWrap sx={{ flex: 1 }}>{s.name}</Typography>
+            <Typography noWrap sx={{ flex: 1 }}>
+              {s.name}
+            </Typography>
             <Typography variant="caption">sending {Math.round(s.share * 100)} %</Typography>
             <Button onClick={() => s.upload.cancel()}>Stop</Button>
           </Box>
@@ -88,7 +133,9 @@ export function SheetsPanel() {
         </Box>
       ))}
       {files.some((f) => f.sheets.length > 1) && <PageFinder />}
-      {[...files].reverse().map((file, i) => <FileCard key={file.id} file={file} startOpen={i === 0} onRemove={() => setDetaching(file)} />)}
+      {[...files].reverse().map((file, i) => (
+        <FileCard key={file.id} file={file} startOpen={i === 0} onRemove={() => setDetaching(file)} />
+      ))}
       {detaching && <DetachFile file={detaching} onDone={() => setDetaching(null)} />}
     </Box>
   );

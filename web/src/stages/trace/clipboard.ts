@@ -1,5 +1,21 @@
 import { translation, unionBox } from '@calque/core/geometry';
-import { boxOf, copiesOf, get, group, isTraced, modelOf, movedBy, namedApart, ofType, parseEntity, shownOf, type Assembly, type Change, type Model, type Traced } from '@calque/core/model';
+import {
+  boxOf,
+  copiesOf,
+  get,
+  group,
+  isTraced,
+  modelOf,
+  movedBy,
+  namedApart,
+  ofType,
+  parseEntity,
+  shownOf,
+  type Assembly,
+  type Change,
+  type Model,
+  type Traced,
+} from '@calque/core/model';
 import { shownChosen } from '@/table/hit';
 import { removeChosen } from '@/table/removal';
 import type { Table } from '@/table/table';
@@ -9,7 +25,10 @@ import { partHere } from './draw/drawn';
 /** Where copied elements wait, also for other projects of this browser. */
 const KEY = 'calque-elements';
 const MOST = 20000;
-interface Kept { elements: Traced[]; groups: Assembly[] }
+interface Kept {
+  elements: Traced[];
+  groups: Assembly[];
+}
 
 /** Keeps what is selected for pasting, here or in another project; false where nothing is. */
 export function copySelection(table: Table): boolean {
@@ -18,14 +37,25 @@ export function copySelection(table: Table): boolean {
   if (chosen.length === 0) return false;
   const { model } = table.session.state;
   // Another project has not this sheet: its name goes along.
-  const kept = chosen.map((e): Traced => ({ ...e, source: { ...e.source, sheet: get(model, 'underlay', e.source.underlayId)?.name ?? e.source.sheet ?? null } }));
+  const kept = chosen.map((e): Traced => ({
+    ...e,
+    source: {
+      ...e.source,
+      sheet: get(model, 'underlay', e.source.underlayId)?.name ?? e.source.sheet ?? null,
+    },
+  }));
   try {
-    localStorage.setItem(KEY, JSON.stringify({ elements: kept, groups: groupsIn(model, kept) } satisfies Kept));
+    localStorage.setItem(
+      KEY,
+      JSON.stringify({ elements: kept, groups: groupsIn(model, kept) } satisfies Kept),
+    );
   } catch {
     table.session.tell('This is too much for the browser to keep: copy less at a time.', true);
     return false;
   }
-  table.session.tell(`${chosen.length === 1 ? 'One element' : `${chosen.length} elements`} copied: Ctrl V pastes, here or in another project.`);
+  table.session.tell(
+    `${chosen.length === 1 ? 'One element' : `${chosen.length} elements`} copied: Ctrl V pastes, here or in another project.`,
+  );
   return true;
 }
 
@@ -36,15 +66,23 @@ export function cutSelection(table: Table): void {
 /** Groups that are placed among elements. */
 const groupsIn = (model: Model, elements: readonly Traced[]): Assembly[] => {
   const ids = new Set(elements.flatMap((e) => (e.type === 'placed' ? [e.assemblyId] : [])));
-  return ofType(model, 'assembly').filter((a) => ids.has(a.id)).map((a) => ({ ...a, open: null }));
+  return ofType(model, 'assembly')
+    .filter((a) => ids.has(a.id))
+    .map((a) => ({ ...a, open: null }));
 };
 
 /** What waits, checked as anything from outside; empty where there is nothing or it cannot be read. */
 function waiting(): Kept {
   try {
-    const { elements, groups } = JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<Record<keyof Kept, unknown>>;
-    const entities = (value: unknown) => (Array.isArray(value) && value.length <= MOST ? value.map(parseEntity) : []);
-    return { elements: entities(elements).filter(isTraced), groups: entities(groups).filter((e): e is Assembly => e.type === 'assembly') };
+    const { elements, groups } = JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<
+      Record<keyof Kept, unknown>
+    >;
+    const entities = (value: unknown) =>
+      Array.isArray(value) && value.length <= MOST ? value.map(parseEntity) : [];
+    return {
+      elements: entities(elements).filter(isTraced),
+      groups: entities(groups).filter((e): e is Assembly => e.type === 'assembly'),
+    };
   } catch {
     return { elements: [], groups: [] };
   }
@@ -54,29 +92,64 @@ function waiting(): Kept {
 export function takePasteTool(table: Table): void {
   const { elements, groups } = waiting();
   // A group that this project has not comes along; where it is known by the same id, this project's own is placed.
-  const { model: before } = table.session.state, added: Assembly[] = groups.filter((g) => !before.has(g.id));
+  const { model: before } = table.session.state,
+    added: Assembly[] = groups.filter((g) => !before.has(g.id));
   const known = modelOf([...before.values(), ...added]);
-  const copied = elements.filter((e) => e.type !== 'placed' || known.get(e.assemblyId)?.type === 'assembly').map((e) => shownOf(e, known));
+  const copied = elements
+    .filter((e) => e.type !== 'placed' || known.get(e.assemblyId)?.type === 'assembly')
+    .map((e) => shownOf(e, known));
   if (copied.length === 0) {
     table.session.tell('Nothing has been copied yet: select elements and press Ctrl C.', true);
     return;
   }
   const [x0, y0] = copied.map(boxOf).reduce(unionBox);
   let pasted: Traced[] = [];
-  table.take(new EditTool({
-    id: 'paste', verb: 'Paste', steps: [`click where ${copied.length === 1 ? 'its' : 'their'} lower left corner goes · Enter pastes in the old place`], livesAfter: 0, keeps: false, inPlace: true,
-    map: ([p]) => translation(p[0] - x0, p[1] - y0),
-  }, {
-    chosen: () => copied,
-    apply: (map) => {
-      const { model } = table.session.state;
-      const { storeyId } = table.state.getState();
-      pasted = namedApart(ofType(model, 'gridLine'), copiesOf(copied, () => crypto.randomUUID(), model).map((e) => ({ ...movedBy(e, map), storeyId, part: e.type === 'placed' ? null : partHere(table), layerId: e.layerId && get(model, 'layer', e.layerId) ? e.layerId : null, source: { ...e.source, underlayId: get(model, 'underlay', e.source.underlayId) ? e.source.underlayId : null } })));
-      return table.session.do(group([...added.filter((g) => !model.has(g.id)), ...pasted].map((entity): Change => ({ type: 'add', entity }))), pasted.length === 1 ? 'Paste an element' : `Paste ${pasted.length} elements`);
-    },
-    done: () => {
-      table.layDown();
-      table.setSelection(pasted.map((e) => e.id));
-    },
-  }));
+  table.take(
+    new EditTool(
+      {
+        id: 'paste',
+        verb: 'Paste',
+        steps: [
+          `click where ${copied.length === 1 ? 'its' : 'their'} lower left corner goes · Enter pastes in the old place`,
+        ],
+        livesAfter: 0,
+        keeps: false,
+        inPlace: true,
+        map: ([p]) => translation(p[0] - x0, p[1] - y0),
+      },
+      {
+        chosen: () => copied,
+        apply: (map) => {
+          const { model } = table.session.state;
+          const { storeyId } = table.state.getState();
+          pasted = namedApart(
+            ofType(model, 'gridLine'),
+            copiesOf(copied, () => crypto.randomUUID(), model).map((e) => ({
+              ...movedBy(e, map),
+              storeyId,
+              part: e.type === 'placed' ? null : partHere(table),
+              layerId: e.layerId && get(model, 'layer', e.layerId) ? e.layerId : null,
+              source: {
+                ...e.source,
+                underlayId: get(model, 'underlay', e.source.underlayId) ? e.source.underlayId : null,
+              },
+            })),
+          );
+          return table.session.do(
+            group(
+              [...added.filter((g) => !model.has(g.id)), ...pasted].map((entity): Change => ({
+                type: 'add',
+                entity,
+              })),
+            ),
+            pasted.length === 1 ? 'Paste an element' : `Paste ${pasted.length} elements`,
+          );
+        },
+        done: () => {
+          table.layDown();
+          table.setSelection(pasted.map((e) => e.id));
+        },
+      },
+    ),
+  );
 }

@@ -12,7 +12,14 @@ export function DoneLine() {
   const model = useProject((s) => s.model);
   const storeyId = useTableState((s) => s.storeyId);
   const showDone = useTableState((s) => s.showDone);
-  const done = useMemo(() => [...model.values()].filter((e) => isTraced(e) && e.storeyId === storeyId && e.done).length, [model, storeyId]);
+  const done = useMemo(
+    () => [...model.values()].filter((e) => isTraced(e) && e.storeyId === storeyId && e.done).length,
+    [model, storeyId],
+  );
   if (done === 0) return null;
-  return <Button aria-pressed={showDone} onClick={() => table.setShowDone(!showDone)}>{showDone ? `${done} done, shown: hide (Shift U)` : `${done} done, hidden: show (Shift U)`}</Button>;
+  return (
+    <Button aria-pressed={showDone} onClick={() => table.setShowDone(!showDone)}>
+      {showDone ? `${done} done, shown: hide (Shift U)` : `${done} done, hidden: show (Shift U)`}
+    </Button>
+  );
 }

@@ -11,6 +11,15 @@ export function flipDone(table: Table): void {
     return;
   }
   const done = !chosen.every((e) => e.done);
-  if (!table.session.do(group(chosen.map((e) => setFields<Traced>(e, { done }))), done ? 'Mark as done' : 'Mark as not done')) return;
-  if (done && !table.state.getState().showDone) table.session.tell(`${count(chosen.length, 'element')} done and out of the way: Shift U shows what is done.`);
+  if (
+    !table.session.do(
+      group(chosen.map((e) => setFields<Traced>(e, { done }))),
+      done ? 'Mark as done' : 'Mark as not done',
+    )
+  )
+    return;
+  if (done && !table.state.getState().showDone)
+    table.session.tell(
+      `${count(chosen.length, 'element')} done and out of the way: Shift U shows what is done.`,
+    );
 }

@@ -15,21 +15,54 @@ export function GridCard() {
   const table = useTable();
   const tool = useTableState((s) => s.toolId);
   useProject((s) => s.model);
-  const grid = gridOf(session), { origin: [x, y], angle } = grid, moved = x !== 0 || y !== 0 || angle !== 0;
+  const grid = gridOf(session),
+    {
+      origin: [x, y],
+      angle,
+    } = grid,
+    moved = x !== 0 || y !== 0 || angle !== 0;
   return (
     <Box data-testid="grid" sx={{ borderTop: 1, borderColor: 'edge', pt: 1, mt: 1.5 }}>
-      <Button aria-pressed={grid.shown} onClick={() => flipGrid(session)}>{grid.shown ? 'Grid is on (Shift G)' : 'Grid is off (Shift G)'}</Button>
+      <Button aria-pressed={grid.shown} onClick={() => flipGrid(session)}>
+        {grid.shown ? 'Grid is on (Shift G)' : 'Grid is off (Shift G)'}
+      </Button>
       {grid.shown && (
         <>
           <Box sx={{ display: 'flex', gap: 1, my: 1, alignItems: 'flex-start' }}>
-            <LengthField label="Across" value={grid.across} onChange={(across) => setGrid(session, { across }, 'Change the spacing of the grid')} />
-            <LengthField label="Up" value={grid.up} onChange={(up) => setGrid(session, { up }, 'Change the spacing of the grid')} />
+            <LengthField
+              label="Across"
+              value={grid.across}
+              onChange={(across) => setGrid(session, { across }, 'Change the spacing of the grid')}
+            />
+            <LengthField
+              label="Up"
+              value={grid.up}
+              onChange={(up) => setGrid(session, { up }, 'Change the spacing of the grid')}
+            />
           </Box>
           <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', alignItems: 'center' }}>
-            <Button variant={tool === 'grid' ? 'contained' : 'outlined'} aria-pressed={tool === 'grid'} onClick={() => takeGridTool(table)}>Place by two picks</Button>
-            {moved && <Button onClick={() => setGrid(session, { origin: [0, 0], angle: 0 }, 'Put the grid back to the origin')}>Back to the origin</Button>}
+            <Button
+              variant={tool === 'grid' ? 'contained' : 'outlined'}
+              aria-pressed={tool === 'grid'}
+              onClick={() => takeGridTool(table)}
+            >
+              Place by two picks
+            </Button>
+            {moved && (
+              <Button
+                onClick={() =>
+                  setGrid(session, { origin: [0, 0], angle: 0 }, 'Put the grid back to the origin')
+                }
+              >
+                Back to the origin
+              </Button>
+            )}
           </Box>
-          <Typography variant="caption" color="text.secondary">{moved ? `Placed on the drawing, turned by ${formatNumber((angle * 180) / Math.PI, 1)}°.` : 'Begins at the origin.'}</Typography>
+          <Typography variant="caption" color="text.secondary">
+            {moved
+              ? `Placed on the drawing, turned by ${formatNumber((angle * 180) / Math.PI, 1)}°.`
+              : 'Begins at the origin.'}
+          </Typography>
         </>
       )}
     </Box>

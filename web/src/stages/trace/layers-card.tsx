@@ -13,7 +13,12 @@ import { addLayer, removeLayer, showAllLayers, showLayerAlone } from './layers';
 import { useTraceState } from './state';
 
 const layersOf = (model: Parameters<typeof ofType>[0]) => ofType(model, 'layer');
-const LINE_TYPE_WORDS: [LineType, string][] = [['solid', 'solid'], ['dashed', 'dashed'], ['dotted', 'dotted'], ['dash-dot', 'dash, dot']];
+const LINE_TYPE_WORDS: [LineType, string][] = [
+  ['solid', 'solid'],
+  ['dashed', 'dashed'],
+  ['dotted', 'dotted'],
+  ['dash-dot', 'dash, dot'],
+];
 const small = { py: 0, px: 0.75, minWidth: 0 } as const;
 
 /** The layers of the trace: which is current, what shows, what is locked, how each is drawn. */
@@ -29,7 +34,8 @@ export function LayersCard() {
   const [chosen, setChosen] = useState<string | null>(null);
   const counts = useMemo(() => {
     const found = new Map<string, number>();
-    for (const e of model.values()) if (isTraced(e) && e.layerId) found.set(e.layerId, (found.get(e.layerId) ?? 0) + 1);
+    for (const e of model.values())
+      if (isTraced(e) && e.layerId) found.set(e.layerId, (found.get(e.layerId) ?? 0) + 1);
     return found;
   }, [model]);
   const now = layers.find((l) => l.id === current);
@@ -40,31 +46,99 @@ export function LayersCard() {
   };
   return (
     <Box data-testid="layers" sx={{ borderTop: 1, borderColor: 'edge', pt: 1, mt: 1.5 }}>
-      <Button aria-expanded={open} onClick={() => setOpen(!open)}>{layers.length === 0 ? 'Layers of the trace: none yet' : `Layers: ${layers.length}, new elements on ${now?.name ?? 'none'}`}</Button>
+      <Button aria-expanded={open} onClick={() => setOpen(!open)}>
+        {layers.length === 0
+          ? 'Layers of the trace: none yet'
+          : `Layers: ${layers.length}, new elements on ${now?.name ?? 'none'}`}
+      </Button>
       {open && (
         <>
           {layers.map((l) => (
-            <Box key={l.id} sx={{ borderLeft: 4, borderColor: l.id === current ? 'now' : 'transparent', pl: 0.75, py: 0.4 }}>
+            <Box
+              key={l.id}
+              sx={{ borderLeft: 4, borderColor: l.id === current ? 'now' : 'transparent', pl: 0.75, py: 0.4 }}
+            >
               <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, opacity: l.visible ? 1 : 0.55 }}>
                 <ColourField layer={l} />
-                <Button sx={{ ...small, flex: 1, justifyContent: 'flex-start', textAlign: 'left', overflowWrap: 'anywhere' }} aria-pressed={l.id === current} onClick={() => setLayer(l.id === current ? null : l.id)}>{l.name}{l.id === current ? ' · current' : ''}</Button>
-                <Typography color="text.secondary" sx={{ fontVariantNumeric: 'tabular-nums' }}>{counts.get(l.id) ?? 0}</Typography>
+                <Button
+                  sx={{
+                    ...small,
+                    flex: 1,
+                    justifyContent: 'flex-start',
+                    textAlign: 'left',
+                    overflowWrap: 'anywhere',
+                  }}
+                  aria-pressed={l.id === current}
+                  onClick={() => setLayer(l.id === current ? null : l.id)}
+                >
+                  {l.name}
+                  {l.id === current ? ' · current' : ''}
+                </Button>
+                <Typography color="text.secondary" sx={{ fontVariantNumeric: 'tabular-nums' }}>
+                  {counts.get(l.id) ?? 0}
+                </Typography>
               </Box>
               <Box sx={{ display: 'flex', flexWrap: 'wrap' }}>
-                <Button sx={small} onClick={() => session.do(setFields(l, { visible: !l.visible }), `${l.visible ? 'Hide' : 'Show'} ${l.name}`.slice(0, 190))}>{l.visible ? 'Hide' : 'Show'}</Button>
-                <Button sx={small} onClick={() => session.do(setFields(l, { locked: !l.locked }), `${l.locked ? 'Unlock' : 'Lock'} ${l.name}`.slice(0, 190))}>{l.locked ? 'Unlock' : 'Lock'}</Button>
-                <Button sx={small} onClick={() => showLayerAlone(session, l)}>Alone</Button>
-                <Button sx={small} aria-expanded={chosen === l.id} onClick={() => setChosen(chosen === l.id ? null : l.id)}>More</Button>
+                <Button
+                  sx={small}
+                  onClick={() =>
+                    session.do(
+                      setFields(l, { visible: !l.visible }),
+                      `${l.visible ? 'Hide' : 'Show'} ${l.name}`.slice(0, 190),
+                    )
+                  }
+                >
+                  {l.visible ? 'Hide' : 'Show'}
+                </Button>
+                <Button
+                  sx={small}
+                  onClick={() =>
+                    session.do(
+                      setFields(l, { locked: !l.locked }),
+                      `${l.locked ? 'Unlock' : 'Lock'} ${l.name}`.slice(0, 190),
+                    )
+                  }
+                >
+                  {l.locked ? 'Unlock' : 'Lock'}
+                </Button>
+                <Button sx={small} onClick={() => showLayerAlone(session, l)}>
+                  Alone
+                </Button>
+                <Button
+                  sx={small}
+                  aria-expanded={chosen === l.id}
+                  onClick={() => setChosen(chosen === l.id ? null : l.id)}
+                >
+                  More
+                </Button>
               </Box>
               {chosen === l.id && <LayerLook layer={l} />}
             </Box>
           ))}
-          {layers.some((l) => !l.visible) && <Button onClick={() => showAllLayers(session)}>Show all layers</Button>}
+          {layers.some((l) => !l.visible) && (
+            <Button onClick={() => showAllLayers(session)}>Show all layers</Button>
+          )}
           <Box sx={{ display: 'flex', gap: 1, mt: 1, alignItems: 'flex-start' }}>
-            <TextField label="New layer" value={name} error={why !== null} helperText={why} onChange={(e) => { setName(e.target.value); setWhy(null); }} onKeyDown={(e) => { if (e.key === 'Enter') add(); }} />
-            <Button variant="outlined" onClick={add}>Add</Button>
+            <TextField
+              label="New layer"
+              value={name}
+              error={why !== null}
+              helperText={why}
+              onChange={(e) => {
+                setName(e.target.value);
+                setWhy(null);
+              }}
+              onKeyDown={(e) => {
+                if (e.key === 'Enter') add();
+              }}
+            />
+            <Button variant="outlined" onClick={add}>
+              Add
+            </Button>
           </Box>
-          <Typography variant="caption" color="text.secondary">A click on a name makes it the layer that new elements come onto.</Typography>
+          <Typography variant="caption" color="text.secondary">
+            A click on a name makes it the layer that new elements come onto.
+          </Typography>
         </>
       )}
     </Box>
@@ -77,17 +151,31 @@ function ColourField({ layer: l }: { layer: TraceLayer }) {
   const colour = `#${l.colour.toString(16).padStart(6, '0')}`;
   // The picker tells every shade that it passes: only the one that it is left at is a step.
   const keep = () => {
-    if (draft && draft !== colour) session.do(setFields(l, { colour: parseInt(draft.slice(1), 16) }), `Colour of ${l.name}`.slice(0, 190));
+    if (draft && draft !== colour)
+      session.do(setFields(l, { colour: parseInt(draft.slice(1), 16) }), `Colour of ${l.name}`.slice(0, 190));
     setDraft(null);
   };
-  return <Box component="input" type="color" aria-label={`Colour of ${l.name}`} value={draft ?? colour} onChange={(e: React.ChangeEvent<HTMLInputElement>) => setDraft(e.target.value)} onBlur={keep} sx={{ width: 24, height: 20, p: 0, border: 0, bgcolor: 'transparent' }} />;
+  return (
+    <Box
+      component="input"
+      type="color"
+      aria-label={`Colour of ${l.name}`}
+      value={draft ?? colour}
+      onChange={(e: React.ChangeEvent<HTMLInputElement>) => setDraft(e.target.value)}
+      onBlur={keep}
+      sx={{ width: 24, height: 20, p: 0, border: 0, bgcolor: 'transparent' }}
+    />
+  );
 }
 
 function LayerLook({ layer: l }: { layer: TraceLayer }) {
   const session = useSession();
   const [name, setName] = useState(l.name);
   const [weight, setWeight] = useState(String(l.weight));
-  const rename = () => { if (name.trim() && name.trim() !== l.name) session.do(setFields(l, { name: name.trim() }), 'Rename a layer'); };
+  const rename = () => {
+    if (name.trim() && name.trim() !== l.name)
+      session.do(setFields(l, { name: name.trim() }), 'Rename a layer');
+  };
   const weigh = () => {
     const mm = Number(weight.replace(',', '.'));
     if (mm > 0 && mm <= 10) session.do(setFields(l, { weight: mm }), `Weight of ${l.name}`.slice(0, 190));
@@ -95,16 +183,61 @@ function LayerLook({ layer: l }: { layer: TraceLayer }) {
   };
   return (
     <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, py: 1 }}>
-      <TextField label="Name" value={name} onChange={(e) => setName(e.target.value)} onBlur={rename} onKeyDown={(e) => { if (e.key === 'Enter') rename(); }} sx={{ width: 150 }} />
-      <TextField label="Weight, mm" value={weight} onChange={(e) => setWeight(e.target.value)} onBlur={weigh} onKeyDown={(e) => { if (e.key === 'Enter') weigh(); }} sx={{ width: 100 }} />
-      <TextField select label="Line type" value={l.lineType} onChange={(e) => session.do(setFields(l, { lineType: e.target.value as LineType }), `Line type of ${l.name}`.slice(0, 190))} sx={{ width: 130 }}>
-        {LINE_TYPE_WORDS.map(([id, words]) => <MenuItem key={id} value={id}>{words}</MenuItem>)}
+      <TextField
+        label="Name"
+        value={name}
+        onChange={(e) => setName(e.target.value)}
+        onBlur={rename}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') rename();
+        }}
+        sx={{ width: 150 }}
+      />
+      <TextField
+        label="Weight, mm"
+        value={weight}
+        onChange={(e) => setWeight(e.target.value)}
+        onBlur={weigh}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') weigh();
+        }}
+        sx={{ width: 100 }}
+      />
+      <TextField
+        select
+        label="Line type"
+        value={l.lineType}
+        onChange={(e) =>
+          session.do(
+            setFields(l, { lineType: e.target.value as LineType }),
+            `Line type of ${l.name}`.slice(0, 190),
+          )
+        }
+        sx={{ width: 130 }}
+      >
+        {LINE_TYPE_WORDS.map(([id, words]) => (
+          <MenuItem key={id} value={id}>
+            {words}
+          </MenuItem>
+        ))}
       </TextField>
       <Box sx={{ width: 120 }}>
         <Typography color="text.secondary">Faded</Typography>
-        <Slider size="small" aria-label={`Fade of ${l.name}`} min={0} max={1} step={0.05} defaultValue={l.fade} onChangeCommitted={(_, v) => session.do(setFields(l, { fade: v as number }), `Fade ${l.name}`.slice(0, 190))} />
+        <Slider
+          size="small"
+          aria-label={`Fade of ${l.name}`}
+          min={0}
+          max={1}
+          step={0.05}
+          defaultValue={l.fade}
+          onChangeCommitted={(_, v) =>
+            session.do(setFields(l, { fade: v as number }), `Fade ${l.name}`.slice(0, 190))
+          }
+        />
       </Box>
-      <Button color="inherit" onClick={() => removeLayer(session, l)}>Remove; what lies on it stays</Button>
+      <Button color="inherit" onClick={() => removeLayer(session, l)}>
+        Remove; what lies on it stays
+      </Button>
     </Box>
   );
 }

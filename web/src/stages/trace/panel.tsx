@@ -39,26 +39,57 @@ export function TracePanel() {
   const model = useProject((s) => s.model);
   const u = get(model, 'underlay', underlayId);
   const converting = useConvert((s) => s.underlayId !== null);
-  const hasLines = useProject((s) => ['vector', 'mixed'].includes(s.files.find((f) => f.id === u?.fileId)?.sheets.find((x) => x.page === u?.page)?.content ?? ''));
+  const hasLines = useProject((s) =>
+    ['vector', 'mixed'].includes(
+      s.files.find((f) => f.id === u?.fileId)?.sheets.find((x) => x.page === u?.page)?.content ?? '',
+    ),
+  );
   const button = (id: string, words: string, act: () => void) => (
-    <Button variant={tool === id ? 'contained' : 'outlined'} aria-pressed={tool === id} onClick={act} sx={COMPACT}>{words}</Button>
+    <Button
+      variant={tool === id ? 'contained' : 'outlined'}
+      aria-pressed={tool === id}
+      onClick={act}
+      sx={COMPACT}
+    >
+      {words}
+    </Button>
   );
   if (converting) return <ConvertCard />;
   return (
     <Box>
       <Typography variant="h2">Trace</Typography>
-      <Typography color="text.secondary" sx={{ mb: 1 }}>Click along the plan; ends, crossings and lines of the sheet light up.</Typography>
-      {u?.scaleState === 'paper' && <Typography sx={{ p: 1, mb: 1, borderLeft: 4, borderColor: 'now', bgcolor: 'action.hover' }}>{u.name} is not to scale yet. Calibrate it (2) before you trace, or lengths will be those of the paper.</Typography>}
+      <Typography color="text.secondary" sx={{ mb: 1 }}>
+        Click along the plan; ends, crossings and lines of the sheet light up.
+      </Typography>
+      {u?.scaleState === 'paper' && (
+        <Typography sx={{ p: 1, mb: 1, borderLeft: 4, borderColor: 'now', bgcolor: 'action.hover' }}>
+          {u.name} is not to scale yet. Calibrate it (2) before you trace, or lengths will be those of the
+          paper.
+        </Typography>
+      )}
       <Box sx={{ display: 'flex', gap: 0.75, flexWrap: 'wrap', mb: 1.5 }}>
         {button('wall', 'Wall (W)', () => takeWallTool(table))}
         {button('wall-rectangle', 'Walls in a rectangle', () => takeWallRectangle(table))}
         {button('line', 'Line (I)', () => takeLineTool(table))}
         {button('select', 'Select (S)', () => table.layDown())}
-        <Button variant="outlined" sx={COMPACT} aria-pressed={lookThrough} onPointerDown={() => table.setLookThrough(true)} onPointerUp={() => table.setLookThrough(false)} onPointerLeave={() => table.setLookThrough(false)}>Look through (hold X)</Button>
+        <Button
+          variant="outlined"
+          sx={COMPACT}
+          aria-pressed={lookThrough}
+          onPointerDown={() => table.setLookThrough(true)}
+          onPointerUp={() => table.setLookThrough(false)}
+          onPointerLeave={() => table.setLookThrough(false)}
+        >
+          Look through (hold X)
+        </Button>
       </Box>
       <Typography color="text.secondary">Draw (Shift and a letter)</Typography>
       <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mb: 1 }}>
-        {DRAWINGS.map((d) => <Box key={d.id}>{button(d.id, `${d.name} (${d.key.at(-1)!.toUpperCase()})`, () => d.take(table))}</Box>)}
+        {DRAWINGS.map((d) => (
+          <Box key={d.id}>
+            {button(d.id, `${d.name} (${d.key.at(-1)!.toUpperCase()})`, () => d.take(table))}
+          </Box>
+        ))}
       </Box>
       <Typography color="text.secondary">Change</Typography>
       <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mb: 1.5 }}>
@@ -73,7 +104,9 @@ export function TracePanel() {
       {u && hasLines && (
         <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mb: 1.5 }}>
           {button('take', 'Take from the plan (Shift L)', () => takeTakeTool(table))}
-          <Button variant="outlined" sx={COMPACT} onClick={() => openConvert(table)}>Convert a region (Shift V)</Button>
+          <Button variant="outlined" sx={COMPACT} onClick={() => openConvert(table)}>
+            Convert a region (Shift V)
+          </Button>
         </Box>
       )}
       {selection.size > 0 ? <SelectionCard /> : <NextWall />}
@@ -92,21 +125,59 @@ function NextWall() {
   const { thickness, thicknessFrom, alignment, setThickness, setAlignment } = useTraceState();
   return (
     <Box sx={{ borderTop: 1, borderColor: 'edge', pt: 1.25 }}>
-      <Typography variant="h3" sx={{ mb: 1 }}>The next wall</Typography>
+      <Typography variant="h3" sx={{ mb: 1 }}>
+        The next wall
+      </Typography>
       <Box sx={{ display: 'flex', gap: 1, alignItems: 'flex-start', mb: 1.25 }}>
-        <LengthField label="Thickness" value={thickness} onChange={(mm) => { setThickness(mm, 'typed'); table.showTool(); }} />
-        <Button variant="outlined" onClick={() => takeThicknessTool(table)}>Measure (T)</Button>
+        <LengthField
+          label="Thickness"
+          value={thickness}
+          onChange={(mm) => {
+            setThickness(mm, 'typed');
+            table.showTool();
+          }}
+        />
+        <Button variant="outlined" onClick={() => takeThicknessTool(table)}>
+          Measure (T)
+        </Button>
       </Box>
-      <Typography variant="caption" color="text.secondary" sx={{ display: 'block', mb: 1 }}>{thicknessFrom === 'measured' ? 'Measured on the plan.' : 'Typed.'} The line that you draw is the wall&apos;s</Typography>
-      <AlignmentChoice value={alignment} onChange={(a) => { setAlignment(a); table.showTool(); }} />
+      <Typography variant="caption" color="text.secondary" sx={{ display: 'block', mb: 1 }}>
+        {thicknessFrom === 'measured' ? 'Measured on the plan.' : 'Typed.'} The line that you draw is the
+        wall&apos;s
+      </Typography>
+      <AlignmentChoice
+        value={alignment}
+        onChange={(a) => {
+          setAlignment(a);
+          table.showTool();
+        }}
+      />
     </Box>
   );
 }
 
-function AlignmentChoice({ value, onChange }: { value: WallAlignment; onChange(alignment: WallAlignment): void }) {
+function AlignmentChoice({
+  value,
+  onChange,
+}: {
+  value: WallAlignment;
+  onChange(alignment: WallAlignment): void;
+}) {
   return (
-    <ToggleButtonGroup exclusive size="small" value={value} onChange={(_, v: WallAlignment | null) => { if (v) onChange(v); }} aria-label="Alignment">
-      {(['centre', 'left', 'right'] as const).map((a) => <ToggleButton key={a} value={a}>{ALIGNMENT_WORDS[a]}</ToggleButton>)}
+    <ToggleButtonGroup
+      exclusive
+      size="small"
+      value={value}
+      onChange={(_, v: WallAlignment | null) => {
+        if (v) onChange(v);
+      }}
+      aria-label="Alignment"
+    >
+      {(['centre', 'left', 'right'] as const).map((a) => (
+        <ToggleButton key={a} value={a}>
+          {ALIGNMENT_WORDS[a]}
+        </ToggleButton>
+      ))}
     </ToggleButtonGroup>
   );
 }
@@ -119,19 +190,34 @@ function StoreyHeight() {
   const storey = get(model, 'storey', storeyId);
   if (!storey) return null;
   const setHeight = (height: number) => {
-    const walls = [...model.values()].filter((e) => e.type === 'wall' && e.storeyId === storeyId && e.heightAssumed);
-    const changes = [setFields(storey, { height, heightAssumed: false }), ...walls.map((w) => (w.type === 'wall' ? setFields(w, { height, heightAssumed: false }) : null))].filter((c): c is Change => c !== null);
+    const walls = [...model.values()].filter(
+      (e) => e.type === 'wall' && e.storeyId === storeyId && e.heightAssumed,
+    );
+    const changes = [
+      setFields(storey, { height, heightAssumed: false }),
+      ...walls.map((w) => (w.type === 'wall' ? setFields(w, { height, heightAssumed: false }) : null)),
+    ].filter((c): c is Change => c !== null);
     session.do({ type: 'group', changes }, `Set the height of ${storey.name}`);
   };
   const confirm = () => setHeight(storey.height);
   return (
     <Box sx={{ borderTop: 1, borderColor: 'edge', pt: 1.25, mt: 1.5 }}>
-      <Typography variant="h3" sx={{ mb: 1 }}>{storey.name}</Typography>
+      <Typography variant="h3" sx={{ mb: 1 }}>
+        {storey.name}
+      </Typography>
       <Box sx={{ display: 'flex', gap: 1, alignItems: 'flex-start' }}>
         <LengthField label="Height of its walls" value={storey.height} onChange={setHeight} />
-        {storey.heightAssumed && <Button variant="outlined" onClick={confirm}>Confirm</Button>}
+        {storey.heightAssumed && (
+          <Button variant="outlined" onClick={confirm}>
+            Confirm
+          </Button>
+        )}
       </Box>
-      {storey.heightAssumed && <Typography variant="caption" sx={{ color: 'assumed' }}>assumed: no plan gives it. Type it, or confirm it.</Typography>}
+      {storey.heightAssumed && (
+        <Typography variant="caption" sx={{ color: 'assumed' }}>
+          assumed: no plan gives it. Type it, or confirm it.
+        </Typography>
+      )}
     </Box>
   );
 }

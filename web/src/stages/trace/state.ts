@@ -21,7 +21,11 @@ const USUAL_THICKNESS = 100;
 const USUAL_TEXT = 125;
 
 export const useTraceState = create<TraceState>((set) => ({
-  thickness: USUAL_THICKNESS, thicknessFrom: 'typed', alignment: 'centre', layerId: null, textHeight: USUAL_TEXT,
+  thickness: USUAL_THICKNESS,
+  thicknessFrom: 'typed',
+  alignment: 'centre',
+  layerId: null,
+  textHeight: USUAL_TEXT,
   setThickness: (thickness, thicknessFrom) => set({ thickness, thicknessFrom }),
   setAlignment: (alignment) => set({ alignment }),
   setLayer: (layerId) => set({ layerId }),

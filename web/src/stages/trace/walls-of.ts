@@ -1,5 +1,23 @@
-import { flattenPiece, pieceEnd, pieceStart, turnedRectangle, type Piece, type Point } from '@calque/core/geometry';
-import { get, group, isRun, piecesOf, removeElements, USUAL_STOREY_HEIGHT, type Change, type Pair, type Traced, type Wall } from '@calque/core/model';
+import {
+  flattenPiece,
+  pieceEnd,
+  pieceStart,
+  turnedRectangle,
+  type Piece,
+  type Point,
+} from '@calque/core/geometry';
+import {
+  get,
+  group,
+  isRun,
+  piecesOf,
+  removeElements,
+  USUAL_STOREY_HEIGHT,
+  type Change,
+  type Pair,
+  type Traced,
+  type Wall,
+} from '@calque/core/model';
 import { formatLengthWithUnit } from '@calque/core/units';
 import { lengthStyle } from '@/project/views';
 import { count } from '@/project/trace-words';
@@ -14,29 +32,60 @@ import { useTraceState } from './state';
 const CHORDS = 5;
 
 function wallLike(table: Table, from: Point, to: Point): Shape & { type: 'wall' } {
-  const { model } = table.session.state, storey = get(model, 'storey', table.state.getState().storeyId), { thickness, alignment } = useTraceState.getState();
-  return { type: 'wall', from: [from[0], from[1]], to: [to[0], to[1]], thickness, alignment, height: storey?.height ?? USUAL_STOREY_HEIGHT, heightAssumed: storey?.heightAssumed ?? true };
+  const { model } = table.session.state,
+    storey = get(model, 'storey', table.state.getState().storeyId),
+    { thickness, alignment } = useTraceState.getState();
+  return {
+    type: 'wall',
+    from: [from[0], from[1]],
+    to: [to[0], to[1]],
+    thickness,
+    alignment,
+    height: storey?.height ?? USUAL_STOREY_HEIGHT,
+    heightAssumed: storey?.heightAssumed ?? true,
+  };
 }
 
 /** Straight stretches of a piece. */
 function straight(piece: Piece): [Point, Point][] {
-  const points = piece.kind === 'segment' ? [pieceStart(piece), pieceEnd(piece)] : flattenPiece(piece, CHORDS);
-  return points.slice(1).map((q, i): [Point, Point] => [points[i], q]).filter(([p, q]) => Math.hypot(q[0] - p[0], q[1] - p[1]) > 1e-6);
+  const points =
+    piece.kind === 'segment' ? [pieceStart(piece), pieceEnd(piece)] : flattenPiece(piece, CHORDS);
+  return points
+    .slice(1)
+    .map((q, i): [Point, Point] => [points[i], q])
+    .filter(([p, q]) => Math.hypot(q[0] - p[0], q[1] - p[1]) > 1e-6);
 }
 
 /** Lines, arcs, paths and outlines that are selected become walls, as thick as the next wall; what they were goes. */
 export function makeWalls(table: Table): void {
-  const chosen = chosenTraced(table).filter((e) => (isRun(e) && e.type !== 'wall' && e.type !== 'gridLine') || e.type === 'area');
+  const chosen = chosenTraced(table).filter(
+    (e) => (isRun(e) && e.type !== 'wall' && e.type !== 'gridLine') || e.type === 'area',
+  );
   const { thickness, thicknessFrom } = useTraceState.getState();
-  const walls = chosen.flatMap((e) => piecesOf(e).flatMap(straight).map(([p, q]): Wall => ({
-    ...wallLike(table, p, q), id: crypto.randomUUID(), storeyId: e.storeyId, source: { ...e.source, thickness: thicknessFrom }, ...(e.layerId && { layerId: e.layerId }), ...(e.part && { part: e.part }),
-  })));
+  const walls = chosen.flatMap((e) =>
+    piecesOf(e)
+      .flatMap(straight)
+      .map(([p, q]): Wall => ({
+        ...wallLike(table, p, q),
+        id: crypto.randomUUID(),
+        storeyId: e.storeyId,
+        source: { ...e.source, thickness: thicknessFrom },
+        ...(e.layerId && { layerId: e.layerId }),
+        ...(e.part && { part: e.part }),
+      })),
+  );
   if (walls.length === 0) {
-    table.session.tell('Select lines, arcs, paths, rectangles or outlines: each of their stretches becomes a wall.', true);
+    table.session.tell(
+      'Select lines, arcs, paths, rectangles or outlines: each of their stretches becomes a wall.',
+      true,
+    );
     return;
   }
   if (walls.some((w) => Math.hypot(w.to[0] - w.from[0], w.to[1] - w.from[1]) < w.thickness / 8)) {
-    table.session.tell(`Some of these stretches are much shorter than the next wall is thick (${formatLengthWithUnit(thickness, lengthStyle(table.session.state.model))}): set its thickness, or select others.`, true);
+    table.session.tell(
+      `Some of these stretches are much shorter than the next wall is thick (${formatLengthWithUnit(thickness, lengthStyle(table.session.state.model))}): set its thickness, or select others.`,
+      true,
+    );
     return;
   }
   swap(table, chosen, walls, `Make ${count(walls.length, 'wall')}`);
@@ -49,39 +98,76 @@ export function wallsToLines(table: Table): void {
     table.session.tell('Select walls: each becomes the line that it is drawn by.', true);
     return;
   }
-  swap(table, walls, walls.map(({ from, to, storeyId, source, layerId, part, done }) => ({
-    type: 'line' as const, id: crypto.randomUUID(), storeyId, source, from, to, ...(layerId && { layerId }), ...(part && { part }), ...(done && { done }),
-  })), `Make ${count(walls.length, 'line')} of walls`);
+  swap(
+    table,
+    walls,
+    walls.map(({ from, to, storeyId, source, layerId, part, done }) => ({
+      type: 'line' as const,
+      id: crypto.randomUUID(),
+      storeyId,
+      source,
+      from,
+      to,
+      ...(layerId && { layerId }),
+      ...(part && { part }),
+      ...(done && { done }),
+    })),
+    `Make ${count(walls.length, 'line')} of walls`,
+  );
 }
 
 function swap(table: Table, gone: readonly Traced[], added: readonly Traced[], label: string): void {
-  const change = group([removeElements(table.session.state.model, gone), ...added.map((entity): Change => ({ type: 'add', entity }))]);
+  const change = group([
+    removeElements(table.session.state.model, gone),
+    ...added.map((entity): Change => ({ type: 'add', entity })),
+  ]);
   if (table.session.do(change, label)) table.setSelection(added.map((e) => e.id));
 }
 
 /** Four walls around a rectangle, against the clock, so that the right face is the outer one. */
 const around = (table: Table, corners: readonly Point[]): Shape[] => {
-  const area = corners.reduce((sum, p, i) => { const q = corners[(i + 1) % corners.length]; return sum + p[0] * q[1] - q[0] * p[1]; }, 0);
+  const area = corners.reduce((sum, p, i) => {
+    const q = corners[(i + 1) % corners.length];
+    return sum + p[0] * q[1] - q[0] * p[1];
+  }, 0);
   const ring = area < 0 ? [...corners].reverse() : corners;
   return ring.map((p, i) => wallLike(table, p, ring[(i + 1) % ring.length]));
 };
 
 const [byCorners, bySide] = RECTANGLE.variants;
-const NO_ROOM = 'Walls need a rectangle with a width and a height: pick a corner off the first one\u2019s axes.';
+const NO_ROOM =
+  'Walls need a rectangle with a width and a height: pick a corner off the first one\u2019s axes.';
 
 /** Walls as a rectangle, by two corners or by a side and a depth. */
 export function takeWallRectangle(table: Table): void {
-  const corners = ([a, b]: readonly Point[]): Pair[] => [[a[0], a[1]], [b[0], a[1]], [b[0], b[1]], [a[0], b[1]]];
+  const corners = ([a, b]: readonly Point[]): Pair[] => [
+    [a[0], a[1]],
+    [b[0], a[1]],
+    [b[0], b[1]],
+    [a[0], b[1]],
+  ];
   const plan: ShapePlan = {
-    id: 'wall-rectangle', noun: 'Walls in a rectangle', label: 'Draw four walls',
+    id: 'wall-rectangle',
+    noun: 'Walls in a rectangle',
+    label: 'Draw four walls',
     variants: [
-      { ...byCorners, shape: (points) => (points[0][0] === points[1][0] || points[0][1] === points[1][1] ? NO_ROOM : around(table, corners(points))) },
-      { ...bySide, words: 'by a side and a depth', shape: (points, context, closed) => {
-        const [a, b, c] = points;
-        if (c === undefined) return [wallLike(table, a, b)];
-        const plain = bySide.shape(points, context, closed);
-        return typeof plain === 'string' ? plain : around(table, turnedRectangle(a, b, c));
-      } },
+      {
+        ...byCorners,
+        shape: (points) =>
+          points[0][0] === points[1][0] || points[0][1] === points[1][1]
+            ? NO_ROOM
+            : around(table, corners(points)),
+      },
+      {
+        ...bySide,
+        words: 'by a side and a depth',
+        shape: (points, context, closed) => {
+          const [a, b, c] = points;
+          if (c === undefined) return [wallLike(table, a, b)];
+          const plain = bySide.shape(points, context, closed);
+          return typeof plain === 'string' ? plain : around(table, turnedRectangle(a, b, c));
+        },
+      },
     ],
   };
   table.take(new ShapeTool(table, plan));

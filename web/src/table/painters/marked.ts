@@ -16,12 +16,14 @@ export interface Marked {
 /** Lines x0, y0, x1, y1 on a sheet as a path of the plane. */
 export function sheetPath(lines: Iterable<readonly number[]>, placement: Transform): PlanePath {
   const path = new PlanePath();
-  for (const [x0, y0, x1, y1] of lines) path.segment(applyTransform(placement, [x0, y0]), applyTransform(placement, [x1, y1]));
+  for (const [x0, y0, x1, y1] of lines)
+    path.segment(applyTransform(placement, [x0, y0]), applyTransform(placement, [x1, y1]));
   return path;
 }
 
 /** The largest ellipse is drawn this large, CSS pixels: errors are far smaller than the sheet. */
-const ELLIPSE_PIXELS = 22, THINNEST_ELLIPSE = 1;
+const ELLIPSE_PIXELS = 22,
+  THINNEST_ELLIPSE = 1;
 
 export function paintMarked(brush: Brush, { sets, labels = [], ellipses = [] }: Marked): void {
   const { context, ink } = brush;
@@ -37,9 +39,17 @@ export function paintMarked(brush: Brush, { sets, labels = [], ellipses = [] }: 
     context.strokeStyle = ink.assumed;
     context.lineWidth = 1.5;
     context.beginPath();
-    context.ellipse(...brush.at(at), Math.max(THINNEST_ELLIPSE, k * major), Math.max(THINNEST_ELLIPSE, k * minor), -radians, 0, 2 * Math.PI);
+    context.ellipse(
+      ...brush.at(at),
+      Math.max(THINNEST_ELLIPSE, k * major),
+      Math.max(THINNEST_ELLIPSE, k * minor),
+      -radians,
+      0,
+      2 * Math.PI,
+    );
     context.stroke();
   }
-  for (const { at, text, colour } of labels) label(brush, text, brush.at(at)[0] + 8, brush.at(at)[1] - 8, ink[colour]);
+  for (const { at, text, colour } of labels)
+    label(brush, text, brush.at(at)[0] + 8, brush.at(at)[1] - 8, ink[colour]);
   context.restore();
 }

@@ -17,7 +17,8 @@ export class MovedPath {
   constructor(private readonly elements: readonly Traced[]) {}
 
   stroke(brush: Brush, colour: string, map: Transform): void {
-    const { context } = brush, shifted = map[0] === 1 && map[1] === 0 && map[2] === 0 && map[3] === 1;
+    const { context } = brush,
+      shifted = map[0] === 1 && map[1] === 0 && map[2] === 0 && map[3] === 1;
     if (shifted && this.elements.length > MOST_DRAWN) return this.blit(brush, colour, map[4], map[5]);
     context.save();
     context.strokeStyle = colour;
@@ -26,13 +27,23 @@ export class MovedPath {
   }
 
   private lines(): PlanePath {
-    return this.path ??= this.make();
+    return (this.path ??= this.make());
   }
 
   /** What was in sight when the view was last moved, as a picture. */
   private blit({ context, view, ...rest }: Brush, colour: string, dx: number, dy: number): void {
-    const { width, height } = context.canvas, ratio = context.getTransform().a, p = this.picture;
-    if (!p || p.colour !== colour || p.canvas.width !== width || p.canvas.height !== height || p.view.scale !== view.scale || p.view.x !== view.x || p.view.y !== view.y) {
+    const { width, height } = context.canvas,
+      ratio = context.getTransform().a,
+      p = this.picture;
+    if (
+      !p ||
+      p.colour !== colour ||
+      p.canvas.width !== width ||
+      p.canvas.height !== height ||
+      p.view.scale !== view.scale ||
+      p.view.x !== view.x ||
+      p.view.y !== view.y
+    ) {
       const canvas = document.createElement('canvas');
       canvas.width = width;
       canvas.height = height;
@@ -44,7 +55,11 @@ export class MovedPath {
     }
     context.save();
     context.setTransform(1, 0, 0, 1, 0, 0);
-    context.drawImage(this.picture!.canvas, Math.round(dx * view.scale * ratio), Math.round(-dy * view.scale * ratio));
+    context.drawImage(
+      this.picture!.canvas,
+      Math.round(dx * view.scale * ratio),
+      Math.round(-dy * view.scale * ratio),
+    );
     context.restore();
   }
 

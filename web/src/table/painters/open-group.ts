@@ -13,7 +13,8 @@ export function paintOpenGroup(brush: Brush, model: Model, storeyId: string): vo
   if (!open?.open || open.open.placed.storeyId !== storeyId) return;
   const parts = partsOf(model, open);
   if (parts.length === 0) return;
-  const { context, ink, view } = brush, box = grownBox(parts.map(boxOf).reduce(unionBox), CLEAR / view.scale);
+  const { context, ink, view } = brush,
+    box = grownBox(parts.map(boxOf).reduce(unionBox), CLEAR / view.scale);
   context.save();
   context.strokeStyle = ink.now;
   context.lineWidth = 1.5;

@@ -11,7 +11,8 @@ export function paintFound(brush: Brush, found: Found): void {
   context.lineWidth = 3;
   context.globalAlpha = 0.55;
   context.beginPath();
-  for (const line of found.lit) for (let i = 1; i < line.length; i++) segmentPath(brush, line[i - 1], line[i]);
+  for (const line of found.lit)
+    for (let i = 1; i < line.length; i++) segmentPath(brush, line[i - 1], line[i]);
   context.stroke();
   context.globalAlpha = 1;
   const [x, y] = brush.at(found.plane);
@@ -32,7 +33,12 @@ export function paintKeyCursor(brush: Brush, [x, y]: readonly [number, number]):
   context.strokeStyle = ink.now;
   context.lineWidth = 1.5;
   context.beginPath();
-  for (const [dx, dy] of [[1, 0], [-1, 0], [0, 1], [0, -1]]) {
+  for (const [dx, dy] of [
+    [1, 0],
+    [-1, 0],
+    [0, 1],
+    [0, -1],
+  ]) {
     context.moveTo(x + 4 * dx, y + 4 * dy);
     context.lineTo(x + 16 * dx, y + 16 * dy);
   }
@@ -86,11 +92,20 @@ export function label(brush: Brush, text: string, x: number, y: number, colour: 
 }
 
 /** A measured stretch with its end marks and its figure. */
-export function paintStretch(brush: Brush, from: Point, to: Point, text: string, colour: string, dashed = false): void {
+export function paintStretch(
+  brush: Brush,
+  from: Point,
+  to: Point,
+  text: string,
+  colour: string,
+  dashed = false,
+): void {
   const { context } = brush;
-  const [x0, y0] = brush.at(from), [x1, y1] = brush.at(to);
+  const [x0, y0] = brush.at(from),
+    [x1, y1] = brush.at(to);
   const length = Math.hypot(x1 - x0, y1 - y0) || 1;
-  const nx = (-(y1 - y0) / length) * 6, ny = ((x1 - x0) / length) * 6;
+  const nx = (-(y1 - y0) / length) * 6,
+    ny = ((x1 - x0) / length) * 6;
   context.save();
   context.strokeStyle = colour;
   context.lineWidth = 2;
@@ -101,7 +116,10 @@ export function paintStretch(brush: Brush, from: Point, to: Point, text: string,
   context.stroke();
   context.setLineDash([]);
   context.beginPath();
-  for (const [x, y] of [[x0, y0], [x1, y1]]) {
+  for (const [x, y] of [
+    [x0, y0],
+    [x1, y1],
+  ]) {
     context.moveTo(x - nx, y - ny);
     context.lineTo(x + nx, y + ny);
   }

@@ -10,7 +10,16 @@ import type { Viewport } from '../viewport';
 type Context = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
 
 /** What painting underlays needs to know of the surface. */
-export interface SheetScene { view: Viewport; ink: Ink; storeyId: string; currentId: string | null; aloneId: string | null; screen: Box; pixelRatio: number; /** The view is being moved right now. */ moving: boolean }
+export interface SheetScene {
+  view: Viewport;
+  ink: Ink;
+  storeyId: string;
+  currentId: string | null;
+  aloneId: string | null;
+  screen: Box;
+  pixelRatio: number;
+  /** The view is being moved right now. */ moving: boolean;
+}
 
 /** From this many sheets on, moving the view moves their last picture. */
 const MANY = 4;
@@ -22,18 +31,36 @@ export class SheetPainter {
   private scratch: OffscreenCanvas | null = null;
   private still: { canvas: OffscreenCanvas; view: Viewport; storeyId: string; taken: number } | null = null;
 
-  constructor(private readonly tiles: TileCache, private readonly sheets: LineworkCache, private readonly looks: LookCache) {}
+  constructor(
+    private readonly tiles: TileCache,
+    private readonly sheets: LineworkCache,
+    private readonly looks: LookCache,
+  ) {}
 
   /** The underlays behind the trace, or those in front of it. */
-  paint(context: CanvasRenderingContext2D, model: Model, files: readonly FileInfo[], scene: SheetScene, inFront: boolean): void {
+  paint(
+    context: CanvasRenderingContext2D,
+    model: Model,
+    files: readonly FileInfo[],
+    scene: SheetScene,
+    inFront: boolean,
+  ): void {
     const { aloneId } = scene;
-    const shown = ofType(model, 'underlay').filter((u) => (aloneId ? u.id === aloneId : u.visible) && u.storeyId === scene.storeyId && lookOf(u).inFront === inFront).sort((a, b) => a.order - b.order);
+    const shown = ofType(model, 'underlay')
+      .filter(
+        (u) =>
+          (aloneId ? u.id === aloneId : u.visible) &&
+          u.storeyId === scene.storeyId &&
+          lookOf(u).inFront === inFront,
+      )
+      .sort((a, b) => a.order - b.order);
     const many = !inFront && shown.length >= MANY;
     if (many && scene.moving && this.paintStill(context, scene)) return;
     shown.forEach((u, i) => {
       const { paper, tint } = lookOf(u);
       // The lowest lies on the table with its paper; what lies on paper already, or shows its ink alone, is laid over.
-      if (i === 0 && !inFront && (paper || scene.ink.dim !== null) && tint === null) this.paintOne(context, u, files, scene, true);
+      if (i === 0 && !inFront && (paper || scene.ink.dim !== null) && tint === null)
+        this.paintOne(context, u, files, scene, true);
       else if (tint === null && !inFront) this.paintInk(context, u, files, scene);
       else this.paintOver(context, u, files, scene, i === 0 && !inFront && paper);
     });
@@ -49,13 +76,22 @@ export class SheetPainter {
     if (k > 1.6 || k < 0.6) return false;
     // Pixels of the canvas for one of the screen.
     const { a } = context.getTransform();
-    context.drawImage(still.canvas, view.x - k * still.view.x, view.y - k * still.view.y, (k * still.canvas.width) / a, (k * still.canvas.height) / a);
+    context.drawImage(
+      still.canvas,
+      view.x - k * still.view.x,
+      view.y - k * still.view.y,
+      (k * still.canvas.width) / a,
+      (k * still.canvas.height) / a,
+    );
     return true;
   }
 
   private keepStill(context: CanvasRenderingContext2D, { view, storeyId }: SheetScene): void {
     const { width, height } = context.canvas;
-    const canvas = this.still?.canvas.width === width && this.still.canvas.height === height ? this.still.canvas : new OffscreenCanvas(width, height);
+    const canvas =
+      this.still?.canvas.width === width && this.still.canvas.height === height
+        ? this.still.canvas
+        : new OffscreenCanvas(width, height);
     const own = canvas.getContext('2d')!;
     own.clearRect(0, 0, width, height);
     own.drawImage(context.canvas, 0, 0);
@@ -74,7 +110,11 @@ export class SheetPainter {
     this.paintFrame(context, u, scene, outline);
   }
 
-  private outlineOf(context: Context, u: Underlay, { view }: SheetScene): { outline: () => void; screenFromSheet: Transform } {
+  private outlineOf(
+    context: Context,
+    u: Underlay,
+    { view }: SheetScene,
+  ): { outline: () => void; screenFromSheet: Transform } {
     const screenFromSheet = compose([view.scale, 0, 0, -view.scale, view.x, view.y], u.placement);
     const corners = cropRing(u).map((p) => applyTransform(screenFromSheet, p));
     const outline = () => {
@@ -85,15 +125,42 @@ export class SheetPainter {
     return { outline, screenFromSheet };
   }
 
-  private paintTiles(context: Context, u: Underlay, files: readonly FileInfo[], scene: SheetScene, screenFromSheet: Transform, ink: boolean): void {
+  private paintTiles(
+    context: Context,
+    u: Underlay,
+    files: readonly FileInfo[],
+    scene: SheetScene,
+    screenFromSheet: Transform,
+    ink: boolean,
+  ): void {
     const file = files.find((f) => f.id === u.fileId);
     const sheet = file?.sheets.find((s) => s.page === u.page);
     if (!file || !sheet) return;
-    const look = this.looks.of(u, this.sheets.get(u.fileId, u.page)?.linework ?? null, file.layered || sheet.layers.length > 0);
-    if (look) this.tiles.paint(context, file, sheet, look, screenFromSheet, u.crop, scene.screen, scene.pixelRatio, ink);
+    const look = this.looks.of(
+      u,
+      this.sheets.get(u.fileId, u.page)?.linework ?? null,
+      file.layered || sheet.layers.length > 0,
+    );
+    if (look)
+      this.tiles.paint(
+        context,
+        file,
+        sheet,
+        look,
+        screenFromSheet,
+        u.crop,
+        scene.screen,
+        scene.pixelRatio,
+        ink,
+      );
   }
 
-  private paintFrame(context: Context, u: Underlay, { ink, currentId }: SheetScene, outline: () => void): void {
+  private paintFrame(
+    context: Context,
+    u: Underlay,
+    { ink, currentId }: SheetScene,
+    outline: () => void,
+  ): void {
     if (!lookOf(u).frame) return;
     const current = u.id === currentId;
     context.save();
@@ -106,9 +173,16 @@ export class SheetPainter {
   }
 
   /** A sheet laid on like tracing paper: its ink adds to what lies below. */
-  private paintOver(context: CanvasRenderingContext2D, u: Underlay, files: readonly FileInfo[], scene: SheetScene, withPaper: boolean): void {
+  private paintOver(
+    context: CanvasRenderingContext2D,
+    u: Underlay,
+    files: readonly FileInfo[],
+    scene: SheetScene,
+    withPaper: boolean,
+  ): void {
     const { width, height } = context.canvas;
-    if (this.scratch?.width !== width || this.scratch.height !== height) this.scratch = new OffscreenCanvas(width, height);
+    if (this.scratch?.width !== width || this.scratch.height !== height)
+      this.scratch = new OffscreenCanvas(width, height);
     const own = this.scratch.getContext('2d')!;
     own.setTransform(1, 0, 0, 1, 0, 0);
     own.clearRect(0, 0, width, height);
@@ -121,7 +195,13 @@ export class SheetPainter {
     context.restore();
   }
 
-  private paintOne(context: Context, u: Underlay, files: readonly FileInfo[], scene: SheetScene, lowest: boolean): void {
+  private paintOne(
+    context: Context,
+    u: Underlay,
+    files: readonly FileInfo[],
+    scene: SheetScene,
+    lowest: boolean,
+  ): void {
     const { ink } = scene;
     const { outline, screenFromSheet } = this.outlineOf(context, u, scene);
     const { tint, paper } = lookOf(u);

@@ -14,7 +14,13 @@ const THROUGH = 0.1;
 /** Line of the trace, CSS pixels. */
 const OUTLINE = 1.4;
 
-export function paintTrace(brush: Brush, trace: TraceOfStorey, selection: ReadonlySet<string>, lookThrough: boolean, style: LengthStyle): void {
+export function paintTrace(
+  brush: Brush,
+  trace: TraceOfStorey,
+  selection: ReadonlySet<string>,
+  lookThrough: boolean,
+  style: LengthStyle,
+): void {
   const { context } = brush;
   context.save();
   context.globalAlpha = lookThrough ? THROUGH : 1;
@@ -56,15 +62,22 @@ function paintStrokes(brush: Brush, look: StrokeLook, path: PlanePath, alpha: nu
   const { context, view } = brush;
   context.strokeStyle = cssColour(look.colour);
   context.globalAlpha = alpha * (1 - look.fade);
-  const dash = look.dash.length > 0 ? (Math.max(...look.dash) * view.scale >= LEAST_DASH ? look.dash : []) : look.typeDash.map((share) => (share * TYPE_DASH) / view.scale);
+  const dash =
+    look.dash.length > 0
+      ? Math.max(...look.dash) * view.scale >= LEAST_DASH
+        ? look.dash
+        : []
+      : look.typeDash.map((share) => (share * TYPE_DASH) / view.scale);
   path.stroke(brush, Math.max(1, pixelsOf(look.weight)), dash);
 }
 
 /** Walls on a layer of their own show its colour over the common outline. */
 function paintLayeredWalls(brush: Brush, trace: TraceOfStorey): void {
-  const { context } = brush, alpha = context.globalAlpha;
+  const { context } = brush,
+    alpha = context.globalAlpha;
   for (const wall of trace.walls) {
-    const layer = wall.layerId ? trace.layers.get(wall.layerId) : undefined, body = trace.cut.bodies.get(wall.id);
+    const layer = wall.layerId ? trace.layers.get(wall.layerId) : undefined,
+      body = trace.cut.bodies.get(wall.id);
     if (!layer || !body) continue;
     context.beginPath();
     ringPath(brush, body);
@@ -112,10 +125,12 @@ const outlinesPath = kept((outlines: Polygon[]) => {
 });
 
 const bodyPaths = kept(({ cut }: TraceOfStorey) => {
-  const edges = new PlanePath(), solid = new PlanePath();
+  const edges = new PlanePath(),
+    solid = new PlanePath();
   for (const body of cut.bodies.values()) edges.ring(body);
   // Ring by ring in one direction, so that overlaps at tees stay filled.
-  for (const body of [...cut.bodies.values(), ...cut.wedges]) solid.ring(ringArea(body) < 0 ? [...body].reverse() : body);
+  for (const body of [...cut.bodies.values(), ...cut.wedges])
+    solid.ring(ringArea(body) < 0 ? [...body].reverse() : body);
   return { edges, solid };
 });
 
@@ -213,7 +228,8 @@ export function ringPath(brush: Brush, ring: readonly Point[]): void {
 }
 
 export function segmentPath(brush: Brush, from: Point, to: Point): void {
-  const [x0, y0] = brush.at(from), [x1, y1] = brush.at(to);
+  const [x0, y0] = brush.at(from),
+    [x1, y1] = brush.at(to);
   brush.context.moveTo(x0, y0);
   brush.context.lineTo(x1, y1);
 }

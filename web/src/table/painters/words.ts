@@ -1,4 +1,15 @@
-import { areaHatch, areaLabelPlace, areaRings, areaWords, dimensionWords, figurePlace, gridLineRing, layerOfKind, type Area, type Traced } from '@calque/core/model';
+import {
+  areaHatch,
+  areaLabelPlace,
+  areaRings,
+  areaWords,
+  dimensionWords,
+  figurePlace,
+  gridLineRing,
+  layerOfKind,
+  type Area,
+  type Traced,
+} from '@calque/core/model';
 import type { LengthStyle } from '@calque/core/units';
 import { drawnOf, type TraceOfStorey } from '../trace-cache';
 import type { Brush } from '../tool';
@@ -13,7 +24,8 @@ const LEAST_LETTERS = 4;
 const AREA_LETTERS = 12;
 /** Radius of the ring around the name of a grid line, CSS pixels. */
 const GRID_RING = 12;
-const SOLID_ALPHA = 0.28, TINT_ALPHA = 0.07;
+const SOLID_ALPHA = 0.28,
+  TINT_ALPHA = 0.07;
 
 const fillOf = kept((e: Area) => {
   const path = new PlanePath();
@@ -50,7 +62,13 @@ export function paintAreas(brush: Brush, trace: TraceOfStorey, alpha: number): v
 export function paintWords(brush: Brush, trace: TraceOfStorey, style: LengthStyle, alpha: number): void {
   const { context, view } = brush;
   context.textBaseline = 'alphabetic';
-  const write = (text: string, [px, py]: readonly [number, number], angle: number, pixels: number, align: CanvasTextAlign) => {
+  const write = (
+    text: string,
+    [px, py]: readonly [number, number],
+    angle: number,
+    pixels: number,
+    align: CanvasTextAlign,
+  ) => {
     const [x, y] = brush.at([px, py]);
     context.save();
     context.translate(x, y);
@@ -66,7 +84,8 @@ export function paintWords(brush: Brush, trace: TraceOfStorey, style: LengthStyl
     context.fillStyle = colour;
     context.globalAlpha = alpha * own;
     if (e.type === 'gridLine') {
-      const at = gridLineRing(e, GRID_RING / view.scale), [x, y] = brush.at(at);
+      const at = gridLineRing(e, GRID_RING / view.scale),
+        [x, y] = brush.at(at);
       context.strokeStyle = colour;
       context.lineWidth = 1.4;
       context.beginPath();

@@ -3,7 +3,14 @@ import type { Brush, FieldRequest, Pick, Tool } from '../tool';
 import { distance, pointFields, typedPoint } from './geometry';
 
 /** One link of a chain as it is drawn: where it runs and how its ends were found. */
-export interface Link { from: [number, number]; to: [number, number]; snappedFrom: boolean; snappedTo: boolean; typed: boolean; /** An end was found on ink. */ ink: boolean }
+export interface Link {
+  from: [number, number];
+  to: [number, number];
+  snappedFrom: boolean;
+  snappedTo: boolean;
+  typed: boolean;
+  /** An end was found on ink. */ ink: boolean;
+}
 
 export interface ChainHost {
   style(): LengthStyle;
@@ -17,7 +24,11 @@ export interface ChainHost {
   paintLink(brush: Brush, from: [number, number], to: [number, number]): void;
 }
 
-interface Corner { plane: [number, number]; snapped: boolean; ink: boolean }
+interface Corner {
+  plane: [number, number];
+  snapped: boolean;
+  ink: boolean;
+}
 
 /** A click this near (CSS pixels) to the first point closes the chain. */
 const CLOSE_PIXELS = 9;
@@ -29,7 +40,11 @@ export class ChainTool implements Tool {
   private corners: Corner[] = [];
   private hover: Pick | null = null;
 
-  constructor(readonly id: string, private readonly noun: string, private readonly host: ChainHost) {}
+  constructor(
+    readonly id: string,
+    private readonly noun: string,
+    private readonly host: ChainHost,
+  ) {}
 
   words(): string {
     const detail = this.host.detail();
@@ -49,7 +64,12 @@ export class ChainTool implements Tool {
 
   press(pick: Pick): void {
     this.hover = pick;
-    this.addCorner(this.closes(pick) ? this.corners[0] : { plane: pick.plane, snapped: pick.found !== null, ink: pick.found?.stray !== undefined }, false);
+    this.addCorner(
+      this.closes(pick)
+        ? this.corners[0]
+        : { plane: pick.plane, snapped: pick.found !== null, ink: pick.found?.stray !== undefined },
+      false,
+    );
   }
 
   private closes(pick: Pick): boolean {
@@ -67,7 +87,17 @@ export class ChainTool implements Tool {
     }
     // A double click is not a wall of no length.
     if (distance(last.plane, corner.plane) < 1e-6) return;
-    if (!this.host.put({ from: last.plane, to: corner.plane, snappedFrom: last.snapped, snappedTo: corner.snapped, typed, ink: last.ink || corner.ink })) return;
+    if (
+      !this.host.put({
+        from: last.plane,
+        to: corner.plane,
+        snappedFrom: last.snapped,
+        snappedTo: corner.snapped,
+        typed,
+        ink: last.ink || corner.ink,
+      })
+    )
+      return;
     const closed = this.corners.length > 2 && distance(corner.plane, this.corners[0].plane) < 1e-6;
     this.corners = closed ? [] : [...this.corners, corner];
   }
@@ -75,16 +105,33 @@ export class ChainTool implements Tool {
   field(): FieldRequest | null {
     const last = this.corners.at(-1);
     if (!this.hover) return null;
-    const [fields, ...others] = pointFields(last?.plane ?? null, this.hover.plane, this.host.style(), this.hover.touched);
+    const [fields, ...others] = pointFields(
+      last?.plane ?? null,
+      this.hover.plane,
+      this.host.style(),
+      this.hover.touched,
+    );
     return { required: false, at: this.hover.plane, fields, others, onTab: !last };
   }
 
   submit(values: Record<string, string>): string | null {
     if (!this.hover) return null;
     const typed = Object.values(values).some((v) => v.trim() !== '');
-    const point = typedPoint(values, this.corners.at(-1)?.plane ?? this.hover.touched ?? null, this.hover.plane, this.host.style());
+    const point = typedPoint(
+      values,
+      this.corners.at(-1)?.plane ?? this.hover.touched ?? null,
+      this.hover.plane,
+      this.host.style(),
+    );
     if (typeof point === 'string') return point;
-    this.addCorner({ plane: point, snapped: !typed && this.hover.found !== null, ink: !typed && this.hover.found?.stray !== undefined }, typed);
+    this.addCorner(
+      {
+        plane: point,
+        snapped: !typed && this.hover.found !== null,
+        ink: !typed && this.hover.found?.stray !== undefined,
+      },
+      typed,
+    );
     return null;
   }
 

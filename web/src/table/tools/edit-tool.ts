@@ -38,7 +38,8 @@ export interface EditHost {
 }
 
 /** The most copies at once; of a row this many show while it is picked. */
-const MOST_COPIES = 999, MOST_SHOWN = 200;
+const MOST_COPIES = 999,
+  MOST_SHOWN = 200;
 
 /** Moves, turns, mirrors or scales what is selected by picked points or typed figures, with everything shown where it would go. */
 export class EditTool implements Tool {
@@ -50,7 +51,11 @@ export class EditTool implements Tool {
   private keep: boolean;
   private shown: { of: readonly Traced[]; path: MovedPath } | null = null;
 
-  constructor(private plan: EditPlan, private readonly host: EditHost, keep = false) {
+  constructor(
+    private plan: EditPlan,
+    private readonly host: EditHost,
+    keep = false,
+  ) {
     this.id = plan.id;
     this.keep = keep;
   }
@@ -68,9 +73,13 @@ export class EditTool implements Tool {
     return true;
   }
 
-  anchor(): Point | null { return this.picks.at(-1) ?? null; }
+  anchor(): Point | null {
+    return this.picks.at(-1) ?? null;
+  }
 
-  move(pick: Pick): void { this.hover = pick; }
+  move(pick: Pick): void {
+    this.hover = pick;
+  }
 
   press(pick: Pick): void {
     const points = [...this.picks, pick.plane];
@@ -91,21 +100,25 @@ export class EditTool implements Tool {
   }
 
   private live(): Transform | null {
-    return this.hover && this.picks.length >= this.plan.livesAfter ? this.plan.map([...this.picks, this.hover.plane]) : null;
+    return this.hover && this.picks.length >= this.plan.livesAfter
+      ? this.plan.map([...this.picks, this.hover.plane])
+      : null;
   }
 
   field(): FieldRequest | null {
     if (!this.hover || !this.plan.fields || this.picks.length < this.plan.livesAfter) return null;
     const fields = this.plan.fields(this.picks, this.hover.plane);
     if (fields.length === 0) return null;
-    const copies: Field[] = this.keep && this.plan.keeps ? [{ id: 'copies', label: 'copies', unit: 'number', live: '1' }] : [];
+    const copies: Field[] =
+      this.keep && this.plan.keeps ? [{ id: 'copies', label: 'copies', unit: 'number', live: '1' }] : [];
     return { required: false, at: this.hover.plane, fields: [...fields, ...copies] };
   }
 
   submit(values: Record<string, string>): string | null {
     if (!this.hover || !this.plan.typed) return null;
     const copies = (values.copies ?? '').trim() === '' ? 1 : Number(values.copies);
-    if (!Number.isInteger(copies) || copies < 1 || copies > MOST_COPIES) return `"${values.copies}" is no number of copies. Type a whole number from 1 to ${MOST_COPIES}.`;
+    if (!Number.isInteger(copies) || copies < 1 || copies > MOST_COPIES)
+      return `"${values.copies}" is no number of copies. Type a whole number from 1 to ${MOST_COPIES}.`;
     const map = this.plan.typed(this.picks, values, this.hover.plane);
     if (typeof map === 'string') return map;
     if (map) this.finish(map, this.plan.copies?.([...this.picks, this.hover.plane]) ?? copies);
@@ -134,8 +147,10 @@ export class EditTool implements Tool {
     if (!map) return;
     const chosen = this.host.chosen();
     // The same elements in the same state are one path for the whole edit.
-    if (this.shown?.of.length !== chosen.length || chosen.some((e, i) => e !== this.shown!.of[i])) this.shown = { of: chosen, path: new MovedPath(chosen) };
+    if (this.shown?.of.length !== chosen.length || chosen.some((e, i) => e !== this.shown!.of[i]))
+      this.shown = { of: chosen, path: new MovedPath(chosen) };
     const copies = Math.min(MOST_SHOWN, this.plan.copies?.([...this.picks, this.hover!.plane]) ?? 1);
-    for (let i = 0, step = map; i < copies; i++, step = compose(map, step)) this.shown.path.stroke(brush, ink.now, step);
+    for (let i = 0, step = map; i < copies; i++, step = compose(map, step))
+      this.shown.path.stroke(brush, ink.now, step);
   }
 }

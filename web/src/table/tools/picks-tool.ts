@@ -45,26 +45,34 @@ export class PicksTool implements Tool {
     this.onlyUnderlay = plan.onlyUnderlay;
   }
 
-  protected get complete(): boolean { return this.picks.length === this.plan.steps.length; }
+  protected get complete(): boolean {
+    return this.picks.length === this.plan.steps.length;
+  }
 
   words(): string {
     if (!this.complete) return this.plan.steps[this.picks.length];
-    return this.plan.ask ? 'Type the figure and press Enter · Esc picks again' : `${this.plan.steps[0]} to go on · Esc ends`;
+    return this.plan.ask
+      ? 'Type the figure and press Enter · Esc picks again'
+      : `${this.plan.steps[0]} to go on · Esc ends`;
   }
 
   anchor(): [number, number] | null {
-    return this.complete ? null : this.picks.at(-1)?.plane ?? null;
+    return this.complete ? null : (this.picks.at(-1)?.plane ?? null);
   }
 
   move(pick: Pick): void {
     this.hover = pick;
     // Once ends are picked they are what is asked about, wherever the pointer goes.
-    this.pointed = this.picks.length === 0 ? this.plan.whole?.(pick) ?? null : null;
+    this.pointed = this.picks.length === 0 ? (this.plan.whole?.(pick) ?? null) : null;
   }
 
-  named(): readonly NamedPlace[] { return this.plan.named?.() ?? []; }
+  named(): readonly NamedPlace[] {
+    return this.plan.named?.() ?? [];
+  }
 
-  instead(): string | null { return this.pointed ? this.pointed.words : this.complete && this.plan.ask ? '' : null; }
+  instead(): string | null {
+    return this.pointed ? this.pointed.words : this.complete && this.plan.ask ? '' : null;
+  }
 
   press(pick: Pick): void {
     if (this.complete) this.picks = [];
@@ -72,7 +80,7 @@ export class PicksTool implements Tool {
       this.plan.refused?.(this.plan.mustSnap);
       return;
     }
-    const why = this.picks.length === 1 ? this.plan.apart?.(this.picks[0], pick) ?? null : null;
+    const why = this.picks.length === 1 ? (this.plan.apart?.(this.picks[0], pick) ?? null) : null;
     if (why !== null) {
       this.plan.refused?.(why);
       return;
@@ -115,7 +123,14 @@ export class PicksTool implements Tool {
     const from = this.picks[0];
     const to = this.picks[1] ?? this.hover;
     if (!from || !to || this.plan.steps.length < 2) return;
-    paintStretch(brush, from.plane, to.plane, this.plan.measure?.(from, to) ?? '', brush.ink.now, !this.complete);
+    paintStretch(
+      brush,
+      from.plane,
+      to.plane,
+      this.plan.measure?.(from, to) ?? '',
+      brush.ink.now,
+      !this.complete,
+    );
   }
 
   key(event: KeyboardEvent): boolean {

@@ -35,9 +35,14 @@ export class RingTool implements Tool {
   }
 
   words(): string {
-    const { noun, polygon } = this.plan, n = this.corners.length, more = this.plan.more?.();
-    if (n === 0) return `${noun}: click ${polygon ? 'its first corner' : 'one corner'}${more ? ` · ${more}` : ''} · Esc ends`;
-    return polygon ? `${noun}: click the next corner${n > 2 ? ' · Enter, or a click on the first, closes it' : ''} · Backspace: one back` : `${noun}: click the opposite corner`;
+    const { noun, polygon } = this.plan,
+      n = this.corners.length,
+      more = this.plan.more?.();
+    if (n === 0)
+      return `${noun}: click ${polygon ? 'its first corner' : 'one corner'}${more ? ` · ${more}` : ''} · Esc ends`;
+    return polygon
+      ? `${noun}: click the next corner${n > 2 ? ' · Enter, or a click on the first, closes it' : ''} · Backspace: one back`
+      : `${noun}: click the opposite corner`;
   }
 
   anchor(): [number, number] | null {
@@ -45,12 +50,18 @@ export class RingTool implements Tool {
     return last ? [last[0], last[1]] : null;
   }
 
-  move(pick: Pick): void { this.hover = pick; }
+  move(pick: Pick): void {
+    this.hover = pick;
+  }
 
   press(pick: Pick): void {
     this.hover = pick;
     const [first] = this.corners;
-    if (this.plan.polygon && this.corners.length > 2 && Math.hypot(pick.plane[0] - first[0], pick.plane[1] - first[1]) * this.scale < CLOSE_PIXELS) {
+    if (
+      this.plan.polygon &&
+      this.corners.length > 2 &&
+      Math.hypot(pick.plane[0] - first[0], pick.plane[1] - first[1]) * this.scale < CLOSE_PIXELS
+    ) {
       this.finish(this.corners);
       return;
     }

@@ -1,5 +1,18 @@
 import { boxContains, boxOfPoints, boxRing, translation, type Point } from '@calque/core/geometry';
-import { boxOf, edgesOf, gripsOf, group, isStraightElement, jointGrips, movedBy, replaced, withEdge, withGrip, withinRing, type Traced } from '@calque/core/model';
+import {
+  boxOf,
+  edgesOf,
+  gripsOf,
+  group,
+  isStraightElement,
+  jointGrips,
+  movedBy,
+  replaced,
+  withEdge,
+  withGrip,
+  withinRing,
+  type Traced,
+} from '@calque/core/model';
 import { formatLength, type LengthStyle } from '@calque/core/units';
 import { chosenTraced, REACH_PIXELS, shownChosen, tracedAt, tracedIn } from '../hit';
 import { MovedPath } from '../painters/moved-path';
@@ -21,7 +34,13 @@ const HELD_PIXELS = 3;
 type Grip = { id: string; grip: number } | { id: string; edge: number };
 
 type Hold =
-  | { kind: 'box'; from: Point; to: Point; add: boolean; /** Only what lies wholly within. */ inside: boolean }
+  | {
+      kind: 'box';
+      from: Point;
+      to: Point;
+      add: boolean;
+      /** Only what lies wholly within. */ inside: boolean;
+    }
   | { kind: 'grip'; held: Grip; corner: Point; to: Point; alone: boolean }
   | { kind: 'move'; from: Point; to: Point; path: MovedPath };
 
@@ -32,14 +51,25 @@ export class SelectTool implements Tool {
   private hold: Hold | null = null;
   private pressedOn: { pick: Pick; hit: string | null } | null = null;
 
-  constructor(private readonly table: Table, private readonly style: () => LengthStyle) {}
+  constructor(
+    private readonly table: Table,
+    private readonly style: () => LengthStyle,
+  ) {}
 
   /** Snapping matters only while something is dragged. */
-  get snaps(): boolean { return this.hold?.kind === 'grip' || this.hold?.kind === 'move'; }
+  get snaps(): boolean {
+    return this.hold?.kind === 'grip' || this.hold?.kind === 'move';
+  }
 
   words(): string {
-    if (this.hold?.kind === 'box') return this.hold.inside ? 'Takes only what lies wholly within the box' : 'Takes all that the box touches · Alt: only what lies within';
-    if (this.hold?.kind === 'grip') return 'edge' in this.hold.held ? 'Drag the stretch to its place, its neighbours follow · Shift holds the axis' : 'Drag the point to its place · Shift holds the axis, Alt leaves its neighbours';
+    if (this.hold?.kind === 'box')
+      return this.hold.inside
+        ? 'Takes only what lies wholly within the box'
+        : 'Takes all that the box touches · Alt: only what lies within';
+    if (this.hold?.kind === 'grip')
+      return 'edge' in this.hold.held
+        ? 'Drag the stretch to its place, its neighbours follow · Shift holds the axis'
+        : 'Drag the point to its place · Shift holds the axis, Alt leaves its neighbours';
     if (this.hold?.kind === 'move') return 'Drag the selection to its place · Shift holds the axis';
     const n = this.table.state.getState().selection.size;
     if (n > 0) return `${n} selected · drag to move, drag a point, Delete removes, Esc lets go`;
@@ -48,7 +78,7 @@ export class SelectTool implements Tool {
 
   anchor(): [number, number] | null {
     if (this.hold?.kind === 'grip') return [...this.hold.corner] as [number, number];
-    return this.hold?.kind === 'move' ? [...this.hold.from] as [number, number] : null;
+    return this.hold?.kind === 'move' ? ([...this.hold.from] as [number, number]) : null;
   }
 
   press(pick: Pick): void {
@@ -73,7 +103,12 @@ export class SelectTool implements Tool {
     // A box may begin near a line: what is not selected is dragged only when it is really taken hold of.
     if (hit && (selection.has(hit) || tracedAt(this.table, pick.bare, HELD_PIXELS)?.id === hit)) {
       if (!selection.has(hit)) this.table.setSelection([hit]);
-      return { kind: 'move', from: this.cornerAt(pick.bare, hit) ?? pick.bare, to: pick.bare, path: new MovedPath(shownChosen(this.table)) };
+      return {
+        kind: 'move',
+        from: this.cornerAt(pick.bare, hit) ?? pick.bare,
+        to: pick.bare,
+        path: new MovedPath(shownChosen(this.table)),
+      };
     }
     return { kind: 'box', from: pick.bare, to: pick.bare, add: pick.shift, inside: pick.alt };
   }
@@ -98,7 +133,10 @@ export class SelectTool implements Tool {
       return;
     }
     if (!add) this.table.setSelection([hit]);
-    else this.table.setSelection(selection.has(hit) ? [...selection].filter((id) => id !== hit) : [...selection, hit]);
+    else
+      this.table.setSelection(
+        selection.has(hit) ? [...selection].filter((id) => id !== hit) : [...selection, hit],
+      );
   }
 
   private hit(at: Point): string | null {
@@ -110,11 +148,13 @@ export class SelectTool implements Tool {
     const reach = REACH_PIXELS / this.table.view.scale;
     const chosen = selection.size > MOST_WITH_GRIPS ? [] : shownChosen(this.table);
     for (const e of chosen) {
-      const grips = gripsOf(e), grip = grips.findIndex((p) => distance(at, p) <= reach);
+      const grips = gripsOf(e),
+        grip = grips.findIndex((p) => distance(at, p) <= reach);
       if (grip >= 0) return { held: { id: e.id, grip }, corner: grips[grip] };
     }
     for (const e of chosen) {
-      const edges = edgesOf(e), edge = edges.findIndex((s) => distance(at, s.middle) <= reach);
+      const edges = edgesOf(e),
+        edge = edges.findIndex((s) => distance(at, s.middle) <= reach);
       if (edge >= 0) return { held: { id: e.id, edge }, corner: edges[edge].middle };
     }
     return null;
@@ -122,14 +162,21 @@ export class SelectTool implements Tool {
 
   /** A corner of the element under the pointer: held by it the selection comes exactly to where it snaps. Else it is held where it was taken. */
   private cornerAt(at: Point, id: string): Point | null {
-    const reach = REACH_PIXELS / this.table.view.scale, e = shownChosen(this.table).find((m) => m.id === id);
-    return (e ? gripsOf(e) : []).filter((p) => distance(at, p) <= reach).sort((p, q) => distance(at, p) - distance(at, q))[0] ?? null;
+    const reach = REACH_PIXELS / this.table.view.scale,
+      e = shownChosen(this.table).find((m) => m.id === id);
+    return (
+      (e ? gripsOf(e) : [])
+        .filter((p) => distance(at, p) <= reach)
+        .sort((p, q) => distance(at, p) - distance(at, q))[0] ?? null
+    );
   }
 
   private takeBox(hold: Extract<Hold, { kind: 'box' }>): void {
     const box = boxOfPoints([hold.from, hold.to]);
     const { touches } = withinRing(boxRing(box));
-    const taken = tracedIn(this.table, box).filter((e) => (hold.inside ? boxContains(box, boxOf(e)) : touches(e))).map((e) => e.id);
+    const taken = tracedIn(this.table, box)
+      .filter((e) => (hold.inside ? boxContains(box, boxOf(e)) : touches(e)))
+      .map((e) => e.id);
     const { selection } = this.table.state.getState();
     this.table.setSelection(hold.add ? [...selection, ...taken] : taken);
   }
@@ -138,14 +185,24 @@ export class SelectTool implements Tool {
   private reshaped({ held, corner, to, alone }: Extract<Hold, { kind: 'grip' }>): Traced[] | null {
     const e = shownChosen(this.table).find((m) => m.id === held.id);
     if (!e) return [];
-    const first = 'edge' in held ? withEdge(e, held.edge, [to[0] - corner[0], to[1] - corner[1]]) : withGrip(e, held.grip, to);
+    const first =
+      'edge' in held
+        ? withEdge(e, held.edge, [to[0] - corner[0], to[1] - corner[1]])
+        : withGrip(e, held.grip, to);
     if (!first) return null;
     if ('edge' in held || !jointGrips(e).includes(held.grip)) return [first];
     const { selection } = this.table.state.getState();
-    const [x, y] = corner, neighbours = tracedIn(this.table, [x - ONE_CORNER, y - ONE_CORNER, x + ONE_CORNER, y + ONE_CORNER]).filter((n) => n.id !== e.id && (!alone || selection.has(n.id)));
+    const [x, y] = corner,
+      neighbours = tracedIn(this.table, [
+        x - ONE_CORNER,
+        y - ONE_CORNER,
+        x + ONE_CORNER,
+        y + ONE_CORNER,
+      ]).filter((n) => n.id !== e.id && (!alone || selection.has(n.id)));
     const out: Traced[] = [first];
     for (const n of neighbours) {
-      const grips = gripsOf(n), joint = jointGrips(n).find((g) => distance(grips[g], corner) <= ONE_CORNER);
+      const grips = gripsOf(n),
+        joint = jointGrips(n).find((g) => distance(grips[g], corner) <= ONE_CORNER);
       if (joint === undefined) continue;
       const moved = withGrip(n, joint, to);
       if (!moved) return null;
@@ -157,18 +214,27 @@ export class SelectTool implements Tool {
   private moveGrip(hold: Extract<Hold, { kind: 'grip' }>): void {
     const next = this.reshaped(hold);
     if (!next) {
-      this.table.session.tell('The point was dragged onto another: the element would have no length there. Nothing was changed.', true);
+      this.table.session.tell(
+        'The point was dragged onto another: the element would have no length there. Nothing was changed.',
+        true,
+      );
       return;
     }
     const { model } = this.table.session.state;
-    this.table.session.do(group(next.map((e) => replaced(model.get(e.id) as Traced, e))), 'edge' in hold.held ? 'Drag a stretch' : 'Drag an end');
+    this.table.session.do(
+      group(next.map((e) => replaced(model.get(e.id) as Traced, e))),
+      'edge' in hold.held ? 'Drag a stretch' : 'Drag an end',
+    );
   }
 
   private moveSelection([dx, dy]: Point): void {
     if (Math.hypot(dx, dy) < 1e-9) return;
     const map = translation(dx, dy);
     const moved = chosenTraced(this.table).map((e) => replaced(e, movedBy(e, map)));
-    this.table.session.do(group(moved), moved.length === 1 ? 'Move an element' : `Move ${moved.length} elements`);
+    this.table.session.do(
+      group(moved),
+      moved.length === 1 ? 'Move an element' : `Move ${moved.length} elements`,
+    );
   }
 
   key(event: KeyboardEvent): boolean {
@@ -179,7 +245,8 @@ export class SelectTool implements Tool {
     const step = NUDGE[event.key];
     if (step && this.table.state.getState().selection.size > 0) {
       // A typed length, or one screen pixel rounded to a whole step of 1, 5, 10 … millimetres; Shift takes ten.
-      const unit = (useNudge.getState().step ?? niceStep(1 / this.table.view.scale)) * (event.shiftKey ? 10 : 1);
+      const unit =
+        (useNudge.getState().step ?? niceStep(1 / this.table.view.scale)) * (event.shiftKey ? 10 : 1);
       this.moveSelection([step[0] * unit, step[1] * unit]);
       return true;
     }
@@ -191,7 +258,8 @@ export class SelectTool implements Tool {
     if (!hold) return;
     const { context, ink } = brush;
     if (hold.kind === 'box') {
-      const [x0, y0] = brush.at(hold.from), [x1, y1] = brush.at(hold.to);
+      const [x0, y0] = brush.at(hold.from),
+        [x1, y1] = brush.at(hold.to);
       context.save();
       context.fillStyle = 'rgba(212,69,31,0.10)';
       context.strokeStyle = ink.now;
@@ -207,7 +275,14 @@ export class SelectTool implements Tool {
     const next = this.reshaped(hold);
     for (const e of next ?? []) {
       if (isStraightElement(e)) {
-        paintStretch(brush, e.from, e.to, e.id === hold.held.id ? formatLength(distance(e.from, e.to), this.style()) : '', ink.now, true);
+        paintStretch(
+          brush,
+          e.from,
+          e.to,
+          e.id === hold.held.id ? formatLength(distance(e.from, e.to), this.style()) : '',
+          ink.now,
+          true,
+        );
         continue;
       }
       context.save();
@@ -231,7 +306,12 @@ export class SelectTool implements Tool {
   }
 }
 
-const NUDGE: Record<string, Point> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
+const NUDGE: Record<string, Point> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, 1],
+  ArrowDown: [0, -1],
+};
 
 function niceStep(raw: number): number {
   const power = 10 ** Math.floor(Math.log10(raw));

@@ -19,9 +19,11 @@ const MOST_WAITING = 500;
 /** Server-sent events: that one of ?projects=, its changes or its files are new. The pages then ask for what they lack. */
 export const GET = installationRoute('look', async ({ request, database, person, query }) => {
   const ids = [...new Set((query.get('projects') ?? '').split(','))];
-  if (ids.length > MOST_PROJECTS || !ids.every(isUuid)) return problem(400, 'invalid', `"projects" names 1 to ${MOST_PROJECTS} projects.`);
+  if (ids.length > MOST_PROJECTS || !ids.every(isUuid))
+    return problem(400, 'invalid', `"projects" names 1 to ${MOST_PROJECTS} projects.`);
   // Of a project that somebody may not see nothing is heard.
-  const projects = await findProjects(database, ids), heard = projects.filter((p) => mayDo(person, 'look', p));
+  const projects = await findProjects(database, ids),
+    heard = projects.filter((p) => mayDo(person, 'look', p));
   const encoder = new TextEncoder();
   let stop = () => {};
   const stream = new ReadableStream<Uint8Array>({
@@ -35,7 +37,10 @@ export const GET = installationRoute('look', async ({ request, database, person,
         }
       };
       const send = (notice: Notice) => say(`data: ${JSON.stringify(notice)}\n\n`);
-      const unlisten = await onNotices(heard.map((p) => p.id), send);
+      const unlisten = await onNotices(
+        heard.map((p) => p.id),
+        send,
+      );
       const beat = setInterval(() => say(': still here\n\n'), BEAT_MS);
       streamsOpen(1);
       let open = true;
@@ -52,9 +57,15 @@ export const GET = installationRoute('look', async ({ request, database, person,
       };
       request.signal.addEventListener('abort', () => stop());
       // Where each stands now: what came while nobody listened is asked for.
-      for (const { id, seq } of await findProjects(database, heard.map((p) => p.id))) send({ projectId: id, what: 'changes', seq });
+      for (const { id, seq } of await findProjects(
+        database,
+        heard.map((p) => p.id),
+      ))
+        send({ projectId: id, what: 'changes', seq });
     },
     cancel: () => stop(),
   });
-  return new Response(stream, { headers: { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', 'X-Accel-Buffering': 'no' } });
+  return new Response(stream, {
+    headers: { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', 'X-Accel-Buffering': 'no' },
+  });
 });

@@ -9,6 +9,9 @@ export const dynamic = 'force-dynamic';
 /** Does the installation work? Also how its parts are, where one supervises them. */
 export const GET = installationRoute('look', async ({ database }) => {
   const parts = await partStates();
-  const ok = await database.execute(sql`select 1`).then(() => true, () => false);
+  const ok = await database.execute(sql`select 1`).then(
+    () => true,
+    () => false,
+  );
   return json({ ok, parts } satisfies HealthAnswer, ok ? 200 : 503);
 });

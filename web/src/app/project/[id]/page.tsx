@@ -9,6 +9,7 @@ export default async function Page({ params }: { params: Promise<{ id: string }>
   const { id } = await params;
   const sheets = await sheetsAhead(id);
   // The browser fetches the project and its sheets while it still loads the application.
-  for (const url of [projectUrl(id), ...sheets.map((s) => lineworkUrl(id, s.fileId, s.page))]) preload(url, { as: 'fetch', crossOrigin: 'anonymous' });
+  for (const url of [projectUrl(id), ...sheets.map((s) => lineworkUrl(id, s.fileId, s.page))])
+    preload(url, { as: 'fetch', crossOrigin: 'anonymous' });
   return <ProjectPage projectId={id} sheets={sheets} />;
 }

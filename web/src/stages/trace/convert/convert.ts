@@ -2,7 +2,17 @@ import { create } from 'zustand';
 import { countWithin, type Converted } from '@calque/core/conversion';
 import { makeRegion, type Point } from '@calque/core/geometry';
 import type { Linework, SheetKind, Switches } from '@calque/core/linework';
-import { get, group, lookOf, newLayer, ofType, setFields, type Change, type TraceLayer, type Underlay } from '@calque/core/model';
+import {
+  get,
+  group,
+  lookOf,
+  newLayer,
+  ofType,
+  setFields,
+  type Change,
+  type TraceLayer,
+  type Underlay,
+} from '@calque/core/model';
 import { formatNumber } from '@calque/core/units';
 import { lineworkUrl } from '@/project/addresses';
 import { removeUnderlays } from '@/project/removal';
@@ -37,7 +47,18 @@ const FIRST_PACE = 50;
 /** These are seldom wanted as linework. */
 const USUALLY_OFF: readonly SheetKind[] = ['hatch', 'fill', 'picture', 'markup'];
 
-export const useConvert = create<ConvertState>(() => ({ underlayId: null, ring: null, off: USUALLY_OFF, layersOff: [], pensOff: [], layering: 'file', after: 'stays', running: null, why: null, pace: FIRST_PACE }));
+export const useConvert = create<ConvertState>(() => ({
+  underlayId: null,
+  ring: null,
+  off: USUALLY_OFF,
+  layersOff: [],
+  pensOff: [],
+  layering: 'file',
+  after: 'stays',
+  running: null,
+  why: null,
+  pace: FIRST_PACE,
+}));
 
 export function openConvert(table: Table): void {
   const u = get(table.session.state.model, 'underlay', table.state.getState().underlayId);
@@ -55,24 +76,45 @@ export function closeConvert(table: Table): void {
 }
 
 /** What is left out: what the sheet's own switches hide, and what was put off here. */
-export function switchesOf(u: Underlay, { off, layersOff, pensOff }: Pick<ConvertState, 'off' | 'layersOff' | 'pensOff'>): Switches {
+export function switchesOf(
+  u: Underlay,
+  { off, layersOff, pensOff }: Pick<ConvertState, 'off' | 'layersOff' | 'pensOff'>,
+): Switches {
   const own = lookOf(u).switches;
-  return { ...own, kinds: [...new Set([...own.kinds, ...off])], layers: { ...own.layers, ...Object.fromEntries(layersOff.map((key) => [key, false])) }, pens: [...new Set([...own.pens, ...pensOff])] };
+  return {
+    ...own,
+    kinds: [...new Set([...own.kinds, ...off])],
+    layers: { ...own.layers, ...Object.fromEntries(layersOff.map((key) => [key, false])) },
+    pens: [...new Set([...own.pens, ...pensOff])],
+  };
 }
 
-export const regionOf = (u: Underlay, ring: ConvertState['ring']) => makeRegion([ring ?? cropRing(u)], 'nonzero');
+export const regionOf = (u: Underlay, ring: ConvertState['ring']) =>
+  makeRegion([ring ?? cropRing(u)], 'nonzero');
 
 /** Why nothing would come of it: a scan has no lines of its own. */
-const emptyWords = (l: Linework) => (l.content === 'scan' || (l.pictures.length > 0 && l.segments.length + l.fillEdges.length === 0)
-  ? 'This sheet is a scan: it has no lines of its own, only ink. Read its lines from the ink (G) and trace on those, or fit single ones (;).'
-  : 'Nothing that is switched on lies in this region.');
+const emptyWords = (l: Linework) =>
+  l.content === 'scan' || (l.pictures.length > 0 && l.segments.length + l.fillEdges.length === 0)
+    ? 'This sheet is a scan: it has no lines of its own, only ink. Read its lines from the ink (G) and trace on those, or fit single ones (;).'
+    : 'Nothing that is switched on lies in this region.';
 
 /** What would be taken, and how long it may take, in words. */
 export function forecast(l: Linework, u: Underlay, state: ConvertState): { words: string; pieces: number } {
   const { lines, curves, texts } = countWithin(l, regionOf(u, state.ring), switchesOf(u, state));
-  const pieces = lines + curves + texts, seconds = pieces / state.pace / 1000;
-  const parts = [lines > 0 && `${formatNumber(lines, 0)} lines`, curves > 0 && `${formatNumber(curves, 0)} arcs and curves`, texts > 0 && `${formatNumber(texts, 0)} texts`].filter(Boolean);
-  return { pieces, words: pieces === 0 ? emptyWords(l) : `${parts.join(', ')}; ${seconds < 1 ? 'less than a second' : `about ${formatNumber(Math.ceil(seconds), 0)} s`}` };
+  const pieces = lines + curves + texts,
+    seconds = pieces / state.pace / 1000;
+  const parts = [
+    lines > 0 && `${formatNumber(lines, 0)} lines`,
+    curves > 0 && `${formatNumber(curves, 0)} arcs and curves`,
+    texts > 0 && `${formatNumber(texts, 0)} texts`,
+  ].filter(Boolean);
+  return {
+    pieces,
+    words:
+      pieces === 0
+        ? emptyWords(l)
+        : `${parts.join(', ')}; ${seconds < 1 ? 'less than a second' : `about ${formatNumber(Math.ceil(seconds), 0)} s`}`,
+  };
 }
 
 /** Lights the region up on the drawing. */
@@ -84,7 +126,9 @@ export function showRegion(table: Table, u: Underlay, ring: ConvertState['ring']
 
 export function startConvert(table: Table, u: Underlay): void {
   const state = useConvert.getState();
-  const worker = new Worker(new URL('../../../workers/convert.worker.ts', import.meta.url), { type: 'module' });
+  const worker = new Worker(new URL('../../../workers/convert.worker.ts', import.meta.url), {
+    type: 'module',
+  });
   const began = performance.now();
   const stop = () => {
     worker.terminate();
@@ -104,19 +148,33 @@ export function startConvert(table: Table, u: Underlay): void {
     useConvert.setState({ why: event.message || 'The converter could not be started. Reload the page.' });
   };
   worker.postMessage({
-    url: new URL(lineworkUrl(table.session.projectId, u.fileId, u.page), location.href).href, ring: state.ring ?? cropRing(u),
-    ask: { switches: switchesOf(u, state), placement: u.placement, layering: state.layering, storeyId: u.storeyId, source: { underlayId: state.after === 'removed' ? null : u.id, sheet: u.name, ends: 'snapped', thickness: 'typed' } },
+    url: new URL(lineworkUrl(table.session.projectId, u.fileId, u.page), location.href).href,
+    ring: state.ring ?? cropRing(u),
+    ask: {
+      switches: switchesOf(u, state),
+      placement: u.placement,
+      layering: state.layering,
+      storeyId: u.storeyId,
+      source: {
+        underlayId: state.after === 'removed' ? null : u.id,
+        sheet: u.name,
+        ends: 'snapped',
+        thickness: 'typed',
+      },
+    },
   } satisfies ToConvert);
 }
 
 /** Puts what came out as one step: new layers, the elements on them, and what becomes of the sheet. */
 function put(table: Table, u: Underlay, { layers, elements, layerOf, from }: Converted, after: After): void {
-  const { session } = table, { model } = session.state;
+  const { session } = table,
+    { model } = session.state;
   if (elements.length === 0) {
     useConvert.setState({ why: 'Nothing that is switched on lies in this region.' });
     return;
   }
-  const known = ofType(model, 'layer'), added: TraceLayer[] = [];
+  const known = ofType(model, 'layer'),
+    added: TraceLayer[] = [];
   const ids = layers.map(({ name, colour, weight }, i) => {
     const same = known.find((l) => l.name === name);
     if (same) return same.id;
@@ -125,15 +183,25 @@ function put(table: Table, u: Underlay, { layers, elements, layerOf, from }: Con
     return layer.id;
   });
   // Short ids of one batch: thirty thousand long ones would be megabytes.
-  const batch = crypto.randomUUID().slice(0, 8), part = partHere(table), idOf = (i: number) => `c${batch}-${i.toString(36)}`;
+  const batch = crypto.randomUUID().slice(0, 8),
+    part = partHere(table),
+    idOf = (i: number) => `c${batch}-${i.toString(36)}`;
   const step = group([
     ...added.map((entity): Change => ({ type: 'add', entity })),
-    ...elements.map((e, i): Change => ({ type: 'add', entity: { ...e, id: idOf(i), layerId: ids[layerOf[i]], ...(part && { part }) } })),
-    after === 'hidden' ? setFields(u, { visible: false }) : after === 'removed' ? removeUnderlays(model, [u]) : null,
+    ...elements.map((e, i): Change => ({
+      type: 'add',
+      entity: { ...e, id: idOf(i), layerId: ids[layerOf[i]], ...(part && { part }) },
+    })),
+    after === 'hidden'
+      ? setFields(u, { visible: false })
+      : after === 'removed'
+        ? removeUnderlays(model, [u])
+        : null,
   ]);
   if (!session.do(step, `Convert ${u.name}`.slice(0, 190))) return;
-  session.tell(`${formatNumber(elements.length, 0)} elements on ${layers.length === 1 ? 'one layer' : `${layers.length} layers`} were made of ${formatNumber(from, 0)} pieces of the sheet. One undo takes all back.`);
+  session.tell(
+    `${formatNumber(elements.length, 0)} elements on ${layers.length === 1 ? 'one layer' : `${layers.length} layers`} were made of ${formatNumber(from, 0)} pieces of the sheet. One undo takes all back.`,
+  );
   closeConvert(table);
   table.setSelection(elements.map((_, i) => idOf(i)));
 }
-

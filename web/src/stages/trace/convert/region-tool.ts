@@ -7,12 +7,17 @@ import { useConvert } from './convert';
 /** Picks the region to convert on the drawing: a rectangle by two corners, or a polygon. */
 export function takeRegionTool(table: Table, underlay: Underlay, polygon: boolean): void {
   const inverse = invertTransform(underlay.placement);
-  table.take(new RingTool({
-    id: polygon ? 'region-polygon' : 'region-rectangle', noun: 'Region', snaps: true, polygon,
-    refused: (words) => table.session.tell(words, true),
-    done: (ring) => {
-      useConvert.setState({ ring: ring.map((p) => applyTransform(inverse, p)) });
-      table.layDown();
-    },
-  }));
+  table.take(
+    new RingTool({
+      id: polygon ? 'region-polygon' : 'region-rectangle',
+      noun: 'Region',
+      snaps: true,
+      polygon,
+      refused: (words) => table.session.tell(words, true),
+      done: (ring) => {
+        useConvert.setState({ ring: ring.map((p) => applyTransform(inverse, p)) });
+        table.layDown();
+      },
+    }),
+  );
 }

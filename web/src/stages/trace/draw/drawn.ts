@@ -9,14 +9,37 @@ type Own<T> = T extends Traced ? Omit<T, 'id' | 'storeyId' | 'source' | 'layerId
 export type Shape = Own<Traced>;
 
 /** How the points of an element were found. */
-export interface Found { snapped: boolean; typed: boolean; ink: boolean }
-export const foundBy = (pick: Pick): Found => ({ snapped: pick.found !== null, typed: false, ink: pick.found?.stray !== undefined });
+export interface Found {
+  snapped: boolean;
+  typed: boolean;
+  ink: boolean;
+}
+export const foundBy = (pick: Pick): Found => ({
+  snapped: pick.found !== null,
+  typed: false,
+  ink: pick.found?.stray !== undefined,
+});
 export const TYPED: Found = { snapped: false, typed: true, ink: false };
 
-export function sourceOf(table: Table, points: readonly Found[], thickness: Source['thickness'] = 'typed'): Source {
+export function sourceOf(
+  table: Table,
+  points: readonly Found[],
+  thickness: Source['thickness'] = 'typed',
+): Source {
   const snapped = points.filter((p) => p.snapped).length;
-  const ends = points.some((p) => p.typed) ? 'typed' : snapped === points.length ? 'snapped' : snapped > 0 ? 'mixed' : 'free';
-  return { underlayId: table.state.getState().underlayId, ends, thickness, ...(points.some((p) => p.ink) && { ink: true }) };
+  const ends = points.some((p) => p.typed)
+    ? 'typed'
+    : snapped === points.length
+      ? 'snapped'
+      : snapped > 0
+        ? 'mixed'
+        : 'free';
+  return {
+    underlayId: table.state.getState().underlayId,
+    ends,
+    thickness,
+    ...(points.some((p) => p.ink) && { ink: true }),
+  };
 }
 
 /** The layer that new elements come onto; null where none is current, or it is there no more. */
@@ -33,6 +56,15 @@ export function partHere(table: Table): string | null {
 
 /** A shape as an element of the storey in hand, on the current layer. */
 export function elementOf(table: Table, shape: Shape, source: Source): Traced {
-  const layerId = currentLayer(table), { storeyId } = table.state.getState(), part = partHere(table);
-  return { ...shape, id: crypto.randomUUID(), storeyId, source, ...(layerId && { layerId }), ...(part && { part }) } as Traced;
+  const layerId = currentLayer(table),
+    { storeyId } = table.state.getState(),
+    part = partHere(table);
+  return {
+    ...shape,
+    id: crypto.randomUUID(),
+    storeyId,
+    source,
+    ...(layerId && { layerId }),
+    ...(part && { part }),
+  } as Traced;
 }

@@ -18,18 +18,32 @@ export class NoteTool implements Tool {
 
   constructor(private readonly table: Table) {}
 
-  words(): string { return this.place ? 'Text: type it and press Enter · Esc picks another place' : 'Text: click where it begins · Esc ends'; }
+  words(): string {
+    return this.place
+      ? 'Text: type it and press Enter · Esc picks another place'
+      : 'Text: click where it begins · Esc ends';
+  }
 
-  move(pick: Pick): void { this.hover = pick; }
+  move(pick: Pick): void {
+    this.hover = pick;
+  }
 
-  press(pick: Pick): void { this.place = pick; }
+  press(pick: Pick): void {
+    this.place = pick;
+  }
 
   field(): FieldRequest | null {
     if (!this.place) return null;
     const style = lengthStyle(this.table.session.state.model);
     return {
-      required: true, at: this.place.plane, hint: 'Enter writes it.',
-      fields: [{ id: 'text', label: 'text', unit: 'text', live: '' }, lengthField('height', 'height', useTraceState.getState().textHeight, style), { id: 'turned', label: 'turned', unit: 'angle', live: '0°' }],
+      required: true,
+      at: this.place.plane,
+      hint: 'Enter writes it.',
+      fields: [
+        { id: 'text', label: 'text', unit: 'text', live: '' },
+        lengthField('height', 'height', useTraceState.getState().textHeight, style),
+        { id: 'turned', label: 'turned', unit: 'angle', live: '0°' },
+      ],
     };
   }
 
@@ -37,13 +51,21 @@ export class NoteTool implements Tool {
     const text = (values.text ?? '').trim();
     if (!this.place) return null;
     if (text === '') return 'Type what is to stand there.';
-    const height = typedLength(values.height, useTraceState.getState().textHeight, lengthStyle(this.table.session.state.model));
+    const height = typedLength(
+      values.height,
+      useTraceState.getState().textHeight,
+      lengthStyle(this.table.session.state.model),
+    );
     if (typeof height === 'string') return height;
     if (height <= 0) return 'The height must be above 0.';
     const angle = values.turned?.trim() ? parseAngle(values.turned) : 0;
     if (angle === null) return `"${values.turned}" is not an angle. Type degrees, such as 90 or 24.5.`;
     useTraceState.getState().setTextHeight(height);
-    const entity = elementOf(this.table, { type: 'text', at: this.place.plane, angle, height, text }, sourceOf(this.table, [foundBy(this.place)]));
+    const entity = elementOf(
+      this.table,
+      { type: 'text', at: this.place.plane, angle, height, text },
+      sourceOf(this.table, [foundBy(this.place)]),
+    );
     if (this.table.session.do({ type: 'add', entity }, 'Write a text')) this.place = null;
     return null;
   }
@@ -51,7 +73,8 @@ export class NoteTool implements Tool {
   paint(brush: Brush): void {
     const at = this.place?.plane ?? this.hover?.plane;
     if (!at) return;
-    const { context, ink } = brush, height = useTraceState.getState().textHeight;
+    const { context, ink } = brush,
+      height = useTraceState.getState().textHeight;
     context.save();
     context.strokeStyle = ink.now;
     context.setLineDash([4, 3]);

@@ -9,7 +9,12 @@ import type { Brush, FieldRequest, Pick, Tool } from '@/table/tool';
 import { elementOf, foundBy, sourceOf, TYPED, type Found, type Shape } from './drawn';
 
 /** What a run of stretches becomes. */
-export interface PathPlan { id: string; noun: string; label: string; /** An area closes itself at its end. */ area: boolean }
+export interface PathPlan {
+  id: string;
+  noun: string;
+  label: string;
+  /** An area closes itself at its end. */ area: boolean;
+}
 
 const CLOSE_PIXELS = 9;
 const ONE_POINT = 1e-6;
@@ -24,15 +29,25 @@ export class PathTool implements Tool {
   private bent = false;
   private scale = 1;
 
-  constructor(private readonly table: Table, private readonly plan: PathPlan) {}
+  constructor(
+    private readonly table: Table,
+    private readonly plan: PathPlan,
+  ) {}
 
-  get id(): string { return this.plan.id; }
+  get id(): string {
+    return this.plan.id;
+  }
 
   words(): string {
-    const { noun, area } = this.plan, n = this.points.length;
+    const { noun, area } = this.plan,
+      n = this.points.length;
     if (n === 0) return `${noun}: click where it starts · Tab: coordinates · Esc ends`;
-    const next = this.bent ? 'click where the arc ends' : 'click the next point', flip = this.bent ? 'F: straight on' : 'F: an arc that goes on smoothly';
-    const ends = n >= (area ? 3 : 2) ? ` · Enter ${area ? 'closes it' : 'ends it'}${!area && n > 2 ? ', the first point closes it' : ''}` : '';
+    const next = this.bent ? 'click where the arc ends' : 'click the next point',
+      flip = this.bent ? 'F: straight on' : 'F: an arc that goes on smoothly';
+    const ends =
+      n >= (area ? 3 : 2)
+        ? ` · Enter ${area ? 'closes it' : 'ends it'}${!area && n > 2 ? ', the first point closes it' : ''}`
+        : '';
     return `${noun}: ${next}, or type a length${ends} · ${flip} · Backspace: one back`;
   }
 
@@ -41,17 +56,22 @@ export class PathTool implements Tool {
     return last ? [last.at[0], last.at[1]] : null;
   }
 
-  move(pick: Pick): void { this.hover = pick; }
+  move(pick: Pick): void {
+    this.hover = pick;
+  }
 
   /** Direction in which the path runs at its last point; null where it has not begun to run. */
   private direction(): Point | null {
     const n = this.points.length;
-    return n < 2 ? null : pieceDirection(bulgePiece(this.points[n - 2].at, this.points[n - 1].at, this.bulges[n - 2]), 1);
+    return n < 2
+      ? null
+      : pieceDirection(bulgePiece(this.points[n - 2].at, this.points[n - 1].at, this.bulges[n - 2]), 1);
   }
 
   /** Bulge of the arc that leaves the last point smoothly and ends at a point; 0 while there is nothing to go on from. */
   private bulgeTo(p: Point): number {
-    const d = this.direction(), last = this.points.at(-1)!.at;
+    const d = this.direction(),
+      last = this.points.at(-1)!.at;
     if (!this.bent || !d) return 0;
     const turn = angleOf(last, p) - Math.atan2(d[1], d[0]);
     // The chord turns off by half the sweep; straight back would be a whole circle.
@@ -78,23 +98,55 @@ export class PathTool implements Tool {
 
   private shape(points: readonly Point[], bulges: readonly number[], closed: boolean): Shape | null {
     const ring = { points: points.map((p): Pair => [p[0], p[1]]), bulges: [...bulges] };
-    if (this.plan.area && points.length > 2) return { type: 'area', rings: [{ ...ring, bulges: [...bulges, ...(bulges.length < points.length ? [0] : [])] }], fill: { kind: 'none' }, name: '', figure: true };
+    if (this.plan.area && points.length > 2)
+      return {
+        type: 'area',
+        rings: [{ ...ring, bulges: [...bulges, ...(bulges.length < points.length ? [0] : [])] }],
+        fill: { kind: 'none' },
+        name: '',
+        figure: true,
+      };
     return points.length > 1 ? { type: 'path', ...ring, closed } : null;
   }
 
   private finish(closed: boolean): void {
-    const { points } = this, places = points.map((p) => p.at);
+    const { points } = this,
+      places = points.map((p) => p.at);
     const bulges = closed ? [...this.bulges, this.bulgeTo(places[0])] : this.bulges;
     const shape = this.shape(places, bulges, closed);
     if (!shape || (this.plan.area && places.length < 3)) {
-      this.table.session.tell(this.plan.area ? 'An area needs three corners: click further points.' : 'A path needs two points: click another.', true);
+      this.table.session.tell(
+        this.plan.area
+          ? 'An area needs three corners: click further points.'
+          : 'A path needs two points: click another.',
+        true,
+      );
       return;
     }
     if (shape.type === 'area' && crossesItself(areaRings(shape)[0])) {
-      this.table.session.tell('This outline crosses itself: it encloses no one area. Take points back by Backspace.', true);
+      this.table.session.tell(
+        'This outline crosses itself: it encloses no one area. Take points back by Backspace.',
+        true,
+      );
       return;
     }
-    if (this.table.session.do({ type: 'add', entity: elementOf(this.table, shape, sourceOf(this.table, points.map((p) => p.found))) }, this.plan.label)) this.reset();
+    if (
+      this.table.session.do(
+        {
+          type: 'add',
+          entity: elementOf(
+            this.table,
+            shape,
+            sourceOf(
+              this.table,
+              points.map((p) => p.found),
+            ),
+          ),
+        },
+        this.plan.label,
+      )
+    )
+      this.reset();
   }
 
   private reset(): void {
@@ -105,24 +157,39 @@ export class PathTool implements Tool {
 
   field(): FieldRequest | null {
     if (!this.hover) return null;
-    const style = lengthStyle(this.table.session.state.model), last = this.points.at(-1)?.at ?? null, { plane } = this.hover;
+    const style = lengthStyle(this.table.session.state.model),
+      last = this.points.at(-1)?.at ?? null,
+      { plane } = this.hover;
     const sets = pointFields(last, plane, style, this.hover.touched);
     if (this.bent && last && this.direction() && distance(last, plane) > ONE_POINT) {
       const piece = bulgePiece(last, plane, this.bulgeTo(plane));
-      if (piece.kind === 'arc') sets.unshift([lengthField('radius', 'radius', piece.arc.r, style), { id: 'sweep', label: 'sweep', unit: 'angle', live: `${formatNumber(((piece.arc.end - piece.arc.start) * 180) / Math.PI, 1)}°` }]);
+      if (piece.kind === 'arc')
+        sets.unshift([
+          lengthField('radius', 'radius', piece.arc.r, style),
+          {
+            id: 'sweep',
+            label: 'sweep',
+            unit: 'angle',
+            live: `${formatNumber(((piece.arc.end - piece.arc.start) * 180) / Math.PI, 1)}°`,
+          },
+        ]);
     }
     return { required: false, at: plane, fields: sets[0], others: sets.slice(1), onTab: last === null };
   }
 
   submit(values: Record<string, string>): string | null {
     if (!this.hover) return null;
-    const style = lengthStyle(this.table.session.state.model), last = this.points.at(-1)?.at ?? null;
+    const style = lengthStyle(this.table.session.state.model),
+      last = this.points.at(-1)?.at ?? null;
     const typed = Object.values(values).some((v) => v.trim() !== '');
     if (!typed && this.points.length >= (this.plan.area ? 3 : 2)) {
       this.finish(this.plan.area);
       return null;
     }
-    const point = values.radius?.trim() || values.sweep?.trim() ? this.arcEnd(values, last!) : typedPoint(values, last ?? this.hover.touched ?? null, this.hover.plane, style);
+    const point =
+      values.radius?.trim() || values.sweep?.trim()
+        ? this.arcEnd(values, last!)
+        : typedPoint(values, last ?? this.hover.touched ?? null, this.hover.plane, style);
     if (typeof point === 'string') return point;
     this.add(point, typed ? TYPED : foundBy(this.hover));
     return null;
@@ -130,14 +197,22 @@ export class PathTool implements Tool {
 
   /** Where the arc ends that goes on smoothly with a radius through a sweep, to the cursor's side. */
   private arcEnd(values: Record<string, string>, last: Point): [number, number] | string {
-    const style = lengthStyle(this.table.session.state.model), bulge = this.bulgeTo(this.hover!.plane), now = bulgePiece(last, this.hover!.plane, bulge);
+    const style = lengthStyle(this.table.session.state.model),
+      bulge = this.bulgeTo(this.hover!.plane),
+      now = bulgePiece(last, this.hover!.plane, bulge);
     if (now.kind !== 'arc') return 'Move the cursor to the side to which the arc is to bend.';
-    const r = typedLength(values.radius, now.arc.r, style), sweep = values.sweep?.trim() ? parseAngle(values.sweep) : now.arc.end - now.arc.start;
+    const r = typedLength(values.radius, now.arc.r, style),
+      sweep = values.sweep?.trim() ? parseAngle(values.sweep) : now.arc.end - now.arc.start;
     if (typeof r === 'string') return r;
     if (r <= 0) return 'The radius must be above 0.';
-    if (sweep === null || sweep <= 0 || sweep >= 2 * Math.PI) return `"${values.sweep}" is no sweep. Type degrees above 0 and below 360.`;
-    const d = this.direction()!, k = r / Math.hypot(d[0], d[1]), side = bulge > 0 ? 1 : -1;
-    const c: Point = [last[0] - side * k * d[1], last[1] + side * k * d[0]], a = side * sweep, [x, y] = [last[0] - c[0], last[1] - c[1]];
+    if (sweep === null || sweep <= 0 || sweep >= 2 * Math.PI)
+      return `"${values.sweep}" is no sweep. Type degrees above 0 and below 360.`;
+    const d = this.direction()!,
+      k = r / Math.hypot(d[0], d[1]),
+      side = bulge > 0 ? 1 : -1;
+    const c: Point = [last[0] - side * k * d[1], last[1] + side * k * d[0]],
+      a = side * sweep,
+      [x, y] = [last[0] - c[0], last[1] - c[1]];
     return [c[0] + x * Math.cos(a) - y * Math.sin(a), c[1] + x * Math.sin(a) + y * Math.cos(a)];
   }
 
@@ -163,15 +238,21 @@ export class PathTool implements Tool {
   paint(brush: Brush): void {
     this.scale = brush.view.scale;
     if (!this.hover || this.points.length === 0) return;
-    const { context, ink } = brush, places = this.points.map((p) => p.at), closing = this.closesAt(this.hover.plane);
+    const { context, ink } = brush,
+      places = this.points.map((p) => p.at),
+      closing = this.closesAt(this.hover.plane);
     const points = closing ? places : [...places, this.hover.plane];
     const bulges = [...this.bulges, this.bulgeTo(closing ? places[0] : this.hover.plane)];
-    const shape = distance(places[places.length - 1], this.hover.plane) < ONE_POINT && !closing ? this.shape(places, this.bulges, false) : this.shape(points, bulges, closing);
+    const shape =
+      distance(places[places.length - 1], this.hover.plane) < ONE_POINT && !closing
+        ? this.shape(places, this.bulges, false)
+        : this.shape(points, bulges, closing);
     context.save();
     context.strokeStyle = ink.now;
     context.lineWidth = 2;
     context.beginPath();
-    if (shape) elementPath(brush, { ...shape, id: '', storeyId: '', source: sourceOf(this.table, []) } as Traced);
+    if (shape)
+      elementPath(brush, { ...shape, id: '', storeyId: '', source: sourceOf(this.table, []) } as Traced);
     context.stroke();
     if (places.length > 2) {
       const [x, y] = brush.at(places[0]);

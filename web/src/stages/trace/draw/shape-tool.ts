@@ -8,7 +8,11 @@ import { pointFields, typedPoint } from '@/table/tools/geometry';
 import type { Brush, Field, FieldRequest, Pick, Tool } from '@/table/tool';
 import { elementOf, foundBy, sourceOf, TYPED, type Found, type Shape } from './drawn';
 
-export interface Context { table: Table; style: LengthStyle; /** Is Alt held, for the other way round? */ alt: boolean }
+export interface Context {
+  table: Table;
+  style: LengthStyle;
+  /** Is Alt held, for the other way round? */ alt: boolean;
+}
 
 /** One way to draw a shape. */
 export interface Variant {
@@ -23,10 +27,20 @@ export interface Variant {
   /** Figures other than the place of the next point. */
   fields?(points: readonly Point[], live: Point, context: Context): Field[] | null;
   /** The points that those figures stand for; words where they do not do. */
-  typed?(points: readonly Point[], values: Record<string, string>, live: Point, context: Context): Point[] | string;
+  typed?(
+    points: readonly Point[],
+    values: Record<string, string>,
+    live: Point,
+    context: Context,
+  ): Point[] | string;
 }
 
-export interface ShapePlan { id: string; noun: string; label: string; variants: readonly Variant[] }
+export interface ShapePlan {
+  id: string;
+  noun: string;
+  label: string;
+  variants: readonly Variant[];
+}
 
 /** So near to the first point (CSS pixels) a click closes what may have any number of points. */
 const CLOSE_PIXELS = 9;
@@ -40,19 +54,41 @@ export class ShapeTool implements Tool {
   private hover: Pick | null = null;
   private scale = 1;
 
-  constructor(private readonly table: Table, private readonly plan: ShapePlan, private variant = 0) {}
+  constructor(
+    private readonly table: Table,
+    private readonly plan: ShapePlan,
+    private variant = 0,
+  ) {}
 
-  get id(): string { return this.plan.id; }
-  private get way(): Variant { return this.plan.variants[this.variant]; }
-  private get context(): Context { return { table: this.table, style: lengthStyle(this.table.session.state.model), alt: this.hover?.alt ?? false }; }
-  private get places(): Point[] { return this.points.map((p) => p.at); }
-  private get isOpenEnded(): boolean { return this.way.least !== undefined; }
+  get id(): string {
+    return this.plan.id;
+  }
+  private get way(): Variant {
+    return this.plan.variants[this.variant];
+  }
+  private get context(): Context {
+    return {
+      table: this.table,
+      style: lengthStyle(this.table.session.state.model),
+      alt: this.hover?.alt ?? false,
+    };
+  }
+  private get places(): Point[] {
+    return this.points.map((p) => p.at);
+  }
+  private get isOpenEnded(): boolean {
+    return this.way.least !== undefined;
+  }
 
   words(): string {
-    const { way, plan } = this, n = this.points.length;
+    const { way, plan } = this,
+      n = this.points.length;
     const how = plan.variants.length > 1 ? ` ${way.words}` : '';
     const ends = this.isOpenEnded && n >= way.least! ? ' · Enter ends it' : '';
-    const more = n === 0 ? `${plan.variants.length > 1 ? ' · F: another way' : ''} · Tab: coordinates · Esc ends` : ' · Backspace: one back · Esc gives it up';
+    const more =
+      n === 0
+        ? `${plan.variants.length > 1 ? ' · F: another way' : ''} · Tab: coordinates · Esc ends`
+        : ' · Backspace: one back · Esc gives it up';
     return `${plan.noun}${how}: ${way.steps[Math.min(n, way.steps.length - 1)]}${ends}${more}`;
   }
 
@@ -61,7 +97,9 @@ export class ShapeTool implements Tool {
     return last ? [last.at[0], last.at[1]] : null;
   }
 
-  move(pick: Pick): void { this.hover = pick; }
+  move(pick: Pick): void {
+    this.hover = pick;
+  }
 
   press(pick: Pick): void {
     this.hover = pick;
@@ -74,7 +112,9 @@ export class ShapeTool implements Tool {
 
   private atFirst(p: Point): boolean {
     const [first] = this.points;
-    return first !== undefined && Math.hypot(p[0] - first.at[0], p[1] - first.at[1]) * this.scale < CLOSE_PIXELS;
+    return (
+      first !== undefined && Math.hypot(p[0] - first.at[0], p[1] - first.at[1]) * this.scale < CLOSE_PIXELS
+    );
   }
 
   private add(at: Point, found: Found): void {
@@ -92,29 +132,47 @@ export class ShapeTool implements Tool {
       this.points = this.points.slice(0, -1);
       return;
     }
-    const source = sourceOf(this.table, this.points.map((p) => p.found));
-    const done = this.table.session.do(group([shape].flat().map((one): Change => ({ type: 'add', entity: elementOf(this.table, one, source) }))), this.plan.label);
+    const source = sourceOf(
+      this.table,
+      this.points.map((p) => p.found),
+    );
+    const done = this.table.session.do(
+      group(
+        [shape].flat().map((one): Change => ({ type: 'add', entity: elementOf(this.table, one, source) })),
+      ),
+      this.plan.label,
+    );
     if (done) this.points = [];
   }
 
   field(): FieldRequest | null {
     if (!this.hover) return null;
-    const { plane } = this.hover, last = this.points.at(-1)?.at ?? null;
+    const { plane } = this.hover,
+      last = this.points.at(-1)?.at ?? null;
     const own = this.way.fields?.(this.places, plane, this.context) ?? null;
-    const [fields, ...others] = [...(own ? [own] : []), ...pointFields(last, plane, this.context.style, this.hover.touched)];
+    const [fields, ...others] = [
+      ...(own ? [own] : []),
+      ...pointFields(last, plane, this.context.style, this.hover.touched),
+    ];
     return { required: false, at: plane, fields, others, onTab: this.points.length === 0 };
   }
 
   submit(values: Record<string, string>): string | null {
     if (!this.hover) return null;
-    const live = this.hover.plane, own = this.way.fields?.(this.places, live, this.context) ?? null;
+    const live = this.hover.plane,
+      own = this.way.fields?.(this.places, live, this.context) ?? null;
     if (own?.some((f) => (values[f.id] ?? '').trim() !== '')) {
       const points = this.way.typed!(this.places, values, live, this.context);
       if (typeof points === 'string') return points;
       for (const p of points) this.add(p, TYPED);
       return null;
     }
-    const point = typedPoint(values, this.points.at(-1)?.at ?? this.hover.touched ?? null, live, this.context.style);
+    const point = typedPoint(
+      values,
+      this.points.at(-1)?.at ?? this.hover.touched ?? null,
+      live,
+      this.context.style,
+    );
     if (typeof point === 'string') return point;
     const typed = Object.values(values).some((v) => v.trim() !== '');
     // Enter on empty fields ends what may have any number of points.
@@ -126,7 +184,8 @@ export class ShapeTool implements Tool {
   key(event: KeyboardEvent): boolean {
     if (event.key === 'Backspace' && this.points.length > 0) {
       this.points = this.points.slice(0, -1);
-    } else if (event.key === 'Enter' && this.isOpenEnded && this.points.length >= this.way.least!) this.finish(false);
+    } else if (event.key === 'Enter' && this.isOpenEnded && this.points.length >= this.way.least!)
+      this.finish(false);
     else return false;
     return true;
   }
@@ -143,14 +202,19 @@ export class ShapeTool implements Tool {
     this.scale = brush.view.scale;
     if (!this.hover || this.points.length === 0) return;
     const { context, ink } = brush;
-    const live = this.isOpenEnded && this.points.length >= Math.max(2, this.way.least!) && this.atFirst(this.hover.plane);
+    const live =
+      this.isOpenEnded &&
+      this.points.length >= Math.max(2, this.way.least!) &&
+      this.atFirst(this.hover.plane);
     const shape = this.way.shape(live ? this.places : [...this.places, this.hover.plane], this.context, live);
     context.save();
     context.strokeStyle = ink.now;
     context.fillStyle = ink.now;
     context.lineWidth = 2;
     context.beginPath();
-    if (typeof shape !== 'string') for (const one of [shape].flat()) elementPath(brush, { ...one, id: '', storeyId: '', source: sourceOf(this.table, []) } as Traced);
+    if (typeof shape !== 'string')
+      for (const one of [shape].flat())
+        elementPath(brush, { ...one, id: '', storeyId: '', source: sourceOf(this.table, []) } as Traced);
     context.stroke();
     for (const p of this.places) {
       const [x, y] = brush.at(p);

@@ -1,4 +1,12 @@
-import { compose, mirrorIn, rotationAbout, scalingAbout, translation, type Point, type Transform } from '@calque/core/geometry';
+import {
+  compose,
+  mirrorIn,
+  rotationAbout,
+  scalingAbout,
+  translation,
+  type Point,
+  type Transform,
+} from '@calque/core/geometry';
 import { get, storedTransform, type Assembly } from '@calque/core/model';
 import { formatNumber, parseAngle } from '@calque/core/units';
 import { lengthStyle } from '@/project/views';
@@ -22,33 +30,58 @@ export class PlaceTool implements Tool {
   private placed = 0;
   private readonly path: MovedPath;
 
-  constructor(private readonly table: Table, readonly assembly: Assembly) {
+  constructor(
+    private readonly table: Table,
+    readonly assembly: Assembly,
+  ) {
     this.path = new MovedPath(assembly.elements);
   }
 
   words(): string {
-    const how = [this.turn !== 0 && `turned by ${formatNumber((this.turn * 180) / Math.PI, 1)}°`, this.mirrored && 'mirrored', this.factor !== 1 && `${formatNumber(this.factor, 3)} times as large`].filter(Boolean).join(', ');
+    const how = [
+      this.turn !== 0 && `turned by ${formatNumber((this.turn * 180) / Math.PI, 1)}°`,
+      this.mirrored && 'mirrored',
+      this.factor !== 1 && `${formatNumber(this.factor, 3)} times as large`,
+    ]
+      .filter(Boolean)
+      .join(', ');
     return `Place ${this.assembly.name}${how ? `, ${how}` : ''}: click where it goes, or type its turn · F mirrors${this.placed > 0 ? ' · Backspace: one back' : ''} · Esc ends`;
   }
 
-  move(pick: Pick): void { this.hover = pick; }
+  move(pick: Pick): void {
+    this.hover = pick;
+  }
 
   private at([x, y]: Point): Transform {
-    const own = compose(scalingAbout(this.factor, [0, 0]), this.mirrored ? mirrorIn([0, 0], [0, 1])! : translation(0, 0));
+    const own = compose(
+      scalingAbout(this.factor, [0, 0]),
+      this.mirrored ? mirrorIn([0, 0], [0, 1])! : translation(0, 0),
+    );
     return compose(translation(x, y), compose(rotationAbout(this.turn, [0, 0]), own));
   }
 
-  press(pick: Pick): void { this.put(pick.plane, foundBy(pick)); }
+  press(pick: Pick): void {
+    this.put(pick.plane, foundBy(pick));
+  }
 
   private put(at: Point, found: Found): void {
-    const { table } = this, { storeyId } = table.state.getState();
+    const { table } = this,
+      { storeyId } = table.state.getState();
     if (!get(table.session.state.model, 'assembly', this.assembly.id)) {
       table.session.tell(`The group ${this.assembly.name} is there no more.`, true);
       table.layDown();
       return;
     }
     const layerId = currentLayer(table);
-    const entity = { type: 'placed', id: crypto.randomUUID(), storeyId, source: sourceOf(table, [found]), ...(layerId && { layerId }), assemblyId: this.assembly.id, placement: storedTransform(this.at(at)) } as const;
+    const entity = {
+      type: 'placed',
+      id: crypto.randomUUID(),
+      storeyId,
+      source: sourceOf(table, [found]),
+      ...(layerId && { layerId }),
+      assemblyId: this.assembly.id,
+      placement: storedTransform(this.at(at)),
+    } as const;
     if (table.session.do({ type: 'add', entity }, `Place ${this.assembly.name}`)) this.placed++;
   }
 
@@ -61,7 +94,12 @@ export class PlaceTool implements Tool {
     if (!this.hover) return null;
     const { plane } = this.hover;
     return {
-      required: false, at: plane, fields: [angleField('turn', 'turn', this.turn), { id: 'factor', label: 'size', unit: 'number', live: formatNumber(this.factor, 3) }],
+      required: false,
+      at: plane,
+      fields: [
+        angleField('turn', 'turn', this.turn),
+        { id: 'factor', label: 'size', unit: 'number', live: formatNumber(this.factor, 3) },
+      ],
       others: pointFields(null, plane, lengthStyle(this.table.session.state.model)),
     };
   }
@@ -69,7 +107,8 @@ export class PlaceTool implements Tool {
   submit(values: Record<string, string>): string | null {
     const given = (id: string) => (values[id] ?? '').trim();
     if (given('x') || given('y')) {
-      const at = this.hover && typedPoint(values, null, this.hover.plane, lengthStyle(this.table.session.state.model));
+      const at =
+        this.hover && typedPoint(values, null, this.hover.plane, lengthStyle(this.table.session.state.model));
       if (typeof at === 'string') return at;
       if (at) this.put(at, TYPED);
       return null;
@@ -77,7 +116,8 @@ export class PlaceTool implements Tool {
     const turn = given('turn') ? parseAngle(given('turn')) : this.turn;
     if (turn === null) return `"${given('turn')}" is not an angle. Type degrees, such as 90 or 24.5.`;
     const factor = given('factor') ? Number(given('factor').replace(',', '.')) : this.factor;
-    if (!(factor >= 1 / MOST_FACTOR && factor <= MOST_FACTOR)) return `"${given('factor')}" is not a size. Type a number above 0, such as 1.5: so many times as large.`;
+    if (!(factor >= 1 / MOST_FACTOR && factor <= MOST_FACTOR))
+      return `"${given('factor')}" is not a size. Type a number above 0, such as 1.5: so many times as large.`;
     [this.turn, this.factor] = [turn, factor];
     return null;
   }
@@ -95,5 +135,7 @@ export class PlaceTool implements Tool {
     if (this.hover) this.path.stroke(brush, brush.ink.now, this.at(this.hover.plane));
   }
 
-  cancel(): boolean { return false; }
+  cancel(): boolean {
+    return false;
+  }
 }

@@ -17,45 +17,76 @@ class OffsetTool extends PointingTool {
 
   words(): string {
     if (!this.base) return 'Offset: click the element to run beside';
-    return this.typed === null ? 'Offset: click where it is to run, or type how far · Esc takes another' : 'Offset: click the side on which it is to run · Esc takes another';
+    return this.typed === null
+      ? 'Offset: click where it is to run, or type how far · Esc takes another'
+      : 'Offset: click the side on which it is to run · Esc takes another';
   }
 
   private across(pick: Pick): number {
-    const track = trackOf(this.base!), [only] = track.pieces;
+    const track = trackOf(this.base!),
+      [only] = track.pieces;
     // Beside a single line the distance is the one from the line that carries it, also beyond its ends.
     if (track.pieces.length === 1 && only.kind === 'segment') {
       const { from, to } = only;
-      return Math.abs((to[0] - from[0]) * (pick.plane[1] - from[1]) - (to[1] - from[1]) * (pick.plane[0] - from[0])) / distance(from, to);
+      return (
+        Math.abs(
+          (to[0] - from[0]) * (pick.plane[1] - from[1]) - (to[1] - from[1]) * (pick.plane[0] - from[0]),
+        ) / distance(from, to)
+      );
     }
     return distance(pick.plane, pointOnTrack(track, placeOnTrack(track, pick.plane)));
   }
 
   private beside(pick: Pick): Piece[] | null {
     if (!this.base) return null;
-    const d = this.typed ?? this.across(pick), track = trackOf(this.base);
+    const d = this.typed ?? this.across(pick),
+      track = trackOf(this.base);
     return d > 1e-6 ? offsetTrack(track, d * sideOfTrack(track, pick.plane)) : null;
   }
 
   press(pick: Pick): void {
     if (!this.base) {
       const e = this.at(pick);
-      if (e?.type === 'spline') this.refuse('A free curve has no offset of its kind: offset lines, arcs and paths.');
+      if (e?.type === 'spline')
+        this.refuse('A free curve has no offset of its kind: offset lines, arcs and paths.');
       else this.base = e;
       return;
     }
-    const pieces = this.beside(pick), next = pieces && alongPieces(this.base, pieces, trackOf(this.base).closed);
-    if (next) this.do(namedApart(ofType(this.table.session.state.model, 'gridLine'), [next]).map(addedLike), 'Offset an element');
-    else if ((this.typed ?? this.across(pick)) > 1e-6) this.refuse('A bend is tighter than this distance: take the other side, or type less.');
+    const pieces = this.beside(pick),
+      next = pieces && alongPieces(this.base, pieces, trackOf(this.base).closed);
+    if (next)
+      this.do(
+        namedApart(ofType(this.table.session.state.model, 'gridLine'), [next]).map(addedLike),
+        'Offset an element',
+      );
+    else if ((this.typed ?? this.across(pick)) > 1e-6)
+      this.refuse('A bend is tighter than this distance: take the other side, or type less.');
   }
 
   field(): FieldRequest | null {
     if (!this.base || !this.hover) return null;
-    return { required: false, at: this.hover.plane, fields: [{ id: 'distance', label: 'distance', unit: 'length', live: formatLength(this.typed ?? this.across(this.hover), lengthStyle(this.table.session.state.model)) }], hint: 'Enter, then click the side.' };
+    return {
+      required: false,
+      at: this.hover.plane,
+      fields: [
+        {
+          id: 'distance',
+          label: 'distance',
+          unit: 'length',
+          live: formatLength(
+            this.typed ?? this.across(this.hover),
+            lengthStyle(this.table.session.state.model),
+          ),
+        },
+      ],
+      hint: 'Enter, then click the side.',
+    };
   }
 
   submit(values: Record<string, string>): string | null {
     const parsed = parseLength(values.distance ?? '', lengthStyle(this.table.session.state.model).units);
-    if (!parsed.ok || parsed.mm <= 0) return `"${values.distance}" is no distance. Type a length above 0, such as 240.`;
+    if (!parsed.ok || parsed.mm <= 0)
+      return `"${values.distance}" is no distance. Type a length above 0, such as 240.`;
     this.typed = parsed.mm;
     return null;
   }

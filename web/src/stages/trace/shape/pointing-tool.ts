@@ -18,9 +18,13 @@ export abstract class PointingTool implements Tool {
   abstract words(): string;
   abstract press(pick: Pick): void;
 
-  move(pick: Pick): void { this.hover = pick; }
+  move(pick: Pick): void {
+    this.hover = pick;
+  }
 
-  cancel(): boolean { return false; }
+  cancel(): boolean {
+    return false;
+  }
 
   /** The line, arc, path or curve at a pick. */
   protected at(pick: Pick): Runs | null {
@@ -32,9 +36,17 @@ export abstract class PointingTool implements Tool {
     return this.table.session.do(group(changes), label);
   }
 
-  protected refuse(words: string): void { this.table.session.tell(words, true); }
+  protected refuse(words: string): void {
+    this.table.session.tell(words, true);
+  }
 
-  protected stroke(brush: Brush, pieces: readonly Piece[], colour: string, width: number, dashed = false): void {
+  protected stroke(
+    brush: Brush,
+    pieces: readonly Piece[],
+    colour: string,
+    width: number,
+    dashed = false,
+  ): void {
     const { context } = brush;
     context.save();
     context.strokeStyle = colour;
@@ -49,11 +61,17 @@ export abstract class PointingTool implements Tool {
 
 /** What may cut an element or stop it: all that is drawn, of walls their drawn lines for walls and their faces for all else; with a box, only what has something in it. */
 export function boundaries(table: Table, element: Runs, within?: Box): Piece[] {
-  return (within ? tracedIn(table, within) : tracedHere(table)).filter((e) => e.id !== element.id).flatMap(looseOf).filter((e) => e.type !== 'dimension').flatMap((e): Piece[] => {
-    if (e.type !== 'wall' || element.type === 'wall') return piecesOf(e);
-    const band = bandOf(e);
-    return [band.left, -band.right].map((v) => segmentPiece(pointAt(band, 0, v), pointAt(band, band.length, v)));
-  });
+  return (within ? tracedIn(table, within) : tracedHere(table))
+    .filter((e) => e.id !== element.id)
+    .flatMap(looseOf)
+    .filter((e) => e.type !== 'dimension')
+    .flatMap((e): Piece[] => {
+      if (e.type !== 'wall' || element.type === 'wall') return piecesOf(e);
+      const band = bandOf(e);
+      return [band.left, -band.right].map((v) =>
+        segmentPiece(pointAt(band, 0, v), pointAt(band, band.length, v)),
+      );
+    });
 }
 
 /** A further element like another. */

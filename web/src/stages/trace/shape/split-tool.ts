@@ -10,10 +10,13 @@ class SplitTool extends PointingTool {
   readonly id = 'split';
   override readonly snaps = true;
 
-  words(): string { return 'Split: click where an element is to be parted in two · Esc ends'; }
+  words(): string {
+    return 'Split: click where an element is to be parted in two · Esc ends';
+  }
 
   press(pick: Pick): void {
-    const found = tracedAt(this.table, pick.plane), e = found && isRun(found) ? found : this.at(pick);
+    const found = tracedAt(this.table, pick.plane),
+      e = found && isRun(found) ? found : this.at(pick);
     if (!e) return;
     const track = trackOf(e);
     if (track.closed && track.pieces.length === 1) {

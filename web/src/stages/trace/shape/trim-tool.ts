@@ -1,4 +1,13 @@
-import { boxContains, extendTrack, grownBox, pieceEnd, pieceStart, trimTrack, type Piece, type Point } from '@calque/core/geometry';
+import {
+  boxContains,
+  extendTrack,
+  grownBox,
+  pieceEnd,
+  pieceStart,
+  trimTrack,
+  type Piece,
+  type Point,
+} from '@calque/core/geometry';
 import { alongPieces, boxOf, replaced, trackOf, type Change, type Runs } from '@calque/core/model';
 import { tracedBounds } from '@/table/hit';
 import type { Table } from '@/table/table';
@@ -9,7 +18,9 @@ class TrimTool extends PointingTool {
   readonly id = 'trim';
 
   words(): string {
-    return this.hover?.shift ? 'Extend: click near the end that is to go on to the next thing' : 'Trim: click the part that is to go · hold Shift to extend an end instead · Esc ends';
+    return this.hover?.shift
+      ? 'Extend: click near the end that is to go on to the next thing'
+      : 'Trim: click the part that is to go · hold Shift to extend an end instead · Esc ends';
   }
 
   press(pick: Pick): void {
@@ -19,7 +30,12 @@ class TrimTool extends PointingTool {
       const extended = this.extended(e, pick.bare);
       const longer = extended.ok ? alongPieces(e, extended.pieces) : null;
       if (longer) this.do([replaced(e, longer)], 'Extend an element');
-      else this.refuse(e.type === 'spline' ? 'A curve cannot go on by itself: drag its end, or draw on from it.' : 'Nothing lies ahead of this end: draw something there first, or drag the end.');
+      else
+        this.refuse(
+          e.type === 'spline'
+            ? 'A curve cannot go on by itself: drag its end, or draw on from it.'
+            : 'Nothing lies ahead of this end: draw something there first, or drag the end.',
+        );
       return;
     }
     const trimmed = trimTrack(trackOf(e), pick.bare, boundaries(this.table, e, grownBox(boxOf(e), 1)));
@@ -32,14 +48,30 @@ class TrimTool extends PointingTool {
 
   /** The element gone on from its end near a point to the next thing ahead: looked for in wider and wider boxes, so that a large trace is not gone through for what lies near. */
   private extended(e: Runs, near: Point): ReturnType<typeof extendTrack> {
-    const { table } = this, track = trackOf(e), own = boxOf(e), all = tracedBounds(table);
+    const { table } = this,
+      track = trackOf(e),
+      own = boxOf(e),
+      all = tracedBounds(table);
     // An arc goes on round its own circle and nowhere else.
-    const reach = Math.max(own[2] - own[0], own[3] - own[1], ...track.pieces.map((p) => (p.kind === 'arc' ? 2 * p.arc.r : 0)), 1);
+    const reach = Math.max(
+      own[2] - own[0],
+      own[3] - own[1],
+      ...track.pieces.map((p) => (p.kind === 'arc' ? 2 * p.arc.r : 0)),
+      1,
+    );
     for (let grow = reach; ; grow *= 4) {
-      const box = grownBox(own, grow), found = extendTrack(track, near, boundaries(table, e, box));
+      const box = grownBox(own, grow),
+        found = extendTrack(track, near, boundaries(table, e, box));
       // Whatever is nearer than a place in the box has something in the box as well.
-      const ends = found.ok ? [pieceStart(found.pieces[0]), pieceEnd(found.pieces[found.pieces.length - 1])] : [];
-      if ((found.ok && ends.every(([x, y]) => boxContains(box, [x, y, x, y]))) || !all || boxContains(box, all)) return found;
+      const ends = found.ok
+        ? [pieceStart(found.pieces[0]), pieceEnd(found.pieces[found.pieces.length - 1])]
+        : [];
+      if (
+        (found.ok && ends.every(([x, y]) => boxContains(box, [x, y, x, y]))) ||
+        !all ||
+        boxContains(box, all)
+      )
+        return found;
     }
   }
 

@@ -21,14 +21,16 @@ export class FoundLines {
   }
 
   /** Numbers of the pieces that may touch a box. */
-  readonly find = (box: Box): number[] => this.index?.search(...(box as [number, number, number, number])) ?? [];
+  readonly find = (box: Box): number[] =>
+    this.index?.search(...(box as [number, number, number, number])) ?? [];
 
   /** As `find`, without what is drawn with dashes. */
   readonly findSolid = (box: Box): number[] => this.find(box).filter((i) => !this.runOf[i].dashed);
 
   /** The piece that is nearest to a point within a reach, with the run that it hangs in. */
   nearest([x, y]: Point, reach: number, solid = false): { piece: Piece; run: PlanRun } | null {
-    let best: { piece: Piece; run: PlanRun } | null = null, least = reach;
+    let best: { piece: Piece; run: PlanRun } | null = null,
+      least = reach;
     for (const i of (solid ? this.findSolid : this.find)([x - reach, y - reach, x + reach, y + reach])) {
       const d = distanceToPiece(this.pieces[i], [x, y]);
       if (d < least) [best, least] = [{ piece: this.pieces[i], run: this.runOf[i] }, d];
@@ -43,18 +45,28 @@ let kept: Kept | null = null;
 
 /** A sheet's lines; null while a worker makes them ready, or where it could not (`why` says so). */
 export function linesOf(projectId: string, u: Underlay, onReady: () => void): Kept {
-  const ring = cropRing(u), { switches } = lookOf(u);
+  const ring = cropRing(u),
+    { switches } = lookOf(u);
   const key = JSON.stringify([u.fileId, u.page, ring, switches, u.placement]);
   if (kept?.key === key) return kept;
-  const mine: Kept = kept = { key, lines: null, why: null };
-  const worker = new Worker(new URL('../../../workers/plan-lines.worker.ts', import.meta.url), { type: 'module' });
+  const mine: Kept = (kept = { key, lines: null, why: null });
+  const worker = new Worker(new URL('../../../workers/plan-lines.worker.ts', import.meta.url), {
+    type: 'module',
+  });
   const end = (change: Partial<Kept>) => {
     worker.terminate();
     Object.assign(mine, change);
     onReady();
   };
-  worker.onmessage = ({ data }: MessageEvent<FromPlanLines>) => end(data.type === 'done' ? { lines: new FoundLines(data.runs) } : { why: data.why });
-  worker.onerror = (event) => end({ why: event.message || 'The lines could not be made ready. Reload the page.' });
-  worker.postMessage({ url: new URL(lineworkUrl(projectId, u.fileId, u.page), location.href).href, ring, switches, placement: u.placement } satisfies ToPlanLines);
+  worker.onmessage = ({ data }: MessageEvent<FromPlanLines>) =>
+    end(data.type === 'done' ? { lines: new FoundLines(data.runs) } : { why: data.why });
+  worker.onerror = (event) =>
+    end({ why: event.message || 'The lines could not be made ready. Reload the page.' });
+  worker.postMessage({
+    url: new URL(lineworkUrl(projectId, u.fileId, u.page), location.href).href,
+    ring,
+    switches,
+    placement: u.placement,
+  } satisfies ToPlanLines);
   return mine;
 }

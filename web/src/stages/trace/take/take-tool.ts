@@ -1,7 +1,24 @@
 import { bandOf, openingsOf, plainBody, pointAt } from '@calque/core/building';
 import { facePairs, outlineAround, wallsAcross, type FacePair } from '@calque/core/conversion';
-import { flattenPiece, meanScale, pathOfPieces, segmentPiece, type Box, type Piece, type Point } from '@calque/core/geometry';
-import { get, group, ofType, plainestFor, USUAL_STOREY_HEIGHT, type Traced, type Underlay, type Wall } from '@calque/core/model';
+import {
+  flattenPiece,
+  meanScale,
+  pathOfPieces,
+  segmentPiece,
+  type Box,
+  type Piece,
+  type Point,
+} from '@calque/core/geometry';
+import {
+  get,
+  group,
+  ofType,
+  plainestFor,
+  USUAL_STOREY_HEIGHT,
+  type Traced,
+  type Underlay,
+  type Wall,
+} from '@calque/core/model';
 import { formatLength, formatLengthWithUnit } from '@calque/core/units';
 import { lengthStyle } from '@/project/views';
 import { REACH_PIXELS } from '@/table/hit';
@@ -44,9 +61,14 @@ class TakeTool implements Tool {
   private readAgain = 0;
   private soon: ReturnType<typeof setTimeout> | null = null;
 
-  constructor(private readonly table: Table, private way = 0) {}
+  constructor(
+    private readonly table: Table,
+    private way = 0,
+  ) {}
 
-  private get underlay(): Underlay | null { return get(this.table.session.state.model, 'underlay', this.table.state.getState().underlayId); }
+  private get underlay(): Underlay | null {
+    return get(this.table.session.state.model, 'underlay', this.table.state.getState().underlayId);
+  }
 
   words(): string {
     const { words, point, id } = WAYS[this.way];
@@ -72,14 +94,22 @@ class TakeTool implements Tool {
   private taken(pick: Pick): Taken {
     const found = this.lines();
     if (typeof found === 'string') return { why: found };
-    const { lines, unit } = found, way = WAYS[this.way].id, reach = REACH_PIXELS / this.table.view.scale;
+    const { lines, unit } = found,
+      way = WAYS[this.way].id,
+      reach = REACH_PIXELS / this.table.view.scale;
     if (way === 'outline') return this.outline(lines, unit, pick.bare);
     // For both faces the pointer may stand in the middle of the wall.
-    const near = lines.nearest(pick.bare, way === 'wall' ? Math.max(reach, MOST_HALF_WALL) : reach, way === 'wall');
+    const near = lines.nearest(
+      pick.bare,
+      way === 'wall' ? Math.max(reach, MOST_HALF_WALL) : reach,
+      way === 'wall',
+    );
     if (!near) return { why: 'No line of the sheet lies here: point at one.' };
     if (way === 'run') {
       const shape = this.plain(near.run.pieces, near.run.closed);
-      return shape ? { shape, label: 'Take a run of lines', says: `${near.run.pieces.length} stretches` } : { why: 'This run has free curves among its lines: take them one by one.' };
+      return shape
+        ? { shape, label: 'Take a run of lines', says: `${near.run.pieces.length} stretches` }
+        : { why: 'This run has free curves among its lines: take them one by one.' };
     }
     if (way === 'line') {
       const shape = this.plain([near.piece], false);
@@ -96,22 +126,47 @@ class TakeTool implements Tool {
     return shape as Shape;
   }
 
-  private wall(from: [number, number], to: [number, number], thickness: number, alignment: Wall['alignment'], openings: FacePair['openings'] = []): WallShape {
+  private wall(
+    from: [number, number],
+    to: [number, number],
+    thickness: number,
+    alignment: Wall['alignment'],
+    openings: FacePair['openings'] = [],
+  ): WallShape {
     const storey = get(this.table.session.state.model, 'storey', this.table.state.getState().storeyId);
-    return { type: 'wall', from, to, thickness, alignment, height: storey?.height ?? USUAL_STOREY_HEIGHT, heightAssumed: storey?.heightAssumed ?? true, ...(openings.length > 0 && { openings }) };
+    return {
+      type: 'wall',
+      from,
+      to,
+      thickness,
+      alignment,
+      height: storey?.height ?? USUAL_STOREY_HEIGHT,
+      heightAssumed: storey?.heightAssumed ?? true,
+      ...(openings.length > 0 && { openings }),
+    };
   }
 
   private both(lines: FoundLines, face: Extract<Piece, { kind: 'segment' }>, at: Point): Taken {
     const pairs = this.pairsOf(lines, face, at);
-    if (pairs.length === 0) return { why: 'No second face runs beside this line: take it as a wall along a line (F).' };
+    if (pairs.length === 0)
+      return { why: 'No second face runs beside this line: take it as a wall along a line (F).' };
     const { from, to, thickness, openings } = pairs[this.turn % pairs.length];
     const words = formatLengthWithUnit(thickness, lengthStyle(this.table.session.state.model));
-    return { shape: this.wall(from, to, thickness, 'centre', openings), label: 'Take a wall by both faces', says: `${words} thick${openings.length > 0 ? `, ${openings.length} ${openings.length === 1 ? 'opening' : 'openings'}` : ''}${pairs.length > 1 ? `, ${(this.turn % pairs.length) + 1} of ${pairs.length}` : ''}` };
+    return {
+      shape: this.wall(from, to, thickness, 'centre', openings),
+      label: 'Take a wall by both faces',
+      says: `${words} thick${openings.length > 0 ? `, ${openings.length} ${openings.length === 1 ? 'opening' : 'openings'}` : ''}${pairs.length > 1 ? `, ${(this.turn % pairs.length) + 1} of ${pairs.length}` : ''}`,
+    };
   }
 
   /** The walls that a face may belong to, in one order as long as it is pointed at from one side, or another was asked for. */
-  private pairsOf(lines: FoundLines, face: Extract<Piece, { kind: 'segment' }>, at: Point): readonly FacePair[] {
-    const left = isLeft(face, at), known = this.offered;
+  private pairsOf(
+    lines: FoundLines,
+    face: Extract<Piece, { kind: 'segment' }>,
+    at: Point,
+  ): readonly FacePair[] {
+    const left = isLeft(face, at),
+      known = this.offered;
     if (known?.face === face && (known.left === left || this.turn > 0)) return known.pairs;
     this.turn = 0;
     this.offered = { face, left, pairs: facePairs(face, solidOf(lines), at) };
@@ -119,17 +174,32 @@ class TakeTool implements Tool {
   }
 
   private along(face: Extract<Piece, { kind: 'segment' }>, at: Point): Taken {
-    const { thickness } = useTraceState.getState(), { from, to } = face;
+    const { thickness } = useTraceState.getState(),
+      { from, to } = face;
     const left = isLeft(face, at);
     // The line is the face away from the pointer: the wall lies on the pointer's side.
-    return { shape: this.wall([from[0], from[1]], [to[0], to[1]], thickness, left ? 'right' : 'left'), label: 'Take a wall along a line', says: `${formatLengthWithUnit(thickness, lengthStyle(this.table.session.state.model))} thick` };
+    return {
+      shape: this.wall([from[0], from[1]], [to[0], to[1]], thickness, left ? 'right' : 'left'),
+      label: 'Take a wall along a line',
+      says: `${formatLengthWithUnit(thickness, lengthStyle(this.table.session.state.model))} thick`,
+    };
   }
 
   private outline(lines: FoundLines, unit: number, at: Point): Taken {
     const found = outlineAround(lines.pieces, lines.findSolid, at, TOUCH * unit);
-    if (!found.ok) return { why: found.gap ? 'The lines around this point do not close: there is a gap, such as a door. Draw a line over it on the sheet\u2019s place, or outline the area by hand.' : 'Nothing is closed around this point.' };
-    const pieces = found.pieces.flatMap((p) => (p.kind === 'cubic' ? chordsOf(p, CHORDS * unit) : [p])), { points, bulges } = pathOfPieces(pieces, true);
-    return { shape: { type: 'area', rings: [{ points, bulges }], fill: { kind: 'none' }, name: '', figure: true }, label: 'Take an outline', says: '' };
+    if (!found.ok)
+      return {
+        why: found.gap
+          ? 'The lines around this point do not close: there is a gap, such as a door. Draw a line over it on the sheet\u2019s place, or outline the area by hand.'
+          : 'Nothing is closed around this point.',
+      };
+    const pieces = found.pieces.flatMap((p) => (p.kind === 'cubic' ? chordsOf(p, CHORDS * unit) : [p])),
+      { points, bulges } = pathOfPieces(pieces, true);
+    return {
+      shape: { type: 'area', rings: [{ points, bulges }], fill: { kind: 'none' }, name: '', figure: true },
+      label: 'Take an outline',
+      says: '',
+    };
   }
 
   press(pick: Pick): void {
@@ -143,13 +213,22 @@ class TakeTool implements Tool {
     // On a dense sheet a stroke is read when the pointer rests, not at each of its movements.
     const wait = this.readAgain - performance.now();
     if (wait <= 0) this.read(pick);
-    else this.soon ??= setTimeout(() => { this.soon = null; if (this.began && this.hover) { this.read(this.hover); this.table.showTool(); } }, wait);
+    else
+      this.soon ??= setTimeout(() => {
+        this.soon = null;
+        if (this.began && this.hover) {
+          this.read(this.hover);
+          this.table.showTool();
+        }
+      }, wait);
   }
 
   private read(pick: Pick): void {
-    const found = this.lines(), began = performance.now();
+    const found = this.lines(),
+      began = performance.now();
     if (!this.began) return;
-    const pairs = typeof found === 'string' ? [] : wallsAcross(this.began.bare, pick.bare, solidOf(found.lines));
+    const pairs =
+      typeof found === 'string' ? [] : wallsAcross(this.began.bare, pick.bare, solidOf(found.lines));
     this.stroke = pairs.map((w) => this.wall(w.from, w.to, w.thickness, 'centre', w.openings));
     const took = performance.now() - began;
     this.readAgain = took > QUICK ? performance.now() + PATIENCE * took : 0;
@@ -177,23 +256,45 @@ class TakeTool implements Tool {
       return;
     }
     const measured = WAYS[this.way].id === 'wall' ? 'measured' : useTraceState.getState().thicknessFrom;
-    this.table.session.do({ type: 'add', entity: elementOf(this.table, taken.shape, sourceOf(this.table, SNAPPED, taken.shape.type === 'wall' ? measured : 'typed')) }, taken.label);
+    this.table.session.do(
+      {
+        type: 'add',
+        entity: elementOf(
+          this.table,
+          taken.shape,
+          sourceOf(this.table, SNAPPED, taken.shape.type === 'wall' ? measured : 'typed'),
+        ),
+      },
+      taken.label,
+    );
   }
 
   private takeStroke(walls: readonly WallShape[]): void {
     const fresh = walls.filter((w) => !this.there(w));
     if (fresh.length === 0) {
       const found = this.lines();
-      this.table.session.tell(typeof found === 'string' ? found : walls.length > 0 ? 'These walls are there already.' : 'This stroke goes across no wall: begin and end it outside of both faces, or point at one face.', true);
+      this.table.session.tell(
+        typeof found === 'string'
+          ? found
+          : walls.length > 0
+            ? 'These walls are there already.'
+            : 'This stroke goes across no wall: begin and end it outside of both faces, or point at one face.',
+        true,
+      );
       return;
     }
     const entities = fresh.map((w) => elementOf(this.table, w, sourceOf(this.table, SNAPPED, 'measured')));
-    this.table.session.do(group(entities.map((entity) => ({ type: 'add' as const, entity }))), entities.length === 1 ? 'Take a wall by both faces' : `Take ${entities.length} walls by both faces`);
+    this.table.session.do(
+      group(entities.map((entity) => ({ type: 'add' as const, entity }))),
+      entities.length === 1 ? 'Take a wall by both faces' : `Take ${entities.length} walls by both faces`,
+    );
   }
 
   private strokeWords(walls: readonly WallShape[]): string {
     if (walls.length === 0) return 'Take walls: drag right across them \u00b7 Esc ends';
-    const fresh = walls.filter((w) => !this.there(w)), style = lengthStyle(this.table.session.state.model), old = walls.length - fresh.length;
+    const fresh = walls.filter((w) => !this.there(w)),
+      style = lengthStyle(this.table.session.state.model),
+      old = walls.length - fresh.length;
     const thick = fresh.map((w) => formatLength(w.thickness, style)).join(', ');
     return `Take ${fresh.length} ${fresh.length === 1 ? 'wall' : 'walls'}${thick && `: ${thick} thick`}${old > 0 ? ` \u00b7 ${old} there already` : ''} \u00b7 let go to take`;
   }
@@ -204,9 +305,15 @@ class TakeTool implements Tool {
 
   /** A wall that is traced already where another would be: the same body, whichever way it was drawn. */
   private sameWall(shape: Shape & { type: 'wall' }): Wall | null {
-    const body = (w: Omit<Wall, 'id' | 'storeyId' | 'source'>) => plainBody(bandOf({ ...w, id: '' })), wanted = body(shape), { storeyId } = this.table.state.getState();
+    const body = (w: Omit<Wall, 'id' | 'storeyId' | 'source'>) => plainBody(bandOf({ ...w, id: '' })),
+      wanted = body(shape),
+      { storeyId } = this.table.state.getState();
     const near = (p: Point, q: Point) => Math.hypot(p[0] - q[0], p[1] - q[1]) < SAME_CORNER;
-    return ofType(this.table.session.state.model, 'wall').find((w) => w.storeyId === storeyId && body(w).every((p) => wanted.some((q) => near(p, q)))) ?? null;
+    return (
+      ofType(this.table.session.state.model, 'wall').find(
+        (w) => w.storeyId === storeyId && body(w).every((p) => wanted.some((q) => near(p, q))),
+      ) ?? null
+    );
   }
 
   key(event: KeyboardEvent): boolean {
@@ -242,7 +349,9 @@ class TakeTool implements Tool {
 
   /** What would be taken, in the colour of tracing; what is there already, in that of what is found. */
   private paintShape(brush: Brush, shape: Shape): void {
-    const { context, ink } = brush, e = { ...shape, id: '', storeyId: '', source: sourceOf(this.table, SNAPPED) } as Traced, isThere = this.there(shape) !== null;
+    const { context, ink } = brush,
+      e = { ...shape, id: '', storeyId: '', source: sourceOf(this.table, SNAPPED) } as Traced,
+      isThere = this.there(shape) !== null;
     context.save();
     context.strokeStyle = isThere ? ink.found : ink.now;
     context.fillStyle = isThere ? 'rgba(11,143,156,0.22)' : 'rgba(212,69,31,0.22)';
@@ -277,10 +386,12 @@ const solidOf = (lines: FoundLines) => (box: Box) => lines.findSolid(box).map((i
 /** Half of the thickest wall that may be pointed at in its middle, millimetres. */
 const MOST_HALF_WALL = 300;
 /** A stroke that takes longer than this to read, milliseconds, is read again only after so many times as long. */
-const QUICK = 15, PATIENCE = 2;
+const QUICK = 15,
+  PATIENCE = 2;
 /** Walls whose corners lie within this are one, millimetres. */
 const SAME_CORNER = 5;
-const isLeft = ({ from, to }: Extract<Piece, { kind: 'segment' }>, at: Point): boolean => (to[0] - from[0]) * (at[1] - from[1]) - (to[1] - from[1]) * (at[0] - from[0]) >= 0;
+const isLeft = ({ from, to }: Extract<Piece, { kind: 'segment' }>, at: Point): boolean =>
+  (to[0] - from[0]) * (at[1] - from[1]) - (to[1] - from[1]) * (at[0] - from[0]) >= 0;
 
 function chordsOf(piece: Piece, tolerance: number): Piece[] {
   const points = flattenPiece(piece, tolerance);

@@ -10,5 +10,7 @@ export const GET = projectRoute('look', async ({ database, project: { id } }) =>
   const project = await loadProjectText(database, id);
   if (!project) return notFound('project');
   // A ProjectAnswer, its entities as the database wrote them.
-  return jsonText(`{"seq":${project.seq},"entities":${project.entities},"files":${JSON.stringify((await fileInfos(database, id)) satisfies ProjectAnswer['files'])}}`);
+  return jsonText(
+    `{"seq":${project.seq},"entities":${project.entities},"files":${JSON.stringify((await fileInfos(database, id)) satisfies ProjectAnswer['files'])}}`,
+  );
 });

@@ -9,7 +9,9 @@ import type { ChangesAnswer } from '@/project/wire';
 export const dynamic = 'force-dynamic';
 
 const REFUSAL_WORDS = {
-  exists: 'it is there already', missing: 'what it changes has been removed meanwhile', stale: 'what it changes has been changed elsewhere meanwhile',
+  exists: 'it is there already',
+  missing: 'what it changes has been removed meanwhile',
+  stale: 'what it changes has been changed elsewhere meanwhile',
 };
 
 /** The steps after a sequence number and, if given, before another, with who made them; `last` asks for at most so many of the latest. */
@@ -27,7 +29,16 @@ export const POST = projectRoute('change', async ({ request, project }) => {
     if (result.ok) return json({ ok: true, seq: result.seq } satisfies ChangesAnswer);
     if (result.code === 'no-project') return notFound('project');
     const message = result.code === 'refused' ? REFUSAL_WORDS[result.refusal.code] : result.message;
-    return json({ ok: false, code: result.code, stepId: result.stepId, message, seq: result.seq } satisfies ChangesAnswer, 409);
+    return json(
+      {
+        ok: false,
+        code: result.code,
+        stepId: result.stepId,
+        message,
+        seq: result.seq,
+      } satisfies ChangesAnswer,
+      409,
+    );
   } catch (error) {
     if (error instanceof NoRequest) return problem(400, 'invalid', error.message);
     throw error;

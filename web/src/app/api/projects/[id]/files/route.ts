@@ -7,17 +7,29 @@ import { projectRoute } from '@/server/route';
 
 export const dynamic = 'force-dynamic';
 
-export const GET = projectRoute('look', async ({ database, project }) => json(await fileInfos(database, project.id)));
+export const GET = projectRoute('look', async ({ database, project }) =>
+  json(await fileInfos(database, project.id)),
+);
 
 /** Takes the request's body as a file, streamed into the database; ?name= is shown, never used as a path. */
 export const POST = projectRoute('change', async ({ request, database, project: { id }, query }) => {
   const limit = uploadLimit();
-  const tooLarge = () => problem(413, 'too-large', `The file is larger than the ${Math.round(limit / 1e6)} MB that this installation takes. Split it, or save it with smaller pictures.`);
+  const tooLarge = () =>
+    problem(
+      413,
+      'too-large',
+      `The file is larger than the ${Math.round(limit / 1e6)} MB that this installation takes. Split it, or save it with smaller pictures.`,
+    );
   const stated = statedLength(request);
   if (stated > limit) return tooLarge();
   const room = await roomFor(id, stated);
   if (!room.ok) return problem(413, 'no-room', room.message);
-  const empty = () => problem(400, 'empty', 'This file is empty (0 bytes). The copy or download was probably cut short: fetch it again.');
+  const empty = () =>
+    problem(
+      400,
+      'empty',
+      'This file is empty (0 bytes). The copy or download was probably cut short: fetch it again.',
+    );
   if (!request.body) return empty();
   const name = shownName(query.get('name') ?? '');
   try {
@@ -42,7 +54,8 @@ export const POST = projectRoute('change', async ({ request, database, project: 
     return json({ id: await attachFile(database, id, blob.id, name) }, 201);
   } catch (error) {
     if (error instanceof TooLarge) return tooLarge();
-    if (request.signal.aborted) return problem(499, 'interrupted', 'The upload was interrupted. Send the file again.');
+    if (request.signal.aborted)
+      return problem(499, 'interrupted', 'The upload was interrupted. Send the file again.');
     throw error;
   }
 });

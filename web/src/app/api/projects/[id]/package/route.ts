@@ -9,6 +9,12 @@ export const dynamic = 'force-dynamic';
 export const GET = projectRoute('look', async ({ project }) => {
   const packed = await packedStream(project.id);
   return packed
-    ? new Response(packed, { headers: { 'Content-Type': 'application/zip', 'Content-Disposition': asAttachment(`${project.name.replace(/[/\\]/g, '-')}.calque`), 'Cache-Control': 'no-store' } })
+    ? new Response(packed, {
+        headers: {
+          'Content-Type': 'application/zip',
+          'Content-Disposition': asAttachment(`${project.name.replace(/[/\\]/g, '-')}.calque`),
+          'Cache-Control': 'no-store',
+        },
+      })
     : notFound('project');
 });

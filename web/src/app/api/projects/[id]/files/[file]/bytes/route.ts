@@ -11,7 +11,10 @@ export const GET = fileRoute('look', async ({ database, file, query }) => {
   if (!blobId || !blob) return notFound('file');
   return new Response(blobStream(database, blobId), {
     headers: {
-      'Content-Type': 'application/octet-stream', 'Content-Length': String(blob.size), 'Cache-Control': 'private, max-age=31536000, immutable', 'Content-Disposition': asAttachment(file.name),
+      'Content-Type': 'application/octet-stream',
+      'Content-Length': String(blob.size),
+      'Cache-Control': 'private, max-age=31536000, immutable',
+      'Content-Disposition': asAttachment(file.name),
     },
   });
 });

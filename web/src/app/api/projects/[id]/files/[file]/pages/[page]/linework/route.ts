@@ -9,6 +9,10 @@ export const GET = fileRoute('look', async ({ database, project, file, params })
   const sheet = page === null ? null : await findSheet(database, project.id, file.id, page);
   if (!sheet?.lineworkBlobId) return notFound('sheet');
   return new Response(blobStream(database, sheet.lineworkBlobId), {
-    headers: { 'Content-Type': 'application/octet-stream', ETag: `"${sheet.lineworkBlobId}"`, 'Cache-Control': 'private, max-age=31536000, immutable' },
+    headers: {
+      'Content-Type': 'application/octet-stream',
+      ETag: `"${sheet.lineworkBlobId}"`,
+      'Cache-Control': 'private, max-age=31536000, immutable',
+    },
   });
 });

@@ -6,5 +6,7 @@ export const GET = fileRoute('look', async ({ database, project, file, params })
   const page = smallNumber(params.page);
   const sheet = page === null ? null : await findSheet(database, project.id, file.id, page);
   if (!sheet?.picture) return notFound('sheet');
-  return new Response(new Uint8Array(sheet.picture), { headers: { 'Content-Type': 'image/png', 'Cache-Control': 'private, max-age=31536000' } });
+  return new Response(new Uint8Array(sheet.picture), {
+    headers: { 'Content-Type': 'image/png', 'Cache-Control': 'private, max-age=31536000' },
+  });
 });
