@@ -16,7 +16,7 @@ interface Session {
 const wall = (id: string) => ({
   type: 'wall',
   id,
-  storeyId: 'ground',
+  planeId: 'ground',
   from: [0, 0],
   to: [1000, 0],
   thickness: 100,

@@ -99,7 +99,7 @@ test('a change against another state is refused with its reason, and nothing is 
   const wall = {
     type: 'wall',
     id: 'w',
-    storeyId: 'ground',
+    planeId: 'ground',
     from: [0, 0],
     to: [1000, 0],
     thickness: 100,

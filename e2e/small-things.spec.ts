@@ -20,7 +20,7 @@ interface UnderlayEntity {
   placement: number[];
   crop: number[];
   scaleState: string;
-  storeyId: string;
+  planeId: string;
   order: number;
 }
 interface Path {
@@ -155,11 +155,11 @@ test('the storey in hand and the ghosts beside it are there after a reload', asy
   await page.getByRole('menuitem', { name: 'Add a storey above' }).click();
   await stack.getByRole('button', { name: 'Let Ground floor show through' }).click();
   await allSaved(page);
-  const [storeyId, ghosts] = [await tableState(page, 'storeyId'), await tableState(page, 'ghosts')];
-  expect([storeyId !== 'ground', ghosts]).toEqual([true, ['ground']]);
+  const [planeId, ghosts] = [await tableState(page, 'planeId'), await tableState(page, 'ghosts')];
+  expect([planeId !== 'ground', ghosts]).toEqual([true, ['ground']]);
   await page.reload();
   await page.getByTestId('saved').waitFor();
-  expect([await tableState(page, 'storeyId'), await tableState(page, 'ghosts')]).toEqual([storeyId, ghosts]);
+  expect([await tableState(page, 'planeId'), await tableState(page, 'ghosts')]).toEqual([planeId, ghosts]);
   await expect(stack.getByRole('button', { name: 'Upper floor, top first' })).toBeVisible();
 });
 

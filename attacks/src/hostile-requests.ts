@@ -141,7 +141,7 @@ async function attempt(
 const wall = (id: string) => ({
   type: 'wall',
   id,
-  storeyId: 'ground',
+  planeId: 'ground',
   from: [0, 0],
   to: [1000, 0],
   thickness: 100,
@@ -173,7 +173,7 @@ export async function steps(base: string, project: string, report: Report): Prom
     ['a text for a number', { type: 'add', entity: { ...wall('q'), height: '2700' } }],
     ['an id that is none', { type: 'add', entity: wall('a b') }],
     ['an id that is long', { type: 'add', entity: wall('x'.repeat(65)) }],
-    ['no storey', { type: 'add', entity: { ...wall('q'), storeyId: 'attic' } }],
+    ['no storey', { type: 'add', entity: { ...wall('q'), planeId: 'attic' } }],
     ['a field too many', { type: 'add', entity: { ...wall('q'), colour: 1 } }],
     [
       'a zero in a text',
@@ -217,7 +217,7 @@ export async function steps(base: string, project: string, report: Report): Prom
           name: 'x',
           fileId: randomUUID(),
           page: 1,
-          storeyId: 'ground',
+          planeId: 'ground',
           crop: [0, 0, 1, 1],
           placement: [1, 0, 0, 1, 0, 0],
           scaleState: 'paper',

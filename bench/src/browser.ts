@@ -85,7 +85,7 @@ async function makeProject(page: Page, url: string, pdf: Buffer): Promise<string
     return {
       type: 'wall',
       id: `w${i}`,
-      storeyId: 'ground',
+      planeId: 'ground',
       from: [x, y],
       to: i % 2 ? [x + 2300, y] : [x, y + 2000],
       thickness: 150,
@@ -101,7 +101,7 @@ async function makeProject(page: Page, url: string, pdf: Buffer): Promise<string
     name: 'Dense',
     fileId: sent.id,
     page: 1,
-    storeyId: 'ground',
+    planeId: 'ground',
     crop: [0, 0, 3370, 2383],
     placement: [s, 0, 0, s, 0, 0],
     scaleState: 'calibrated',

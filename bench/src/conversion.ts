@@ -41,7 +41,7 @@ export function conversionTime(count: number, strewn: boolean): { seconds: numbe
     switches: NO_SWITCHES,
     placement: [30, 0, 0, 30, 0, 0],
     layering: 'file',
-    storeyId: 'ground',
+    planeId: 'ground',
     source: { underlayId: null, ends: 'snapped', thickness: 'typed' },
   });
   return { seconds: (performance.now() - began) / 1000, elements: elements.length };

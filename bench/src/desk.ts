@@ -158,7 +158,7 @@ async function lay(
       name: `Sheet ${i + 1}`,
       fileId,
       page: s.page,
-      storeyId: 'ground',
+      planeId: 'ground',
       crop: [0, 0, s.width, s.height],
       placement: [10, 0, 0, 10, 40 * i, 30 * i],
       scaleState: 'stated',

@@ -59,7 +59,7 @@ async function tab(n: number): Promise<void> {
       entity: {
         type: 'wall',
         id,
-        storeyId: 'ground',
+        planeId: 'ground',
         from: [count, n],
         to: [count + 1000, n],
         thickness: 100,

@@ -70,7 +70,7 @@ async function session(n: number): Promise<void> {
       entity: {
         type: 'wall',
         id: element,
-        storeyId: 'ground',
+        planeId: 'ground',
         from: [count, n],
         to: [count + 1000, n],
         thickness: 100,

@@ -141,7 +141,7 @@ async function project(page: Page, url: string, count: number): Promise<string> 
   const element = (i: number) => {
     const x = (i % 250) * 400,
       y = Math.floor(i / 250) * 400,
-      base = { id: `e${i}`, storeyId: 'ground', source };
+      base = { id: `e${i}`, planeId: 'ground', source };
     if (i % 3 === 0) return { ...base, type: 'line', from: [x, y], to: [x + 300, y + (i % 7) * 40] };
     return i % 3 === 1
       ? { ...base, type: 'arc', centre: [x + 150, y + 150], radius: 120, start: 1, sweep: 3 }

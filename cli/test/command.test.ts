@@ -498,7 +498,7 @@ print(json.dumps(dict(collections.Counter(e.dxftype() for e in ezdxf.readfile(sy
       switches: { ...NO_SWITCHES, kinds: ['fill', 'picture', 'markup'] },
       placement: [35, 0, 0, 35, 0, 0],
       layering: 'file',
-      storeyId: 'g',
+      planeId: 'g',
       source: { underlayId: 'u', ends: 'snapped', thickness: 'typed' },
     });
     const want: Record<string, number> = {};

@@ -145,7 +145,7 @@ describe('a dimension in the trace', () => {
   ): Wall => ({
     type: 'wall',
     id,
-    storeyId: 'ground',
+    planeId: 'ground',
     from,
     to,
     thickness,

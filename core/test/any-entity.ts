@@ -4,7 +4,7 @@ import type { Entity, Loose, Wall } from '@calque/core/model';
 export const wall = (id: string, thickness = 100): Wall => ({
   type: 'wall',
   id,
-  storeyId: 'ground',
+  planeId: 'ground',
   from: [0, 0],
   to: [1000, 0],
   thickness,
@@ -30,7 +30,7 @@ const page = fc.integer({ min: 1, max: 500 });
 
 const drawn = {
   id,
-  storeyId: fc.constant('ground'),
+  planeId: fc.constant('ground'),
   layerId: fc.constantFrom(undefined, null),
   source: fc.record({
     underlayId: fc.oneof(fc.constant(null), id),
@@ -162,6 +162,19 @@ export const anyEntity = fc.oneof(
     name: text,
     elements: fc.array(loose, { minLength: 1, maxLength: 3 }),
   }),
+  fc
+    .tuple(fc.double({ min: 0, max: 6.28, noNaN: true }), id, text, pair, length, length)
+    .map(([angle, key, name, [x, y], width, height]) => ({
+      type: 'plane',
+      id: key,
+      name,
+      role: 'elevation',
+      origin: [x, y, 0],
+      across: [Math.cos(angle), Math.sin(angle), 0],
+      up: [0, 0, 1],
+      width,
+      height,
+    })),
   fc.record({
     type: fc.constant('layer'),
     id,
@@ -179,7 +192,7 @@ export const anyEntity = fc.oneof(
     name: text,
     fileId: id,
     page,
-    storeyId: fc.constant('ground'),
+    planeId: fc.constant('ground'),
     crop: fc.constant([0, 0, 100, 100]),
     placement,
     scaleState,

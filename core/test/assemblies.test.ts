@@ -48,7 +48,7 @@ import {
 } from '@calque/core/model';
 
 const source = { underlayId: null, ends: 'typed', thickness: 'typed' } as const;
-const base = (id: string) => ({ id, storeyId: 'ground', source });
+const base = (id: string) => ({ id, planeId: 'ground', source });
 const line = (id: string, from: Pair, to: Pair): Line => ({ type: 'line', ...base(id), from, to });
 const wall = (id: string, from: Pair, to: Pair): Wall => ({
   type: 'wall',

@@ -5,7 +5,7 @@ import { chainOf, type Line } from '@calque/core/model';
 const line = (id: string, x0: number, y0: number, x1: number, y1: number): Line => ({
   type: 'line',
   id,
-  storeyId: 'g',
+  planeId: 'g',
   from: [x0, y0],
   to: [x1, y1],
   source: { underlayId: null, ends: 'typed', thickness: 'typed' },

@@ -22,7 +22,7 @@ import {
 const wall = (id: string, x: number): Wall => ({
   type: 'wall',
   id,
-  storeyId: 'ground',
+  planeId: 'ground',
   from: [x, 0],
   to: [x, 1000],
   thickness: 100,

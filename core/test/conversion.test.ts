@@ -32,7 +32,7 @@ const ask = (more: Partial<ConvertAsk> = {}): ConvertAsk => ({
   switches: NO_SWITCHES,
   placement: [10, 0, 0, 10, 0, 0],
   layering: 'file',
-  storeyId: 'ground',
+  planeId: 'ground',
   source,
   ...more,
 });

@@ -19,7 +19,7 @@ import {
 } from '@calque/core/model';
 
 const source: Source = { underlayId: null, ends: 'typed', thickness: 'typed' };
-const own = { storeyId: 'ground', source };
+const own = { planeId: 'ground', source };
 const line = (id: string, from: [number, number], to: [number, number]): Loose => ({
   type: 'line',
   id,
@@ -178,7 +178,7 @@ describe('sheets in DXF', () => {
     name: id,
     fileId: 'f',
     page: 2,
-    storeyId: 'ground',
+    planeId: 'ground',
     crop: [10, 20, 500, 700],
     placement,
     scaleState: 'calibrated',

@@ -62,7 +62,7 @@ import {
 } from '@calque/core/model';
 
 const source = { underlayId: null, ends: 'typed', thickness: 'typed' } as const;
-const base = (id: string) => ({ id, storeyId: 'ground', source });
+const base = (id: string) => ({ id, planeId: 'ground', source });
 const number = fc.double({ min: -5000, max: 5000, noNaN: true });
 const place: fc.Arbitrary<Pair> = fc.tuple(number, number);
 const apart = (points: readonly Pair[]) =>
@@ -131,16 +131,14 @@ const element = (id: string): fc.Arbitrary<Traced> =>
         at,
         height: 125,
       })),
-    fc
-      .tuple(places(3), bulge)
-      .map(([points, b]): Traced => ({
-        type: 'area',
-        ...base(id),
-        rings: [{ points, bulges: [b, 0, 0] }],
-        fill: { kind: 'hatch', angle: 0.5, spacing: 300, crossed: true },
-        name: '',
-        figure: true,
-      })),
+    fc.tuple(places(3), bulge).map(([points, b]): Traced => ({
+      type: 'area',
+      ...base(id),
+      rings: [{ points, bulges: [b, 0, 0] }],
+      fill: { kind: 'hatch', angle: 0.5, spacing: 300, crossed: true },
+      name: '',
+      figure: true,
+    })),
   );
 const similarity: fc.Arbitrary<Transform> = fc
   .tuple(

@@ -1,3 +1,4 @@
+import { FIRST_FORM, FORM } from '@calque/core/formats';
 import { execFileSync } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -19,7 +20,7 @@ import { groundStorey, modelOf, newLayer, type Entity, type Wall } from '@calque
 const wall = (id: string, from: [number, number], to: [number, number]): Wall => ({
   type: 'wall',
   id,
-  storeyId: 'ground',
+  planeId: 'ground',
   from,
   to,
   thickness: 200,
@@ -36,7 +37,7 @@ const entities: Entity[] = [
   {
     type: 'line',
     id: 'l',
-    storeyId: 'ground',
+    planeId: 'ground',
     from: [0, 0],
     to: [3000, 4000],
     source: { underlayId: null, ends: 'typed', thickness: 'typed' },
@@ -132,7 +133,7 @@ describe('DXF, read by an independent reader', () => {
   it('all that can be traced arrives: bends, dashes, curves, texts, dimensions, hatches, on the layers of the trace', () => {
     const base = (id: string) => ({
       id,
-      storeyId: 'ground',
+      planeId: 'ground',
       source: { underlayId: null, ends: 'typed', thickness: 'typed' } as const,
     });
     const traced: Entity[] = [
@@ -265,7 +266,13 @@ describe('CSV of walls', () => {
 describe('what a package says of itself', () => {
   const sha256 = 'ab'.repeat(32),
     file = { id: 'f1', name: 'plan.pdf', sha256, bytes: 3, path: `files/${sha256}` };
-  const manifest = { format: 'calque', version: 2, written: '2026-11-23T00:00:00Z', files: [file] };
+  const manifest = {
+    format: 'calque',
+    version: 3,
+    form: FORM,
+    written: '2026-11-23T00:00:00Z',
+    files: [file],
+  };
   const codeOf = (value: unknown) => {
     try {
       parseManifest(value);
@@ -274,9 +281,10 @@ describe('what a package says of itself', () => {
       return e instanceof PackageError ? e.code : String(e);
     }
   };
-  it('is read as it was written, in both versions; names are made names', () => {
+  it('is read as it was written, in every version; names are made names', () => {
     expect(parseManifest(manifest)).toEqual(manifest);
     expect(parseManifest({ ...manifest, version: 1 }).version).toBe(1);
+    expect(parseManifest({ ...manifest, version: 2, form: undefined }).form).toBe(FIRST_FORM);
     expect(parseManifest({ ...manifest, files: [{ ...file, name: ' half \ud800\n' }] }).files[0].name).toBe(
       'half \ufffd',
     );
@@ -285,6 +293,8 @@ describe('what a package says of itself', () => {
     ['nothing', null, 'not-a-package'],
     ['another format', { ...manifest, format: 'zip' }, 'not-a-package'],
     ['a newer version', { ...manifest, version: 99 }, 'newer-version'],
+    ['a newer form', { ...manifest, form: FORM + 1 }, 'newer-version'],
+    ['a form that is none', { ...manifest, form: 'x' }, 'damaged'],
     ['no version', { ...manifest, version: '2' }, 'damaged'],
     ['a path elsewhere', { ...manifest, files: [{ ...file, path: '../../etc/passwd' }] }, 'damaged'],
     ['no checksum', { ...manifest, files: [{ ...file, sha256: 'x', path: 'files/x' }] }, 'damaged'],

@@ -148,7 +148,7 @@ describe('names of grid lines', () => {
   const line = (name: string, from: [number, number], to: [number, number]): GridLine => ({
     type: 'gridLine',
     id: name,
-    storeyId: 's',
+    planeId: 's',
     from,
     to,
     name,

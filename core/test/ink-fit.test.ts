@@ -41,13 +41,11 @@ describe('ink under the cursor', () => {
           const [dx, dy] = [70 * Math.cos(angle), 70 * Math.sin(angle)],
             a: Point = [100.3 - dx, 99.8 - dy],
             b: Point = [100.3 + dx, 99.8 + dy];
-          const raster = new Painting(SIZE, SIZE)
-            .line(a, b, width)
-            .raster({
-              noise,
-              chance: chanceFrom(Math.round(angle * 1e6) + noise),
-              paper: (x) => 250 - dim - 0.1 * x,
-            });
+          const raster = new Painting(SIZE, SIZE).line(a, b, width).raster({
+            noise,
+            chance: chanceFrom(Math.round(angle * 1e6) + noise),
+            paper: (x) => 250 - dim - 0.1 * x,
+          });
           const fits = fitInkAt(raster, 103, 97, 12);
           expect(fits.map((f) => f.kind)).toEqual(['line']);
           const { from, to, stray } = line(fits);

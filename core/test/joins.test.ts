@@ -21,7 +21,7 @@ const wall = (
 ): Wall => ({
   type: 'wall',
   id,
-  storeyId: 'g',
+  planeId: 'g',
   from: [from[0], from[1]],
   to: [to[0], to[1]],
   thickness,

@@ -86,7 +86,7 @@ describe('the table of kinds', () => {
           const d: Dimension = {
             type: 'dimension',
             id: 'd',
-            storeyId: 'ground',
+            planeId: 'ground',
             source: e.source,
             measures: 'aligned',
             points: [

@@ -77,7 +77,7 @@ function withTexts(e: unknown, text: () => string, key = ''): unknown {
   const fixed = [
     'type',
     'id',
-    'storeyId',
+    'planeId',
     'fileId',
     'underlayId',
     'layerId',
@@ -95,6 +95,7 @@ function withTexts(e: unknown, text: () => string, key = ''): unknown {
     'use',
     'origin',
     'lineType',
+    'role',
     'at',
     'kinds',
   ];
@@ -217,11 +218,11 @@ describe('references', () => {
   };
 
   it('what would stand on nothing is refused: a storey, a layer, a group, a sheet', () => {
-    expect(refused({ type: 'add', entity: { ...wall('a'), storeyId: 'attic' } })).toMatch(/storey/);
+    expect(refused({ type: 'add', entity: { ...wall('a'), planeId: 'attic' } })).toMatch(/storey/);
     expect(refused({ type: 'add', entity: { ...wall('a'), layerId: 'none' } })).toMatch(/layer/);
-    expect(
-      refused({ type: 'set', id: 'w', before: { storeyId: 'ground' }, after: { storeyId: 'w' } }),
-    ).toMatch(/storey/);
+    expect(refused({ type: 'set', id: 'w', before: { planeId: 'ground' }, after: { planeId: 'w' } })).toMatch(
+      /storey/,
+    );
     const {
       thickness: _,
       alignment: __,
@@ -277,7 +278,7 @@ describe('references', () => {
   });
 
   it('what was broken before can still be changed otherwise, and removed', () => {
-    const stray: Wall = { ...wall('s'), storeyId: 'gone' };
+    const stray: Wall = { ...wall('s'), planeId: 'gone' };
     const old = modelOf([settings, ground, stray]);
     expect(
       prepare(old, { type: 'set', id: 's', before: { thickness: 100 }, after: { thickness: 120 } }).ok,

@@ -410,7 +410,7 @@ describe('offset, split and mirror', () => {
     const wall: Wall = {
       type: 'wall',
       id: 'w',
-      storeyId: 'g',
+      planeId: 'g',
       from: [0, 0],
       to: [4000, 100],
       thickness: 240,

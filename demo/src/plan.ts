@@ -26,7 +26,7 @@ export interface Room {
 export const modelWall = (id: string, from: Point, to: Point, thickness: number): Wall => ({
   type: 'wall',
   id,
-  storeyId: 'ground',
+  planeId: 'ground',
   from: [from[0], from[1]],
   to: [to[0], to[1]],
   thickness,

@@ -30,7 +30,7 @@ function underlay(
   name: string,
   fileId: string,
   page: number,
-  storeyId: string,
+  planeId: string,
   order: number,
   more: Partial<Underlay> = {},
 ): Underlay {
@@ -40,7 +40,7 @@ function underlay(
     name,
     fileId,
     page,
-    storeyId,
+    planeId,
     crop: SHEET,
     placement: storedTransform(placeAtScale(1, [0, 0], [0, 0])),
     scaleState: 'paper',

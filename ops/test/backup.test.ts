@@ -83,7 +83,7 @@ describe('a backup', () => {
               entity: {
                 type: 'wall',
                 id: `w${n++}`,
-                storeyId: 'ground',
+                planeId: 'ground',
                 from: [0, 0],
                 to: [1000, 0],
                 thickness: 100,

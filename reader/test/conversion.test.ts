@@ -45,7 +45,7 @@ it.each([
     switches: NO_SWITCHES,
     placement,
     layering: 'file',
-    storeyId: 'ground',
+    planeId: 'ground',
     source: { underlayId: 'u', ends: 'snapped', thickness: 'typed' },
   });
   const before = drawnOn(l),

@@ -138,7 +138,7 @@ it('joined, the walls of a plan are what their bodies are together: no hole, not
     const walls = trueWalls(name).map(({ a, b, thickness }, i) => ({
       id: `${i}`,
       type: 'wall' as const,
-      storeyId: 'g',
+      planeId: 'g',
       from: [...a] as [number, number],
       to: [...b] as [number, number],
       thickness,

@@ -1,4 +1,5 @@
 import * as yup from 'yup';
+import { FIRST_FORM, formOf, NewerForm, upgradeChange } from '@calque/core/formats';
 import { isSoundText } from '@calque/core/texts';
 import type { Database } from './database.ts';
 import { submitSteps, type BroughtStep, type Submitted } from './steps.ts';
@@ -9,6 +10,8 @@ export const LONGEST_LABEL = 200;
 const request = yup
   .object({
     clientId: yup.string().required().max(64),
+    /** The form that the steps are in; pages from before there were forms say none. */
+    form: yup.number().strict().integer().min(FIRST_FORM).optional(),
     steps: yup
       .array()
       .of(
@@ -48,11 +51,14 @@ export class NoRequest extends Error {
  * is named and those before it are taken.
  */
 export async function takeChanges(database: Database, projectId: string, text: string): Promise<Submitted> {
-  let clientId: string, steps: BroughtStep[];
+  let clientId: string, steps: BroughtStep[], form: number;
   try {
     const checked = request.validateSync(JSON.parse(text), { strict: true });
-    [clientId, steps] = [checked.clientId, checked.steps.map((s) => ({ ...s, of: s.of ?? null }))];
+    form = formOf(checked.form, 'What this page sends');
+    clientId = checked.clientId;
+    steps = checked.steps.map((s) => ({ ...s, of: s.of ?? null, change: upgradeChange(s.change, form) }));
   } catch (error) {
+    if (error instanceof NewerForm) throw error;
     throw new NoRequest(
       error instanceof yup.ValidationError ? error.errors.join(' ') : 'The request is not readable JSON.',
     );

@@ -8,6 +8,7 @@ export * from './fault.ts';
 export * from './projects.ts';
 export * from './room.ts';
 export * from './steps.ts';
+export { bringUp } from './forms.ts';
 export * from './files.ts';
 export * from './meta.ts';
 export { NoSecret, passwordOf } from './secrets.ts';

@@ -52,7 +52,7 @@ export async function projectPicture(
   const pieces = traced
     .flatMap((e) => (e.type === 'wall' ? [] : piecesOf(e).slice(0, MOST_PIECES)))
     .slice(0, MOST_PIECES);
-  const rings = bodiesOf(walls.filter((w) => w.storeyId === walls[0].storeyId));
+  const rings = bodiesOf(walls.filter((w) => w.planeId === walls[0].planeId));
   const extent: Point[] = rings.flat();
   for (const piece of pieces) for (const p of flattenPiece(piece, ANY)) extent.push(p);
   if (underlay) extent.push(...boxRing(underlay.crop).map((p) => applyTransform(underlay.placement, p)));

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { and, asc, desc, eq, gt, lt, isNotNull, isNull, sql } from 'drizzle-orm';
+import { FORM } from '@calque/core/formats';
 import {
   groundStorey,
   SETTINGS_ID,
@@ -16,6 +17,8 @@ import { takeSteps } from './steps.ts';
 
 export interface ProjectFacts {
   id: string;
+  /** The form in which it is stored. */
+  form: number;
   name: string;
   seq: number;
   created: Date;
@@ -58,7 +61,7 @@ export async function createProject(
     ],
   });
   await database.transaction(async (tx) => {
-    await tx.insert(projects).values({ id, name: '' });
+    await tx.insert(projects).values({ id, name: '', form: FORM });
     const taken = await takeSteps(tx, { id, seq: 0 }, 'server', [
       { id: randomUUID(), label: 'New project', kind: 'do', of: null, change: first },
     ]);

@@ -36,6 +36,8 @@ export const projects = pgTable('projects', {
   name: text('name').notNull(),
   /** Sequence of the latest change. */
   seq: integer('seq').notNull().default(0),
+  /** The form in which its entities and steps are stored: see @calque/core/formats. */
+  form: integer('form').notNull().default(1),
   created: now('created'),
   updated: now('updated'),
   /** Set while the project waits in the bin. */

@@ -7,6 +7,7 @@ import {
   parseEntity,
   referencesOf,
   REFERRING_FIELDS,
+  STOOD_ON,
   touchedIds,
   type Change,
   type Entities,
@@ -17,6 +18,7 @@ import {
 } from '@calque/core/model';
 import type { Database, Transaction } from './database.ts';
 import { faultOf } from './fault.ts';
+import { bringUpWithin } from './forms.ts';
 import { tell } from './notices.ts';
 import { changes, entities, files, projects } from './schema.ts';
 
@@ -45,11 +47,12 @@ export async function submitSteps(
 ): Promise<Submitted> {
   return database.transaction(async (tx) => {
     const [project] = await tx
-      .select({ id: projects.id, seq: projects.seq, deleted: projects.deleted })
+      .select({ id: projects.id, seq: projects.seq, deleted: projects.deleted, form: projects.form })
       .from(projects)
       .where(eq(projects.id, projectId))
       .for('update');
     if (!project || project.deleted) return { ok: false, code: 'no-project' };
+    await bringUpWithin(tx, project.id, project.form);
     const { seq, failure } = await takeSteps(tx, project, clientId, steps);
     if (seq !== project.seq) await tell(tx, { projectId, what: 'changes', seq });
     return failure ? { ok: false, seq, ...failure } : { ok: true, seq };
@@ -171,18 +174,16 @@ async function writeStep(
     projectId,
     written.filter((e) => before.has(e.id)),
   );
-  await tx
-    .insert(changes)
-    .values({
-      projectId,
-      seq,
-      id: step.id,
-      clientId,
-      label: step.label,
-      kind: step.kind,
-      of: step.of,
-      change: step.change,
-    });
+  await tx.insert(changes).values({
+    projectId,
+    seq,
+    id: step.id,
+    clientId,
+    label: step.label,
+    kind: step.kind,
+    of: step.of,
+    change: step.change,
+  });
   await tx
     .update(projects)
     .set({ seq, updated: new Date(), ...(settings ? { name: settings.name } : {}) })
@@ -270,9 +271,7 @@ async function standingOn(
   gone: readonly string[],
   before: Model,
 ): Promise<Entity[]> {
-  const carriers = gone.filter((id) =>
-    ['storey', 'layer', 'assembly', 'underlay'].includes(before.get(id)!.type),
-  );
+  const carriers = gone.filter((id) => STOOD_ON.has(before.get(id)!.type));
   if (carriers.length === 0) return [];
   const names = sql.join(
     REFERRING_FIELDS.map(

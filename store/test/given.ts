@@ -16,7 +16,7 @@ export const newProject = (database: Database, name = 'Boathouse') =>
 export const wall = (id: string, thickness = 100): Wall => ({
   type: 'wall',
   id,
-  storeyId: 'ground',
+  planeId: 'ground',
   from: [0, 0],
   to: [1000, 0],
   thickness,

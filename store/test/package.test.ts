@@ -1,3 +1,4 @@
+import { FORM } from '@calque/core/formats';
 import { createHash, randomBytes, randomUUID } from 'node:crypto';
 import { createWriteStream, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -178,7 +179,7 @@ describe('a package', () => {
       name: 'Plan',
       fileId: 'f1',
       page: 1,
-      storeyId: 'ground',
+      planeId: 'ground',
       crop: [0, 0, 10, 10],
       placement: [1, 0, 0, 1, 0, 0],
       scaleState: 'paper',
@@ -214,12 +215,12 @@ describe('a package', () => {
     const stray: Entity[] = [
       ...first,
       { ...under, fileId: 'none' },
-      { ...wall('w'), storeyId: 'gone', layerId: 'gone' },
+      { ...wall('w'), planeId: 'gone', layerId: 'gone' },
     ];
     const mended = await unpackProject(database, written(version1({ entities: stray, log: [added(stray)] })));
     const now = await loadEntities(database, mended);
     expect(now.map((e) => e.id)).toEqual(['settings', 'ground', 'w']);
-    expect(now[2]).toMatchObject({ storeyId: 'ground', layerId: null });
+    expect(now[2]).toMatchObject({ planeId: 'ground', layerId: null });
     expect((await loadSteps(database, mended, 1)).map((s) => s.label)).toEqual([
       'Put in order while opening',
     ]);
@@ -322,7 +323,8 @@ describe('a package', () => {
         .map((l) => JSON.parse(l) as { id: string; seq?: number });
     expect(JSON.parse(Buffer.from(entries['manifest.json']).toString())).toMatchObject({
       format: 'calque',
-      version: 2,
+      version: 3,
+      form: FORM,
       files: [],
     });
     expect([lines('entities.jsonl').map((e) => e.id), lines('log.jsonl').map((s) => s.seq)]).toEqual([

@@ -23,7 +23,7 @@ const NONE = '00000000-0000-4000-8000-000000000000';
 const arc = (i: number, radius: number): TracedArc => ({
   type: 'arc',
   id: `a${i}`,
-  storeyId: 'ground',
+  planeId: 'ground',
   source: wall('w').source,
   centre: [i * 100, (i % 7) * 100],
   radius,
@@ -75,7 +75,7 @@ describe('a project at a glance', () => {
         name: 'Plan',
         fileId,
         page: 1,
-        storeyId: 'ground',
+        planeId: 'ground',
         crop: [0, 0, 10, 10],
         placement: [1, 0, 0, 1, 0, 0],
         scaleState: 'paper',

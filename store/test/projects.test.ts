@@ -227,7 +227,7 @@ describe('steps', () => {
     } as const;
     const message = async (change: Change) =>
       ((await submitSteps(database, id, 'c', [step(change)])) as { message?: string }).message ?? null;
-    expect(await message({ type: 'add', entity: { ...wall('a'), storeyId: 'attic' } })).toMatch(/storey/);
+    expect(await message({ type: 'add', entity: { ...wall('a'), planeId: 'attic' } })).toMatch(/storey/);
     expect(
       await message({
         type: 'group',
@@ -256,7 +256,7 @@ describe('steps', () => {
       name: 'Plan',
       fileId: randomUUID(),
       page: 1,
-      storeyId: 'ground',
+      planeId: 'ground',
       crop: [0, 0, 10, 10],
       placement: [1, 0, 0, 1, 0, 0],
       scaleState: 'paper',
@@ -371,7 +371,7 @@ describe('sheets on the table', () => {
         name,
         fileId,
         page,
-        storeyId: 'ground',
+        planeId: 'ground',
         crop: [0, 0, 10, 10],
         placement: [1, 0, 0, 1, 0, 0],
         scaleState: 'paper',

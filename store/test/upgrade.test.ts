@@ -68,6 +68,8 @@ it('an installation from before goes on: its projects open and are edited as the
 
   await migrateDatabase(url.href, { root: process.cwd() });
   const database = openDatabase(url.href, { connections: 2 });
+  const { storeyId, ...others } = area,
+    onPlane = { ...others, planeId: storeyId };
   try {
     expect(await loadEntities(database, id)).toEqual(entities);
     expect(
@@ -78,7 +80,7 @@ it('an installation from before goes on: its projects open and are edited as the
     ).toEqual({ ok: true, seq: 3 });
     expect(
       await submitSteps(database, id, 'c', [
-        step({ type: 'remove', entity: { ...area, figure: false } as never }),
+        step({ type: 'remove', entity: { ...onPlane, figure: false } as never }),
       ]),
     ).toEqual({ ok: true, seq: 4 });
   } finally {

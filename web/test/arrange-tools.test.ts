@@ -13,7 +13,7 @@ import { key, line, pick, source, tableWith } from './given-table.ts';
 const box: TracedPath = {
   type: 'path',
   id: 'box',
-  storeyId: 'ground',
+  planeId: 'ground',
   source,
   points: [
     [0, 0],

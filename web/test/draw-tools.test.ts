@@ -249,7 +249,7 @@ describe('texts and dimensions', () => {
     const t = take('dimension', {
       type: 'arc',
       id: 'c',
-      storeyId: 'ground',
+      planeId: 'ground',
       source: { underlayId: null, ends: 'typed', thickness: 'typed' },
       centre: [0, 0],
       radius: 400,

@@ -26,7 +26,7 @@ export const wall = (
 ): Wall => ({
   type: 'wall',
   id,
-  storeyId: 'ground',
+  planeId: 'ground',
   from,
   to,
   thickness: 100,
@@ -39,7 +39,7 @@ export const wall = (
 export const line = (id: string, from: [number, number], to: [number, number]): Line => ({
   type: 'line',
   id,
-  storeyId: 'ground',
+  planeId: 'ground',
   from,
   to,
   source,
@@ -51,7 +51,7 @@ export const underlay = (id: string, more: Partial<Underlay> = {}): Underlay =>
     name: `Sheet ${id}`,
     fileId: 'f',
     page: 1,
-    storeyId: 'ground',
+    planeId: 'ground',
     crop: [0, 0, 100, 100],
     placement: [1, 0, 0, 1, 0, 0],
     scaleState: 'paper',

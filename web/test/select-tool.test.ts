@@ -139,7 +139,7 @@ describe('dimensions that rest on what was moved', () => {
     const d: Dimension = {
       type: 'dimension',
       id: 'd',
-      storeyId: 'ground',
+      planeId: 'ground',
       source: { underlayId: null, ends: 'typed', thickness: 'typed' },
       measures: 'aligned',
       points: [

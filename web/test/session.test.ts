@@ -16,7 +16,7 @@ import type { ChangesRequest, SentStep } from '../src/project/wire.ts';
 const wall = (id: string, thickness = 100): Wall => ({
   type: 'wall',
   id,
-  storeyId: 'ground',
+  planeId: 'ground',
   from: [0, 0],
   to: [1000, 0],
   thickness,
@@ -476,7 +476,7 @@ describe('an open project', () => {
     );
     expect(s.state.model.get('l')).toMatchObject({ name: 'Walls \ufffd' });
     expect(s.do({ type: 'add', entity: { ...wall('n'), thickness: NaN } }, 'Nonsense')).toBe(false);
-    expect(s.do({ type: 'add', entity: { ...wall('n'), storeyId: 'attic' } }, 'Nowhere')).toBe(false);
+    expect(s.do({ type: 'add', entity: { ...wall('n'), planeId: 'attic' } }, 'Nowhere')).toBe(false);
     expect(s.do({ type: 'remove', entity: s.state.model.get('settings')! }, 'Forget')).toBe(false);
     expect(walls(s)).toEqual([]);
     await settle();

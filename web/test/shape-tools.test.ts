@@ -64,7 +64,7 @@ describe('trim and extend', () => {
             ? {
                 type: 'arc',
                 id: 'own',
-                storeyId: 'ground',
+                planeId: 'ground',
                 source,
                 centre: [0, 0],
                 radius: 30000,
@@ -123,7 +123,7 @@ describe('corners', () => {
     const t = tableWith(line('a', [0, 0], [1000, 0]), line('b', [1000, 0], [1000, 900]), {
       type: 'path',
       id: 'p',
-      storeyId: 'ground',
+      planeId: 'ground',
       source: { underlayId: null, ends: 'typed', thickness: 'typed' },
       points: [
         [0, 2000],
@@ -189,7 +189,7 @@ describe('offset and split', () => {
     const t = tableWith({
       type: 'arc',
       id: 'c',
-      storeyId: 'ground',
+      planeId: 'ground',
       source: { underlayId: null, ends: 'typed', thickness: 'typed' },
       centre: [0, 0],
       radius: 400,

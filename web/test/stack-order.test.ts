@@ -7,7 +7,7 @@ const model = modelOf([
   underlay('a', { order: 1 }),
   underlay('b', { order: 2 }),
   underlay('c', { order: 3 }),
-  underlay('other', { storeyId: 'upper', order: 9 }),
+  underlay('other', { planeId: 'upper', order: 9 }),
 ]);
 const after = (m: Model, change: ReturnType<typeof moveInStack>) => (change ? applyOrThrow(m, change) : m);
 const u = (m: Model, id: string) => m.get(id) as Underlay;

@@ -98,7 +98,7 @@ describe('linework of sheets', () => {
 });
 
 describe('snapping over everything on the table', () => {
-  const scope = { storeyId: 'ground' };
+  const scope = { planeId: 'ground' };
   const at = async (
     underlays: Parameters<typeof underlay>[1][],
     x: number,
@@ -192,7 +192,7 @@ describe('snapping over everything on the table', () => {
       { fade: 1 },
       { snap: false },
       { crop: [20, -5, 40, 5] },
-      { storeyId: 'upper' },
+      { planeId: 'upper' },
     ] as const) {
       expect(await at([more as never], 1, 1), JSON.stringify(more)).toEqual([]);
     }
@@ -213,7 +213,7 @@ describe('snapping over everything on the table', () => {
   it('finds other storeys where they show through, and says which one it is', async () => {
     const upper: Entity[] = [
       { type: 'storey', id: 'up', name: 'Upper floor', elevation: 2700, height: 2700, heightAssumed: true },
-      { ...line('l', [0, 900], [700, 900]), storeyId: 'up' },
+      { ...line('l', [0, 900], [700, 900]), planeId: 'up' },
     ];
     expect(await at([], 701, 901, scope, ...upper)).toEqual([]);
     const [found] = await at([], 701, 901, { ...scope, ghosts: ['up'] }, ...upper);
@@ -243,7 +243,7 @@ describe('snapping over everything on the table', () => {
     expect(await at([], 2003, 1248, scope, grid(4))).toEqual([]);
   });
   it('a tool may ask for one sheet alone, even where its snap is off', async () => {
-    const only = { storeyId: 'ground', onlyUnderlay: 'u1' };
+    const only = { planeId: 'ground', onlyUnderlay: 'u1' };
     expect((await at([{}, { snap: false }], 1, 1, only)).every((f) => f.underlayId === 'u1')).toBe(true);
     expect(await at([{}, { snap: false }], 901, 500, only)).toEqual([]);
   });

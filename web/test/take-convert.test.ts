@@ -286,7 +286,7 @@ describe('converting a region', () => {
     startConvert(t.table, t.get<Underlay>('u'));
     const worker = FakeWorker.made.at(-1)!;
     expect(worker.asked).toMatchObject({
-      ask: { layering: 'file', storeyId: 'ground', source: { underlayId: 'u' } },
+      ask: { layering: 'file', planeId: 'ground', source: { underlayId: 'u' } },
     });
     worker.say({ type: 'progress', share: 0.4 });
     expect(useConvert.getState().running?.share).toBe(0.4);

@@ -25,7 +25,7 @@ vi.stubGlobal(
 
 it('the trace that follows edits one by one is the trace made anew', () => {
   const base = {
-    storeyId: 'ground',
+    planeId: 'ground',
     source: { underlayId: null, ends: 'typed', thickness: 'typed' } as const,
   };
   const first: Entity[] = [

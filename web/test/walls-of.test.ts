@@ -8,7 +8,7 @@ import { line, pick, source, tableWith, wall } from './given-table.ts';
 const box: TracedPath = {
   type: 'path',
   id: 'box',
-  storeyId: 'ground',
+  planeId: 'ground',
   source,
   points: [
     [0, 0],
@@ -22,7 +22,7 @@ const box: TracedPath = {
 const arc: TracedArc = {
   type: 'arc',
   id: 'arc',
-  storeyId: 'ground',
+  planeId: 'ground',
   source,
   centre: [0, 0],
   radius: 5000,
@@ -143,7 +143,7 @@ describe('taking apart', () => {
     const area: Area = {
       type: 'area',
       id: 'a',
-      storeyId: 'ground',
+      planeId: 'ground',
       source,
       rings: [
         {

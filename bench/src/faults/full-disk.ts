@@ -33,7 +33,7 @@ export async function fullDisk(edits: number): Promise<string | null> {
   // Large enough that the last free blocks of the database do not take them.
   const line: Omit<Note, 'id'> = {
     type: 'text',
-    storeyId: 'ground',
+    planeId: 'ground',
     at: [0, 0],
     angle: 0,
     height: 100,

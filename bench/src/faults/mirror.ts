@@ -65,7 +65,7 @@ export class Mirror {
     const line: Line = {
       type: 'line',
       id: `${this.own}${++this.n}`,
-      storeyId: 'ground',
+      planeId: 'ground',
       from: [chance() * 9000, chance() * 9000],
       to: [chance() * 9000, chance() * 9000 + 1],
       source: { underlayId: null, ends: 'typed', thickness: 'typed' },

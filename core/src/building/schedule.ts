@@ -15,6 +15,6 @@ export function wallSchedule(model: Model): WallRow[] {
     .filter((e) => e.type === 'wall')
     .map((wall) => {
       const length = Math.hypot(wall.to[0] - wall.from[0], wall.to[1] - wall.from[1]);
-      return { wall, storey: get(model, 'storey', wall.storeyId), length, area: length * wall.height };
+      return { wall, storey: get(model, 'storey', wall.planeId), length, area: length * wall.height };
     });
 }

@@ -11,7 +11,7 @@ const UPRIGHT = 0.02;
  * What a dimension measures in the trace: between the traced edges (faces and ends of walls, lines and their ends) that lie
  * nearest to its two ends, along its own direction. Null where no edge is near to one of them. Plane millimetres.
  */
-export function tracedLength(model: Model, storeyId: string, from: Point, to: Point): number | null {
+export function tracedLength(model: Model, planeId: string, from: Point, to: Point): number | null {
   const length = Math.hypot(to[0] - from[0], to[1] - from[1]);
   if (length === 0) return null;
   const ux = (to[0] - from[0]) / length,
@@ -23,7 +23,7 @@ export function tracedLength(model: Model, storeyId: string, from: Point, to: Po
     if (Math.abs(t - length) <= NEAR && (end === null || Math.abs(t - length) < Math.abs(end - length)))
       end = t;
   };
-  for (const e of looseElements(model, storeyId)) {
+  for (const e of looseElements(model, planeId)) {
     // What is only told of the drawing (texts, dimensions) is no edge of it.
     if (e.type === 'dimension') continue;
     const { left, right } = e.type === 'wall' ? bandOf(e) : { left: 0, right: 0 };

@@ -32,7 +32,7 @@ export interface ConvertAsk {
   placement: Transform;
   /** On the file's own layers, where it has some, or on layers by kind. */
   layering: 'file' | 'kind';
-  storeyId: string;
+  planeId: string;
   source: Source;
 }
 
@@ -81,7 +81,7 @@ export function convertRegion(
   const elements: Traced[] = [],
     layerOf: number[] = [],
     kindOf: SheetKind[] = [];
-  const base = { id: '', storeyId: ask.storeyId, source: ask.source };
+  const base = { id: '', planeId: ask.planeId, source: ask.source };
   const put = (e: Traced | null, layer: number, kind: SheetKind) => {
     if (!e) return;
     elements.push(e);

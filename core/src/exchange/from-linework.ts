@@ -41,7 +41,7 @@ export function drawingOfLinework(l: Linework, { placement, crop, only }: Conver
     region: makeRegion([boxRing(crop ?? [0, 0, l.width, l.height])], 'nonzero'),
     placement,
     layering: 'file',
-    storeyId: '',
+    planeId: '',
     source: { underlayId: null, ends: 'snapped', thickness: 'typed' },
     switches: { ...NO_SWITCHES, kinds: ITEM_KINDS_OF_SHEET.filter((kind) => !on.has(kind)) },
   });

@@ -21,8 +21,8 @@ const AXES: DrawingLayer = { name: 'Wall lines', colour: 0xd4451f, index: 1 };
 const LAYER_DASH = 150;
 
 /** What has been traced on one storey, or on all, on the layers of the trace; what is on none lies on one by its kind. */
-export const drawingOfModel = (model: Model, storeyId?: string): Drawing =>
-  drawingOfElements(model, looseElements(model, storeyId));
+export const drawingOfModel = (model: Model, planeId?: string): Drawing =>
+  drawingOfElements(model, looseElements(model, planeId));
 
 /** Elements, whether they are part of the model or of a group, as a drawing on the model's layers. */
 export function drawingOfElements(model: Model, elements: readonly Loose[]): Drawing {
@@ -44,7 +44,7 @@ export function drawingOfElements(model: Model, elements: readonly Loose[]): Dra
 function outlinesOf(walls: readonly Wall[], nameOf: (e: Traced) => string): Shape[] {
   const together = new Map<string, Wall[]>();
   for (const w of walls) {
-    const key = `${w.storeyId}\n${nameOf(w)}`;
+    const key = `${w.planeId}\n${nameOf(w)}`;
     const known = together.get(key);
     if (known) known.push(w);
     else together.set(key, [w]);

@@ -17,3 +17,4 @@ export * from './tracks.ts';
 export * from './corners.ts';
 export * from './measures.ts';
 export * from './homography.ts';
+export * from './space.ts';

@@ -15,7 +15,8 @@ export interface Source {
 /** What every traced element has. Its layer decides how it is drawn; without one it is drawn by its kind. */
 export interface Drawn {
   id: string;
-  storeyId: string;
+  /** What it is drawn on: a storey, or a plane of its own. */
+  planeId: string;
   source: Source;
   layerId?: string | null;
   /** Dealt with: out of the way while tracing goes on, if so wished; delivered like everything else. */

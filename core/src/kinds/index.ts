@@ -2,7 +2,7 @@ import type { Kind } from './kind.ts';
 import { LOOSE_KINDS, type Loose } from './loose.ts';
 import { PLACED, type Placed } from './placed/placed.ts';
 
-export type { Anchor, Edge, Kind, Rests, StandsOn } from './kind.ts';
+export type { Anchor, Edge, Kind, Refers, Rests } from './kind.ts';
 export type { Shape } from './flat-shape.ts';
 export { LOOSE_KINDS, looseKind, type Loose } from './loose.ts';
 export * from './drawn.ts';

@@ -9,10 +9,11 @@ export interface Edge {
   grips: [number, number];
 }
 
-/** What an element names and may not outlive, beside its storey and layer. */
-export interface StandsOn {
+/** A field by which an element names what it stands on and may not outlive, beside its plane and layer. */
+export interface Refers<E> {
+  field: keyof E & string;
+  /** Type of the entity that it names. */
   type: 'assembly';
-  id: string;
   /** In words: what the element has of it. */ as: string;
 }
 
@@ -48,8 +49,8 @@ export interface Kind<E> {
   readonly carries: boolean;
   /** Its own points that rest on others; null for a kind that has none. */
   readonly rests: Rests<E> | null;
-  /** What it stands on beside its storey and layer. */
-  standsOn(e: E): StandsOn[];
+  /** What it stands on beside its plane and layer. */
+  readonly refers: readonly Refers<E>[];
   /** As shapes of a flat drawing on a layer; a wall by its drawn line, its outline follows from others. */
   shapes(e: E, layer: string, style: LengthStyle): Shape[];
   /** The drawn geometry; nothing of what is not drawn with lines. */
@@ -79,4 +80,3 @@ export interface Kind<E> {
 export const NO_EDGES = (): Edge[] => [];
 export const NO_FRAME = (): null => null;
 export const NO_GRIPS = (): number[] => [];
-export const STANDS_ON_NOTHING = (): StandsOn[] => [];

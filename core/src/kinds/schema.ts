@@ -33,7 +33,7 @@ const source = yup
 /** What every traced element has. */
 export const DRAWN_FIELDS = {
   id: id(),
-  storeyId: id(),
+  planeId: id(),
   source,
   layerId: id().nullable().optional().default(undefined),
   done: yup.boolean().strict().nullable().optional().default(undefined),

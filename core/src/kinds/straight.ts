@@ -1,7 +1,7 @@
 import { applyTransform, pieceBox, segmentPiece, type Transform } from '../geometry/index.ts';
 import { heldPoints, isOnePoint, pairOf, type Pair } from './drawn.ts';
 import { shapeOfPiece } from './flat-shape.ts';
-import { NO_EDGES, NO_FRAME, STANDS_ON_NOTHING, type Kind } from './kind.ts';
+import { NO_EDGES, NO_FRAME, type Kind } from './kind.ts';
 import { formatLengthWithUnit } from '../units/index.ts';
 
 interface Straight {
@@ -18,7 +18,7 @@ export function straightKind<E extends Straight>(): Omit<Kind<E>, 'word' | 'laye
     isRun: true,
     carries: true,
     rests: null,
-    standsOn: STANDS_ON_NOTHING,
+    refers: [],
     shapes: (e, layer) => [shapeOfPiece(segmentPiece(e.from, e.to), layer, e)],
     pieces: (e) => [segmentPiece(e.from, e.to)],
     box: (e) => pieceBox(segmentPiece(e.from, e.to)),

@@ -20,13 +20,13 @@ function placedShown(placed: Placed, model: Model): Placed {
   const known = shown.get(placed);
   // Entities are never changed in place: the same two give the same elements.
   if (known?.of === of) return known.placed;
-  const { id, storeyId, layerId, done, placement } = placed;
+  const { id, planeId, layerId, done, placement } = placed;
   const own = (member: string) => `${id}${WITHIN}${member}`;
   const members = of.elements.map((e): Loose => {
     const member = {
       ...movedBy(e, placement),
       id: own(e.id),
-      storeyId,
+      planeId,
       ...(!e.layerId && layerId && { layerId }),
       ...(done && { done }),
     };
@@ -46,10 +46,10 @@ export function shownOf(e: Traced, model: Model): Traced {
 export const looseOf = (e: Traced): readonly Loose[] => (e.type === 'placed' ? (e.members ?? []) : [e]);
 
 /** All that has been traced, on one storey or on all, placed groups as their elements. */
-export function looseElements(model: Model, storeyId?: string): Loose[] {
+export function looseElements(model: Model, planeId?: string): Loose[] {
   const out: Loose[] = [];
   for (const e of model.values())
-    if (isTraced(e) && (storeyId === undefined || e.storeyId === storeyId))
+    if (isTraced(e) && (planeId === undefined || e.planeId === planeId))
       out.push(...looseOf(shownOf(e, model)));
   return out;
 }
@@ -90,7 +90,7 @@ export function makeAssembly(
   const placed: Placed = {
     type: 'placed',
     id: given.placedId,
-    storeyId: first.storeyId,
+    planeId: first.planeId,
     source: first.source,
     assemblyId: given.id,
     placement: [1, 0, 0, 1, x, y],

@@ -33,7 +33,7 @@ export interface DrawingGrid {
   shown: boolean;
 }
 
-/** A storey's work plane; elevation and height in millimetres. */
+/** A storey, whose floor is a plane; elevation and height in millimetres. */
 export interface Storey {
   type: 'storey';
   id: string;
@@ -42,6 +42,32 @@ export interface Storey {
   height: number;
   /** Has a person confirmed the height, or is it the usual one? */
   heightAssumed: boolean;
+  /** A grid of its own; absent: the project's. */
+  grid?: DrawingGrid | null;
+}
+
+/** A place or a direction of the model as it is stored: millimetres, z up. */
+export type Triple = [number, number, number];
+
+/** What an upright plane is for: the building looked at from outside, or cut open; 'face': a side of a part. */
+export type PlaneRole = 'elevation' | 'section' | 'face';
+export const PLANE_ROLES: readonly PlaneRole[] = ['elevation', 'section', 'face'];
+
+/** A plane that is no storey's floor, drawn on as it is seen square on: its x goes to the right, its y up. */
+export interface WorkPlane {
+  type: 'plane';
+  id: string;
+  name: string;
+  role: PlaneRole;
+  /** Where its x and y begin, and their directions in the model: each of length one, square to one another. */
+  origin: Triple;
+  across: Triple;
+  up: Triple;
+  /** What is shown of it in plan and in space, from its origin to the right and upwards, millimetres; it has no end to draw on. */
+  width: number;
+  height: number;
+  /** A grid of its own; absent: the project's. */
+  grid?: DrawingGrid | null;
 }
 
 /** How an underlay came to its scale; 'own': a drawing that is at true size by its own units. */
@@ -114,7 +140,7 @@ export const PLAIN_LOOK: SheetLook = {
 };
 export const lookOf = (u: Pick<Underlay, 'look'>): SheetLook => u.look ?? PLAIN_LOOK;
 
-/** A sheet laid on a storey's plane. */
+/** A sheet laid on a plane. */
 export interface Underlay {
   type: 'underlay';
   id: string;
@@ -122,7 +148,7 @@ export interface Underlay {
   fileId: string;
   /** 1-based. */
   page: number;
-  storeyId: string;
+  planeId: string;
   /** The part of the sheet that is laid, sheet points [minX, minY, maxX, maxY]. */
   crop: [number, number, number, number];
   /** A ring within the crop beyond which nothing shows, sheet points; absent for the whole crop. */
@@ -254,6 +280,7 @@ export interface TraceLayer {
 export type Entity =
   | Settings
   | Storey
+  | WorkPlane
   | Underlay
   | Check
   | Traced
@@ -267,6 +294,10 @@ export type Entity =
 export type EntityType = Entity['type'];
 
 export const SETTINGS_ID = 'settings';
+
+/** What is drawn on: a storey's floor, or a plane of its own. */
+export type PlaneEntity = Storey | WorkPlane;
+export const PLANE_TYPES = ['storey', 'plane'] as const satisfies readonly PlaneEntity['type'][];
 
 const TRACED: ReadonlySet<string> = new Set(TRACED_TYPES);
 export const isTraced = (e: Entity): e is Traced => TRACED.has(e.type);

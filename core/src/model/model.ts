@@ -1,4 +1,4 @@
-import type { Entity, EntityType, Settings, Storey } from './entities.ts';
+import type { Entity, EntityType, PlaneEntity, Settings, Storey } from './entities.ts';
 import { SETTINGS_ID } from './entities.ts';
 
 /** A project's entities by id. Never changed in place: applying a change gives the next model. */
@@ -22,6 +22,14 @@ export function get<T extends EntityType>(
   const e = id ? model.get(id) : undefined;
   return e && e.type === type ? (e as Extract<Entity, { type: T }>) : null;
 }
+
+/** The plane of an id: a storey or a plane of its own; null where there is none. */
+export const planeOf = (model: Model, id: string | null | undefined): PlaneEntity | null =>
+  get(model, 'storey', id) ?? get(model, 'plane', id);
+
+/** Storeys, the lowest first. */
+export const storeysOf = (model: Model): Storey[] =>
+  ofType(model, 'storey').sort((a, b) => a.elevation - b.elevation);
 
 export function settingsOf(model: Model): Settings {
   return (

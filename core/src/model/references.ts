@@ -1,42 +1,49 @@
 import { touchedIds } from './changes/apply.ts';
 import type { Change } from './changes/change.ts';
-import { kindOf } from '../kinds/index.ts';
-import { isTraced, SETTINGS_ID, type Entity, type EntityType } from './entities.ts';
+import { kindOf, KINDS, type Refers, type Traced } from '../kinds/index.ts';
+import { isTraced, PLANE_TYPES, SETTINGS_ID, type Entity, type EntityType } from './entities.ts';
 
-/** What an entity cannot be without: another entity of a type. */
+/** What an entity cannot be without: another entity, of one of these types. */
 export interface Reference {
-  type: EntityType;
+  types: readonly EntityType[];
   id: string;
   /** In words: what the entity has of it. */ as: string;
 }
+
+const plane = (id: string): Reference => ({ types: PLANE_TYPES, id, as: 'storey or plane' });
 
 /**
  * What an entity stands on and may not outlive. What follows by rule is not among them: a dimension's point keeps its place where
  * what it rested on is gone, a source keeps its sheet's name, a part without its group is a free element.
  */
 export function referencesOf(e: Entity): Reference[] {
-  const storey = (id: string): Reference => ({ type: 'storey', id, as: 'storey' });
   if (isTraced(e)) {
-    const own = [storey(e.storeyId)];
-    if (e.layerId) own.push({ type: 'layer', id: e.layerId, as: 'layer' });
-    return [...own, ...kindOf(e).standsOn(e)];
+    const own = [plane(e.planeId)];
+    if (e.layerId) own.push({ types: ['layer'], id: e.layerId, as: 'layer' });
+    for (const { field, type, as } of kindOf(e).refers)
+      own.push({ types: [type], id: e[field] as string, as });
+    return own;
   }
-  if (e.type === 'underlay') return [storey(e.storeyId)];
+  if (e.type === 'underlay') return [plane(e.planeId)];
   if (e.type === 'check' || e.type === 'calibration')
-    return [{ type: 'underlay', id: e.underlayId, as: 'sheet on the table' }];
+    return [{ types: ['underlay'], id: e.underlayId, as: 'sheet on the table' }];
   return [];
 }
 
+const OF_KINDS = Object.values(KINDS).flatMap((k) => k.refers as readonly Refers<Traced>[]);
+
 /** Types that others may stand on: removing one of another type never leaves anything behind. */
 export const STOOD_ON: ReadonlySet<EntityType> = new Set<EntityType>([
-  'storey',
+  ...PLANE_TYPES,
   'layer',
-  'assembly',
   'underlay',
+  ...OF_KINDS.map((r) => r.type),
 ]);
 
 /** Fields by which entities name what they stand on; the same as in referencesOf, for a database that is to be asked. */
-export const REFERRING_FIELDS = ['storeyId', 'layerId', 'assemblyId', 'underlayId'] as const;
+export const REFERRING_FIELDS: readonly string[] = [
+  ...new Set(['planeId', 'layerId', 'underlayId', ...OF_KINDS.map((r) => r.field)]),
+];
 
 /** What a step would leave broken, in words; null where nothing. */
 export interface Entities {
@@ -74,10 +81,13 @@ export function brokenBy(change: Change, before: Pick<Entities, 'get'>, after: E
 function missingOf(e: Entity, after: Pick<Entities, 'get'>, was: Entity | undefined): string | null {
   const before = was ? referencesOf(was) : [];
   const missing = referencesOf(e).find(
-    (r) => after.get(r.id)?.type !== r.type && !before.some((b) => b.id === r.id && b.type === r.type),
+    (r) => !stands(r, after.get(r.id)) && !before.some((b) => b.id === r.id && b.as === r.as),
   );
   return missing ? `the ${missing.as} that it needs is not there` : null;
 }
+
+const stands = ({ types }: Reference, e: Entity | undefined): boolean =>
+  e !== undefined && types.includes(e.type);
 
 /** Entities of a whole model, as brokenBy asks for them. */
 export function entitiesOf(model: ReadonlyMap<string, Entity>): Entities {

@@ -1,15 +1,15 @@
 import { group, setFields, type Change } from './changes/index.ts';
 import type { Traced } from '../kinds/index.ts';
 import { isTraced, type Entity, type Storey, type Underlay } from './entities.ts';
-import { get, ofType, type Model } from './model.ts';
+import { get, ofType, planeOf, storeysOf, type Model } from './model.ts';
 
 /**
  * What puts a project in order whose entities name things that are missing, as projects could before references were held: what lies
- * on no storey goes to the lowest, what is on no layer stands on none, what hangs on a missing sheet, group or file goes. Null where
+ * on no plane goes to the lowest storey, what is on no layer stands on none, what hangs on a missing sheet, group or file goes. Null where
  * all is in order. The project must have a storey.
  */
 export function repairsOf(model: Model, hasFile: (id: string) => boolean): Change | null {
-  const lowest = ofType(model, 'storey').reduce((a, b) => (b.elevation < a.elevation ? b : a));
+  const [lowest] = storeysOf(model);
   const gone = new Set<string>();
   for (const u of ofType(model, 'underlay')) if (!hasFile(u.fileId)) gone.add(u.id);
   for (const p of ofType(model, 'placed')) if (!get(model, 'assembly', p.assemblyId)) gone.add(p.id);
@@ -24,10 +24,10 @@ export function repairsOf(model: Model, hasFile: (id: string) => boolean): Chang
 
 function mended(e: Entity, model: Model, lowest: Storey): Change | null {
   if (!isTraced(e) && e.type !== 'underlay') return null;
-  const storeyId = get(model, 'storey', e.storeyId) ? e.storeyId : lowest.id;
-  if (e.type === 'underlay') return setFields<Underlay>(e, { storeyId });
+  const planeId = planeOf(model, e.planeId) ? e.planeId : lowest.id;
+  if (e.type === 'underlay') return setFields<Underlay>(e, { planeId });
   return setFields<Traced>(e, {
-    storeyId,
+    planeId,
     ...(e.layerId && !get(model, 'layer', e.layerId) && { layerId: null }),
   });
 }

@@ -43,8 +43,8 @@ export function plainestFor(
   closed = false,
 ): Runs | null {
   if (pieces.length === 0) return null;
-  const { id, storeyId, source, layerId, dash } = like;
-  const base = { id, storeyId, source, ...(layerId && { layerId }), ...(dash && { dash }) };
+  const { id, planeId, source, layerId, dash } = like;
+  const base = { id, planeId, source, ...(layerId && { layerId }), ...(dash && { dash }) };
   const [first] = pieces;
   if (pieces.length === 1 && first.kind === 'segment')
     return { type: 'line', ...base, from: [first.from[0], first.from[1]], to: [first.to[0], first.to[1]] };
@@ -61,10 +61,10 @@ export function piecesApart(e: Traced, newId: () => string): Runs[] | null {
   if (e.type !== 'path' && e.type !== 'area' && e.type !== 'spline') return null;
   const pieces = piecesOf(e);
   if (pieces.length < 2) return null;
-  const { storeyId, source, layerId, done, part } = e,
+  const { planeId, source, layerId, done, part } = e,
     dash = e.type === 'area' ? null : e.dash;
   return pieces.flatMap((piece) => {
-    const one = plainestFor([piece], { id: newId(), storeyId, source, layerId, dash });
+    const one = plainestFor([piece], { id: newId(), planeId, source, layerId, dash });
     return one ? [{ ...one, ...(done && { done }), ...(part && { part }) }] : [];
   });
 }

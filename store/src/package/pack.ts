@@ -14,6 +14,7 @@ import {
   PACKAGE_VERSION,
   type Manifest,
 } from '@calque/core/exchange';
+import { FORM } from '@calque/core/formats';
 import { onlyFields } from '../binary-copy.ts';
 import { readBlob } from '../blobs.ts';
 import type { Database } from '../database.ts';
@@ -33,6 +34,7 @@ export async function packProject(
     const manifest: Manifest = {
       format: PACKAGE_FORMAT,
       version: PACKAGE_VERSION,
+      form: FORM,
       written,
       files: taken.map(({ blobId: _, millimetresPerUnit, ...f }) => ({
         ...f,
@@ -41,8 +43,8 @@ export async function packProject(
       })),
     };
     zip.addBuffer(Buffer.from(JSON.stringify(manifest, null, 1)), PACKAGE_ENTRIES.manifest);
-    zip.addFile(join(folder, 'entities'), PACKAGE_ENTRIES.entities[2]);
-    zip.addFile(join(folder, 'log'), PACKAGE_ENTRIES.log[2]);
+    zip.addFile(join(folder, 'entities'), PACKAGE_ENTRIES.entities[PACKAGE_VERSION]);
+    zip.addFile(join(folder, 'log'), PACKAGE_ENTRIES.log[PACKAGE_VERSION]);
     // The same bytes attached twice are packed once; they are compressed already.
     for (const f of new Map(taken.map((t) => [t.sha256, t])).values()) {
       zip.addReadStreamLazy(packagedPath(f.sha256), { compress: false, size: f.bytes }, (begin) =>

@@ -24,6 +24,7 @@ import {
   type Entity,
   type LogStep,
 } from '@calque/core/model';
+import { FORM, upgradeChange, upgradeEntity } from '@calque/core/formats';
 import { soundName, soundValue } from '@calque/core/texts';
 import { storeBlob } from '../blobs.ts';
 import type { Database, Transaction } from '../database.ts';
@@ -59,11 +60,11 @@ export async function unpackProject(database: Database, path: string): Promise<s
 async function unpackInto(tx: Transaction, zip: ZipEntries, manifest: Manifest): Promise<string> {
   const id = randomUUID();
   const fileIds = new Map(manifest.files.map((f) => [f.id, randomUUID()]));
-  await tx.insert(projects).values({ id, name: '' });
+  await tx.insert(projects).values({ id, name: '', form: FORM });
   const entry = PACKAGE_ENTRIES.log[manifest.version];
   let replayed: Replayed;
   try {
-    replayed = await replay(tx, id, values(zip, entry, manifest), fileIds);
+    replayed = await replay(tx, id, values(zip, entry, manifest), manifest.form, fileIds);
   } catch (error) {
     throw asDamage(entry, error);
   }
@@ -84,7 +85,7 @@ const asDamage = (entry: string, error: unknown): unknown =>
 
 /** The values of an entry, whichever way its version writes them. */
 async function* values(zip: ZipEntries, entry: string, { version }: Manifest): AsyncGenerator<unknown> {
-  if (version === 2) {
+  if (version !== 1) {
     for await (const value of zip.lines(entry)) yield soundValue(value);
     return;
   }
@@ -114,6 +115,7 @@ async function replay(
   tx: Transaction,
   projectId: string,
   steps: AsyncIterable<unknown>,
+  form: number,
   fileIds: ReadonlyMap<string, string>,
 ): Promise<Replayed> {
   const model = new Map<string, Entity>(),
@@ -129,7 +131,7 @@ async function replay(
   for await (const value of steps) {
     const given = head.validateSync(value, { strict: true });
     if (stepIds.has(given.id)) throw new Error(`two steps have the id ${given.id}`);
-    const change = withFileIds(parseChange(given.change), fileIds);
+    const change = withFileIds(parseChange(upgradeChange(given.change, form)), fileIds);
     const refusal = applyInPlace(model, change);
     if (refusal) throw new Error(`step ${seq + 1} does not apply: ${refusal.id} is ${refusal.code}`);
     for (const touched of touchedIds(change)) if (model.has(touched)) parseEntity(model.get(touched));
@@ -161,7 +163,7 @@ async function checkEntities(
   try {
     const order: Entity[] = [];
     for await (const value of values(zip, entry, manifest)) {
-      const entity = entityWithFileIds(parseEntity(value), fileIds),
+      const entity = entityWithFileIds(parseEntity(upgradeEntity(value, manifest.form)), fileIds),
         replayed = model.get(entity.id);
       if (!replayed || !sameValue(withoutNothing(replayed), withoutNothing(entity)))
         throw new Error('the log does not lead to the entities');
@@ -194,18 +196,16 @@ async function putInOrder(
   const refusal = applyInPlace(replayed.model, change);
   if (refusal)
     throw new PackageError('damaged', 'The package is damaged: its entities name what is missing.');
-  await tx
-    .insert(changes)
-    .values({
-      projectId,
-      seq: ++replayed.seq,
-      id: randomUUID(),
-      clientId: 'package',
-      label: 'Put in order while opening',
-      kind: 'do',
-      of: null,
-      change,
-    });
+  await tx.insert(changes).values({
+    projectId,
+    seq: ++replayed.seq,
+    id: randomUUID(),
+    clientId: 'package',
+    label: 'Put in order while opening',
+    kind: 'do',
+    of: null,
+    change,
+  });
 }
 
 async function takeFile(

@@ -1,3 +1,4 @@
+import { FORM } from '@calque/core/formats';
 import { withoutBroken } from '@calque/core/texts';
 import { fileUrl, projectUrl } from './addresses';
 import type {
@@ -43,6 +44,18 @@ async function call<T>(method: string, url: string, body?: unknown): Promise<T> 
   throw new ApiError(response.status, code, message);
 }
 
+/** A page that is older or newer than the server understands nothing of what it says. */
+function inThisForm<T extends { form: number }>(answer: T): T {
+  if (answer.form === FORM) return answer;
+  throw new ApiError(
+    426,
+    'newer-form',
+    answer.form > FORM
+      ? 'Calque has been updated meanwhile. Reload this page; what is not saved yet is kept in this browser and sent then.'
+      : 'The server runs an older Calque than this page. Reload the page when it has been updated.',
+  );
+}
+
 export const api = {
   projects: () => call<{ open: ProjectCard[]; binned: ProjectCard[] }>('GET', '/api/projects'),
   createProject: (settings: { name: string; units: UnitSystem; precision: number }) =>
@@ -50,12 +63,12 @@ export const api = {
   bin: (id: string) => call('POST', `/api/projects/${id}/bin`),
   unbin: (id: string) => call('PUT', `/api/projects/${id}/bin`),
   destroy: (id: string) => call('DELETE', `/api/projects/${id}/bin`),
-  project: (id: string) => call<ProjectAnswer>('GET', projectUrl(id)),
+  project: (id: string) => call<ProjectAnswer>('GET', projectUrl(id)).then(inThisForm),
   steps: (id: string, after: number, last?: number, before?: number) =>
     call<StepsAnswer>(
       'GET',
       `/api/projects/${id}/changes?after=${after}${last ? `&last=${last}` : ''}${before ? `&before=${before}` : ''}`,
-    ),
+    ).then(inThisForm),
   send: (id: string, request: ChangesRequest) =>
     call<ChangesAnswer>('POST', `/api/projects/${id}/changes`, request),
   files: (id: string) => call<FileInfo[]>('GET', `/api/projects/${id}/files`),

@@ -1,3 +1,4 @@
+import { FIRST_FORM, FORM, upgradeChange } from '@calque/core/formats';
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import type { SentStep } from './wire';
 
@@ -24,10 +25,14 @@ interface Kept extends DBSchema {
   /** One row to a step; its key counts up, so that the order is kept. */
   steps: {
     key: number;
-    value: { projectId: string; tab: string; step: SentStep };
+    value: { projectId: string; tab: string; step: SentStep; form?: number };
     indexes: { projectId: string; stepId: string };
   };
-  aside: { key: string; value: SetAside & { projectId: string }; indexes: { projectId: string } };
+  aside: {
+    key: string;
+    value: SetAside & { projectId: string; form?: number };
+    indexes: { projectId: string };
+  };
 }
 
 const FORMER_TAB = 'former';
@@ -74,6 +79,12 @@ function open(): Promise<IDBPDatabase<Kept>> {
   ]);
 }
 
+/** What a newer version has kept waits for it. */
+const isNewer = ({ form = FIRST_FORM }: { form?: number }): boolean => form > FORM;
+/** A kept step in the form of this version. */
+const inThisForm = ({ step, form = FIRST_FORM }: { step: SentStep; form?: number }): SentStep =>
+  form === FORM ? step : { ...step, change: upgradeChange(step.change, form) as SentStep['change'] };
+
 /** Strict: kept means on the disk, also when the browser is killed right after. */
 const STRICT = { durability: 'strict' } as const;
 
@@ -109,9 +120,10 @@ export function browserPending(tab: string): PendingStore {
           row;
           row = await row.continue()
         ) {
-          if (row.value.tab === tab || there.has(tabLock(row.value.tab))) continue;
-          taken.push(row.value.step);
-          await row.update({ ...row.value, tab });
+          if (row.value.tab === tab || there.has(tabLock(row.value.tab)) || isNewer(row.value)) continue;
+          const step = inThisForm(row.value);
+          taken.push(step);
+          await row.update({ ...row.value, step, form: FORM, tab });
         }
         await transaction.done;
         return taken;
@@ -119,7 +131,7 @@ export function browserPending(tab: string): PendingStore {
     async add(projectId, steps) {
       await alive;
       const transaction = (await open()).transaction('steps', 'readwrite', STRICT);
-      for (const step of steps) void transaction.store.add({ projectId, tab, step });
+      for (const step of steps) void transaction.store.add({ projectId, tab, step, form: FORM });
       await transaction.done;
     },
     async remove(stepIds) {
@@ -130,13 +142,12 @@ export function browserPending(tab: string): PendingStore {
       await transaction.done;
     },
     asides: async (projectId) =>
-      (await (await open()).getAllFromIndex('aside', 'projectId', projectId)).map(({ step, why }) => ({
-        step,
-        why,
-      })),
+      (await (await open()).getAllFromIndex('aside', 'projectId', projectId))
+        .filter((kept) => !isNewer(kept))
+        .map((kept) => ({ step: inThisForm(kept), why: kept.why })),
     async setAside(projectId, aside) {
       const transaction = (await open()).transaction('aside', 'readwrite', STRICT);
-      void transaction.store.put({ ...aside, projectId });
+      void transaction.store.put({ ...aside, projectId, form: FORM });
       await transaction.done;
     },
     async forgetAside(stepIds) {

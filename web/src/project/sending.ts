@@ -45,6 +45,7 @@ export class Patience {
       status === 503 ||
       status === 502 ||
       status === 504 ||
+      status === 426 ||
       status === 429 ||
       status === 507
     )

@@ -15,6 +15,7 @@ import {
   type Model,
   type Prepared,
 } from '@calque/core/model';
+import { FORM } from '@calque/core/formats';
 import { soundName } from '@calque/core/texts';
 import { api, ApiError } from './api';
 import { listenTo } from './events-hub';
@@ -449,7 +450,7 @@ export class ProjectSession {
     this.sending = true;
     const steps = batchOf(this.pending, this.oneByOne > 0 ? 1 : undefined);
     try {
-      const answer = await api.send(this.projectId, { clientId: this.clientId, steps });
+      const answer = await api.send(this.projectId, { clientId: this.clientId, form: FORM, steps });
       this.failures = 0;
       this.oneByOne = Math.max(0, this.oneByOne - 1);
       if (this.state.away) this.store.setState({ away: null });
@@ -579,7 +580,7 @@ export class ProjectSession {
   }
 }
 
-const NO_STEPS: StepsAnswer = { steps: [], more: false };
+const NO_STEPS: StepsAnswer = { form: FORM, steps: [], more: false };
 
 /** When the page has nothing else to do, so that the drawing comes first; at once where there is no page. */
 const whenIdle = (): Promise<void> =>

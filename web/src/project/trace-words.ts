@@ -1,10 +1,10 @@
 import { isTraced, type Model, type Traced } from '@calque/core/model';
 
 /** What has been traced, on one storey or on all. */
-export function tracedOf(model: Model, storeyId?: string): Traced[] {
+export function tracedOf(model: Model, planeId?: string): Traced[] {
   const out: Traced[] = [];
   for (const e of model.values())
-    if (isTraced(e) && (storeyId === undefined || e.storeyId === storeyId)) out.push(e);
+    if (isTraced(e) && (planeId === undefined || e.planeId === planeId)) out.push(e);
   return out;
 }
 

@@ -92,9 +92,9 @@ export const CONTENT_WORDS = {
 };
 
 /** The underlays of a storey, the top first. */
-export const stackOf = (model: Model, storeyId: string): Underlay[] =>
+export const stackOf = (model: Model, planeId: string): Underlay[] =>
   ofType(model, 'underlay')
-    .filter((u) => u.storeyId === storeyId)
+    .filter((u) => u.planeId === planeId)
     .sort((a, b) => b.order - a.order);
 
 export const boxOfUnderlay = (u: Underlay) => transformBox(u.placement, u.crop);

@@ -50,11 +50,14 @@ export interface HealthAnswer {
 
 /** Steps, and whether there are more than one answer holds. */
 export interface StepsAnswer {
+  form: number;
   steps: (LogStep & { clientId: string })[];
   more: boolean;
 }
 
 export interface ProjectAnswer {
+  /** The form of entities and steps: see @calque/core/formats. */
+  form: number;
   seq: number;
   entities: Entity[];
   files: FileInfo[];
@@ -64,6 +67,7 @@ export type SentStep = Omit<LogStep, 'seq'>;
 
 export interface ChangesRequest {
   clientId: string;
+  form: number;
   steps: SentStep[];
 }
 

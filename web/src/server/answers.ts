@@ -1,4 +1,5 @@
 import 'server-only';
+import { NewerForm } from '@calque/core/formats';
 import { journal, type Journal } from '@calque/journal';
 import { ThreadFailure } from '@calque/limits';
 import { faultOf } from '@calque/store';
@@ -55,6 +56,9 @@ export async function answering(request: Request, work: () => Promise<Response>)
           : 'The server has more to do than it can at the moment.',
       );
     }
+    if (error instanceof NewerForm) return problem(426, 'newer-form', error.message);
+    if (error instanceof ThreadFailure && error.code === 'newer-form')
+      return problem(426, 'newer-form', error.message);
     if (fault.kind === 'refused') return problem(400, 'invalid', 'This holds something that cannot be kept.');
     const id = reported(request, error, 'a request failed');
     return problem(

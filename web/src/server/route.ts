@@ -1,6 +1,14 @@
 import 'server-only';
+import { FORM } from '@calque/core/formats';
 import { isUuid } from '@calque/core/texts';
-import { findFile, findProject, type Database, type FileRow, type ProjectFacts } from '@calque/store';
+import {
+  bringUp,
+  findFile,
+  findProject,
+  type Database,
+  type FileRow,
+  type ProjectFacts,
+} from '@calque/store';
 import { mayDo, whoAsks, type Deed, type Person } from './access';
 import { answering, notFound, problem } from './answers';
 import { database } from './database';
@@ -79,7 +87,11 @@ export const projectRoute = (
         ? project
         : 'none';
     },
-    (ask, project) => act({ ...ask, project: project! }),
+    async (ask, project) => {
+      // Written by an older version: it is put into this one's form before anything is said of it.
+      if (project!.form !== FORM && lies === 'open') await bringUp(ask.database, project!.id);
+      return act({ ...ask, project: project! });
+    },
   );
 
 /** A route of the file that its address names by [file], within the project that it names by [id]. */

@@ -25,7 +25,7 @@ export function followUndo(table: Table): () => void {
     if (
       current &&
       was &&
-      current.storeyId === table.state.getState().storeyId &&
+      current.planeId === table.state.getState().planeId &&
       (otherSize(was, current) || !table.sees(boxOfUnderlay(current)))
     )
       table.show(boxOfUnderlay(current));

@@ -65,10 +65,10 @@ export function ProjectPage({
     const storeys = ofType(session.state.model, 'storey');
     if (storeys.length > 0 && !storeys.some((s) => s.id === 'ground')) made.setStorey(storeys[0].id);
     recallView(made, projectId, session.state.model);
-    const { storeyId } = made.state.getState(),
+    const { planeId } = made.state.getState(),
       laid = ofType(session.state.model, 'underlay').filter((u) => u.visible);
     const first = (
-      laid.some((u) => u.storeyId === storeyId) ? laid.filter((u) => u.storeyId === storeyId) : laid
+      laid.some((u) => u.planeId === planeId) ? laid.filter((u) => u.planeId === planeId) : laid
     ).sort((a, b) => b.order - a.order)[0];
     if (first) made.setUnderlay(first.id);
     made.showAll();

@@ -37,11 +37,11 @@ export function StackColumn({
   const table = useTable();
   const model = useProject((s) => s.model);
   const files = useProject((s) => s.files);
-  const storeyId = useTableState((s) => s.storeyId);
+  const planeId = useTableState((s) => s.planeId);
   const currentId = useTableState((s) => s.underlayId);
   const storeys = ofType(model, 'storey').sort((a, b) => a.elevation - b.elevation);
-  const storey = get(model, 'storey', storeyId);
-  const underlays = stackOf(model, storeyId);
+  const storey = get(model, 'storey', planeId);
+  const underlays = stackOf(model, planeId);
   const front = underlays.filter((u) => lookOf(u).inFront),
     behind = underlays.filter((u) => !lookOf(u).inFront);
   const [over, setOver] = useState<string | null>(null);
@@ -51,12 +51,12 @@ export function StackColumn({
     onOver: (on) => setOver(on ? id : null),
     onDrop: (moved) => {
       setOver(null);
-      session.do(moveInStack(session.state.model, storeyId, moved, id), 'Put sheets in order');
+      session.do(moveInStack(session.state.model, planeId, moved, id), 'Put sheets in order');
     },
   });
   const alone = useTableState((s) => s.aloneId);
   const ghosts = useTableState((s) => s.ghosts);
-  const traced = tracedOf(model, storeyId),
+  const traced = tracedOf(model, planeId),
     words = traceWords(traced);
   const assumed = traced.filter((e) => e.type === 'wall' && e.heightAssumed).length;
   const [menu, setMenu] = useState<HTMLElement | null>(null);
@@ -114,7 +114,7 @@ export function StackColumn({
         {storeys.map((s) => (
           <MenuItem
             key={s.id}
-            selected={s.id === storeyId}
+            selected={s.id === planeId}
             onClick={() => {
               table.setStorey(s.id);
               table.setUnderlay(stackOf(model, s.id)[0]?.id ?? null);
@@ -163,7 +163,7 @@ export function StackColumn({
         />
       ))}
       {storeys
-        .filter((s) => s.id !== storeyId && (ghosts.has(s.id) || tracedOf(model, s.id).length > 0))
+        .filter((s) => s.id !== planeId && (ghosts.has(s.id) || tracedOf(model, s.id).length > 0))
         .map((s) => (
           <Button
             key={s.id}
@@ -524,7 +524,7 @@ function RemoveUnderlay({ underlay: u, onDone }: { underlay: Underlay; onDone():
   const table = useTable();
   const model = session.state.model;
   const remove = () => {
-    const stack = stackOf(model, u.storeyId),
+    const stack = stackOf(model, u.planeId),
       at = stack.findIndex((o) => o.id === u.id),
       next = stack[at + 1] ?? stack[at - 1];
     // The next one in the stack is the current one then: what is done goes on with it.

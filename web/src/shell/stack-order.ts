@@ -5,8 +5,8 @@ import { stackOf } from '@/project/views';
 export const TRACE = 'trace';
 
 /** Slips of a storey, the top first, with the trace in its place. */
-export function slipsOf(model: Model, storeyId: string): string[] {
-  const stack = stackOf(model, storeyId);
+export function slipsOf(model: Model, planeId: string): string[] {
+  const stack = stackOf(model, planeId);
   const ids = (inFront: boolean) => stack.filter((u) => lookOf(u).inFront === inFront).map((u) => u.id);
   return [...ids(true), TRACE, ...ids(false)];
 }
@@ -29,8 +29,8 @@ function ordered(model: Model, slips: readonly string[]): Change | null {
 }
 
 /** Lays one underlay just above another slip. */
-export function moveInStack(model: Model, storeyId: string, moved: string, onto: string): Change | null {
-  const slips = slipsOf(model, storeyId).filter((id) => id !== moved);
+export function moveInStack(model: Model, planeId: string, moved: string, onto: string): Change | null {
+  const slips = slipsOf(model, planeId).filter((id) => id !== moved);
   const at = slips.indexOf(onto);
   if (at < 0 || moved === onto) return null;
   return ordered(model, [...slips.slice(0, at), moved, ...slips.slice(at)]);
@@ -38,7 +38,7 @@ export function moveInStack(model: Model, storeyId: string, moved: string, onto:
 
 /** One place up (1) or down (-1), past the trace too. */
 export function stepInStack(model: Model, u: Underlay, step: 1 | -1): Change | null {
-  const slips = slipsOf(model, u.storeyId);
+  const slips = slipsOf(model, u.planeId);
   const from = slips.indexOf(u.id),
     to = from - step;
   if (to < 0 || to >= slips.length) return null;
@@ -48,14 +48,14 @@ export function stepInStack(model: Model, u: Underlay, step: 1 | -1): Change | n
 
 /** The same page once more, with a crop and calibration of its own from then on. */
 export function duplicateOf(model: Model, u: Underlay): Underlay {
-  const names = new Set(stackOf(model, u.storeyId).map((x) => x.name));
+  const names = new Set(stackOf(model, u.planeId).map((x) => x.name));
   let name = `${u.name}, copy`;
   for (let n = 2; names.has(name); n++) name = `${u.name}, copy ${n}`;
   return {
     ...u,
     id: crypto.randomUUID(),
     name: name.slice(0, 200),
-    order: Math.max(...stackOf(model, u.storeyId).map((x) => x.order)) + 1,
+    order: Math.max(...stackOf(model, u.planeId).map((x) => x.order)) + 1,
     locked: false,
   };
 }

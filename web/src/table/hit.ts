@@ -35,7 +35,7 @@ export function shownChosen(table: Table): Traced[] {
 }
 
 const traceHere = (table: Table) =>
-  table.traces.of(table.session.state.model, table.state.getState().storeyId);
+  table.traces.of(table.session.state.model, table.state.getState().planeId);
 
 /** What has been traced on the storey in hand and can be picked: what is hidden or locked cannot. */
 export function tracedHere(table: Table): Traced[] {

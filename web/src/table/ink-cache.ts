@@ -194,14 +194,12 @@ export class InkCache {
       unit = meanScale(u.placement);
     const [x, y] = applyTransform(invertTransform(u.placement), at);
     const ask = (snapper: Snapper, strayOf: (c: SnapCandidate) => number) =>
-      snapper
-        .query(x, y, radius / unit, { ...limits, crop: u.crop })
-        .map((c) => ({
-          ...c,
-          score: c.score + INK_HANDICAP,
-          stray: strayOf(c) * unit,
-          piece: snapper.piece(c.item),
-        }));
+      snapper.query(x, y, radius / unit, { ...limits, crop: u.crop }).map((c) => ({
+        ...c,
+        score: c.score + INK_HANDICAP,
+        stray: strayOf(c) * unit,
+        piece: snapper.piece(c.item),
+      }));
     const read = ink?.state === 'read' && ink.shown ? ask(ink.snapper, (c) => ink.strays[c.item]) : [];
     // An arc is two items, itself and its centre: its stray is told by whose item it is.
     return fitted

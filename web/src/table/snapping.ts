@@ -101,7 +101,7 @@ const NAMED_AHEAD = 1;
 const MOST_CROSSED = 4;
 
 export interface SnapScope {
-  storeyId: string;
+  planeId: string;
   /** Only this underlay's own linework. */
   onlyUnderlay?: string;
   /** Nothing of this one. */
@@ -215,7 +215,7 @@ export function findSnaps(
     );
   }
   if (!scope.onlyUnderlay) {
-    const { snapper } = traces.of(model, scope.storeyId).index;
+    const { snapper } = traces.of(model, scope.planeId).index;
     const limits = { anchor: scope.anchor, kinds: scope.kinds };
     take(
       snapper,
@@ -278,7 +278,7 @@ function snapsTo(u: Underlay, scope: SnapScope): boolean {
     u.id !== scope.notUnderlay &&
     (scope.aloneId ? u.id === scope.aloneId : u.visible) &&
     u.snap &&
-    u.storeyId === scope.storeyId &&
+    u.planeId === scope.planeId &&
     u.fade < 1
   );
 }

@@ -23,7 +23,7 @@ export interface TableState {
   field: FieldRequest | null;
   /** What was typed for a figure or name that must be given, before its field was there to take it. */
   typedAhead: string;
-  storeyId: string;
+  planeId: string;
   underlayId: string | null;
   /** The one underlay that is shown alone for the moment. */
   aloneId: string | null;
@@ -52,7 +52,7 @@ export const createTableState = (): StoreApi<TableState> =>
     toolWords: '',
     field: null,
     typedAhead: '',
-    storeyId: 'ground',
+    planeId: 'ground',
     underlayId: null,
     aloneId: null,
     selection: new Set(),

@@ -149,11 +149,11 @@ export class Table {
 
   private contentBox(): Box | null {
     const { model } = this.session.state;
-    const { storeyId } = this.state.getState();
+    const { planeId } = this.state.getState();
     const boxes: Box[] = ofType(model, 'underlay')
-      .filter((u) => u.storeyId === storeyId && u.visible)
+      .filter((u) => u.planeId === planeId && u.visible)
       .map((u) => boxOfPoints(boxRing(u.crop).map((p) => applyTransform(u.placement, p))));
-    const traced = this.traces.of(model, storeyId).index.bounds;
+    const traced = this.traces.of(model, planeId).index.bounds;
     if (traced) boxes.push(traced);
     return boxes.length > 0 ? boxes.reduce(unionBox) : null;
   }
@@ -245,8 +245,8 @@ export class Table {
     this.repaint('sheets', 'front');
   }
 
-  setStorey(storeyId: string): void {
-    this.state.setState({ storeyId, selection: new Set() });
+  setStorey(planeId: string): void {
+    this.state.setState({ planeId, selection: new Set() });
     this.repaint();
   }
 
@@ -263,18 +263,18 @@ export class Table {
   }
 
   /** Shows the trace of another storey as a ghost, or no more. */
-  setGhost(storeyId: string, shown: boolean): void {
+  setGhost(planeId: string, shown: boolean): void {
     const ghosts = new Set(this.state.getState().ghosts);
-    if (shown) ghosts.add(storeyId);
-    else ghosts.delete(storeyId);
+    if (shown) ghosts.add(planeId);
+    else ghosts.delete(planeId);
     this.state.setState({ ghosts });
     this.repaint('trace');
   }
 
   /** The storeys that show as ghosts beside the one in hand. */
   private ghostIds(): string[] {
-    const { ghosts, storeyId } = this.state.getState();
-    return [...ghosts].filter((id) => id !== storeyId && get(this.session.state.model, 'storey', id));
+    const { ghosts, planeId } = this.state.getState();
+    return [...ghosts].filter((id) => id !== planeId && get(this.session.state.model, 'storey', id));
   }
 
   /** Shows what is marked as done, or hides it while tracing goes on. */
@@ -332,7 +332,7 @@ export class Table {
   /** The pointer has come to a place on the screen: what lies there is found. */
   moveTo(screen: [number, number], shift: boolean, alt: boolean): void {
     const bare = toPlane(this.view, screen);
-    const { storeyId, snapKinds, snapOnly, aloneId } = this.state.getState();
+    const { planeId, snapKinds, snapOnly, aloneId } = this.state.getState();
     const kinds = snapOnly ? new Set([snapOnly]) : snapKinds;
     this.candidates = this.tool.snaps
       ? findSnaps(
@@ -344,7 +344,7 @@ export class Table {
           bare,
           this.view.scale,
           {
-            storeyId,
+            planeId,
             aloneId,
             onlyUnderlay: this.tool.onlyUnderlay,
             notUnderlay: this.tool.notUnderlay,
@@ -448,11 +448,11 @@ export class Table {
   }
 
   private scene(): SheetScene {
-    const { storeyId, underlayId, size, aloneId } = this.state.getState();
+    const { planeId, underlayId, size, aloneId } = this.state.getState();
     return {
       view: this.view,
       ink: this.ink,
-      storeyId,
+      planeId,
       currentId: underlayId,
       aloneId,
       screen: [0, 0, size.width, size.height],
@@ -468,31 +468,31 @@ export class Table {
 
   private paintFrontLayer(context: CanvasRenderingContext2D): void {
     const { model, files } = this.session.state,
-      { storeyId } = this.state.getState();
+      { planeId } = this.state.getState();
     // An empty layer that is blended with those below costs every frame as much as a full one.
     const used = ofType(model, 'underlay').some(
-      (u) => u.storeyId === storeyId && u.visible && lookOf(u).inFront,
+      (u) => u.planeId === planeId && u.visible && lookOf(u).inFront,
     );
     this.layers.front.getNativeCanvasElement().style.display = used ? 'block' : 'none';
     if (used) this.sheetPainter.paint(context, model, files, this.scene(), true);
   }
 
   private paintTraceLayer(context: CanvasRenderingContext2D): void {
-    const { storeyId, selection, lookThrough } = this.state.getState();
+    const { planeId, selection, lookThrough } = this.state.getState();
     const brush = this.brush(context);
     const { grid } = settingsOf(this.session.state.model);
     if (grid?.shown) paintGrid(brush, grid, this.state.getState().size);
-    paintInks(brush, this.session.state.model, this.inks, storeyId);
+    paintInks(brush, this.session.state.model, this.inks, planeId);
     for (const id of this.ghostIds())
       paintGhost(brush, this.traces.of(this.session.state.model, id), lookThrough);
     paintTrace(
       brush,
-      this.traces.of(this.session.state.model, storeyId),
+      this.traces.of(this.session.state.model, planeId),
       selection,
       lookThrough,
       settingsOf(this.session.state.model),
     );
-    paintOpenGroup(brush, this.session.state.model, storeyId);
+    paintOpenGroup(brush, this.session.state.model, planeId);
     paintOrigin(brush);
   }
 

@@ -67,10 +67,10 @@ export class TraceCache {
 
   constructor(private readonly onOutlines: () => void) {}
 
-  of(model: Model, storeyId: string): TraceOfStorey {
+  of(model: Model, planeId: string): TraceOfStorey {
     if (this.last?.model !== model) this.last = { model, traces: new Map() };
-    let trace = this.last.traces.get(storeyId);
-    if (!trace) this.last.traces.set(storeyId, (trace = this.follow(model, storeyId)));
+    let trace = this.last.traces.get(planeId);
+    if (!trace) this.last.traces.set(planeId, (trace = this.follow(model, planeId)));
     return trace;
   }
 
@@ -80,7 +80,7 @@ export class TraceCache {
     this.last = null;
   }
 
-  private follow(model: Model, storeyId: string): TraceOfStorey {
+  private follow(model: Model, planeId: string): TraceOfStorey {
     const layers = ofType(model, 'layer'),
       assemblies = ofType(model, 'assembly'),
       { hidden, locked } = closedLayers(model);
@@ -88,12 +88,12 @@ export class TraceCache {
     for (const e of model.values())
       if (
         isTraced(e) &&
-        e.storeyId === storeyId &&
+        e.planeId === planeId &&
         !(e.layerId && hidden.has(e.layerId)) &&
         (this.showsDone || !e.done)
       )
         given.push(e);
-    const known = this.storeys.get(storeyId);
+    const known = this.storeys.get(planeId);
     // Entities are never changed in place: the same objects mean the same trace.
     const sameSettings =
       known !== undefined && sameList(known.layers, layers) && sameList(known.assemblies, assemblies);
@@ -129,7 +129,7 @@ export class TraceCache {
       outlines: sameWalls ? known.trace.outlines : null,
     };
     const key = sameWalls ? known.key : this.next++;
-    this.storeys.set(storeyId, { key, given, layers, assemblies, trace });
+    this.storeys.set(planeId, { key, given, layers, assemblies, trace });
     if (!sameWalls) this.unite(key, walls);
     return trace;
   }

@@ -64,7 +64,7 @@ export function ChecksTable({ checks, onUse, onRemove }: Props) {
               const margin = 0.4 * Math.max(x1 - x0, y1 - y0);
               table.show([x0 - margin, y0 - margin, x1 + margin, y1 + margin]);
             };
-            const traced = tracedLength(model, u.storeyId, ...ends);
+            const traced = tracedLength(model, u.planeId, ...ends);
             const share = Math.min(1, Math.abs(r.difference) / Math.max(r.allowed, 1e-9));
             const words = [
               c.origin && ORIGIN_WORDS[c.origin],

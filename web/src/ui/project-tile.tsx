@@ -7,6 +7,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import Link from 'next/link';
 import { useState } from 'react';
+import { FORM } from '@calque/core/formats';
 import { SETTINGS_ID } from '@calque/core/model';
 import { api } from '@/project/api';
 import type { ProjectCard } from '@/project/wire';
@@ -40,6 +41,7 @@ export function ProjectTile({
     try {
       const answer = await api.send(project.id, {
         clientId: 'projects',
+        form: FORM,
         steps: [
           {
             id: crypto.randomUUID(),

@@ -176,16 +176,14 @@ export class StretchFinder {
       const ends = this.stationsWithin({ height }, axis, t - reach, t + reach).filter(
         (m) => m.end >= SURE_END,
       );
-      return ends
-        .slice(1)
-        .map((b, i): Stretch => ({
-          from: at(ends[i].t),
-          to: at(b.t),
-          points: b.t - ends[i].t,
-          score: endsMatch(ends, i, i + 1),
-          sure: true,
-          marked: ends[i].marked || b.marked,
-        }));
+      return ends.slice(1).map((b, i): Stretch => ({
+        from: at(ends[i].t),
+        to: at(b.t),
+        points: b.t - ends[i].t,
+        score: endsMatch(ends, i, i + 1),
+        sure: true,
+        marked: ends[i].marked || b.marked,
+      }));
     });
   }
 

@@ -57,10 +57,10 @@ const ALIKE = 1e-9;
 /** What has been traced on one storey or on all, groups as blocks; `fileOf` names the PDF that an underlay shows, null where it shows none. */
 export function dxfOfModel(
   model: Model,
-  storeyId: string | undefined,
+  planeId: string | undefined,
   fileOf: (u: Underlay) => string | null,
 ): DxfDrawing {
-  const here = (e: { storeyId: string }) => storeyId === undefined || e.storeyId === storeyId;
+  const here = (e: { planeId: string }) => planeId === undefined || e.planeId === planeId;
   const traced = [...model.values()].filter((e): e is Traced => isTraced(e) && here(e));
   const layers = new Map<string, DrawingLayer>();
   const add = (drawing: Drawing): Shape[] => {
@@ -92,7 +92,7 @@ export function dxfOfModel(
     if (!block) {
       const members = assembly.elements.map((m): Loose => ({
         ...movedBy(m, own),
-        storeyId: placed.storeyId,
+        planeId: placed.planeId,
         ...(!m.layerId && placed.layerId && { layerId: placed.layerId }),
       }));
       block = {

@@ -1,15 +1,19 @@
 import * as yup from 'yup';
+import { formOf, NewerForm } from '../../formats/index.ts';
 import { isSoundText, soundName } from '../../texts/index.ts';
 
 /** The `.calque` package: a zip of JSON and the attached files as they came. See docs/format.md. */
 export const PACKAGE_FORMAT = 'calque';
-export const PACKAGE_VERSION = 2;
+export const PACKAGE_VERSION = 3;
 
-/** Version 1 held all entities and the whole log as one JSON text each; since version 2 each stands on a line of its own, so that none is too long to read. */
+/**
+ * Version 1 held all entities and the whole log as one JSON text each; since version 2 each stands on a line of its own, so that none
+ * is too long to read; since version 3 the manifest says in which form they are (see @calque/core/formats).
+ */
 export const PACKAGE_ENTRIES = {
   manifest: 'manifest.json',
-  entities: { 1: 'entities.json', 2: 'entities.jsonl' },
-  log: { 1: 'log.json', 2: 'log.jsonl' },
+  entities: { 1: 'entities.json', 2: 'entities.jsonl', 3: 'entities.jsonl' },
+  log: { 1: 'log.json', 2: 'log.jsonl', 3: 'log.jsonl' },
 } as const;
 
 /** An attached file: `path` is an entry of the zip and nothing else. */
@@ -24,7 +28,9 @@ export interface PackagedFile {
 }
 export interface Manifest {
   format: string;
-  version: 1 | 2;
+  version: 1 | 2 | 3;
+  /** The form of its entities and steps. */
+  form: number;
   written: string;
   files: PackagedFile[];
 }
@@ -73,6 +79,7 @@ export function parseManifest(value: unknown): Manifest {
   const given = (typeof value === 'object' && value !== null ? value : {}) as {
     format?: unknown;
     version?: unknown;
+    form?: unknown;
     written?: unknown;
     files?: unknown;
   };
@@ -84,9 +91,10 @@ export function parseManifest(value: unknown): Manifest {
       'newer-version',
       `The package was written in version ${version}; this installation reads up to ${PACKAGE_VERSION}. Update it first.`,
     );
-  if (version !== 1 && version !== 2)
+  if (version !== 1 && version !== 2 && version !== 3)
     throw new PackageError('damaged', 'The package is damaged (manifest.json): it does not say its version.');
   try {
+    const form = formOf(given.form, 'This package');
     const files = yup
       .array()
       .of(file)
@@ -99,10 +107,12 @@ export function parseManifest(value: unknown): Manifest {
     return {
       format: PACKAGE_FORMAT,
       version,
+      form,
       written: typeof given.written === 'string' ? given.written : '',
       files: files.map((f) => ({ ...f, name: soundName(f.name, LONGEST_FILE_NAME, 'unnamed') })),
     };
   } catch (error) {
+    if (error instanceof NewerForm) throw new PackageError('newer-version', error.message);
     throw damaged('manifest.json', error);
   }
 }

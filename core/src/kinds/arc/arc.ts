@@ -15,7 +15,7 @@ import {
 import { formatLengthWithUnit } from '../../units/index.ts';
 import { isOnePoint, pairOf, scaledDashes, type Dashed, type Drawn, type Pair } from '../drawn.ts';
 import { shapeOfPiece } from '../flat-shape.ts';
-import { NO_EDGES, NO_FRAME, STANDS_ON_NOTHING, type Kind } from '../kind.ts';
+import { NO_EDGES, NO_FRAME, type Kind } from '../kind.ts';
 
 /** An arc, counter-clockwise from `start` (radians) through `sweep`; a circle where that is a full turn. */
 export interface TracedArc extends Drawn, Dashed {
@@ -106,7 +106,7 @@ export const ARC: Kind<TracedArc> = {
   isRun: true,
   carries: true,
   rests: null,
-  standsOn: STANDS_ON_NOTHING,
+  refers: [],
   shapes: (e, layer) => [shapeOfPiece(pieceOf(e), layer, e)],
   pieces: (e) => [pieceOf(e)],
   box: (e) => pieceBox(pieceOf(e)),

@@ -9,7 +9,7 @@ import {
 import { formatArea, formatLengthWithUnit, type LengthStyle } from '../../units/index.ts';
 import { heldPoints, mirroredBulges, pairOf, stretchesLeft, type Drawn, type Pair } from '../drawn.ts';
 import { wordsAt, type Shape } from '../flat-shape.ts';
-import { NO_FRAME, STANDS_ON_NOTHING, type Kind } from '../kind.ts';
+import { NO_FRAME, type Kind } from '../kind.ts';
 import { boxOfPieces, edgesAlong } from '../path/path.ts';
 import { areaFigures, areaHatch, areaLabelPlace, areaRings, ringPieces } from './figures.ts';
 
@@ -65,7 +65,7 @@ export const AREA: Kind<Area> = {
   isRun: false,
   carries: true,
   rests: null,
-  standsOn: STANDS_ON_NOTHING,
+  refers: [],
   shapes: (e, layer, style) => {
     const outlines: Shape[] =
       e.fill.kind === 'solid'

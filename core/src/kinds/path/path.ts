@@ -21,7 +21,7 @@ import {
   type Drawn,
   type Pair,
 } from '../drawn.ts';
-import { NO_FRAME, STANDS_ON_NOTHING, type Edge, type Kind } from '../kind.ts';
+import { NO_FRAME, type Edge, type Kind } from '../kind.ts';
 
 /** A path of lines and arcs (see BulgePath): a chain, a rectangle, a slot, a regular shape. */
 export interface TracedPath extends Drawn, Dashed {
@@ -52,7 +52,7 @@ export const PATH: Kind<TracedPath> = {
   isRun: true,
   carries: true,
   rests: null,
-  standsOn: STANDS_ON_NOTHING,
+  refers: [],
   shapes: ({ points, bulges, closed, dash }, layer) => [
     { kind: 'polyline', layer, points, bulges, closed, ...(dash && { dash }) },
   ],

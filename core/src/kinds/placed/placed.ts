@@ -42,7 +42,7 @@ export const PLACED: Kind<Placed> = {
   isRun: false,
   carries: true,
   rests: null,
-  standsOn: (e) => [{ type: 'assembly', id: e.assemblyId, as: 'group' }],
+  refers: [{ field: 'assemblyId', type: 'assembly', as: 'group' }],
   shapes: (e, layer, style) => membersOf(e).flatMap((m) => looseKind(m).shapes(m, layer, style)),
   pieces: (e) => membersOf(e).flatMap((m) => looseKind(m).pieces(m)),
   box: (e) => [boxOfPoints([placedAt(e)]), ...membersOf(e).map((m) => looseKind(m).box(m))].reduce(unionBox),

@@ -1,7 +1,7 @@
 import { applyTransform, boxOfPoints, determinant, meanScale, type Transform } from '../../geometry/index.ts';
 import { pairOf, shifted, type Drawn, type Pair } from '../drawn.ts';
 import { textWidth } from '../flat-shape.ts';
-import { NO_EDGES, NO_GRIPS, STANDS_ON_NOTHING, type Kind } from '../kind.ts';
+import { NO_EDGES, NO_GRIPS, type Kind } from '../kind.ts';
 
 /** A line of text that begins at a point; height of its capitals and small letters together (em), millimetres. */
 export interface Note extends Drawn {
@@ -45,7 +45,7 @@ export const TEXT: Kind<Note> = {
   isRun: false,
   carries: true,
   rests: null,
-  standsOn: STANDS_ON_NOTHING,
+  refers: [],
   shapes: (e, layer) => [
     { kind: 'text', layer, x: e.at[0], y: e.at[1], height: e.height, radians: e.angle, text: e.text },
   ],

@@ -1,8 +1,9 @@
 import * as yup from 'yup';
+import { isFrame } from '../../geometry/index.ts';
 import { isSoundText } from '../../texts/index.ts';
 import { UNIT_SYSTEMS } from '../../units/index.ts';
 import { TRACED_TYPES } from '../../kinds/index.ts';
-import { SETTINGS_ID, type Entity, type EntityType } from '../entities.ts';
+import { PLANE_ROLES, SETTINGS_ID, type Entity, type EntityType } from '../entities.ts';
 import {
   bounded,
   colour,
@@ -20,7 +21,7 @@ import {
   positive,
   switchKey,
 } from '../../kinds/fields.ts';
-import { passes } from '../../kinds/schema.ts';
+import { passes, sure } from '../../kinds/schema.ts';
 import { TRACED_SCHEMAS } from '../../kinds/schemas.ts';
 import { quickCheck } from '../quick-check.ts';
 
@@ -154,6 +155,17 @@ const elements = () =>
         ),
     );
 
+const grid = yup
+  .object({ origin: pair(), angle: finite(), across: positive(), up: positive(), shown: flag() })
+  .noUnknown()
+  .strict()
+  .nullable()
+  .optional()
+  .default(undefined);
+const framed = sure((v: { across?: number[]; up?: number[] }) =>
+  isFrame({ across: v.across as [number, number, number], up: v.up as [number, number, number] }),
+);
+
 const SCHEMAS = {
   ...TRACED_SCHEMAS,
   settings: yup.object({
@@ -164,27 +176,38 @@ const SCHEMAS = {
       .oneOf([...UNIT_SYSTEMS])
       .required(),
     precision: yup.number().strict().integer().min(0).max(64).required(),
-    grid: yup
-      .object({ origin: pair(), angle: finite(), across: positive(), up: positive(), shown: flag() })
-      .noUnknown()
-      .strict()
-      .nullable()
-      .optional()
-      .default(undefined),
+    grid,
   }),
+  plane: yup
+    .object({
+      id: id(),
+      name: name(),
+      role: yup
+        .string()
+        .oneOf([...PLANE_ROLES])
+        .required(),
+      origin: numbers(3),
+      across: numbers(3),
+      up: numbers(3),
+      width: positive(),
+      height: positive(),
+      grid,
+    })
+    .test('frame', 'the directions of a plane must be of length one and square to one another', framed),
   storey: yup.object({
     id: id(),
     name: name(),
     elevation: finite(),
     height: positive(),
     heightAssumed: flag(),
+    grid,
   }),
   underlay: yup.object({
     id: id(),
     name: name(),
     fileId: id(),
     page: page(),
-    storeyId: id(),
+    planeId: id(),
     crop: numbers(4).test('crop', 'the crop is empty', (c) => !c || (c[2] > c[0] && c[3] > c[1])),
     placement: placement(),
     scaleState: scaleState(),

@@ -34,13 +34,13 @@ export function CalibratePanel() {
   const table = useTable();
   const model = useProject((s) => s.model);
   const underlayId = useTableState((s) => s.underlayId);
-  const storeyId = useTableState((s) => s.storeyId);
+  const planeId = useTableState((s) => s.planeId);
   const tool = useTableState((s) => s.toolId);
   const style = useFromModel(lengthStyle);
   const doubts = useDoubts();
   const u = get(model, 'underlay', underlayId);
   if (!u) {
-    const others = ofType(model, 'underlay').filter((x) => x.storeyId === storeyId);
+    const others = ofType(model, 'underlay').filter((x) => x.planeId === planeId);
     return (
       <Box>
         <Typography variant="h2">Calibrate</Typography>

@@ -33,7 +33,7 @@ function rowsOf(session: ProjectSession, u: Underlay, checks: readonly Check[]):
     const r = checked(u, c);
     const traced = tracedLength(
       model,
-      u.storeyId,
+      u.planeId,
       applyTransform(u.placement, c.from),
       applyTransform(u.placement, c.to),
     );

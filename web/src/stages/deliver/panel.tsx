@@ -38,7 +38,7 @@ export function DeliverPanel() {
   const saved = useProject((s) => s.saved);
   const style = useFromModel(lengthStyle);
   const storeys = ofType(model, 'storey').sort((a, b) => a.elevation - b.elevation);
-  const [storeyId, setStoreyId] = useState('all');
+  const [planeId, setStoreyId] = useState('all');
   const files = useProject((s) => s.files);
   const [withSheets, setWithSheets] = useState(true);
   const [units, setUnits] = useState<DxfUnits>(isImperial(model) ? 'in' : 'mm');
@@ -49,10 +49,10 @@ export function DeliverPanel() {
   const traced = tracedOf(model);
   const empty = traced.length === 0;
   const assumed = rows.filter((r) => r.wall.heightAssumed).length;
-  const oneStorey = storeyId === 'all' ? undefined : storeyId;
+  const oneStorey = planeId === 'all' ? undefined : planeId;
   const drawing = () => drawingOfModel(model, oneStorey);
   const referred = ofType(model, 'underlay').filter(
-    (u) => (!oneStorey || u.storeyId === oneStorey) && files.find((f) => f.id === u.fileId)?.kind === 'pdf',
+    (u) => (!oneStorey || u.planeId === oneStorey) && files.find((f) => f.id === u.fileId)?.kind === 'pdf',
   ).length;
   const fileOf = (u: Underlay) => {
     const file = withSheets ? files.find((f) => f.id === u.fileId) : undefined;
@@ -90,7 +90,7 @@ export function DeliverPanel() {
           select
           fullWidth
           label="Storey"
-          value={storeyId}
+          value={planeId}
           onChange={(e) => setStoreyId(e.target.value)}
           sx={{ mb: 1, mt: 0.5 }}
         >

@@ -40,8 +40,8 @@ export function LayForm({
   const own = chosen[0].sheet.reference !== null;
   const factor = own ? 1 : mode === 'paper' ? null : parsed.ok ? parsed.factor : undefined;
   const others = useFromModel(hasUnderlays),
-    storeyId = useTableState((s) => s.storeyId),
-    guess = useProject((s) => scaleBeside(s.model, storeyId));
+    planeId = useTableState((s) => s.planeId),
+    guess = useProject((s) => scaleBeside(s.model, planeId));
   const lay = (at: [number, number] | null) => {
     if (factor === undefined) return;
     layDown(session, table, file, chosen, at, factor);

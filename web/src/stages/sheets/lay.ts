@@ -33,20 +33,20 @@ function nameFor(model: Model, file: FileInfo, sheet: SheetInfo, base: string): 
 /** Space beside other sheets, as a share of what they take. */
 const BESIDE = 0.06;
 
-const onStorey = (model: Model, storeyId: string) =>
-  ofType(model, 'underlay').filter((u) => u.storeyId === storeyId && u.visible);
+const onStorey = (model: Model, planeId: string) =>
+  ofType(model, 'underlay').filter((u) => u.planeId === planeId && u.visible);
 
 /** To the right of all that lies on a storey, at its lower edge; the origin where nothing does. */
-export function besideOthers(model: Model, storeyId: string): Point {
-  const boxes = onStorey(model, storeyId).map(boxOfUnderlay);
+export function besideOthers(model: Model, planeId: string): Point {
+  const boxes = onStorey(model, planeId).map(boxOfUnderlay);
   if (boxes.length === 0) return [0, 0];
   const [x0, y0, x1] = boxes.reduce(unionBox);
   return [x1 + BESIDE * (x1 - x0), y0];
 }
 
 /** True millimetres per paper millimetre of the uppermost sheet that has a scale; 1 where none has. */
-export function scaleBeside(model: Model, storeyId: string): number {
-  const scaled = onStorey(model, storeyId)
+export function scaleBeside(model: Model, planeId: string): number {
+  const scaled = onStorey(model, planeId)
     .filter((u) => u.scaleState === 'calibrated' || u.scaleState === 'stated')
     .sort((a, b) => b.order - a.order)[0];
   return scaled ? scaleFactorOf(scaled.placement) : 1;
@@ -65,10 +65,10 @@ export function layDown(
   factor: number | null,
 ): void {
   const { model } = session.state;
-  const { storeyId } = table.state.getState();
+  const { planeId } = table.state.getState();
   let order = Math.max(0, ...ofType(model, 'underlay').map((u) => u.order));
-  const from = at ?? besideOthers(model, storeyId),
-    guess = factor ?? scaleBeside(model, storeyId);
+  const from = at ?? besideOthers(model, planeId),
+    guess = factor ?? scaleBeside(model, planeId);
   let [x] = from;
   let shown: Box | null = null;
   const base = file.name.replace(/\.[A-Za-z0-9]{2,5}$/, '');
@@ -88,7 +88,7 @@ export function layDown(
       name: nameFor(model, file, sheet, base),
       fileId: file.id,
       page: sheet.page,
-      storeyId,
+      planeId,
       crop,
       placement: storedTransform(placement),
       scaleState: own ? 'own' : factor === null ? 'paper' : 'stated',

@@ -34,10 +34,10 @@ const statusWords = (f: FileInfo): string =>
       : 'attached, but it cannot be read: see there';
 const ALIKE = 1e-6;
 /** Does a sheet lie there already, on this storey? */
-const liesThere = (model: Model, storeyId: string, { sheet, file }: Found): boolean =>
+const liesThere = (model: Model, planeId: string, { sheet, file }: Found): boolean =>
   ofType(model, 'underlay').some(
     (u) =>
-      u.storeyId === storeyId &&
+      u.planeId === planeId &&
       u.fileId === file.id &&
       u.page === sheet.page &&
       u.placement.every((v, i) => Math.abs(v - sheet.placement[i]) <= ALIKE * (1 + Math.abs(v))),
@@ -55,7 +55,7 @@ export function ReferredSheets({ drawing }: { drawing: FileInfo }) {
     table = useTable();
   const files = useProject((s) => s.files),
     model = useProject((s) => s.model),
-    storeyId = useTableState((s) => s.storeyId);
+    planeId = useTableState((s) => s.planeId);
   const sheets = drawing.sheets.flatMap((s) => s.reference?.sheets ?? []);
   if (sheets.length === 0) return null;
   const names = [...new Set(sheets.map((s) => s.file))];
@@ -64,13 +64,13 @@ export function ReferredSheets({ drawing }: { drawing: FileInfo }) {
       page = file?.sheets.find((s) => s.page === sheet.page);
     return file && page ? [{ sheet, file, page }] : [];
   });
-  const open = found.filter((f) => !liesThere(model, storeyId, f));
+  const open = found.filter((f) => !liesThere(model, planeId, f));
   const missing = names.filter((name) => !fileNamed(files, name));
   const lay = () => {
     let order = Math.max(0, ...ofType(session.state.model, 'underlay').map((u) => u.order));
     const laid = open.map(({ sheet, file, page }): Underlay => ({
       ...underlayOf(sheet, file, page),
-      storeyId,
+      planeId,
       order: ++order,
     }));
     if (
@@ -136,7 +136,7 @@ function underlayOf(
   { placement, ring, on }: ReferredSheet,
   file: FileInfo,
   page: SheetInfo,
-): Omit<Underlay, 'storeyId' | 'order'> {
+): Omit<Underlay, 'planeId' | 'order'> {
   const whole: Underlay['crop'] = [0, 0, page.width, page.height];
   const [x0, y0, x1, y1] = ring ? boxOfPoints(ring) : whole;
   const crop: Underlay['crop'] = [

@@ -1,3 +1,4 @@
+import { FORM, formOf, NewerForm, upgradeEntity } from '@calque/core/formats';
 import { translation, unionBox } from '@calque/core/geometry';
 import {
   boxOf,
@@ -26,6 +27,8 @@ import { partHere } from './draw/drawn';
 const KEY = 'calque-elements';
 const MOST = 20000;
 interface Kept {
+  /** See @calque/core/formats. */
+  form: number;
   elements: Traced[];
   groups: Assembly[];
 }
@@ -47,7 +50,7 @@ export function copySelection(table: Table): boolean {
   try {
     localStorage.setItem(
       KEY,
-      JSON.stringify({ elements: kept, groups: groupsIn(model, kept) } satisfies Kept),
+      JSON.stringify({ form: FORM, elements: kept, groups: groupsIn(model, kept) } satisfies Kept),
     );
   } catch {
     table.session.tell('This is too much for the browser to keep: copy less at a time.', true);
@@ -72,25 +75,28 @@ const groupsIn = (model: Model, elements: readonly Traced[]): Assembly[] => {
 };
 
 /** What waits, checked as anything from outside; empty where there is nothing or it cannot be read. */
-function waiting(): Kept {
+function waiting(): Omit<Kept, 'form'> & { why?: string } {
   try {
-    const { elements, groups } = JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<
+    const { elements, groups, ...kept } = JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<
       Record<keyof Kept, unknown>
     >;
+    const form = formOf(kept.form, 'What was copied');
     const entities = (value: unknown) =>
-      Array.isArray(value) && value.length <= MOST ? value.map(parseEntity) : [];
+      Array.isArray(value) && value.length <= MOST
+        ? value.map((e) => parseEntity(upgradeEntity(e, form)))
+        : [];
     return {
       elements: entities(elements).filter(isTraced),
       groups: entities(groups).filter((e): e is Assembly => e.type === 'assembly'),
     };
-  } catch {
-    return { elements: [], groups: [] };
+  } catch (error) {
+    return { elements: [], groups: [], ...(error instanceof NewerForm && { why: error.message }) };
   }
 }
 
 /** Lets a click say where what was copied goes, by its lower left corner; Enter pastes it where it was. */
 export function takePasteTool(table: Table): void {
-  const { elements, groups } = waiting();
+  const { elements, groups, why } = waiting();
   // A group that this project has not comes along; where it is known by the same id, this project's own is placed.
   const { model: before } = table.session.state,
     added: Assembly[] = groups.filter((g) => !before.has(g.id));
@@ -99,7 +105,7 @@ export function takePasteTool(table: Table): void {
     .filter((e) => e.type !== 'placed' || known.get(e.assemblyId)?.type === 'assembly')
     .map((e) => shownOf(e, known));
   if (copied.length === 0) {
-    table.session.tell('Nothing has been copied yet: select elements and press Ctrl C.', true);
+    table.session.tell(why ?? 'Nothing has been copied yet: select elements and press Ctrl C.', true);
     return;
   }
   const [x0, y0] = copied.map(boxOf).reduce(unionBox);
@@ -121,12 +127,12 @@ export function takePasteTool(table: Table): void {
         chosen: () => copied,
         apply: (map) => {
           const { model } = table.session.state;
-          const { storeyId } = table.state.getState();
+          const { planeId } = table.state.getState();
           pasted = namedApart(
             ofType(model, 'gridLine'),
             copiesOf(copied, () => crypto.randomUUID(), model).map((e) => ({
               ...movedBy(e, map),
-              storeyId,
+              planeId,
               part: e.type === 'placed' ? null : partHere(table),
               layerId: e.layerId && get(model, 'layer', e.layerId) ? e.layerId : null,
               source: {

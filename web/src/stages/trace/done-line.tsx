@@ -10,11 +10,11 @@ import { useTable, useTableState } from '@/table/context';
 export function DoneLine() {
   const table = useTable();
   const model = useProject((s) => s.model);
-  const storeyId = useTableState((s) => s.storeyId);
+  const planeId = useTableState((s) => s.planeId);
   const showDone = useTableState((s) => s.showDone);
   const done = useMemo(
-    () => [...model.values()].filter((e) => isTraced(e) && e.storeyId === storeyId && e.done).length,
-    [model, storeyId],
+    () => [...model.values()].filter((e) => isTraced(e) && e.planeId === planeId && e.done).length,
+    [model, planeId],
   );
   if (done === 0) return null;
   return (

@@ -52,7 +52,7 @@ export function joinChosen(table: Table): void {
 }
 
 const like = (e: Exclude<Runs, { type: 'wall' | 'gridLine' }>) => ({
-  storeyId: e.storeyId,
+  planeId: e.planeId,
   source: e.source,
   ...(e.layerId && { layerId: e.layerId }),
   ...(e.dash && { dash: e.dash }),

@@ -186,12 +186,12 @@ function AlignmentChoice({
 function StoreyHeight() {
   const session = useSession();
   const model = useProject((s) => s.model);
-  const storeyId = useTableState((s) => s.storeyId);
-  const storey = get(model, 'storey', storeyId);
+  const planeId = useTableState((s) => s.planeId);
+  const storey = get(model, 'storey', planeId);
   if (!storey) return null;
   const setHeight = (height: number) => {
     const walls = [...model.values()].filter(
-      (e) => e.type === 'wall' && e.storeyId === storeyId && e.heightAssumed,
+      (e) => e.type === 'wall' && e.planeId === planeId && e.heightAssumed,
     );
     const changes = [
       setFields(storey, { height, heightAssumed: false }),

@@ -34,8 +34,8 @@ const style = (table: Table) => lengthStyle(table.session.state.model);
 /** Walls by a chain of clicks. */
 export function takeWallTool(table: Table): void {
   const put = (link: Link): boolean => {
-    const { storeyId } = table.state.getState();
-    const storey = get(table.session.state.model, 'storey', storeyId);
+    const { planeId } = table.state.getState();
+    const storey = get(table.session.state.model, 'storey', planeId);
     const { thickness, thicknessFrom, alignment } = useTraceState.getState();
     const entity = elementOf(
       table,

@@ -33,7 +33,7 @@ const CHORDS = 5;
 
 function wallLike(table: Table, from: Point, to: Point): Shape & { type: 'wall' } {
   const { model } = table.session.state,
-    storey = get(model, 'storey', table.state.getState().storeyId),
+    storey = get(model, 'storey', table.state.getState().planeId),
     { thickness, alignment } = useTraceState.getState();
   return {
     type: 'wall',
@@ -68,7 +68,7 @@ export function makeWalls(table: Table): void {
       .map(([p, q]): Wall => ({
         ...wallLike(table, p, q),
         id: crypto.randomUUID(),
-        storeyId: e.storeyId,
+        planeId: e.planeId,
         source: { ...e.source, thickness: thicknessFrom },
         ...(e.layerId && { layerId: e.layerId }),
         ...(e.part && { part: e.part }),
@@ -101,10 +101,10 @@ export function wallsToLines(table: Table): void {
   swap(
     table,
     walls,
-    walls.map(({ from, to, storeyId, source, layerId, part, done }) => ({
+    walls.map(({ from, to, planeId, source, layerId, part, done }) => ({
       type: 'line' as const,
       id: crypto.randomUUID(),
-      storeyId,
+      planeId,
       source,
       from,
       to,

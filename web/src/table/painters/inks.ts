@@ -13,10 +13,10 @@ const FITTED_WIDTH = 2.5,
   SHEET_CHORDS = 0.02;
 
 /** Lines that were read from the ink of scans, or fitted to it at the cursor, faint: they are suggestions. */
-export function paintInks(brush: Brush, model: Model, inks: InkCache, storeyId: string): void {
+export function paintInks(brush: Brush, model: Model, inks: InkCache, planeId: string): void {
   const { context, ink } = brush;
   for (const u of ofType(model, 'underlay')) {
-    if (u.storeyId !== storeyId || !u.visible) continue;
+    if (u.planeId !== planeId || !u.visible) continue;
     const path = pathOf(u, inks);
     context.save();
     context.strokeStyle = ink.found;

@@ -8,9 +8,9 @@ import { ringPath } from './trace';
 const CLEAR = 10;
 
 /** A frame around the parts of the group that is being edited, with its name, so that it is never forgotten open. */
-export function paintOpenGroup(brush: Brush, model: Model, storeyId: string): void {
+export function paintOpenGroup(brush: Brush, model: Model, planeId: string): void {
   const open = openAssembly(model);
-  if (!open?.open || open.open.placed.storeyId !== storeyId) return;
+  if (!open?.open || open.open.placed.planeId !== planeId) return;
   const parts = partsOf(model, open);
   if (parts.length === 0) return;
   const { context, ink, view } = brush,

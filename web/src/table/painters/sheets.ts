@@ -13,7 +13,7 @@ type Context = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
 export interface SheetScene {
   view: Viewport;
   ink: Ink;
-  storeyId: string;
+  planeId: string;
   currentId: string | null;
   aloneId: string | null;
   screen: Box;
@@ -29,7 +29,7 @@ const STILL_MS = 260;
 /** Paints underlays, the lowest first: paper, then its picture, cropped, tinted and faded. */
 export class SheetPainter {
   private scratch: OffscreenCanvas | null = null;
-  private still: { canvas: OffscreenCanvas; view: Viewport; storeyId: string; taken: number } | null = null;
+  private still: { canvas: OffscreenCanvas; view: Viewport; planeId: string; taken: number } | null = null;
 
   constructor(
     private readonly tiles: TileCache,
@@ -50,7 +50,7 @@ export class SheetPainter {
       .filter(
         (u) =>
           (aloneId ? u.id === aloneId : u.visible) &&
-          u.storeyId === scene.storeyId &&
+          u.planeId === scene.planeId &&
           lookOf(u).inFront === inFront,
       )
       .sort((a, b) => a.order - b.order);
@@ -69,9 +69,9 @@ export class SheetPainter {
   }
 
   /** While many sheets are being moved, their last picture is moved for them; a few times a second they are painted anew. */
-  private paintStill(context: CanvasRenderingContext2D, { view, storeyId }: SheetScene): boolean {
+  private paintStill(context: CanvasRenderingContext2D, { view, planeId }: SheetScene): boolean {
     const { still } = this;
-    if (!still || still.storeyId !== storeyId || performance.now() - still.taken > STILL_MS) return false;
+    if (!still || still.planeId !== planeId || performance.now() - still.taken > STILL_MS) return false;
     const k = view.scale / still.view.scale;
     if (k > 1.6 || k < 0.6) return false;
     // Pixels of the canvas for one of the screen.
@@ -86,7 +86,7 @@ export class SheetPainter {
     return true;
   }
 
-  private keepStill(context: CanvasRenderingContext2D, { view, storeyId }: SheetScene): void {
+  private keepStill(context: CanvasRenderingContext2D, { view, planeId }: SheetScene): void {
     const { width, height } = context.canvas;
     const canvas =
       this.still?.canvas.width === width && this.still.canvas.height === height
@@ -95,7 +95,7 @@ export class SheetPainter {
     const own = canvas.getContext('2d')!;
     own.clearRect(0, 0, width, height);
     own.drawImage(context.canvas, 0, 0);
-    this.still = { canvas, view, storeyId, taken: performance.now() };
+    this.still = { canvas, view, planeId, taken: performance.now() };
   }
 
   /** A sheet in its own colours laid on paper: its tiles darken what lies below, without a canvas in between. */

@@ -154,7 +154,7 @@ export function startConvert(table: Table, u: Underlay): void {
       switches: switchesOf(u, state),
       placement: u.placement,
       layering: state.layering,
-      storeyId: u.storeyId,
+      planeId: u.planeId,
       source: {
         underlayId: state.after === 'removed' ? null : u.id,
         sheet: u.name,

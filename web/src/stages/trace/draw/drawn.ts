@@ -4,7 +4,7 @@ import type { Pick } from '@/table/tool';
 import { useTraceState } from '../state';
 
 /** Distributes over the kinds, so that each keeps its own fields. */
-type Own<T> = T extends Traced ? Omit<T, 'id' | 'storeyId' | 'source' | 'layerId'> : never;
+type Own<T> = T extends Traced ? Omit<T, 'id' | 'planeId' | 'source' | 'layerId'> : never;
 /** What is drawn, without what every element has. */
 export type Shape = Own<Traced>;
 
@@ -51,18 +51,18 @@ export function currentLayer(table: Table): string | null {
 /** The group that is being edited on the storey in hand: what is added meanwhile becomes part of it. */
 export function partHere(table: Table): string | null {
   const open = openAssembly(table.session.state.model);
-  return open?.open?.placed.storeyId === table.state.getState().storeyId ? open.id : null;
+  return open?.open?.placed.planeId === table.state.getState().planeId ? open.id : null;
 }
 
 /** A shape as an element of the storey in hand, on the current layer. */
 export function elementOf(table: Table, shape: Shape, source: Source): Traced {
   const layerId = currentLayer(table),
-    { storeyId } = table.state.getState(),
+    { planeId } = table.state.getState(),
     part = partHere(table);
   return {
     ...shape,
     id: crypto.randomUUID(),
-    storeyId,
+    planeId,
     source,
     ...(layerId && { layerId }),
     ...(part && { part }),

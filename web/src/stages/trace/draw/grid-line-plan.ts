@@ -9,9 +9,7 @@ let typedName: string | null = null;
 const nameFor = ({ table }: Context, from: Point, to: Point): string =>
   typedName ??
   nextGridName(
-    ofType(table.session.state.model, 'gridLine').filter(
-      (l) => l.storeyId === table.state.getState().storeyId,
-    ),
+    ofType(table.session.state.model, 'gridLine').filter((l) => l.planeId === table.state.getState().planeId),
     from,
     to,
   );

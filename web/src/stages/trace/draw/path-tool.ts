@@ -252,7 +252,7 @@ export class PathTool implements Tool {
     context.lineWidth = 2;
     context.beginPath();
     if (shape)
-      elementPath(brush, { ...shape, id: '', storeyId: '', source: sourceOf(this.table, []) } as Traced);
+      elementPath(brush, { ...shape, id: '', planeId: '', source: sourceOf(this.table, []) } as Traced);
     context.stroke();
     if (places.length > 2) {
       const [x, y] = brush.at(places[0]);

@@ -214,7 +214,7 @@ export class ShapeTool implements Tool {
     context.beginPath();
     if (typeof shape !== 'string')
       for (const one of [shape].flat())
-        elementPath(brush, { ...one, id: '', storeyId: '', source: sourceOf(this.table, []) } as Traced);
+        elementPath(brush, { ...one, id: '', planeId: '', source: sourceOf(this.table, []) } as Traced);
     context.stroke();
     for (const p of this.places) {
       const [x, y] = brush.at(p);

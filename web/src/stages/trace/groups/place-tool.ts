@@ -66,7 +66,7 @@ export class PlaceTool implements Tool {
 
   private put(at: Point, found: Found): void {
     const { table } = this,
-      { storeyId } = table.state.getState();
+      { planeId } = table.state.getState();
     if (!get(table.session.state.model, 'assembly', this.assembly.id)) {
       table.session.tell(`The group ${this.assembly.name} is there no more.`, true);
       table.layDown();
@@ -76,7 +76,7 @@ export class PlaceTool implements Tool {
     const entity = {
       type: 'placed',
       id: crypto.randomUUID(),
-      storeyId,
+      planeId,
       source: sourceOf(table, [found]),
       ...(layerId && { layerId }),
       assemblyId: this.assembly.id,

@@ -120,9 +120,9 @@ class TakeTool implements Tool {
   }
 
   private plain(pieces: readonly Piece[], closed: boolean): Shape | null {
-    const e = plainestFor(pieces, { id: '', storeyId: '', source: sourceOf(this.table, SNAPPED) }, closed);
+    const e = plainestFor(pieces, { id: '', planeId: '', source: sourceOf(this.table, SNAPPED) }, closed);
     if (!e) return null;
-    const { id: _, storeyId: __, source: ___, ...shape } = e;
+    const { id: _, planeId: __, source: ___, ...shape } = e;
     return shape as Shape;
   }
 
@@ -133,7 +133,7 @@ class TakeTool implements Tool {
     alignment: Wall['alignment'],
     openings: FacePair['openings'] = [],
   ): WallShape {
-    const storey = get(this.table.session.state.model, 'storey', this.table.state.getState().storeyId);
+    const storey = get(this.table.session.state.model, 'storey', this.table.state.getState().planeId);
     return {
       type: 'wall',
       from,
@@ -305,13 +305,13 @@ class TakeTool implements Tool {
 
   /** A wall that is traced already where another would be: the same body, whichever way it was drawn. */
   private sameWall(shape: Shape & { type: 'wall' }): Wall | null {
-    const body = (w: Omit<Wall, 'id' | 'storeyId' | 'source'>) => plainBody(bandOf({ ...w, id: '' })),
+    const body = (w: Omit<Wall, 'id' | 'planeId' | 'source'>) => plainBody(bandOf({ ...w, id: '' })),
       wanted = body(shape),
-      { storeyId } = this.table.state.getState();
+      { planeId } = this.table.state.getState();
     const near = (p: Point, q: Point) => Math.hypot(p[0] - q[0], p[1] - q[1]) < SAME_CORNER;
     return (
       ofType(this.table.session.state.model, 'wall').find(
-        (w) => w.storeyId === storeyId && body(w).every((p) => wanted.some((q) => near(p, q))),
+        (w) => w.planeId === planeId && body(w).every((p) => wanted.some((q) => near(p, q))),
       ) ?? null
     );
   }
@@ -350,7 +350,7 @@ class TakeTool implements Tool {
   /** What would be taken, in the colour of tracing; what is there already, in that of what is found. */
   private paintShape(brush: Brush, shape: Shape): void {
     const { context, ink } = brush,
-      e = { ...shape, id: '', storeyId: '', source: sourceOf(this.table, SNAPPED) } as Traced,
+      e = { ...shape, id: '', planeId: '', source: sourceOf(this.table, SNAPPED) } as Traced,
       isThere = this.there(shape) !== null;
     context.save();
     context.strokeStyle = isThere ? ink.found : ink.now;

@@ -1,3 +1,4 @@
+import { FORM } from '@calque/core/formats';
 import { loadProjectText } from '@calque/store';
 import { jsonText, notFound } from '@/server/answers';
 import { fileInfos } from '@/server/files';
@@ -11,6 +12,6 @@ export const GET = projectRoute('look', async ({ database, project: { id } }) =>
   if (!project) return notFound('project');
   // A ProjectAnswer, its entities as the database wrote them.
   return jsonText(
-    `{"seq":${project.seq},"entities":${project.entities},"files":${JSON.stringify((await fileInfos(database, id)) satisfies ProjectAnswer['files'])}}`,
+    `{"form":${FORM},"seq":${project.seq},"entities":${project.entities},"files":${JSON.stringify((await fileInfos(database, id)) satisfies ProjectAnswer['files'])}}`,
   );
 });

@@ -1,3 +1,4 @@
+import { FORM } from '@calque/core/formats';
 import { loadStepsText, NoRequest } from '@calque/store';
 import { json, jsonText, notFound, problem } from '@/server/answers';
 import { jsonBytes } from '@/server/bodies';
@@ -19,7 +20,7 @@ export const GET = projectRoute('look', async ({ database, project, query }) => 
   const { after, last, before } = stepsQuery.validateSync(Object.fromEntries(query));
   // A StepsAnswer, its steps as the database wrote them.
   const { text, more } = await loadStepsText(database, project.id, after, { last, before });
-  return jsonText(`{"steps":${text},"more":${more}}`);
+  return jsonText(`{"form":${FORM},"steps":${text},"more":${more}}`);
 });
 
 export const POST = projectRoute('change', async ({ request, project }) => {

@@ -1,0 +1,2 @@
+export { cornersOf, frameOf, isUpright, lineInPlan, roleWord } from './frames.ts';
+export { buildingHeight, freePlaneName, turnedRound, uprightPlane, type Upright } from './upright.ts';

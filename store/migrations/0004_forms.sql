@@ -1,0 +1,1 @@
+ALTER TABLE "projects" ADD COLUMN "form" integer DEFAULT 1 NOT NULL;
