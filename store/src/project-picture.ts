@@ -7,7 +7,7 @@ import {
   type Piece,
   type Point,
 } from '@calque/core/geometry';
-import { bandOf, cutWalls, plainBody } from '@calque/core/building';
+import { bandOf, cutWalls, wedgesOf, plainBody } from '@calque/core/building';
 import {
   isTraced,
   looseOf,
@@ -93,8 +93,8 @@ function firstElements(model: Model): Loose[] {
 /** Walls joined where there are few enough to see that they are. */
 function bodiesOf(walls: readonly Wall[]): (readonly Point[])[] {
   if (walls.length > MOST_JOINED) return walls.map((w) => plainBody(bandOf(w)));
-  const { bodies, wedges } = cutWalls(walls);
-  return [...bodies.values(), ...wedges];
+  const cut = cutWalls(walls);
+  return [...cut.bodies.values(), ...wedgesOf(cut)];
 }
 
 function chainsOf(pieces: readonly Piece[], tolerance: number): Point[][] {

@@ -8,15 +8,7 @@ import {
   type Transform,
 } from '@calque/core/geometry';
 import { emptyLinework, kindCode, type Linework } from '@calque/core/linework';
-import {
-  applyOrThrow,
-  modelOf,
-  PLAIN_LOOK,
-  type Check,
-  type Model,
-  type Underlay,
-  type Wall,
-} from '@calque/core/model';
+import { applyOrThrow, modelOf, PLAIN_LOOK, type Check, type Underlay, type Wall } from '@calque/core/model';
 import type { Registration } from '@calque/core/registration';
 import { dependentsOf, removalWords, removeUnderlays } from '../src/project/removal.ts';
 import type { ProjectSession } from '../src/project/session.ts';
@@ -177,7 +169,7 @@ describe('cropping on the drawing', () => {
     (t.table.session.state as unknown as { files: FileInfo[] }).files = [];
     Object.defineProperty(t.table.session, 'state', {
       get: () => ({
-        model: new Map([['u', t.get<Underlay>('u')]]) as Model,
+        model: modelOf([t.get<Underlay>('u')]),
         files: [file([sheet({ fileId: 'f', page: 1, width: 100, height: 100 })])],
       }),
     });

@@ -1,3 +1,4 @@
+import { FORM } from '@calque/core/formats';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import {
   apply,
@@ -100,10 +101,10 @@ class FakeServer {
         .slice(-Number(query.get('last') ?? Infinity));
       // Few fit into one answer.
       const steps = query.has('last') ? asked : asked.slice(0, this.mostSteps);
-      return Response.json({ steps, more: steps.length < asked.length });
+      return Response.json({ form: FORM, steps, more: steps.length < asked.length });
     }
     if (url.endsWith('/files')) return Response.json([]);
-    return Response.json({ seq: this.log.length, entities: [...this.model.values()], files: [] });
+    return Response.json({ form: FORM, seq: this.log.length, entities: [...this.model.values()], files: [] });
   };
 }
 

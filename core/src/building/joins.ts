@@ -18,8 +18,8 @@ const PARALLEL = 1e-6;
 export interface CutWalls {
   /** Body of each wall, cut or extended to its neighbours. Some overlap at tees. */
   bodies: Map<string, Ring>;
-  /** Pieces that fill cut-off corners between bodies. */
-  wedges: Ring[];
+  /** Pieces that fill cut-off corners between bodies, by the wall after whose end they come. */
+  wedges: Map<string, Ring[]>;
   /** The two long faces of each wall as they show, and its ends where they are free: x0, y0, x1, y1; by the wall's id. */
   faces: Map<string, (readonly [number, number, number, number])[]>;
 }
@@ -52,13 +52,21 @@ interface Cut {
 /** Joins walls at corners and tees into solid outlines without overlap or gap, at any angle. */
 export function joinWalls(walls: readonly Wall[]): JoinedWalls {
   const { bodies, wedges } = cutWalls(walls);
-  return { bodies, outlines: unionOf([...bodies.values(), ...wedges]) };
+  return { bodies, outlines: unionOf([...bodies.values(), ...wedgesOf({ wedges })]) };
 }
+
+/** All wedges. */
+export const wedgesOf = ({ wedges }: Pick<CutWalls, 'wedges'>): Ring[] => [...wedges.values()].flat();
 
 /** Cuts walls to one another at corners and tees, at any angle. */
 export function cutWalls(walls: readonly Wall[]): CutWalls {
   const bands = walls.map(bandOf).filter((b) => b.length > 0);
-  const wedges: Ring[] = [];
+  const wedges: CutWalls['wedges'] = new Map();
+  const addWedge = ({ band: { id } }: End, ring: Ring) => {
+    const list = wedges.get(id);
+    if (list) list.push(ring);
+    else wedges.set(id, [ring]);
+  };
   const cuts = new Map<string, { start: Cut; end: Cut }>();
   for (const band of bands)
     cuts.set(band.id, { start: squareCut(endOf(band, true)), end: squareCut(endOf(band, false)) });
@@ -71,7 +79,7 @@ export function cutWalls(walls: readonly Wall[]): CutWalls {
   for (const ends of nodesOf(bands)) {
     const through = throughBand(bandsAt(ends[0].node), ends);
     if (through) for (const end of ends) setCut(end, teeCut(end, through) ?? squareCut(end));
-    else if (ends.length > 1) joinNode(ends, setCut, wedges);
+    else if (ends.length > 1) joinNode(ends, setCut, addWedge);
   }
   const bodies = new Map<string, Ring>();
   const faces: CutWalls['faces'] = new Map();
@@ -217,7 +225,11 @@ function meet(p: Point, dx: number, dy: number, q: Point, ex: number, ey: number
 }
 
 /** Mitres the ends at a node against their neighbours, going round it. */
-function joinNode(ends: readonly End[], setCut: (end: End, cut: Cut) => void, wedges: Ring[]): void {
+function joinNode(
+  ends: readonly End[],
+  setCut: (end: End, cut: Cut) => void,
+  addWedge: (after: End, ring: Ring) => void,
+): void {
   const around = [...ends].sort((a, b) => a.angle - b.angle);
   const lefts = new Map<End, Point>(),
     rights = new Map<End, Point>();
@@ -249,12 +261,12 @@ function joinNode(ends: readonly End[], setCut: (end: End, cut: Cut) => void, we
       const [a, b] = [cut(own, end), cut(others, next)];
       lefts.set(end, a);
       rights.set(next, b);
-      wedges.push(bridge(end, next, distance(a, end.node) < distance(b, end.node) ? a : b));
+      addWedge(end, bridge(end, next, distance(a, end.node) < distance(b, end.node) ? a : b));
       return;
     }
     lefts.set(end, own);
     rights.set(next, others);
-    wedges.push([end.node, others, own]);
+    addWedge(end, [end.node, others, own]);
   });
   for (const end of around) setCut(end, { left: lefts.get(end)!, right: rights.get(end)!, node: end.node });
 }

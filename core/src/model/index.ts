@@ -1,6 +1,7 @@
 export * from '../kinds/index.ts';
 export * from './entities.ts';
 export * from './model.ts';
+export { EntityMap, type Changed, type TallyKey } from './entity-map.ts';
 export * from './shape-of.ts';
 export * from './figure-words.ts';
 export * from './anchors.ts';

@@ -1,18 +1,22 @@
+import type { Traced } from '../kinds/index.ts';
+import { isTraced, SETTINGS_ID } from './entities.ts';
 import type { Entity, EntityType, PlaneEntity, Settings, Storey } from './entities.ts';
-import { SETTINGS_ID } from './entities.ts';
+import { EntityMap } from './entity-map.ts';
 
 /** A project's entities by id. Never changed in place: applying a change gives the next model. */
-export type Model = ReadonlyMap<string, Entity>;
+export type Model = EntityMap;
 
-export const EMPTY_MODEL: Model = new Map();
+export const EMPTY_MODEL: Model = EntityMap.EMPTY;
 
-export const modelOf = (entities: Iterable<Entity>): Model => new Map([...entities].map((e) => [e.id, e]));
+export const modelOf = (entities: Iterable<Entity>): Model => EntityMap.of(entities);
 
-export function ofType<T extends EntityType>(model: Model, type: T): Extract<Entity, { type: T }>[] {
-  const out: Extract<Entity, { type: T }>[] = [];
-  for (const e of model.values()) if (e.type === type) out.push(e as Extract<Entity, { type: T }>);
-  return out;
-}
+export const ofType = <T extends EntityType>(model: Model, type: T) =>
+  model.ofType(type) as Extract<Entity, { type: T }>[];
+
+/** All that has been traced on a plane, in the order in which it came. */
+export const tracedOn = (model: Model, planeId: string): Traced[] => model.onPlane(planeId).filter(isTraced);
+/** All that has been traced. */
+export const allTraced = (model: Model): Traced[] => [...model.values()].filter(isTraced);
 
 export function get<T extends EntityType>(
   model: Model,

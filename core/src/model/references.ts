@@ -1,5 +1,6 @@
 import { touchedIds } from './changes/apply.ts';
 import type { Change } from './changes/change.ts';
+import type { Model } from './model.ts';
 import { kindOf, KINDS, type Refers, type Traced } from '../kinds/index.ts';
 import { isTraced, PLANE_TYPES, SETTINGS_ID, type Entity, type EntityType } from './entities.ts';
 
@@ -90,10 +91,10 @@ const stands = ({ types }: Reference, e: Entity | undefined): boolean =>
   e !== undefined && types.includes(e.type);
 
 /** Entities of a whole model, as brokenBy asks for them. */
-export function entitiesOf(model: ReadonlyMap<string, Entity>): Entities {
+export function entitiesOf(model: Model): Entities {
   return {
     get: (id) => model.get(id),
     standingOn: () => model.values(),
-    hasStoreyBeside: (ids) => [...model.values()].some((e) => e.type === 'storey' && !ids.has(e.id)),
+    hasStoreyBeside: (ids) => model.ofType('storey').some((e) => !ids.has(e.id)),
   };
 }

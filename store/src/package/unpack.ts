@@ -12,17 +12,20 @@ import {
   type PackagedFile,
 } from '@calque/core/exchange';
 import {
+  apply,
   applyInPlace,
-  get,
+  modelOf,
   parseChange,
   parseEntity,
   repairsOf,
   sameValue,
   SETTINGS_ID,
+  settingsOf,
   touchedIds,
   type Change,
   type Entity,
   type LogStep,
+  type Model,
 } from '@calque/core/model';
 import { FORM, upgradeChange, upgradeEntity } from '@calque/core/formats';
 import { soundName, soundValue } from '@calque/core/texts';
@@ -68,12 +71,12 @@ async function unpackInto(tx: Transaction, zip: ZipEntries, manifest: Manifest):
   } catch (error) {
     throw asDamage(entry, error);
   }
-  await checkEntities(zip, manifest, replayed.model, fileIds);
-  await putInOrder(tx, id, replayed, new Set(fileIds.values()));
-  await addEntities(tx, id, [...replayed.model.values()]);
+  const checked = modelOf(await checkedEntities(zip, manifest, replayed.model, fileIds));
+  const model = await putInOrder(tx, id, replayed, checked, new Set(fileIds.values()));
+  await addEntities(tx, id, [...model.values()]);
   for (const file of manifest.files) await takeFile(tx, zip, id, file, fileIds.get(file.id)!);
-  const settings = get(replayed.model, 'settings', SETTINGS_ID);
-  await tx.update(projects).set({ seq: replayed.seq, name: settings!.name }).where(eq(projects.id, id));
+  const { name } = settingsOf(model);
+  await tx.update(projects).set({ seq: replayed.seq, name }).where(eq(projects.id, id));
   return id;
 }
 
@@ -153,12 +156,12 @@ async function replay(
 }
 
 /** The entities as the package lists them must be those that the log leads to: otherwise undo would not be true. Their order is the package's. */
-async function checkEntities(
+async function checkedEntities(
   zip: ZipEntries,
   manifest: Manifest,
-  model: Map<string, Entity>,
+  model: ReadonlyMap<string, Entity>,
   fileIds: ReadonlyMap<string, string>,
-): Promise<void> {
+): Promise<Entity[]> {
   const entry = PACKAGE_ENTRIES.entities[manifest.version];
   try {
     const order: Entity[] = [];
@@ -171,10 +174,9 @@ async function checkEntities(
     }
     if (order.length !== model.size || new Set(order).size !== order.length)
       throw new Error('the log does not lead to the entities');
-    if (!get(model, 'settings', SETTINGS_ID) || !order.some((e) => e.type === 'storey'))
+    if (model.get(SETTINGS_ID)?.type !== 'settings' || !order.some((e) => e.type === 'storey'))
       throw new Error('it has no settings or no storey');
-    model.clear();
-    for (const e of order) model.set(e.id, e);
+    return order;
   } catch (error) {
     throw damaged(entry, error);
   }
@@ -189,12 +191,13 @@ async function putInOrder(
   tx: Transaction,
   projectId: string,
   replayed: Replayed,
+  model: Model,
   files: ReadonlySet<string>,
-): Promise<void> {
-  const change: Change | null = repairsOf(replayed.model, (id) => files.has(id));
-  if (!change) return;
-  const refusal = applyInPlace(replayed.model, change);
-  if (refusal)
+): Promise<Model> {
+  const change: Change | null = repairsOf(model, (id) => files.has(id));
+  if (!change) return model;
+  const applied = apply(model, change);
+  if (!applied.ok)
     throw new PackageError('damaged', 'The package is damaged: its entities name what is missing.');
   await tx.insert(changes).values({
     projectId,
@@ -206,6 +209,7 @@ async function putInOrder(
     of: null,
     change,
   });
+  return applied.model;
 }
 
 async function takeFile(

@@ -10,7 +10,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import { get, lookOf, ofType, setFields, type Underlay, type ScaleDoubt } from '@calque/core/model';
-import { tracedOf, traceWords } from '@/project/trace-words';
+import { traceTally, traceWords } from '@/project/trace-words';
 import { useProject, useSession } from '@/project/context';
 import { dependentsOf, removalWords, removeUnderlays } from '@/project/removal';
 import { doubtOf, useDoubts } from '@/project/doubts';
@@ -56,9 +56,9 @@ export function StackColumn({
   });
   const alone = useTableState((s) => s.aloneId);
   const ghosts = useTableState((s) => s.ghosts);
-  const traced = tracedOf(model, planeId),
+  const traced = traceTally(model, planeId),
     words = traceWords(traced);
-  const assumed = traced.filter((e) => e.type === 'wall' && e.heightAssumed).length;
+  const { assumed } = traced;
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   if (!open) {
     return (
@@ -142,9 +142,9 @@ export function StackColumn({
         drag={drag(TRACE)}
         shift={6}
         title={`Trace, ${(storey?.name ?? '').toLowerCase()}`}
-        aside={traced.length > 0 && front.length === 0 ? 'on top' : ''}
+        aside={traced.total > 0 && front.length === 0 ? 'on top' : ''}
         state={
-          traced.length === 0
+          traced.total === 0
             ? 'nothing traced yet'
             : `${words}${assumed ? `, ${assumed} heights assumed` : ''}`
         }
@@ -163,7 +163,7 @@ export function StackColumn({
         />
       ))}
       {storeys
-        .filter((s) => s.id !== planeId && (ghosts.has(s.id) || tracedOf(model, s.id).length > 0))
+        .filter((s) => s.id !== planeId && (ghosts.has(s.id) || traceTally(model, s.id).total > 0))
         .map((s) => (
           <Button
             key={s.id}

@@ -1,7 +1,7 @@
 import { get, ofType, type Model, type ScaleDoubt } from '@calque/core/model';
 import { doubtOf } from '@/project/doubts';
 import { checked, isFitted } from '@/project/known';
-import { count, tracedOf, traceWords } from '@/project/trace-words';
+import { count, traceTally, traceWords } from '@/project/trace-words';
 
 export type StageId = 'sheets' | 'calibrate' | 'trace' | 'check' | 'deliver';
 export interface StageHead {
@@ -15,7 +15,7 @@ export interface StageHead {
 export function stageHeads(model: Model, doubts: Readonly<Record<string, ScaleDoubt>> = {}): StageHead[] {
   const underlays = ofType(model, 'underlay');
   const scaled = underlays.filter((u) => u.scaleState === 'calibrated' && !doubtOf(u, doubts)).length;
-  const traced = traceWords(tracedOf(model));
+  const traced = traceWords(traceTally(model));
   // The one dimension that a sheet was scaled by agrees with itself: that proves nothing.
   const known = ofType(model, 'check');
   const evidence = known.filter(

@@ -7,7 +7,7 @@ import { CheckPanel } from '@/stages/check/panel';
 import { DeliverPanel } from '@/stages/deliver/panel';
 import { SheetsPanel } from '@/stages/sheets/panel';
 import { TracePanel } from '@/stages/trace/panel';
-import { isTraced } from '@calque/core/model';
+import { traceTally } from '@/project/trace-words';
 import { useProject, useSession } from '@/project/context';
 import { useTable, useTableState } from '@/table/context';
 import { isTyping, looksAround } from '@/table/input';
@@ -195,7 +195,7 @@ function FoldButton({ open, onFold }: { open: boolean; onFold(): void }) {
 /** What to do first, on a table with nothing on it. */
 function EmptyTable() {
   const empty = useProject(
-    (s) => s.loaded && ![...s.model.values()].some((e) => e.type === 'underlay' || isTraced(e)),
+    (s) => s.loaded && !s.model.hasType('underlay') && traceTally(s.model).total === 0,
   );
   const attached = useProject((s) => s.files.length > 0);
   if (!empty) return null;

@@ -1,4 +1,12 @@
-import { layerOfKind, LINE_TYPES, piecesOf, type Traced, type TraceLayer } from '@calque/core/model';
+import {
+  layerOfKind,
+  LINE_TYPES,
+  looseOf,
+  piecesOf,
+  type Loose,
+  type Traced,
+  type TraceLayer,
+} from '@calque/core/model';
 import { PlanePath } from './painters/plane-path';
 
 /** How the lines of elements are drawn. `typeDash` in shares of a dash on the screen, `dash` in millimetres of the plane. */
@@ -29,26 +37,52 @@ export class Strokes {
   private readonly chunks = new Map<string, Chunk[]>();
   private readonly places = new Map<string, { chunk: Chunk; key: string }>();
 
+  /** Elements of placed groups by the group's id. */
+  private readonly members = new Map<string, ReadonlySet<string>>();
+
   /** Takes over what there is now. */
   follow(elements: Iterable<Traced>, layers: ReadonlyMap<string, TraceLayer>): void {
     const seen = new Set<string>(),
       keys = new Map<TraceLayer | undefined, string>();
     for (const e of elements) {
-      if (e.type === 'wall' || e.type === 'text') continue;
-      seen.add(e.id);
+      for (const m of looseOf(e)) seen.add(m.id);
       this.change(e, layers, keys);
     }
-    if (seen.size !== this.places.size)
-      for (const id of [...this.places.keys()]) if (!seen.has(id)) this.drop(id);
+    for (const id of [...this.places.keys()]) if (!seen.has(id)) this.dropOne(id);
   }
 
-  /** Takes one element over as it is now. `keys`: what layers look like, where many are taken over. */
+  /** Takes one element over as it is now, a placed group with its elements. `keys`: what layers look like, where many are taken over. */
   change(
     e: Traced,
     layers: ReadonlyMap<string, TraceLayer>,
     keys = new Map<TraceLayer | undefined, string>(),
   ): void {
-    if (e.type === 'wall' || e.type === 'text') return;
+    const members = looseOf(e),
+      had = this.members.get(e.id);
+    if (had || e.type === 'placed') {
+      const now = new Set(members.map((m) => m.id));
+      for (const id of had ?? []) if (!now.has(id)) this.dropOne(id);
+      this.members.set(e.id, now);
+    }
+    for (const m of members) this.changeOne(m, layers, keys);
+  }
+
+  /** Lets go of an element, a placed group with its elements. */
+  drop(id: string): void {
+    for (const member of this.members.get(id) ?? []) this.dropOne(member);
+    this.members.delete(id);
+    this.dropOne(id);
+  }
+
+  private changeOne(
+    e: Loose,
+    layers: ReadonlyMap<string, TraceLayer>,
+    keys: Map<TraceLayer | undefined, string>,
+  ): void {
+    if (e.type === 'wall' || e.type === 'text') {
+      this.dropOne(e.id);
+      return;
+    }
     const layer = e.layerId ? layers.get(e.layerId) : undefined;
     let layerKey = keys.get(layer);
     if (layerKey === undefined)
@@ -67,7 +101,7 @@ export class Strokes {
       place.chunk.path = null;
       return;
     }
-    if (place) this.drop(e.id);
+    if (place) this.dropOne(e.id);
     this.put(e, key, layer, dash);
   }
 
@@ -98,7 +132,7 @@ export class Strokes {
     this.places.set(e.id, { chunk, key });
   }
 
-  private drop(id: string): void {
+  private dropOne(id: string): void {
     const place = this.places.get(id);
     if (!place) return;
     place.chunk.members.delete(id);

@@ -2,11 +2,19 @@ import type { Entity } from '../entities.ts';
 import type { Model } from '../model.ts';
 import type { Applied, Change, Fields, Refusal } from './change.ts';
 
+/** Entities of one's own, to be changed in place. */
+type EntitiesInPlace = Pick<Map<string, Entity>, 'get' | 'has'> & {
+  set(id: string, e: Entity): unknown;
+  delete(id: string): unknown;
+};
+
 /** Applies a change: the next model and the change that undoes it, or why it does not apply. The given model stays as it is. */
 export function apply(model: Model, change: Change): Applied {
-  const next = new Map(model);
+  const next = model.edit();
   const result = applyInto(next, change);
-  return 'code' in result ? { ok: false, refusal: result } : { ok: true, model: next, inverse: result };
+  return 'code' in result
+    ? { ok: false, refusal: result }
+    : { ok: true, model: next.done(), inverse: result };
 }
 
 /** As apply, for changes that are known to fit; throws where apply refuses. */
@@ -21,12 +29,12 @@ export function applyOrThrow(model: Model, change: Change): Model {
  * Applies a change to a map of one's own, which is changed in place: for a log that is replayed step by step. Gives why it does
  * not apply, or null; after a refusal the map is of no more use.
  */
-export function applyInPlace(model: Map<string, Entity>, change: Change): Refusal | null {
+export function applyInPlace(model: EntitiesInPlace, change: Change): Refusal | null {
   const result = applyInto(model, change);
   return 'code' in result ? result : null;
 }
 
-function applyInto(model: Map<string, Entity>, change: Change): Change | Refusal {
+function applyInto(model: EntitiesInPlace, change: Change): Change | Refusal {
   switch (change.type) {
     case 'add':
       if (model.has(change.entity.id)) return { code: 'exists', id: change.entity.id };

@@ -12,7 +12,7 @@ import { useMemo, useState } from 'react';
 import { placementTurn, scaleFactorOf } from '@calque/core/calibration';
 import { get, ofType, type Underlay } from '@calque/core/model';
 import { describeScale, formatLength, formatNumber, parseAngle, type LengthStyle } from '@calque/core/units';
-import { tracedOf } from '@/project/trace-words';
+import { tracedFrom } from '@/project/trace-words';
 import { useFromModel, useProject } from '@/project/context';
 import { doubtOf, useDoubts } from '@/project/doubts';
 import { isImperial, lengthStyle } from '@/project/views';
@@ -58,7 +58,7 @@ export function CalibratePanel() {
     );
   }
   const doubt = doubtOf(u, doubts);
-  const traced = tracedOf(model).filter((e) => e.source.underlayId === u.id).length;
+  const traced = tracedFrom(model, u.id);
   return (
     <Box>
       <Typography variant="h2">

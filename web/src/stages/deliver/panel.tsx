@@ -19,7 +19,7 @@ import {
 } from '@calque/core/exchange';
 import { ofType, settingsOf, type Underlay } from '@calque/core/model';
 import { formatArea, formatLengthWithUnit, parseScale } from '@calque/core/units';
-import { tracedOf, traceWords } from '@/project/trace-words';
+import { traceTally, traceWords } from '@/project/trace-words';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { isImperial, lengthStyle } from '@/project/views';
 import { saveText } from '@/ui/save-text';
@@ -46,8 +46,8 @@ export function DeliverPanel() {
   const scale = parseScale(scaleText);
   const { name } = settingsOf(model);
   const rows = useFromModel(wallSchedule);
-  const traced = tracedOf(model);
-  const empty = traced.length === 0;
+  const traced = traceTally(model);
+  const empty = traced.total === 0;
   const assumed = rows.filter((r) => r.wall.heightAssumed).length;
   const oneStorey = planeId === 'all' ? undefined : planeId;
   const drawing = () => drawingOfModel(model, oneStorey);

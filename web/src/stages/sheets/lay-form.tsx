@@ -16,7 +16,7 @@ import { useTable, useTableState } from '@/table/context';
 import { PicksTool } from '@/table/tools/picks-tool';
 import { layDown, scaleBeside, type Chosen } from './lay';
 
-const hasUnderlays = (model: Model): boolean => [...model.values()].some((e) => e.type === 'underlay');
+const hasUnderlays = (model: Model): boolean => model.hasType('underlay');
 
 /** At which scale and where the chosen pages are laid. */
 export function LayForm({

@@ -2,9 +2,11 @@
 
 import Button from '@mui/material/Button';
 import { useMemo } from 'react';
-import { isTraced } from '@calque/core/model';
+import { isTraced, type Entity } from '@calque/core/model';
 import { useProject } from '@/project/context';
 import { useTable, useTableState } from '@/table/context';
+
+const doneOn = (e: Entity): string | null => (isTraced(e) && e.done ? e.planeId : null);
 
 /** How much of the storey is done, and whether that shows; nothing where nothing is. */
 export function DoneLine() {
@@ -12,10 +14,7 @@ export function DoneLine() {
   const model = useProject((s) => s.model);
   const planeId = useTableState((s) => s.planeId);
   const showDone = useTableState((s) => s.showDone);
-  const done = useMemo(
-    () => [...model.values()].filter((e) => isTraced(e) && e.planeId === planeId && e.done).length,
-    [model, planeId],
-  );
+  const done = useMemo(() => model.tally(doneOn).get(planeId) ?? 0, [model, planeId]);
   if (done === 0) return null;
   return (
     <Button aria-pressed={showDone} onClick={() => table.setShowDone(!showDone)}>

@@ -7,7 +7,7 @@ import Slider from '@mui/material/Slider';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMemo, useState } from 'react';
-import { isTraced, ofType, setFields, type LineType, type TraceLayer } from '@calque/core/model';
+import { isTraced, ofType, setFields, type Entity, type LineType, type TraceLayer } from '@calque/core/model';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { addLayer, removeLayer, showAllLayers, showLayerAlone } from './layers';
 import { useTraceState } from './state';
@@ -22,6 +22,8 @@ const LINE_TYPE_WORDS: [LineType, string][] = [
 const small = { py: 0, px: 0.75, minWidth: 0 } as const;
 
 /** The layers of the trace: which is current, what shows, what is locked, how each is drawn. */
+const layerIdOf = (e: Entity): string | null => (isTraced(e) && e.layerId ? e.layerId : null);
+
 export function LayersCard() {
   const session = useSession();
   const model = useProject((s) => s.model);
@@ -32,12 +34,7 @@ export function LayersCard() {
   const [name, setName] = useState('');
   const [why, setWhy] = useState<string | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
-  const counts = useMemo(() => {
-    const found = new Map<string, number>();
-    for (const e of model.values())
-      if (isTraced(e) && e.layerId) found.set(e.layerId, (found.get(e.layerId) ?? 0) + 1);
-    return found;
-  }, [model]);
+  const counts = useMemo(() => model.tally(layerIdOf), [model]);
   const now = layers.find((l) => l.id === current);
   const add = () => {
     const message = addLayer(session, name);

@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
-import { get, setFields, type Change, type WallAlignment } from '@calque/core/model';
+import { get, setFields, type Change, type WallAlignment, ofType } from '@calque/core/model';
 import { useProject, useSession } from '@/project/context';
 import { useTable, useTableState } from '@/table/context';
 import { LengthField } from '@/ui/length-field';
@@ -190,12 +190,10 @@ function StoreyHeight() {
   const storey = get(model, 'storey', planeId);
   if (!storey) return null;
   const setHeight = (height: number) => {
-    const walls = [...model.values()].filter(
-      (e) => e.type === 'wall' && e.planeId === planeId && e.heightAssumed,
-    );
+    const walls = ofType(model, 'wall').filter((w) => w.planeId === planeId && w.heightAssumed);
     const changes = [
       setFields(storey, { height, heightAssumed: false }),
-      ...walls.map((w) => (w.type === 'wall' ? setFields(w, { height, heightAssumed: false }) : null)),
+      ...walls.map((w) => setFields(w, { height, heightAssumed: false })),
     ].filter((c): c is Change => c !== null);
     session.do({ type: 'group', changes }, `Set the height of ${storey.name}`);
   };

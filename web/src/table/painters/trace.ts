@@ -1,7 +1,8 @@
+import { wedgesOf, type CutWalls } from '@calque/core/building';
 import { flattenPiece, ringArea, type Piece, type Point, type Polygon } from '@calque/core/geometry';
 import { edgesOf, gripsOf, kindOf, looseOf, ownerId, piecesOf, type Traced } from '@calque/core/model';
 import type { LengthStyle } from '@calque/core/units';
-import type { TraceOfStorey } from '../trace-cache';
+import type { TraceOfPlane } from '../trace-cache';
 import type { Brush } from '../tool';
 import type { StrokeLook } from '../strokes';
 import { cssColour } from '../ink';
@@ -16,7 +17,7 @@ const OUTLINE = 1.4;
 
 export function paintTrace(
   brush: Brush,
-  trace: TraceOfStorey,
+  trace: TraceOfPlane,
   selection: ReadonlySet<string>,
   lookThrough: boolean,
   style: LengthStyle,
@@ -41,12 +42,12 @@ export function paintTrace(
 const GHOST_ALPHA = 0.55;
 
 /** The trace of another storey, by its lines alone and in one tint. */
-export function paintGhost(brush: Brush, trace: TraceOfStorey, lookThrough: boolean): void {
+export function paintGhost(brush: Brush, trace: TraceOfPlane, lookThrough: boolean): void {
   const { context, ink } = brush;
   context.save();
   context.globalAlpha = lookThrough ? THROUGH : GHOST_ALPHA;
   context.strokeStyle = ink.ghost;
-  (trace.outlines ? outlinesPath(trace.outlines) : bodyPaths(trace).edges).stroke(brush, 1);
+  (trace.outlines ? outlinesPath(trace.outlines) : bodyPaths(trace.cut).edges).stroke(brush, 1);
   for (const { path } of trace.strokes.paths()) path.stroke(brush, 1);
   context.restore();
 }
@@ -72,7 +73,7 @@ function paintStrokes(brush: Brush, look: StrokeLook, path: PlanePath, alpha: nu
 }
 
 /** Walls on a layer of their own show its colour over the common outline. */
-function paintLayeredWalls(brush: Brush, trace: TraceOfStorey): void {
+function paintLayeredWalls(brush: Brush, trace: TraceOfPlane): void {
   const { context } = brush,
     alpha = context.globalAlpha;
   for (const wall of trace.walls) {
@@ -104,9 +105,9 @@ function paintOutlines(brush: Brush, path: PlanePath): void {
  * Bodies that are not united yet: all edges first, then the inside is wiped clean, so that what stays is
  * the outline of all walls together. The layer holds nothing else yet.
  */
-function paintBodies(brush: Brush, trace: TraceOfStorey, alpha: number): void {
+function paintBodies(brush: Brush, trace: TraceOfPlane, alpha: number): void {
   const { context, ink } = brush;
-  const { edges, solid } = bodyPaths(trace);
+  const { edges, solid } = bodyPaths(trace.cut);
   context.strokeStyle = ink.ink;
   edges.stroke(brush, 2 * OUTLINE);
   context.globalCompositeOperation = 'destination-out';
@@ -124,17 +125,17 @@ const outlinesPath = kept((outlines: Polygon[]) => {
   return path;
 });
 
-const bodyPaths = kept(({ cut }: TraceOfStorey) => {
+const bodyPaths = kept((cut: CutWalls) => {
   const edges = new PlanePath(),
     solid = new PlanePath();
   for (const body of cut.bodies.values()) edges.ring(body);
   // Ring by ring in one direction, so that overlaps at tees stay filled.
-  for (const body of [...cut.bodies.values(), ...cut.wedges])
+  for (const body of [...cut.bodies.values(), ...wedgesOf(cut)])
     solid.ring(ringArea(body) < 0 ? [...body].reverse() : body);
   return { edges, solid };
 });
 
-function paintSelection(brush: Brush, trace: TraceOfStorey, selection: ReadonlySet<string>): void {
+function paintSelection(brush: Brush, trace: TraceOfPlane, selection: ReadonlySet<string>): void {
   if (selection.size === 0) return;
   const { context, ink } = brush;
   context.strokeStyle = ink.now;
@@ -181,7 +182,7 @@ function paintSelection(brush: Brush, trace: TraceOfStorey, selection: ReadonlyS
 }
 
 /** Lines of a selection of thousands (a sheet just converted), made once for as long as both stay. */
-function chosenPath(trace: TraceOfStorey, selection: ReadonlySet<string>): PlanePath {
+function chosenPath(trace: TraceOfPlane, selection: ReadonlySet<string>): PlanePath {
   const known = chosenPaths.get(selection);
   if (known?.trace === trace) return known.path;
   const path = new PlanePath();
@@ -192,7 +193,7 @@ function chosenPath(trace: TraceOfStorey, selection: ReadonlySet<string>): Plane
   chosenPaths.set(selection, { trace, path });
   return path;
 }
-const chosenPaths = new WeakMap<ReadonlySet<string>, { trace: TraceOfStorey; path: PlanePath }>();
+const chosenPaths = new WeakMap<ReadonlySet<string>, { trace: TraceOfPlane; path: PlanePath }>();
 
 /** Grips of more elements than these would hide the drawing: none show, and none can be taken hold of. */
 export const MOST_WITH_GRIPS = 300;

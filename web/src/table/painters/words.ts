@@ -11,7 +11,7 @@ import {
   type Traced,
 } from '@calque/core/model';
 import type { LengthStyle } from '@calque/core/units';
-import { drawnOf, type TraceOfStorey } from '../trace-cache';
+import { drawnOf, type TraceOfPlane } from '../trace-cache';
 import type { Brush } from '../tool';
 import { PlanePath } from './plane-path';
 import { cssColour } from '../ink';
@@ -39,13 +39,13 @@ const hatchOf = kept((e: Area) => {
 });
 const labelOf = kept((e: Area) => areaLabelPlace(e));
 
-function look(trace: TraceOfStorey, e: Traced): { colour: string; alpha: number } {
+function look(trace: TraceOfPlane, e: Traced): { colour: string; alpha: number } {
   const layer = e.layerId ? trace.layers.get(e.layerId) : undefined;
   return { colour: cssColour(layer?.colour ?? layerOfKind(e.type).colour), alpha: 1 - (layer?.fade ?? 0) };
 }
 
 /** The insides of areas, below all lines. */
-export function paintAreas(brush: Brush, trace: TraceOfStorey, alpha: number): void {
+export function paintAreas(brush: Brush, trace: TraceOfPlane, alpha: number): void {
   const { context } = brush;
   for (const e of drawnOf(trace.elements.values())) {
     if (e.type !== 'area') continue;
@@ -59,7 +59,7 @@ export function paintAreas(brush: Brush, trace: TraceOfStorey, alpha: number): v
 }
 
 /** Texts, figures of dimensions and what is written in areas, above all lines. */
-export function paintWords(brush: Brush, trace: TraceOfStorey, style: LengthStyle, alpha: number): void {
+export function paintWords(brush: Brush, trace: TraceOfPlane, style: LengthStyle, alpha: number): void {
   const { context, view } = brush;
   context.textBaseline = 'alphabetic';
   const write = (
