@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { GridLine, Line, Settings, TracedPath } from '@calque/core/model';
 import { flipDone } from '../src/stages/trace/done.ts';
-import { GRID_LINE } from '../src/stages/trace/draw/grid-line-plan.ts';
-import { ShapeTool } from '../src/stages/trace/draw/shape-tool.ts';
+import { GRID_LINE } from '../src/kinds/grid-line/plan.ts';
+import { ShapeTool } from '../src/drawing/shape-tool.ts';
 import { takeEditTool } from '../src/stages/trace/edit-tools.ts';
 import { flipGrid, setGrid, takeGridTool } from '../src/stages/trace/grid.ts';
 import { takeOutlineSelect } from '../src/stages/trace/outline-select.ts';

@@ -11,15 +11,19 @@ import {
   type TracedArc,
   type TracedPath,
 } from '@calque/core/model';
-import { DRAWINGS, nextWay } from '../src/stages/trace/draw/index.ts';
-import { useTraceState } from '../src/stages/trace/state.ts';
+import { nextWay } from '../src/drawing/next-way.ts';
+import { KIND_COMMANDS } from '../src/kinds/index.ts';
+import { useTraceState } from '../src/drawing/state.ts';
 import { takeMatchTool } from '../src/stages/trace/match-tool.ts';
 import { key, line, pick, tableWith, wall } from './given-table.ts';
 
 beforeEach(() => useTraceState.setState({ layerId: null, textHeight: 125 }));
 const take = (id: string, ...entities: Parameters<typeof tableWith>) => {
   const t = tableWith(...entities);
-  DRAWINGS.find((d) => d.id === id)!.take(t.table);
+  const hands = { table: t.table, session: t.table.session, goTo: () => {} };
+  KIND_COMMANDS.flatMap((declared) => declared(hands))
+    .find((c) => c.id === id)!
+    .run();
   return {
     ...t,
     last: <T>() => t.all().at(-1) as T,

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Line, TracedPath, Wall } from '@calque/core/model';
-import { nextWay } from '../src/stages/trace/draw/index.ts';
+import { nextWay } from '../src/drawing/next-way.ts';
 import { canEdit, takeEditTool } from '../src/stages/trace/edit-tools.ts';
 import { joinChosen } from '../src/stages/trace/join.ts';
 import { key, line, pick, tableWith, wall } from './given-table.ts';

@@ -10,8 +10,8 @@ import {
 } from '@calque/core/model';
 import { copySelection, takePasteTool } from '../src/stages/trace/clipboard.ts';
 import { editGroup, takeApart, takeGroupTool, takePlaceTool } from '../src/stages/trace/groups/groups.ts';
-import type { PlaceTool } from '../src/stages/trace/groups/place-tool.ts';
-import { takeLineTool } from '../src/stages/trace/tools.ts';
+import type { PlaceTool } from '../src/kinds/placed/place-tool.ts';
+import { takeLineTool } from '../src/kinds/line/line-tool.ts';
 import { tracedAt } from '../src/table/hit.ts';
 import { key, line, pick, tableWith, wall } from './given-table.ts';
 

@@ -2,7 +2,7 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { chainRuns, type Converted } from '@calque/core/conversion';
 import { segmentPiece } from '@calque/core/geometry';
 import { newLayer, ofType, type Area, type TraceLayer, type Underlay, type Wall } from '@calque/core/model';
-import { nextWay } from '../src/stages/trace/draw/index.ts';
+import { nextWay } from '../src/drawing/next-way.ts';
 import {
   closeConvert,
   openConvert,
@@ -12,7 +12,7 @@ import {
 } from '../src/stages/trace/convert/convert.ts';
 import { takeRegionTool } from '../src/stages/trace/convert/region-tool.ts';
 import { addLayer, removeLayer, showAllLayers, showLayerAlone } from '../src/stages/trace/layers.ts';
-import { useTraceState } from '../src/stages/trace/state.ts';
+import { useTraceState } from '../src/drawing/state.ts';
 import { takeTakeTool } from '../src/stages/trace/take/take-tool.ts';
 import { key, line, pick, tableWith, underlay } from './given-table.ts';
 

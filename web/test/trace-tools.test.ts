@@ -1,7 +1,8 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Line, Wall } from '@calque/core/model';
-import { flipAlignment, takeLineTool, takeThicknessTool, takeWallTool } from '../src/stages/trace/tools.ts';
-import { useTraceState } from '../src/stages/trace/state.ts';
+import { flipAlignment, takeThicknessTool, takeWallTool } from '../src/kinds/wall/wall-tool.ts';
+import { takeLineTool } from '../src/kinds/line/line-tool.ts';
+import { useTraceState } from '../src/drawing/state.ts';
 import { key, line, pick, tableWith, wall } from './given-table.ts';
 
 beforeEach(() => useTraceState.setState({ thickness: 100, thicknessFrom: 'typed', alignment: 'centre' }));

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { Area, Line, TracedArc, TracedPath, Wall } from '@calque/core/model';
 import { takeApart } from '../src/stages/trace/groups/groups.ts';
-import { useTraceState } from '../src/stages/trace/state.ts';
-import { makeWalls, takeWallRectangle, wallsToLines } from '../src/stages/trace/walls-of.ts';
+import { useTraceState } from '../src/drawing/state.ts';
+import { makeWalls, takeWallRectangle, wallsToLines } from '../src/kinds/wall/walls-of.ts';
 import { line, pick, source, tableWith, wall } from './given-table.ts';
 
 const box: TracedPath = {

@@ -60,6 +60,8 @@ export interface Kind<E> {
   length(e: E): number;
   /** A ring that stands for it where it has no lines: the frame of a text. */
   frame(e: E): [number, number][] | null;
+  /** Rings within which it can be picked, by the odd ones inside; none for what is picked by its lines alone. A wall's body follows from others. */
+  inside(e: E): (readonly Point[])[];
   /** Points by which it can be taken hold of, in a fixed order. */
   grips(e: E): [number, number][];
   /** The grips at which other elements join on: ends and corners. */
@@ -80,3 +82,4 @@ export interface Kind<E> {
 export const NO_EDGES = (): Edge[] => [];
 export const NO_FRAME = (): null => null;
 export const NO_GRIPS = (): number[] => [];
+export const NO_INSIDE = (): (readonly Point[])[] => [];

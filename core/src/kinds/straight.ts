@@ -1,7 +1,7 @@
 import { applyTransform, pieceBox, segmentPiece, type Transform } from '../geometry/index.ts';
 import { heldPoints, isOnePoint, pairOf, type Pair } from './drawn.ts';
 import { shapeOfPiece } from './flat-shape.ts';
-import { NO_EDGES, NO_FRAME, type Kind } from './kind.ts';
+import { NO_EDGES, NO_FRAME, NO_INSIDE, type Kind } from './kind.ts';
 import { formatLengthWithUnit } from '../units/index.ts';
 
 interface Straight {
@@ -24,6 +24,7 @@ export function straightKind<E extends Straight>(): Omit<Kind<E>, 'word' | 'laye
     box: (e) => pieceBox(segmentPiece(e.from, e.to)),
     length: lengthOf,
     frame: NO_FRAME,
+    inside: NO_INSIDE,
     grips: (e) => [e.from, e.to],
     joints: () => [0, 1],
     ends: (e) => [e.from, e.to],

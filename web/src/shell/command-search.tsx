@@ -6,8 +6,8 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState, type KeyboardEvent } from 'react';
 import { useSession } from '@/project/context';
-import { runOrTell, type Command } from './commands';
-import { keyWords } from './key-words';
+import { runOrTell, type Command } from '@/commands/command';
+import { keyWords } from '@/commands/key-words';
 
 /** Finds a command by plain words and runs it. */
 export function CommandSearch({ commands, onClose }: { commands: readonly Command[]; onClose(): void }) {

@@ -71,23 +71,20 @@ function Question({ request }: { request: FieldRequest }) {
     return table.state.subscribe(take);
   }, [firstId, table]);
   useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event.target) || event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey)
-        return;
+    return table.keys.on('cursor field', (event) => {
+      if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return false;
       if (asked && /^[-\d.,]$/.test(event.key)) {
-        event.preventDefault();
         setValues((v) => ({ ...v, [firstId]: (v[firstId] ?? '') + event.key }));
         inputs.current[firstId]?.focus();
-      } else if (event.key === 'Tab' && document.activeElement?.getAttribute('role') === 'application') {
-        event.preventDefault();
-        setAsked(true);
-        wanted.current = firstId;
-        inputs.current[firstId]?.focus();
+        return true;
       }
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [firstId, asked]);
+      if (event.key !== 'Tab' || document.activeElement?.getAttribute('role') !== 'application') return false;
+      setAsked(true);
+      wanted.current = firstId;
+      inputs.current[firstId]?.focus();
+      return true;
+    });
+  }, [firstId, asked, table]);
 
   const commit = () => {
     const message = table.submitField(values);

@@ -7,8 +7,9 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import Typography from '@mui/material/Typography';
-import { SURFACE_KEYS, type Command } from './commands';
-import { keyWords } from './key-words';
+import type { Command } from '@/commands/command';
+import { SURFACE_KEYS } from './commands';
+import { keyWords } from '@/commands/key-words';
 
 export function ShortcutSheet({ commands, onClose }: { commands: readonly Command[]; onClose(): void }) {
   const row = (key: string, words: string) => (

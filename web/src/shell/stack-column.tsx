@@ -20,7 +20,7 @@ import { useTable, useTableState } from '@/table/context';
 import { PicksTool } from '@/table/tools/picks-tool';
 import { Confirm } from '@/ui/confirm';
 import { duplicateOf, moveInStack, stepInStack, TRACE } from './stack-order';
-import type { StageId } from './stage-list';
+import type { StageId } from '@/commands/command';
 
 const SHIFTS = [0, 5, 11, 3, 8];
 

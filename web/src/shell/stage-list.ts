@@ -3,7 +3,8 @@ import { doubtOf } from '@/project/doubts';
 import { checked, isFitted } from '@/project/known';
 import { count, traceTally, traceWords } from '@/project/trace-words';
 
-export type StageId = 'sheets' | 'calibrate' | 'trace' | 'check' | 'deliver';
+import type { StageId } from '@/commands/command';
+
 export interface StageHead {
   id: StageId;
   name: string;

@@ -18,7 +18,8 @@ import { useDoubts } from '@/project/doubts';
 import { Mark } from '@/ui/mark';
 import { SetAside } from './set-aside';
 import { ProjectSettings } from './project-settings';
-import { stageHeads, type StageId } from './stage-list';
+import type { StageId } from '@/commands/command';
+import { stageHeads } from './stage-list';
 
 interface Props {
   stage: StageId;

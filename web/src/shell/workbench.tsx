@@ -12,13 +12,17 @@ import { useProject, useSession } from '@/project/context';
 import { useTable, useTableState } from '@/table/context';
 import { isTyping, looksAround } from '@/table/input';
 import { CommandSearch } from './command-search';
-import { makeCommands, runOrTell } from './commands';
+import { runOrTell } from '@/commands/command';
+import { RegistryContext } from '@/commands/context';
+import { chordOf } from '@/commands/keys';
+import { makeRegistry } from '@/commands/registry';
+import { allCommands } from './commands';
 import { CursorField } from './cursor-field';
 import { Ruler } from './ruler';
 import { ShortcutSheet } from './shortcut-sheet';
 import { StackColumn } from './stack-column';
 import { Strip } from './strip';
-import type { StageId } from './stage-list';
+import type { StageId } from '@/commands/command';
 
 const PANELS = {
   sheets: SheetsPanel,
@@ -31,13 +35,6 @@ export const LEFT_WIDTH = 250,
   RIGHT_WIDTH = 336,
   STRIP = 48,
   RULER = 40;
-
-/** A key as commands name it: with Ctrl and Shift, letters by themselves whatever the caps lock says. */
-function chordOf(event: KeyboardEvent): string {
-  const letter = /^[a-z]$/i.test(event.key),
-    control = event.ctrlKey || event.metaKey;
-  return `${control ? 'Ctrl+' : ''}${event.shiftKey && (control || letter) ? 'Shift+' : ''}${letter ? event.key.toLowerCase() : event.key}`;
-}
 
 /** Strip, stack, stage card and ruler around the drawing. */
 export function Workbench() {
@@ -57,18 +54,19 @@ export function Workbench() {
     },
     [table],
   );
-  const commands = useMemo(
+  const registry = useMemo(
     () =>
-      makeCommands({
-        table,
-        session,
-        goTo,
-        foldStack: () => setStackOpen((o) => !o),
-        foldCard: () => setCardOpen((o) => !o),
-        help: () => setHelping(true),
-      }),
+      makeRegistry(
+        allCommands({
+          foldStack: () => setStackOpen((o) => !o),
+          foldCard: () => setCardOpen((o) => !o),
+          help: () => setHelping(true),
+        }),
+        { table, session, goTo },
+      ),
     [table, session, goTo],
   );
+  const commands = registry.list;
 
   useEffect(() => {
     table.setInsets({
@@ -81,29 +79,24 @@ export function Workbench() {
   // The first view is fitted after the insets are known.
   useEffect(() => table.showAll(), [table]);
 
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const typing = isTyping(event.target) && !looksAround(event);
-      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
-        event.preventDefault();
-        setSearching(true);
-        return;
-      }
-      if (typing || event.altKey || event.defaultPrevented) return;
-      const chord = chordOf(event);
-      // A tool that waits for figures takes the digits itself.
-      const { field } = table.state.getState();
-      if (/^\d$/.test(chord) && field && !field.onTab) return;
-      const command = commands.find(
-        (c) => (c.key === chord || c.otherKey === chord) && (c.applies?.() ?? true),
-      );
-      if (!command) return;
-      event.preventDefault();
-      runOrTell(command, session);
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [commands, table, session]);
+  useEffect(
+    () =>
+      table.keys.on('commands', (event) => {
+        if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
+          setSearching(true);
+          return true;
+        }
+        if ((isTyping(event.target) && !looksAround(event)) || event.altKey) return false;
+        const chord = chordOf(event);
+        // A tool that waits for figures takes the digits itself.
+        const { field } = table.state.getState();
+        if (/^\d$/.test(chord) && field && !field.onTab) return false;
+        const command = registry.byKey(chord);
+        if (command) runOrTell(command, session);
+        return command !== undefined;
+      }),
+    [registry, table, session],
+  );
 
   // A file dragged over any stage opens the one that takes it; elsewhere the browser would leave the page for it.
   useEffect(() => {
@@ -128,7 +121,7 @@ export function Workbench() {
     boxShadow: '0 4px 18px rgba(23,39,58,.14)',
   } as const;
   return (
-    <>
+    <RegistryContext.Provider value={registry}>
       <Strip
         stage={stage}
         onStage={goTo}
@@ -163,7 +156,7 @@ export function Workbench() {
       <Ruler />
       {searching && <CommandSearch commands={commands} onClose={() => setSearching(false)} />}
       {helping && <ShortcutSheet commands={commands} onClose={() => setHelping(false)} />}
-    </>
+    </RegistryContext.Provider>
   );
 }
 

@@ -7,11 +7,10 @@ import {
   type Point,
 } from '@calque/core/geometry';
 import {
-  areaRings,
   boxOf,
   isTraced,
+  kindOf,
   looseOf,
-  noteCorners,
   piecesOf,
   shownOf,
   type Loose,
@@ -72,18 +71,14 @@ export function tracedAt(table: Table, at: Point, pixels = REACH_PIXELS): Traced
   }
   if (best) return best;
   const { cut } = traceHere(table);
-  // Only these have an inside: a text is meant before a wall, a wall before an area.
+  // A text is meant before a wall, a wall before an area.
+  const rank = (e: Loose) => (kindOf(e).frame(e) ? 0 : cut.bodies.has(e.id) ? 1 : 2);
   const holdsPlace = (e: Loose): boolean => {
-    if (e.type === 'wall') {
-      const body = cut.bodies.get(e.id);
-      return body !== undefined && holds([body], at);
-    }
-    if (e.type === 'text') return holds([noteCorners(e)], at);
-    return (
-      e.type === 'area' && e.fill.kind !== 'none' && boxesTouch(boxOf(e), box) && holds(areaRings(e), at)
-    );
+    const body = cut.bodies.get(e.id);
+    if (body && holds([body], at)) return true;
+    const rings = kindOf(e).inside(e);
+    return rings.length > 0 && boxesTouch(boxOf(e), box) && holds(rings, at);
   };
-  const rank = (e: Loose) => (e.type === 'text' ? 0 : e.type === 'wall' ? 1 : 2);
   const around = tracedHere(table).flatMap((owner) =>
     looseOf(owner)
       .filter(holdsPlace)

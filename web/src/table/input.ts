@@ -1,3 +1,4 @@
+import type { KeyDispatcher } from '@/commands/keys';
 import { KeyCursor } from './key-cursor';
 import type { Pick, Tool } from './tool';
 import { zoomAbout, type Insets, type Viewport } from './viewport';
@@ -12,6 +13,7 @@ interface Driven {
   readonly view: Viewport;
   readonly currentTool: Tool;
   readonly lastPick: Pick | null;
+  readonly keys: KeyDispatcher;
   readonly state: {
     getState(): {
       loupe: boolean;
@@ -58,7 +60,7 @@ export class TableInput {
     });
     this.on(container, 'contextmenu', (e) => e.preventDefault());
     this.on(container, 'wheel', (e) => this.wheel(e), { passive: false });
-    this.on(window, 'keydown', (e) => this.keyDown(e));
+    this.stops.push(table.keys.on('drawing', (e) => this.keyDown(e)));
     this.on(window, 'keyup', (e) => this.keyUp(e));
     this.on(window, 'blur' as 'focus', () => {
       this.spaceHeld = false;
@@ -153,11 +155,11 @@ export class TableInput {
     table.moveTo(screen, event.shiftKey, event.altKey);
   }
 
-  private keyDown(event: KeyboardEvent): void {
+  /** Says whether the key was for the drawing. */
+  private keyDown(event: KeyboardEvent): boolean {
     const { table } = this;
-    if (event.defaultPrevented) return;
     const looks = looksAround(event);
-    if (isTyping(event.target) && !looks) return;
+    if (isTyping(event.target) && !looks) return false;
     // What must be typed is typed, also in the moment before its field has the cursor: it is no command.
     if (
       table.state.getState().field?.required &&
@@ -166,31 +168,27 @@ export class TableInput {
       !event.metaKey &&
       !event.altKey
     ) {
-      event.preventDefault();
       table.typeAhead(event.key);
-      return;
+      return true;
     }
     if (event.key === 'Shift' && !this.shiftHeld) this.holdShift(true);
     if (event.key === ' ' && document.activeElement === this.container) {
-      event.preventDefault();
       this.spaceHeld = true;
       this.container.style.cursor = 'grab';
-      return;
+      return true;
     }
     const onDrawing = document.activeElement === this.container || document.activeElement === document.body;
-    if (event.ctrlKey && !event.metaKey && onDrawing && this.keyCursor.move(event)) event.preventDefault();
-    if (event.ctrlKey || event.metaKey) return;
+    if (event.ctrlKey && !event.metaKey && onDrawing && this.keyCursor.move(event)) return true;
+    if (event.ctrlKey || event.metaKey) return false;
     if (event.key === 'Escape') {
       this.escape();
-      return;
+      return false;
     }
     if (event.key === 'Enter' && onDrawing && this.keyCursor.takeClick()) {
-      event.preventDefault();
       this.click(event);
-      return;
+      return true;
     }
     if ((onDrawing || looks) && (event.key === 'PageUp' || event.key === 'PageDown')) {
-      event.preventDefault();
       const { size } = table.state.getState();
       table.setView(
         zoomAbout(
@@ -199,18 +197,23 @@ export class TableInput {
           table.lastPick?.screen ?? [size.width / 2, size.height / 2],
         ),
       );
-      return;
+      return true;
     }
+    return this.toolKey(event, onDrawing);
+  }
+
+  /** Keys that look at what lies under the cursor, those of the tool in hand, and those that move the cursor. */
+  private toolKey(event: KeyboardEvent, onDrawing: boolean): boolean {
+    const { table } = this;
     // Letters with Shift are commands of their own.
     const key = event.shiftKey && /^[a-z]$/i.test(event.key) ? '' : event.key.toLowerCase();
     if (key === 'x') table.setLookThrough(true);
     else if (key === 'n') table.nextCandidate();
     else if (key === 'h') table.nextLimit();
     else if (key === '=') table.setLoupe(!table.state.getState().loupe);
-    else if (table.currentTool.key?.(event)) {
-      event.preventDefault();
-      table.showTool();
-    } else if (onDrawing && this.keyCursor.move(event)) event.preventDefault();
+    else if (table.currentTool.key?.(event)) table.showTool();
+    else return onDrawing && this.keyCursor.move(event);
+    return true;
   }
 
   /** What is under way is given up; where nothing is, the tool is laid down. */

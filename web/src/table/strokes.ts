@@ -1,3 +1,4 @@
+import { painterOf } from '@/kinds/painters';
 import {
   layerOfKind,
   LINE_TYPES,
@@ -79,7 +80,7 @@ export class Strokes {
     layers: ReadonlyMap<string, TraceLayer>,
     keys: Map<TraceLayer | undefined, string>,
   ): void {
-    if (e.type === 'wall' || e.type === 'text') {
+    if (!painterOf(e).strokes) {
       this.dropOne(e.id);
       return;
     }

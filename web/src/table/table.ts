@@ -10,6 +10,7 @@ import {
 } from '@calque/core/geometry';
 import { closedLayers, get, isTraced, lookOf, ofType, settingsOf, type Underlay } from '@calque/core/model';
 import { SNAP_KINDS, type SnapKind } from '@calque/core/snapping';
+import { KeyDispatcher } from '@/commands/keys';
 import type { ProjectSession } from '@/project/session';
 import { InkCache } from './ink-cache';
 import { DARK_INK, LIGHT_INK, type Ink } from './ink';
@@ -44,6 +45,8 @@ const SETTLE_MS = 110;
  */
 export class Table {
   readonly state = createTableState();
+  /** All keys of the page, in the order in which they are asked for. */
+  readonly keys = new KeyDispatcher();
   readonly traces = new TraceCache(() => this.repaint('trace'));
   readonly looks = new LookCache();
   readonly tiles: TileCache;
@@ -113,6 +116,7 @@ export class Table {
     this.prefetch();
     this.input = new TableInput(this.container, this);
     this.stops.push(() => this.input.close());
+    this.stops.push(() => this.keys.close());
     this.listen();
     this.resize();
     this.showTool();

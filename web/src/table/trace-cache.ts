@@ -4,8 +4,8 @@ import { segmentPiece, unionBox, type Piece, type Polygon } from '@calque/core/g
 import {
   boxOf,
   closedLayers,
+  kindOf,
   looseOf,
-  noteCorners,
   ofType,
   placedAt,
   piecesOf,
@@ -17,6 +17,7 @@ import {
 } from '@calque/core/model';
 import type { LivePieces } from '@calque/core/snapping';
 import type { FromJoins, ToJoins } from '@/workers/protocol';
+import { Painted } from './painted';
 import { Strokes } from './strokes';
 import { TraceIndex } from './trace-index';
 
@@ -30,6 +31,7 @@ export interface TraceOfPlane {
   cut: CutWalls;
   index: TraceIndex;
   strokes: Strokes;
+  painted: Painted;
   /** The united outlines once the worker has them; until then the cut bodies are painted. */
   outlines: Polygon[] | null;
 }
@@ -75,13 +77,21 @@ export class TraceCache {
     const layers =
       known && !followed.anew ? known.trace.layers : new Map(ofType(model, 'layer').map((l) => [l.id, l]));
     const index = this.indexed(known?.trace ?? null, derived, followed);
-    const strokes = known?.trace.strokes ?? new Strokes();
-    if (!known || followed.anew) strokes.follow(elements.values(), layers);
-    else
+    const strokes = known?.trace.strokes ?? new Strokes(),
+      painted = known?.trace.painted ?? new Painted();
+    if (!known || followed.anew) {
+      strokes.follow(elements.values(), layers);
+      painted.follow(elements.values());
+    } else
       for (const id of followed.elements) {
         const e = elements.get(id);
-        if (e) strokes.change(e, layers);
-        else strokes.drop(id);
+        if (e) {
+          strokes.change(e, layers);
+          painted.change(e);
+        } else {
+          strokes.drop(id);
+          painted.drop(id);
+        }
       }
     const sameWalls = known !== null && cut === cutBefore;
     const key = sameWalls ? known.key : this.next++;
@@ -94,6 +104,7 @@ export class TraceCache {
       cut,
       index,
       strokes,
+      painted,
       outlines: sameWalls ? known.trace.outlines : null,
     };
     this.planes.set(planeId, { derived, key, trace });
@@ -153,20 +164,22 @@ export function* drawnOf(elements: Iterable<Traced>): Generator<Loose> {
 
 /** What a pick finds of an element: its lines, of a wall its faces as well, of a text its corners. */
 function foundOf(e: Traced, cut: CutWalls): LivePieces {
-  if (e.type === 'placed') {
-    const members = looseOf(e).map((m) => foundOf(m, cut));
-    return {
-      pieces: members.flatMap((m) => m.pieces),
-      bases: [placedAt(e), ...members.flatMap((m) => m.bases ?? [])],
-    };
-  }
-  if (e.type === 'text') return { pieces: [], bases: noteCorners(e) };
-  const pieces = piecesOf(e);
-  if (e.type !== 'wall') return { pieces };
+  if (e.type !== 'placed') return foundOfLoose(e, cut);
+  const members = looseOf(e).map((m) => foundOfLoose(m, cut));
   return {
-    pieces: [
-      ...pieces,
-      ...(cut.faces.get(e.id) ?? []).map(([x0, y0, x1, y1]): Piece => segmentPiece([x0, y0], [x1, y1])),
-    ],
+    pieces: members.flatMap((m) => m.pieces),
+    bases: [placedAt(e), ...members.flatMap((m) => m.bases ?? [])],
+  };
+}
+
+function foundOfLoose(e: Loose, cut: CutWalls): LivePieces {
+  const faces = cut.faces.get(e.id),
+    frame = kindOf(e).frame(e);
+  const pieces = piecesOf(e);
+  return {
+    pieces: faces
+      ? [...pieces, ...faces.map(([x0, y0, x1, y1]): Piece => segmentPiece([x0, y0], [x1, y1]))]
+      : pieces,
+    ...(frame && { bases: frame }),
   };
 }

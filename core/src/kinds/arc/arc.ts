@@ -15,7 +15,7 @@ import {
 import { formatLengthWithUnit } from '../../units/index.ts';
 import { isOnePoint, pairOf, scaledDashes, type Dashed, type Drawn, type Pair } from '../drawn.ts';
 import { shapeOfPiece } from '../flat-shape.ts';
-import { NO_EDGES, NO_FRAME, type Kind } from '../kind.ts';
+import { NO_EDGES, NO_FRAME, NO_INSIDE, type Kind } from '../kind.ts';
 
 /** An arc, counter-clockwise from `start` (radians) through `sweep`; a circle where that is a full turn. */
 export interface TracedArc extends Drawn, Dashed {
@@ -112,6 +112,7 @@ export const ARC: Kind<TracedArc> = {
   box: (e) => pieceBox(pieceOf(e)),
   length: (e) => pieceLength(pieceOf(e)),
   frame: NO_FRAME,
+  inside: NO_INSIDE,
   grips: gripsOf,
   joints: (e) => (isCircle(e) ? [] : [0, 1]),
   ends: (e) => (isCircle(e) ? null : [pieceAt(pieceOf(e), 0), pieceAt(pieceOf(e), 1)]),

@@ -85,6 +85,7 @@ export const AREA: Kind<Area> = {
   box: (e) => boxOfPieces(piecesOf(e)),
   length: (e) => lengthOfPieces(piecesOf(e)),
   frame: NO_FRAME,
+  inside: (e) => (e.fill.kind === 'none' ? [] : areaRings(e)),
   grips: gripsOf,
   joints: (e) => gripsOf(e).map((_, i) => i),
   ends: () => null,

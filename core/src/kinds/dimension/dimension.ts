@@ -2,7 +2,7 @@ import { applyTransform, meanScale } from '../../geometry/index.ts';
 import { formatLength, formatNumber, type LengthStyle } from '../../units/index.ts';
 import { heldPoints, pairOf, type Drawn, type Pair } from '../drawn.ts';
 import { shapeOfPiece, wordsAt } from '../flat-shape.ts';
-import { NO_EDGES, NO_FRAME, NO_GRIPS, type Anchor, type Kind } from '../kind.ts';
+import { NO_EDGES, NO_FRAME, NO_INSIDE, NO_GRIPS, type Anchor, type Kind } from '../kind.ts';
 import { boxOfPieces } from '../path/path.ts';
 import { dimensionLines, figurePlace, measuredBy } from './lines.ts';
 
@@ -55,6 +55,7 @@ export const DIMENSION: Kind<Dimension> = {
   box: (e) => boxOfPieces(dimensionLines(e)),
   length: () => 0,
   frame: NO_FRAME,
+  inside: NO_INSIDE,
   grips: (e) => [...e.points, e.at],
   joints: NO_GRIPS,
   ends: () => null,

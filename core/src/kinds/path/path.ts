@@ -21,7 +21,7 @@ import {
   type Drawn,
   type Pair,
 } from '../drawn.ts';
-import { NO_FRAME, type Edge, type Kind } from '../kind.ts';
+import { NO_FRAME, NO_INSIDE, type Edge, type Kind } from '../kind.ts';
 
 /** A path of lines and arcs (see BulgePath): a chain, a rectangle, a slot, a regular shape. */
 export interface TracedPath extends Drawn, Dashed {
@@ -60,6 +60,7 @@ export const PATH: Kind<TracedPath> = {
   box: (e) => boxOfPieces(pathPieces(e)),
   length: (e) => lengthOfPieces(pathPieces(e)),
   frame: NO_FRAME,
+  inside: NO_INSIDE,
   grips: (e) => e.points,
   joints: (e) => e.points.map((_, i) => i),
   ends: (e) => (e.closed ? null : [e.points[0], e.points[e.points.length - 1]]),

@@ -1,7 +1,7 @@
 import { applyTransform, boxOfPoints, compose, translation, unionBox } from '../../geometry/index.ts';
 import { formatLengthWithUnit } from '../../units/index.ts';
 import type { Drawn } from '../drawn.ts';
-import { NO_EDGES, NO_FRAME, NO_GRIPS, type Kind } from '../kind.ts';
+import { NO_EDGES, NO_FRAME, NO_INSIDE, NO_GRIPS, type Kind } from '../kind.ts';
 import { looseKind, type Loose } from '../loose.ts';
 
 /** A group placed on a storey, perhaps turned, mirrored or scaled alike both ways. */
@@ -48,6 +48,7 @@ export const PLACED: Kind<Placed> = {
   box: (e) => [boxOfPoints([placedAt(e)]), ...membersOf(e).map((m) => looseKind(m).box(m))].reduce(unionBox),
   length: lengthOf,
   frame: NO_FRAME,
+  inside: NO_INSIDE,
   grips: (e) => [placedAt(e)],
   joints: NO_GRIPS,
   ends: () => null,

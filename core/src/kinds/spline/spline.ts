@@ -2,7 +2,7 @@ import { applyTransform, lengthOfPieces, meanScale, splinePieces } from '../../g
 import { formatLengthWithUnit } from '../../units/index.ts';
 import { isOnePoint, scaledDashes, shifted, type Dashed, type Drawn, type Pair } from '../drawn.ts';
 import { shapeOfPiece } from '../flat-shape.ts';
-import { NO_EDGES, NO_FRAME, type Kind } from '../kind.ts';
+import { NO_EDGES, NO_FRAME, NO_INSIDE, type Kind } from '../kind.ts';
 import { boxOfPieces } from '../path/path.ts';
 
 /** A smooth curve by the control points of its Béziers: point, handle, handle, point … */
@@ -27,6 +27,7 @@ export const SPLINE: Kind<Spline> = {
   box: (e) => boxOfPieces(splinePieces(e.controls)),
   length: (e) => lengthOfPieces(splinePieces(e.controls)),
   frame: NO_FRAME,
+  inside: NO_INSIDE,
   grips: gripsOf,
   joints: (e) => [0, gripsOf(e).length - 1],
   ends: (e) => {

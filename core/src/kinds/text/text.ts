@@ -53,6 +53,7 @@ export const TEXT: Kind<Note> = {
   box: (e) => boxOfPoints(noteCorners(e)),
   length: () => 0,
   frame: noteCorners,
+  inside: (e) => [noteCorners(e)],
   grips: (e) => [e.at],
   joints: NO_GRIPS,
   ends: () => null,

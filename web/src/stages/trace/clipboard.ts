@@ -21,7 +21,7 @@ import { shownChosen } from '@/table/hit';
 import { removeChosen } from '@/table/removal';
 import type { Table } from '@/table/table';
 import { EditTool } from '@/table/tools/edit-tool';
-import { partHere } from './draw/drawn';
+import { partHere } from '@/drawing/drawn';
 
 /** Where copied elements wait, also for other projects of this browser. */
 const KEY = 'calque-elements';

@@ -8,7 +8,7 @@ import type { Underlay } from '@calque/core/model';
 import { formatNumber } from '@calque/core/units';
 import { useProject } from '@/project/context';
 import { useTable, useTableState } from '@/table/context';
-import { readInk } from './tools';
+import { readInk } from './ink';
 
 /** On a scan there is only ink: its lines are read on request, shown as suggestions, and snapped to. */
 export function InkCard({ underlay: u }: { underlay: Underlay }) {

@@ -10,7 +10,7 @@ import { useMemo, useState } from 'react';
 import { isTraced, ofType, setFields, type Entity, type LineType, type TraceLayer } from '@calque/core/model';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { addLayer, removeLayer, showAllLayers, showLayerAlone } from './layers';
-import { useTraceState } from './state';
+import { useTraceState } from '@/drawing/state';
 
 const layersOf = (model: Parameters<typeof ofType>[0]) => ofType(model, 'layer');
 const LINE_TYPE_WORDS: [LineType, string][] = [

@@ -10,7 +10,7 @@ import {
   type TraceLayer,
 } from '@calque/core/model';
 import type { ProjectSession } from '@/project/session';
-import { useTraceState } from './state';
+import { useTraceState } from '@/drawing/state';
 
 /** Adds a layer and makes it the current one; words where the name does not do. */
 export function addLayer(session: ProjectSession, name: string): string | null {

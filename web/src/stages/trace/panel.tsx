@@ -9,8 +9,7 @@ import { get, setFields, type Change, type WallAlignment, ofType } from '@calque
 import { useProject, useSession } from '@/project/context';
 import { useTable, useTableState } from '@/table/context';
 import { LengthField } from '@/ui/length-field';
-import { DRAWINGS } from './draw';
-import { openConvert, useConvert } from './convert/convert';
+import { useConvert } from './convert/convert';
 import { ConvertCard } from './convert/convert-card';
 import { DoneLine } from './done-line';
 import { GridCard } from './grid-card';
@@ -19,12 +18,9 @@ import { InkCard } from './ink-card';
 import { LayersCard } from './layers-card';
 import { SnapCard } from './snap-card';
 import { SelectionCard } from './selection-card';
-import { takeOutlineSelect } from './outline-select';
-import { useTraceState } from './state';
-import { takeCornerTool, takeOffsetTool, takeSplitTool, takeStretchTool, takeTrimTool } from './shape';
-import { takeTakeTool } from './take/take-tool';
-import { takeWallRectangle } from './walls-of';
-import { ALIGNMENT_WORDS, takeLineTool, takeThicknessTool, takeWallTool } from './tools';
+import { CommandButton, useCommand } from '@/commands/context';
+import { useTraceState } from '@/drawing/state';
+import { ALIGNMENT_WORDS, takeThicknessTool, } from '@/kinds/wall/wall-tool';
 
 /** So many tools stand close together, so that what follows them is in sight. */
 const COMPACT = { px: 1, py: 0.35, minWidth: 0 } as const;
@@ -32,7 +28,6 @@ const COMPACT = { px: 1, py: 0.35, minWidth: 0 } as const;
 /** Draw walls and lines; edit what is selected. */
 export function TracePanel() {
   const table = useTable();
-  const tool = useTableState((s) => s.toolId);
   const selection = useTableState((s) => s.selection);
   const lookThrough = useTableState((s) => s.lookThrough);
   const underlayId = useTableState((s) => s.underlayId);
@@ -43,16 +38,6 @@ export function TracePanel() {
     ['vector', 'mixed'].includes(
       s.files.find((f) => f.id === u?.fileId)?.sheets.find((x) => x.page === u?.page)?.content ?? '',
     ),
-  );
-  const button = (id: string, words: string, act: () => void) => (
-    <Button
-      variant={tool === id ? 'contained' : 'outlined'}
-      aria-pressed={tool === id}
-      onClick={act}
-      sx={COMPACT}
-    >
-      {words}
-    </Button>
   );
   if (converting) return <ConvertCard />;
   return (
@@ -68,10 +53,9 @@ export function TracePanel() {
         </Typography>
       )}
       <Box sx={{ display: 'flex', gap: 0.75, flexWrap: 'wrap', mb: 1.5 }}>
-        {button('wall', 'Wall (W)', () => takeWallTool(table))}
-        {button('wall-rectangle', 'Walls in a rectangle', () => takeWallRectangle(table))}
-        {button('line', 'Line (I)', () => takeLineTool(table))}
-        {button('select', 'Select (S)', () => table.layDown())}
+        {['wall', 'wall-rectangle', 'line', 'select'].map((id) => (
+          <CommandButton key={id} id={id} sx={COMPACT} />
+        ))}
         <Button
           variant="outlined"
           sx={COMPACT}
@@ -85,28 +69,21 @@ export function TracePanel() {
       </Box>
       <Typography color="text.secondary">Draw (Shift and a letter)</Typography>
       <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mb: 1 }}>
-        {DRAWINGS.map((d) => (
-          <Box key={d.id}>
-            {button(d.id, `${d.name} (${d.key.at(-1)!.toUpperCase()})`, () => d.take(table))}
-          </Box>
+        {DRAWN.map((id) => (
+          <DrawButton key={id} id={id} />
         ))}
       </Box>
       <Typography color="text.secondary">Change</Typography>
       <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mb: 1.5 }}>
-        {button('trim', 'Trim, extend (Z)', () => takeTrimTool(table))}
-        {button('corner', 'Corner (Q)', () => takeCornerTool(table))}
-        {button('offset', 'Offset (P)', () => takeOffsetTool(table))}
-        {button('split', 'Split (B)', () => takeSplitTool(table))}
-        {button('stretch', 'Stretch (Shift W)', () => takeStretchTool(table))}
-        {button('select-outline', 'Select by outline (Shift Q)', () => takeOutlineSelect(table))}
+        {['trim', 'corner', 'offset', 'split', 'stretch', 'outline'].map((id) => (
+          <CommandButton key={id} id={id} sx={COMPACT} />
+        ))}
       </Box>
       {u && <InkCard underlay={u} />}
       {u && hasLines && (
         <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mb: 1.5 }}>
-          {button('take', 'Take from the plan (Shift L)', () => takeTakeTool(table))}
-          <Button variant="outlined" sx={COMPACT} onClick={() => openConvert(table)}>
-            Convert a region (Shift V)
-          </Button>
+          <CommandButton id="take" sx={COMPACT} />
+          <CommandButton id="convert" sx={COMPACT} />
         </Box>
       )}
       {selection.size > 0 ? <SelectionCard /> : <NextWall />}
@@ -118,6 +95,26 @@ export function TracePanel() {
       <StoreyHeight />
     </Box>
   );
+}
+
+/** What draws other things than walls and lines; under the head that says Shift. */
+const DRAWN = [
+  'path',
+  'rectangle',
+  'circle',
+  'arc',
+  'curve',
+  'slot',
+  'regular',
+  'text',
+  'dimension',
+  'grid-line',
+  'area',
+] as const;
+
+function DrawButton({ id }: { id: string }) {
+  const { short, key } = useCommand(id);
+  return <CommandButton id={id} label={`${short} (${key!.at(-1)!.toUpperCase()})`} sx={COMPACT} />;
 }
 
 function NextWall() {

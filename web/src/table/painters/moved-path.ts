@@ -1,4 +1,4 @@
-import { bandOf, plainBody } from '@calque/core/building';
+import { painterOf } from '@/kinds/painters';
 import type { Transform } from '@calque/core/geometry';
 import type { Traced } from '@calque/core/model';
 import type { Brush } from '../tool';
@@ -66,7 +66,8 @@ export class MovedPath {
   private make(): PlanePath {
     const path = new PlanePath();
     for (const e of drawnOf(this.elements)) {
-      if (e.type === 'wall') path.ring(plainBody(bandOf(e)));
+      const outline = painterOf(e).outline?.(e);
+      if (outline) path.ring(outline);
       else path.element(e);
     }
     return path;

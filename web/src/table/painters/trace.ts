@@ -8,7 +8,7 @@ import type { StrokeLook } from '../strokes';
 import { cssColour } from '../ink';
 import { kept } from './kept';
 import { PlanePath } from './plane-path';
-import { paintAreas, paintWords } from './words';
+import { paintAbove, paintBelow } from './words';
 
 /** How much of the trace shows while looking through it. */
 const THROUGH = 0.1;
@@ -29,10 +29,10 @@ export function paintTrace(
   else paintBodies(brush, trace, context.globalAlpha);
   paintLayeredWalls(brush, trace);
   const alpha = context.globalAlpha;
-  paintAreas(brush, trace, alpha);
+  paintBelow(brush, trace, style, alpha);
   for (const { look, path } of trace.strokes.paths()) paintStrokes(brush, look, path, alpha);
   context.globalAlpha = alpha;
-  paintWords(brush, trace, style, alpha);
+  paintAbove(brush, trace, style, alpha);
   context.globalAlpha = alpha;
   paintSelection(brush, trace, selection);
   context.restore();

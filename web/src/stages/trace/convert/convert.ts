@@ -19,7 +19,7 @@ import { removeUnderlays } from '@/project/removal';
 import { cropRing } from '@/table/look-cache';
 import { sheetPath } from '@/table/painters/marked';
 import type { Table } from '@/table/table';
-import { partHere } from '../draw/drawn';
+import { partHere } from '@/drawing/drawn';
 import type { FromConvert, ToConvert } from '@/workers/convert-protocol';
 
 /** What becomes of the sheet when a region of it has been converted. */

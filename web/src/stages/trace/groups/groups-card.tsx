@@ -9,7 +9,7 @@ import { ofType, openAssembly, partsOf, placedOf, type Assembly, type Model } fr
 import { useFromModel, useProject } from '@/project/context';
 import { count } from '@/project/trace-words';
 import { useTable, useTableState } from '@/table/context';
-import { PlaceTool } from './place-tool';
+import { PlaceTool } from '@/kinds/placed/place-tool';
 import { finishGroup, leaveGroup, removeGroup, renameGroup, takePlaceTool } from './groups';
 
 const assembliesOf = (model: Model) => ofType(model, 'assembly');

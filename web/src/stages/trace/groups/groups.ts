@@ -26,7 +26,7 @@ import { count } from '@/project/trace-words';
 import { chosenTraced } from '@/table/hit';
 import type { Table } from '@/table/table';
 import { PicksTool } from '@/table/tools/picks-tool';
-import { PlaceTool } from './place-tool';
+import { PlaceTool } from '@/kinds/placed/place-tool';
 
 const LONGEST_NAME = 80;
 const newId = () => crypto.randomUUID();

@@ -25,8 +25,8 @@ import { REACH_PIXELS } from '@/table/hit';
 import { elementPath, ringPath, segmentPath } from '@/table/painters/trace';
 import type { Table } from '@/table/table';
 import type { Brush, Pick, Tool } from '@/table/tool';
-import { elementOf, sourceOf, type Shape } from '../draw/drawn';
-import { useTraceState } from '../state';
+import { elementOf, sourceOf, type Shape } from '@/drawing/drawn';
+import { useTraceState } from '@/drawing/state';
 import { linesOf, type FoundLines } from './plan-lines';
 
 const SNAPPED = [{ snapped: true, typed: false, ink: false }];

@@ -5,8 +5,8 @@ import { ringPath } from '@/table/painters/trace';
 import type { Table } from '@/table/table';
 import { lengthField, typedLength } from '@/table/tools/geometry';
 import type { Brush, FieldRequest, Pick, Tool } from '@/table/tool';
-import { useTraceState } from '../state';
-import { elementOf, foundBy, sourceOf } from './drawn';
+import { useTraceState } from '@/drawing/state';
+import { elementOf, foundBy, sourceOf } from '@/drawing/drawn';
 
 /** Writes a line of text where it is clicked. */
 export class NoteTool implements Tool {

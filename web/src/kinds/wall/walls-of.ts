@@ -23,10 +23,10 @@ import { lengthStyle } from '@/project/views';
 import { count } from '@/project/trace-words';
 import { chosenTraced } from '@/table/hit';
 import type { Table } from '@/table/table';
-import type { Shape } from './draw/drawn';
-import { RECTANGLE } from './draw/plans';
-import { ShapeTool, type ShapePlan } from './draw/shape-tool';
-import { useTraceState } from './state';
+import type { Shape } from '@/drawing/drawn';
+import { RECTANGLE } from '@/kinds/path/plans';
+import { ShapeTool, type ShapePlan } from '@/drawing/shape-tool';
+import { useTraceState } from '@/drawing/state';
 
 /** Walls are straight: an arc becomes as many as keep within this of it, millimetres. */
 const CHORDS = 5;
@@ -56,11 +56,13 @@ function straight(piece: Piece): [Point, Point][] {
     .filter(([p, q]) => Math.hypot(q[0] - p[0], q[1] - p[1]) > 1e-6);
 }
 
+/** Can walls be made of it? */
+export const becomesWalls = (e: Traced): boolean =>
+  (isRun(e) && e.type !== 'wall' && e.type !== 'gridLine') || e.type === 'area';
+
 /** Lines, arcs, paths and outlines that are selected become walls, as thick as the next wall; what they were goes. */
 export function makeWalls(table: Table): void {
-  const chosen = chosenTraced(table).filter(
-    (e) => (isRun(e) && e.type !== 'wall' && e.type !== 'gridLine') || e.type === 'area',
-  );
+  const chosen = chosenTraced(table).filter(becomesWalls);
   const { thickness, thicknessFrom } = useTraceState.getState();
   const walls = chosen.flatMap((e) =>
     piecesOf(e)

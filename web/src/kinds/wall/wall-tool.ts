@@ -1,23 +1,17 @@
 import { bandOf, plainBody } from '@calque/core/building';
-import {
-  applyTransform,
-  betweenParallels,
-  footOnLine,
-  invertTransform,
-  type Point,
-} from '@calque/core/geometry';
+import { betweenParallels, footOnLine, type Point } from '@calque/core/geometry';
 import { get, setFields, USUAL_STOREY_HEIGHT, type Wall, type WallAlignment } from '@calque/core/model';
 import { formatLengthWithUnit } from '@calque/core/units';
-import { lengthStyle } from '@/project/views';
 import type { Table } from '@/table/table';
 import type { Pick } from '@/table/tool';
 import { ChainTool, type Link } from '@/table/tools/chain-tool';
 import { distance } from '@/table/tools/geometry';
 import { PicksTool } from '@/table/tools/picks-tool';
 import { ringPath, segmentPath } from '@/table/painters/trace';
-import { elementOf, sourceOf, type Found } from './draw/drawn';
-import { nextWay } from './draw';
-import { useTraceState } from './state';
+import { elementOf, sourceOf } from '@/drawing/drawn';
+import { endsOfLink, styleOf } from '@/drawing/chain';
+import { nextWay } from '@/drawing/next-way';
+import { useTraceState } from '@/drawing/state';
 
 const NEXT: Record<WallAlignment, WallAlignment> = { centre: 'left', left: 'right', right: 'centre' };
 export const ALIGNMENT_WORDS: Record<WallAlignment, string> = {
@@ -25,11 +19,6 @@ export const ALIGNMENT_WORDS: Record<WallAlignment, string> = {
   left: 'left face',
   right: 'right face',
 };
-
-const endsOfLink = (link: Link): Found[] =>
-  [link.snappedFrom, link.snappedTo].map((snapped) => ({ snapped, typed: link.typed, ink: link.ink }));
-
-const style = (table: Table) => lengthStyle(table.session.state.model);
 
 /** Walls by a chain of clicks. */
 export function takeWallTool(table: Table): void {
@@ -54,12 +43,12 @@ export function takeWallTool(table: Table): void {
   };
   table.take(
     new ChainTool('wall', 'Wall', {
-      style: () => style(table),
+      style: () => styleOf(table),
       put,
       takeBack: () => table.session.undo(),
       detail: () => {
         const { thickness, alignment } = useTraceState.getState();
-        return `${formatLengthWithUnit(thickness, style(table))} thick, drawn on the ${ALIGNMENT_WORDS[alignment]} (F flips)`;
+        return `${formatLengthWithUnit(thickness, styleOf(table))} thick, drawn on the ${ALIGNMENT_WORDS[alignment]} (F flips)`;
       },
       paintLink: (brush, from, to) => {
         if (distance(from, to) < 1e-6) return;
@@ -82,75 +71,6 @@ export function takeWallTool(table: Table): void {
       },
     }),
   );
-}
-
-export function takeLineTool(table: Table): void {
-  table.take(
-    new ChainTool('line', 'Line', {
-      style: () => style(table),
-      put: (link) =>
-        table.session.do(
-          {
-            type: 'add',
-            entity: elementOf(
-              table,
-              { type: 'line', from: link.from, to: link.to },
-              sourceOf(table, endsOfLink(link)),
-            ),
-          },
-          'Draw a line',
-        ),
-      takeBack: () => table.session.undo(),
-      detail: () => '',
-      paintLink: (brush, from, to) => {
-        const { context, ink } = brush;
-        context.save();
-        context.strokeStyle = ink.now;
-        context.lineWidth = 2;
-        context.beginPath();
-        segmentPath(brush, from, to);
-        context.stroke();
-        context.restore();
-      },
-    }),
-  );
-}
-
-/** Reads the lines of the current scan; once read, shows them or hides them. */
-export function readInk(table: Table): void {
-  const { model, files } = table.session.state;
-  const u = get(model, 'underlay', table.state.getState().underlayId);
-  const file = files.find((f) => f.id === u?.fileId),
-    sheet = file?.sheets.find((s) => s.page === u?.page);
-  if (!u || !file || !sheet) return;
-  const ink = table.inks.of(u);
-  if (ink?.state === 'read') table.inks.show(u, !ink.shown);
-  else if (ink?.state !== 'reading') void table.inks.read(file, sheet);
-}
-
-/** Fits a line, a corner or an arc to the ink of the current scan under the cursor; picks find it from then on. */
-export async function fitInk(table: Table): Promise<void> {
-  const { model, files } = table.session.state,
-    { pointer, underlayId } = table.state.getState();
-  const u = get(model, 'underlay', underlayId),
-    file = files.find((f) => f.id === u?.fileId),
-    sheet = file?.sheets.find((s) => s.page === u?.page);
-  if (!u || !file || !sheet || !pointer || !table.lastPick) return;
-  if (sheet.content === 'vector') {
-    table.session.tell(`${u.name} has lines of its own: picks find those.`);
-    return;
-  }
-  try {
-    const fits = await table.inks.fit(
-      file,
-      sheet,
-      applyTransform(invertTransform(u.placement), table.lastPick.bare),
-    );
-    if (fits === 0) table.session.tell('There is no line or arc in the ink under the cursor.');
-    table.look();
-  } catch (error) {
-    table.session.tell(error instanceof Error ? error.message : String(error), true);
-  }
 }
 
 /** Takes the next way of the tool in hand; with none in hand that has several, flips the alignment of the walls selected or of the next wall. */
@@ -213,7 +133,7 @@ export function takeThicknessTool(table: Table): void {
         'Thickness: pick one face of a wall on the plan',
         'Pick its other face, square across · Shift holds the axis',
       ],
-      measure: (a, b) => formatLengthWithUnit(squareAcross(a, b), style(table)),
+      measure: (a, b) => formatLengthWithUnit(squareAcross(a, b), styleOf(table)),
       done: ([a, b]) => {
         const thickness = squareAcross(a, b);
         if (thickness < 1e-6) return;

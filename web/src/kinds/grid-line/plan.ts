@@ -1,7 +1,7 @@
 import type { Point } from '@calque/core/geometry';
 import { nextGridName, ofType } from '@calque/core/model';
 import { angleField, angleOf, distance, lengthField, typedPoint } from '@/table/tools/geometry';
-import type { Context, ShapePlan } from './shape-tool';
+import type { Context, ShapePlan } from '@/drawing/shape-tool';
 
 /** The name typed for the grid line in hand; null takes the next one by itself. */
 let typedName: string | null = null;

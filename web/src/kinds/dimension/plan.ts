@@ -2,9 +2,9 @@ import { pieceAt, placeOnPiece, distanceToPiece, type Point } from '@calque/core
 import { anchorAt, piecesOf, type Anchor, type Dimension, type Pair } from '@calque/core/model';
 import { tracedAt, tracedIn } from '@/table/hit';
 import { distance } from '@/table/tools/geometry';
-import { useTraceState } from '../state';
-import type { Shape } from './drawn';
-import type { Context, ShapePlan, Variant } from './shape-tool';
+import { useTraceState } from '@/drawing/state';
+import type { Shape } from '@/drawing/drawn';
+import type { Context, ShapePlan, Variant } from '@/drawing/shape-tool';
 
 const pair = (p: Point): Pair => [p[0], p[1]];
 const dimension = (

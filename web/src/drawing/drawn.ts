@@ -1,7 +1,7 @@
 import { get, openAssembly, type Source, type Traced } from '@calque/core/model';
 import type { Table } from '@/table/table';
 import type { Pick } from '@/table/tool';
-import { useTraceState } from '../state';
+import { useTraceState } from '@/drawing/state';
 
 /** Distributes over the kinds, so that each keeps its own fields. */
 type Own<T> = T extends Traced ? Omit<T, 'id' | 'planeId' | 'source' | 'layerId'> : never;

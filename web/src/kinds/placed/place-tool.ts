@@ -14,7 +14,7 @@ import { MovedPath } from '@/table/painters/moved-path';
 import type { Table } from '@/table/table';
 import { angleField, pointFields, typedPoint } from '@/table/tools/geometry';
 import type { Brush, FieldRequest, Pick, Tool } from '@/table/tool';
-import { currentLayer, foundBy, sourceOf, TYPED, type Found } from '../draw/drawn';
+import { currentLayer, foundBy, sourceOf, TYPED, type Found } from '@/drawing/drawn';
 
 const MOST_FACTOR = 1000;
 

@@ -1,0 +1,52 @@
+'use client';
+
+import Button, { type ButtonProps } from '@mui/material/Button';
+import { createContext, useContext } from 'react';
+import { useSession } from '@/project/context';
+import { useTableState } from '@/table/context';
+import { runOrTell, type Command } from './command';
+import { keyWords } from './key-words';
+import type { Registry } from './registry';
+
+export const RegistryContext = createContext<Registry | null>(null);
+
+export function useCommand(id: string): Command {
+  const registry = useContext(RegistryContext);
+  if (!registry) throw new Error('There are no commands around this.');
+  return registry.get(id);
+}
+
+/** A command as a button: what it says, its key, whether its tool is in hand, and why it cannot be run. */
+export function CommandButton({
+  id,
+  label,
+  hides,
+  ...more
+}: {
+  id: string;
+  /** Instead of its short word and key. */
+  label?: string;
+  /** Not shown at all where it cannot be run. */
+  hides?: boolean;
+} & Pick<ButtonProps, 'sx'>) {
+  const session = useSession();
+  const command = useCommand(id);
+  const tool = useTableState((s) => s.toolId);
+  // What a command works on changes with the selection.
+  useTableState((s) => s.selection);
+  const why = command.why?.() ?? null;
+  if (hides && why !== null) return null;
+  const inHand = command.tool !== undefined && tool === command.tool;
+  const key = command.key ? ` (${keyWords(command.key)})` : '';
+  return (
+    <Button
+      variant={inHand ? 'contained' : 'outlined'}
+      {...(command.tool !== undefined && { 'aria-pressed': inHand })}
+      title={why ?? undefined}
+      onClick={() => runOrTell(command, session)}
+      {...more}
+    >
+      {label ?? `${command.short ?? command.words}${key}`}
+    </Button>
+  );
+}

@@ -1,0 +1,47 @@
+import { areaHatch, areaLabelPlace, areaRings, areaWords, type Area } from '@calque/core/model';
+import { kept } from '@/table/painters/kept';
+import { SCREEN_LETTERS, write } from '@/table/painters/letters';
+import type { Painter } from '@/table/painters/painter';
+import { PlanePath } from '@/table/painters/plane-path';
+
+const SOLID_ALPHA = 0.28,
+  TINT_ALPHA = 0.07,
+  HATCH_ALPHA = 0.75;
+/** Hatch lines nearer than this run together, CSS pixels. */
+const LEAST_SPACING = 2;
+
+const fillOf = kept((e: Area) => {
+  const path = new PlanePath();
+  for (const ring of areaRings(e)) path.ring(ring);
+  return path;
+});
+const hatchOf = kept((e: Area) => {
+  const path = new PlanePath();
+  for (const [from, to] of areaHatch(e)) path.segment(from, to);
+  return path;
+});
+const labelOf = kept((e: Area) => areaLabelPlace(e));
+
+export const AREA_PAINTER: Painter<Area> = {
+  strokes: true,
+  below({ brush, alpha }, e) {
+    const { context, view } = brush;
+    context.globalAlpha = alpha * (e.fill.kind === 'solid' ? SOLID_ALPHA : TINT_ALPHA);
+    fillOf(e).fill(brush, 'evenodd');
+    context.globalAlpha = alpha * HATCH_ALPHA;
+    if (e.fill.kind === 'hatch' && e.fill.spacing * view.scale > LEAST_SPACING) hatchOf(e).stroke(brush, 0.8);
+  },
+  above({ brush, style }, e) {
+    const [x, y] = labelOf(e);
+    areaWords(e, style).forEach((words, i) =>
+      write(
+        brush,
+        words,
+        [x, y - (1.3 * i * SCREEN_LETTERS) / brush.view.scale],
+        0,
+        SCREEN_LETTERS,
+        'center',
+      ),
+    );
+  },
+};

@@ -1,0 +1,25 @@
+import type { Loose } from '@calque/core/model';
+import type { Painter } from '@/table/painters/painter';
+import { AREA_PAINTER } from './area/painter';
+import { DIMENSION_PAINTER } from './dimension/painter';
+import { GRID_LINE_PAINTER } from './grid-line/painter';
+import { TEXT_PAINTER } from './text/painter';
+import { WALL_PAINTER } from './wall/painter';
+
+/** What is painted by its lines alone. */
+const LINES = { strokes: true } as const;
+
+/** How each kind is painted: the compiler refuses a kind that does not say. */
+const PAINTERS = {
+  wall: WALL_PAINTER,
+  line: LINES,
+  gridLine: GRID_LINE_PAINTER,
+  arc: LINES,
+  path: LINES,
+  spline: LINES,
+  text: TEXT_PAINTER,
+  dimension: DIMENSION_PAINTER,
+  area: AREA_PAINTER,
+} as const satisfies { [T in Loose['type']]: Painter<Extract<Loose, { type: T }>> };
+
+export const painterOf = <E extends Loose>(e: E): Painter<E> => PAINTERS[e.type] as unknown as Painter<E>;

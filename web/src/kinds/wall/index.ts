@@ -1,0 +1,71 @@
+import { inStage, needsChosen, needsStorey } from '@/commands/command';
+import type { Wall } from '@calque/core/model';
+import type { Face } from '../face';
+import { WallFields } from './fields';
+import { flipAlignment, takeThicknessTool, takeWallTool } from './wall-tool';
+import { makeWalls, takeWallRectangle, wallsToLines } from './walls-of';
+
+export const WALL_FACE: Face<Wall> = {
+  commands: (hands) => {
+    const { table } = hands;
+    return [
+      {
+        id: 'wall',
+        words: 'Draw walls',
+        short: 'Wall',
+        group: 'Tools',
+        key: 'w',
+        tool: 'wall',
+        ...needsStorey(hands, 'Walls stand'),
+        run: inStage(hands, 'trace', () => takeWallTool(table)),
+      },
+      {
+        id: 'wall-rectangle',
+        words: 'Draw four walls as a rectangle, by two corners or three points',
+        short: 'Walls in a rectangle',
+        also: 'room box walls rectangular',
+        group: 'Tools',
+        tool: 'wall-rectangle',
+        ...needsStorey(hands, 'Walls stand'),
+        run: inStage(hands, 'trace', () => takeWallRectangle(table)),
+      },
+      {
+        id: 'thickness',
+        words: 'Measure a wall thickness on the plan',
+        short: 'Measure',
+        group: 'Tools',
+        key: 't',
+        tool: 'thickness',
+        run: inStage(hands, 'trace', () => takeThicknessTool(table)),
+      },
+      {
+        id: 'flip',
+        words:
+          'Another way of the drawing tool in hand; or flip the alignment of walls: centre, left face, right face',
+        group: 'Tools',
+        key: 'f',
+        repeats: false,
+        run: () => flipAlignment(table),
+      },
+      {
+        id: 'make-walls',
+        words: 'Make walls of the lines, paths, arcs and outlines that are selected',
+        short: 'Make walls',
+        also: 'make these walls convert into walls lines to walls',
+        group: 'Edit',
+        why: () => needsStorey(hands, 'Walls stand').why!() ?? needsChosen(hands).why!(),
+        run: inStage(hands, 'trace', () => makeWalls(table)),
+      },
+      {
+        id: 'wall-lines',
+        words: 'Make lines of the walls that are selected',
+        short: 'Make lines',
+        also: 'walls back to lines convert',
+        group: 'Edit',
+        ...needsChosen(hands),
+        run: inStage(hands, 'trace', () => wallsToLines(table)),
+      },
+    ];
+  },
+  Fields: WallFields,
+};

@@ -1,0 +1,172 @@
+import { inStage, needsChosen, needsSheet, type Command, type Declared } from '@/commands/command';
+import { chosenTraced } from '@/table/hit';
+import { copySelection, cutSelection, takePasteTool } from './clipboard';
+import { openConvert } from './convert/convert';
+import { flipDone } from './done';
+import { takeEditTool } from './edit-tools';
+import { flipGrid } from './grid';
+import { GROUP_COMMANDS } from './groups/commands';
+import { fitInk, readInk } from './ink';
+import { joinChosen } from './join';
+import { takeMatchTool } from './match-tool';
+import { takeOutlineSelect } from './outline-select';
+import { SHAPE_COMMANDS } from './shape/commands';
+import { takeTakeTool } from './take/take-tool';
+
+/** Words that are marked on the page are what Ctrl C means. */
+const hasMarkedText = () => (window.getSelection()?.toString() ?? '') !== '';
+
+const EDITS = [
+  ['move', 'Move', 'Move what is selected', 'v'],
+  ['copy', 'Copy', 'Copy what is selected, once or several times', 'd'],
+  ['row', 'Row', 'Copy what is selected in a row (array): so many to its end, or at a spacing', 'Shift+b'],
+  ['turn', 'Turn', 'Turn what is selected', 'u'],
+  ['mirror', 'Mirror', 'Mirror what is selected', 'y'],
+  ['scale', 'Scale', 'Scale what is selected', 'e'],
+  ['align', 'Align', 'Align what is selected: two points onto two others', 'Shift+e'],
+] as const;
+
+/** What is taken from the sheet, and from its ink. */
+const FROM_THE_SHEET: Declared = (hands) => {
+  const { table } = hands;
+  return [
+    {
+      id: 'ink',
+      words: 'Read the lines of a scan from its ink, show or hide them',
+      group: 'Tools',
+      ...needsSheet(hands, 'g'),
+      run: inStage(hands, 'trace', () => readInk(table)),
+    },
+    {
+      id: 'fit-ink',
+      words: 'Fit a line, a corner or an arc to the ink under the cursor',
+      group: 'Tools',
+      ...needsSheet(hands, ';'),
+      run: () => void fitInk(table),
+    },
+    {
+      id: 'take',
+      words: 'Take from the plan: a wall by both faces, a line, a run, an outline',
+      short: 'Take from the plan',
+      group: 'Tools',
+      tool: 'take',
+      ...needsSheet(hands, 'Shift+l'),
+      run: inStage(hands, 'trace', () => takeTakeTool(table)),
+    },
+    {
+      id: 'convert',
+      words: 'Convert a region of the sheet into linework',
+      short: 'Convert a region',
+      group: 'Tools',
+      ...needsSheet(hands, 'Shift+v'),
+      run: inStage(hands, 'trace', () => openConvert(table)),
+    },
+  ];
+};
+
+/** What is done with what is selected. */
+const WITH_THE_SELECTION: Declared = (hands) => {
+  const { table } = hands;
+  return [
+    ...EDITS.map(([id, short, words, key]): Command => ({
+      id: `${id}-chosen`,
+      words,
+      short,
+      group: 'Edit',
+      tool: id,
+      ...needsChosen(hands, key),
+      run: () => takeEditTool(table, id),
+    })),
+    {
+      id: 'align-scaled',
+      words: 'Align and scale what is selected: two points onto two others, or to a true length',
+      also: 'fit to a drawn line, scale to length, reference',
+      group: 'Edit',
+      ...needsChosen(hands),
+      run: () => takeEditTool(table, 'align', true),
+    },
+    {
+      id: 'join',
+      words: 'Join lines, arcs and paths that meet end on end',
+      short: 'Join',
+      group: 'Edit',
+      ...needsChosen(hands, 'Shift+j'),
+      run: () => joinChosen(table),
+    },
+    {
+      id: 'match',
+      words: 'Match: give what is selected the properties of another element',
+      short: 'Match',
+      group: 'Edit',
+      tool: 'match',
+      ...needsChosen(hands, 'Shift+m'),
+      run: () => takeMatchTool(table),
+    },
+    {
+      id: 'done',
+      words: 'Mark what is selected as done, out of the way while tracing goes on; or as not done',
+      group: 'Edit',
+      ...needsChosen(hands, 'Shift+k'),
+      run: () => flipDone(table),
+    },
+    {
+      id: 'outline',
+      words: 'Select by an outline of any shape',
+      short: 'Select by outline',
+      group: 'Edit',
+      key: 'Shift+q',
+      tool: 'select-outline',
+      run: inStage(hands, 'trace', () => takeOutlineSelect(table)),
+    },
+    {
+      id: 'clip',
+      words: 'Copy what is selected for pasting, also in another project',
+      group: 'Edit',
+      key: 'Ctrl+c',
+      repeats: false,
+      applies: () => chosenTraced(table).length > 0 && !hasMarkedText(),
+      run: () => void copySelection(table),
+    },
+    {
+      id: 'cut',
+      words: 'Cut what is selected for pasting',
+      group: 'Edit',
+      repeats: false,
+      ...needsChosen(hands, 'Ctrl+x'),
+      run: () => cutSelection(table),
+    },
+    {
+      id: 'paste',
+      words: 'Paste what was copied',
+      group: 'Edit',
+      key: 'Ctrl+v',
+      run: inStage(hands, 'trace', () => takePasteTool(table)),
+    },
+  ];
+};
+
+const VIEW: Declared = ({ table, session }) => [
+  {
+    id: 'grid',
+    words: 'Show the grid and pick on it, or hide it',
+    group: 'Tools',
+    key: 'Shift+g',
+    repeats: false,
+    run: () => flipGrid(session),
+  },
+  {
+    id: 'show-done',
+    words: 'Show what is done, or hide it',
+    group: 'View',
+    key: 'Shift+u',
+    run: () => table.setShowDone(!table.state.getState().showDone),
+  },
+];
+
+export const TRACE_COMMANDS: readonly Declared[] = [
+  FROM_THE_SHEET,
+  WITH_THE_SELECTION,
+  GROUP_COMMANDS,
+  SHAPE_COMMANDS,
+  VIEW,
+];

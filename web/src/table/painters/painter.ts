@@ -1,0 +1,25 @@
+import type { Ring } from '@calque/core/geometry';
+import type { Loose } from '@calque/core/model';
+import type { LengthStyle } from '@calque/core/units';
+import type { Brush } from '../tool';
+
+/** What a kind paints with: its colour is set already, and how much of it shows. */
+export interface Painting {
+  brush: Brush;
+  /** Share of what is painted here that shows. */
+  alpha: number;
+  colour: string;
+  style: LengthStyle;
+}
+
+/** How a kind of element is painted beside its lines. */
+export interface Painter<E extends Loose> {
+  /** Are its pieces drawn as lines, together with others that look alike? */
+  readonly strokes: boolean;
+  /** What lies below all lines: fills and hatches. */
+  below?(painting: Painting, e: E): void;
+  /** What lies above them: letters and marks. */
+  above?(painting: Painting, e: E): void;
+  /** What stands for it while it is moved, where that is not its lines. */
+  outline?(e: E): Ring;
+}
