@@ -1,4 +1,68 @@
-/** Who may import whom (see docs/architecture.md). Checked in every test run. */
+/**
+ * Who may enter whom (see docs/architecture.md), checked in every test run. Each room names what it may enter; everything else of ours
+ * is closed to it. A room that is not named here may enter nothing.
+ */
+const CORE = {
+  texts: [],
+  units: [],
+  geometry: ['units'],
+  formats: [],
+  kinds: ['geometry', 'texts', 'units'],
+  model: ['geometry', 'kinds', 'texts', 'units'],
+  planes: ['geometry', 'model'],
+  building: ['geometry', 'model'],
+  derive: ['building', 'geometry', 'model'],
+  linework: ['geometry', 'units'],
+  ink: ['geometry', 'linework', 'units'],
+  registration: ['geometry'],
+  snapping: ['geometry', 'linework'],
+  calibration: ['geometry', 'ink', 'linework', 'units'],
+  conversion: ['geometry', 'linework', 'model'],
+  exchange: ['building', 'conversion', 'formats', 'geometry', 'kinds', 'linework', 'model', 'texts', 'units'],
+};
+
+/** Rooms of the page; 'core' stands for all of the core, by its named entries. */
+const WEB = {
+  workers: ['core'],
+  project: ['core'],
+  // The surface knows panels by nothing; of kinds it knows how they are painted (see surface-paints-kinds).
+  table: ['core', 'commands', 'kinds', 'project', 'workers'],
+  commands: ['core', 'project', 'table'],
+  ui: ['core', 'project', 'table'],
+  drawing: ['core', 'commands', 'project', 'table'],
+  kinds: ['core', 'commands', 'drawing', 'project', 'table', 'ui'],
+  space: ['core', 'commands', 'project', 'table', 'ui'],
+  stages: ['core', 'commands', 'drawing', 'kinds', 'project', 'table', 'ui', 'workers'],
+  shell: ['core', 'commands', 'kinds', 'project', 'space', 'stages', 'table', 'ui'],
+  server: ['core', 'journal', 'limits', 'store', 'project'],
+  app: ['core', 'store', 'project', 'server', 'shell', 'ui'],
+};
+
+const PROGRAMS = {
+  limits: [],
+  journal: [],
+  store: ['core', 'limits'],
+  reader: ['core', 'journal', 'limits', 'store'],
+  cli: ['core', 'limits', 'reader'],
+  demo: ['core', 'reader', 'store'],
+  ops: ['journal', 'limits', 'store'],
+  attacks: ['core', 'limits', 'reader'],
+  bench: ['core'],
+};
+
+const pathOf = (name, within) =>
+  within && Object.hasOwn(within.rooms, name) ? `${within.folder}/${name}/` : `${name}/src/`;
+/** Whatever is ours and not named is closed. */
+const room = (folder, rooms, name) => ({
+  name: `${folder === '' ? '' : `${folder.split('/')[0]}-`}${name}`,
+  severity: 'error',
+  comment: `${folder}/${name} may enter ${rooms[name].join(', ') || 'nothing'} of ours.`,
+  from: { path: folder === '' ? `^${name}/src/` : `^${folder}/${name}(/|[.])` },
+  to: {
+    path: `^(${[...Object.keys(PROGRAMS), 'core', 'web'].join('|')})/src/`,
+    pathNot: `^(${[folder === '' ? `${name}/src/` : `${folder}/${name}(/|[.])`, ...rooms[name].map((n) => pathOf(n, folder === '' ? null : { folder, rooms }))].join('|')})`,
+  },
+});
 const forbid = (name, from, to, comment) => ({ name, severity: 'error', comment, from, to });
 
 module.exports = {
@@ -9,11 +73,17 @@ module.exports = {
       { circular: true },
       'A circle means that two things are one, or one is in the wrong room.',
     ),
+    ...Object.keys(CORE).map((name) => room('core/src', CORE, name)),
+    ...Object.keys(WEB).map((name) => room('web/src', WEB, name)),
+    ...Object.keys(PROGRAMS).map((name) => room('', PROGRAMS, name)),
     forbid(
-      'core-is-pure',
-      { path: '^core/src' },
-      { path: '^(limits|journal|store|reader|cli|demo|web|ops)/' },
-      'The core imports nothing of ours.',
+      'no-room-without-a-rule',
+      {
+        path: '^(core|web)/src/',
+        pathNot: `^(core/src/(${Object.keys(CORE).join('|')})|web/src/(${Object.keys(WEB).join('|')}))/`,
+      },
+      { path: '.' },
+      'A new room says in this file what it may enter.',
     ),
     forbid(
       'core-knows-no-node',
@@ -29,45 +99,9 @@ module.exports = {
     ),
     forbid(
       'core-by-its-entries',
-      { path: '^(store|reader|cli|demo|web|ops)/' },
+      { pathNot: '^core/src' },
       { path: '^core/src/', pathNot: '^core/src/[a-z]+/index[.]ts$' },
       'The core is used through its named entries only.',
-    ),
-    forbid(
-      'units-first',
-      { path: '^core/src/(units|texts)' },
-      { path: '^core/src/(?!units|texts)' },
-      'units and texts import nothing.',
-    ),
-    forbid(
-      'geometry-on-units',
-      { path: '^core/src/geometry' },
-      { path: '^core/src/(?!units|geometry)' },
-      'geometry stands on units.',
-    ),
-    forbid(
-      'kinds-low',
-      { path: '^core/src/kinds' },
-      { path: '^core/src/(?!units|texts|geometry|kinds)' },
-      'kinds stand on units, texts and geometry.',
-    ),
-    forbid(
-      'model-below-building',
-      { path: '^core/src/model' },
-      { path: '^core/src/(building|exchange|snapping)' },
-      'building and exchange stand on the model.',
-    ),
-    forbid(
-      'linework-low',
-      { path: '^core/src/linework' },
-      { path: '^core/src/(?!units|texts|geometry|linework)' },
-      'linework stands on units and geometry.',
-    ),
-    forbid(
-      'ink-low',
-      { path: '^core/src/ink' },
-      { path: '^core/src/(?!units|geometry|linework|ink)' },
-      'ink stands on units, geometry and linework.',
     ),
     forbid(
       'stages-apart',
@@ -76,64 +110,28 @@ module.exports = {
       'Stages never import each other.',
     ),
     forbid(
-      'stages-below-shell',
-      { path: '^web/src/stages/' },
-      { path: '^web/src/(app|shell|server)/' },
-      'Stages know nothing of what is around them.',
+      'surface-paints-kinds',
+      { path: '^web/src/table/' },
+      { path: '^web/src/kinds/', pathNot: '^web/src/kinds/painters[.]ts$' },
+      'The surface knows of kinds how they are painted, and no more.',
     ),
     forbid(
-      'table-knows-no-stages',
+      'painters-know-the-surface-alone',
+      { path: '^web/src/kinds/([^/]+/painter|painters)[.]ts$' },
+      { path: '^web/src/(commands|drawing|ui|project)/' },
+      'What paints a kind knows no panels and no tools.',
+    ),
+    forbid(
+      'surface-knows-keys',
       { path: '^web/src/table/' },
-      { path: '^web/src/(app|shell|stages|server|ui)/' },
-      'The surface knows no panels.',
+      { path: '^web/src/commands/', pathNot: '^web/src/commands/keys[.]ts$' },
+      'The surface hears keys, and knows no commands.',
     ),
     forbid(
       'table-without-react',
       { path: '^web/src/table/', pathNot: 'context[.]tsx$' },
       { path: 'node_modules/(react|@mui)' },
       'No React state inside the surface.',
-    ),
-    forbid(
-      'project-low',
-      { path: '^web/src/project/' },
-      { path: '^web/src/(app|shell|stages|server|ui|table)/' },
-      'The store knows no panels.',
-    ),
-    forbid(
-      'server-apart',
-      { path: '^web/src/(project|table|stages|shell|ui|workers)/' },
-      { path: '^web/src/server/' },
-      'Server code stays on the server.',
-    ),
-    forbid(
-      'reader-and-web-apart',
-      { path: '^reader/' },
-      { path: '^(web|cli|demo|ops)/' },
-      'The reader stands alone.',
-    ),
-    forbid(
-      'web-and-reader-apart',
-      { path: '^web/' },
-      { path: '^(reader|cli|demo|ops)/' },
-      'The web server never reads files itself.',
-    ),
-    forbid(
-      'journal-alone',
-      { path: '^journal/' },
-      { path: '^(core|limits|store|reader|web|cli|demo|ops)/' },
-      'The journal knows nothing of what is written in it.',
-    ),
-    forbid(
-      'limits-alone',
-      { path: '^limits/' },
-      { path: '^(core|journal|store|reader|web|cli|demo|ops)/' },
-      'Limits know nothing of what is held within them.',
-    ),
-    forbid(
-      'store-low',
-      { path: '^store/' },
-      { path: '^(reader|web|cli|demo|ops)/' },
-      'The store stands on the core alone.',
     ),
   ],
   options: {

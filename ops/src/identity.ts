@@ -1,7 +1,7 @@
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { accessSync, chownSync, constants, existsSync, mkdirSync, statSync } from 'node:fs';
-import { dirname, isAbsolute, join, resolve } from 'node:path';
+import { dirname, join, resolve } from 'node:path';
 import { root } from './shell.ts';
 
 /** A user of this machine. */
@@ -99,11 +99,8 @@ export interface DataPlace {
  */
 export function dataPlace(): DataPlace {
   const said = process.env.CALQUE_DATA;
-  const given = said
-    ? isAbsolute(said)
-      ? said
-      : resolve(process.env.CALQUE_CWD ?? process.cwd(), said)
-    : null;
+  // An absolute path is itself, wherever one stands.
+  const given = said ? resolve(process.env.CALQUE_CWD ?? process.cwd(), said) : null;
   const wished = given ?? join(root, '.data'),
     closed = isRoot() ? closedTo(wished) : null;
   if (closed === null) return { folder: wished, why: null };

@@ -9,7 +9,7 @@ import { ensureFor } from './needed.ts';
 import { migrate, reader, web } from './single-parts.ts';
 import { several } from './several.ts';
 import { start } from './start.ts';
-import { test } from './test.ts';
+import { check, test } from './test.ts';
 
 hearSignals();
 /** These go on until a signal ends them. */
@@ -17,6 +17,7 @@ const STAYING = ['start', 'web', 'reader'];
 const commands: Record<string, (args: readonly string[]) => Promise<void>> = {
   start,
   test,
+  check,
   bench,
   faults,
   attacks,

@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { buildWeb } from './build-web.ts';
+import { CHECKS } from './checks.ts';
 import { atEnd, endAll } from './ending.ts';
 import { dataFolder } from './identity.ts';
 import { serve } from './serve.ts';
@@ -41,22 +42,7 @@ export async function test(): Promise<void> {
     tally.passed += counted ? counted.passed : status === 0 ? 1 : 0;
     tally.failed += counted ? Math.max(counted.failed, status === 0 ? 0 : 1) : status === 0 ? 0 : 1;
   };
-  await step('lint', bin('eslint'), ['.', '--max-warnings', '0']);
-  await step('types of the core', bin('tsc'), ['-p', 'core']);
-  await step('types of the programs', bin('tsc'), ['-p', '.']);
-  await step('types of the web', bin('tsc'), ['-p', 'web']);
-  await step('import rules', bin('depcruise'), [
-    '--config',
-    '.dependency-cruiser.cjs',
-    'limits/src',
-    'journal/src',
-    'core/src',
-    'store/src',
-    'reader/src',
-    'cli/src',
-    'demo/src',
-    'web/src',
-  ]);
+  for (const { name, program, args } of CHECKS) await step(name, bin(program), [...args]);
   await step('unit tests', bin('vitest'), ['run'], countVitest);
   console.log('\n== build');
   let built = true;
@@ -71,6 +57,18 @@ export async function test(): Promise<void> {
   if (built) await interfaceTests(step, bin);
   console.log(`\n${tally.passed} passed, ${tally.failed} failed`);
   await endAll(tally.failed === 0 ? 0 : 1);
+}
+
+/** The checks that need no more than packages, for a look before a commit. */
+export async function check(): Promise<void> {
+  let failed = 0;
+  for (const { name, program, args } of CHECKS) {
+    console.log(`\n== ${name}`);
+    const { status } = await runTee(join(root, 'node_modules/.bin', program), [...args]);
+    if (status !== 0) failed++;
+  }
+  console.log(`\n${CHECKS.length - failed} passed, ${failed} failed`);
+  await endAll(failed === 0 ? 0 : 1);
 }
 
 async function interfaceTests(

@@ -274,7 +274,7 @@ function endsOf([low, high]: Interval, own: Carrier, other: Carrier, thickness: 
   const reach = (t: number, side: 1 | -1) => {
     const ends = [own, other].map((c) => {
       const on = c.drawn.find(([p, q]) => p <= t + MEETS && q >= t - MEETS);
-      return on ? (side > 0 ? on[1] : on[0]) : t;
+      return on?.[side > 0 ? 1 : 0] ?? t;
     });
     return Math.abs(ends[0] - ends[1]) <= 2 * thickness ? (ends[0] + ends[1]) / 2 : t;
   };

@@ -99,7 +99,8 @@ function cutTo(
   const inside = at <= sweep;
   // The corner lies on the arc: the side of the pick stays. Beyond it: the nearer end goes on to it.
   const keepsEnd = inside ? picked >= at : at - sweep > TAU - at;
-  const start = keepsEnd ? (inside ? arc.start + at : arc.start + at - TAU) : arc.start,
+  const cutAt = inside ? arc.start + at : arc.start + at - TAU;
+  const start = keepsEnd ? cutAt : arc.start,
     end = keepsEnd ? arc.end : arc.start + at;
   if ((end - start) * arc.r <= SAME) return null;
   const from = normalAngle(start);

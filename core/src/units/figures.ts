@@ -71,7 +71,8 @@ export function readFigure(input: string): Figure | null {
       degrees: degreesIn(text),
     };
   const round = ROUND.exec(text);
-  const kind = round ? (round.groups!.a ? 'arc' : round.groups!.r ? 'radius' : 'diameter') : 'length';
+  const roundKind = round?.groups!.a ? 'arc' : round?.groups!.r ? 'radius' : 'diameter',
+    kind = round ? roundKind : 'length';
   const rest = round ? text.slice(round[0].length).replace(FIT, '') : text;
   const fraction = FRACTION.exec(rest),
     pair = fraction ? null : PAIR.exec(rest);

@@ -5,7 +5,8 @@ import { lengthStyle } from '@/project/views';
 import { elementPath } from '@/table/painters/trace';
 import type { Table } from '@/table/table';
 import { angleOf, distance, lengthField, pointFields, typedLength, typedPoint } from '@/table/tools/geometry';
-import type { Brush, FieldRequest, Pick, Tool } from '@/table/tool';
+import type { Brush } from '@/table/brush';
+import type { FieldRequest, Pick, Tool } from '@/table/tool';
 import { elementOf, foundBy, sourceOf, TYPED, type Found, type Shape } from './drawn';
 
 /** What a run of stretches becomes. */

@@ -5,7 +5,8 @@ import { lengthStyle } from '@/project/views';
 import { elementPath } from '@/table/painters/trace';
 import type { Table } from '@/table/table';
 import { pointFields, typedPoint } from '@/table/tools/geometry';
-import type { Brush, Field, FieldRequest, Pick, Tool } from '@/table/tool';
+import type { Brush } from '@/table/brush';
+import type { Field, FieldRequest, Pick, Tool } from '@/table/tool';
 import { elementOf, foundBy, sourceOf, TYPED, type Found, type Shape } from './drawn';
 
 export interface Context {

@@ -28,7 +28,8 @@ import { paintGhost, paintTrace } from './painters/trace';
 import { findSnaps, foundWords, type Found } from './snapping';
 import { createTableState } from './state';
 import { TileCache } from './tile-cache';
-import type { Brush, Pick, Tool } from './tool';
+import type { Brush } from './brush';
+import type { Pick, Tool } from './tool';
 import { Touches } from './touches';
 import { TraceCache } from './trace-cache';
 import { fitBox, toPlane, toScreen, type Viewport } from './viewport';
@@ -394,18 +395,15 @@ export class Table {
     const instead = this.tool.instead?.() ?? null;
     this.state.setState({
       pointer: pick.plane,
-      snap:
-        instead !== null
-          ? instead === ''
-            ? null
-            : { words: instead, others: 0 }
-          : pick.found
-            ? { words: foundWords(pick.found), others: this.candidates.length - 1 }
-            : null,
+      snap: instead === null ? this.snapOf(pick) : instead === '' ? null : { words: instead, others: 0 },
       field: this.tool.field?.() ?? null,
       toolWords: this.tool.words(),
     });
     this.repaint('overlay');
+  }
+
+  private snapOf({ found }: Pick): { words: string; others: number } | null {
+    return found && { words: foundWords(found), others: this.candidates.length - 1 };
   }
 
   private pickFrom(screen: [number, number], shift: boolean, alt: boolean): Pick {

@@ -1,6 +1,5 @@
+import type { Brush } from './brush';
 import type { Found, NamedPlace } from './snapping';
-import type { Ink } from './ink';
-import type { Viewport } from './viewport';
 
 /** One pick on the drawing. */
 export interface Pick {
@@ -43,13 +42,6 @@ export interface FieldRequest {
   onTyping?(): void;
   /** A question about what was typed, with its answers: one press each. */
   question?: { words: string; answers: readonly { label: string; act(): void }[] };
-}
-
-export interface Brush {
-  context: CanvasRenderingContext2D;
-  view: Viewport;
-  ink: Ink;
-  at(p: readonly [number, number]): [number, number];
 }
 
 /** What the pointer and the keys do while it is in hand. Knows no React; says its state in words. */

@@ -237,14 +237,9 @@ function overlap(own: PageText, seen: PageText): boolean {
 /** Figures of one form on a sheet are rounded alike: the finest tells. Where halves are raised, a bare one is rounded to a half. */
 function sameRounding(figures: readonly (Figure | null)[]): (Figure | null)[] {
   const finest = new Map<string, number>();
+  const saidIn = (text: string) => (/['"’”′″/⁄½¼¾⅛⅜⅝⅞]|in|ft|feet/i.test(text) ? 'inches' : 'metric');
   const keyOf = (f: Figure) =>
-    f.manner === 'raised'
-      ? 'raised'
-      : f.form === 'said'
-        ? /['"’”′″/⁄½¼¾⅛⅜⅝⅞]|in|ft|feet/i.test(f.text)
-          ? 'inches'
-          : 'metric'
-        : f.form;
+    f.manner === 'raised' ? 'raised' : f.form === 'said' ? saidIn(f.text) : f.form;
   const raised = figures.some((f) => f?.manner === 'raised');
   for (const f of figures)
     if (f?.kind === 'length') finest.set(keyOf(f), Math.min(finest.get(keyOf(f)) ?? Infinity, f.half));

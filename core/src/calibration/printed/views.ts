@@ -125,7 +125,8 @@ function isProven(
   const scale = scaleOf(next),
     stated = noted.some((n) => Math.abs(n / scale - 1) < 0.03);
   const sure = sureLengths(next);
-  const least = stated ? (first ? LEAST_WITH_NOTE : LEAST_FURTHER_WITH_NOTE) : LEAST_DISTINCT;
+  const leastNoted = first ? LEAST_WITH_NOTE : LEAST_FURTHER_WITH_NOTE,
+    least = stated ? leastNoted : LEAST_DISTINCT;
   // Without ticks or arrows, lines of a table could be taken for witness lines: more of them must agree.
   // Of a picture nothing is proven without marks: every number stands between some lines.
   const seen =

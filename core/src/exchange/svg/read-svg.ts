@@ -385,7 +385,8 @@ class SvgReader {
   }
 
   private path(style: Style, verbs: number[], points: Point[], mayFill: boolean): void {
-    const fills = mayFill && style.fill !== null;
+    const fills = mayFill && style.fill !== null,
+      rule = style.evenOdd ? 'evenodd' : 'nonzero';
     if (!fills && style.stroke === null) return;
     if ((this.points += points.length) > MOST_POINTS)
       throw new SvgError('more points than can be drawn', true);
@@ -395,7 +396,7 @@ class SvgReader {
       verbs,
       points: points.map((p) => applyTransform(style.at, p)),
       stroke: style.stroke !== null,
-      fill: fills ? (style.evenOdd ? 'evenodd' : 'nonzero') : 'none',
+      fill: fills ? rule : 'none',
       fillColour: style.fill ?? 0,
     });
   }

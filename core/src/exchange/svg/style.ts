@@ -37,10 +37,8 @@ function* rulesOf(css: string): Generator<[string, string]> {
     if (close < 0) return;
     // Of rules within a rule the innermost counts.
     const inner = css.lastIndexOf('{', close);
-    yield [
-      css.slice(css.lastIndexOf('}', inner) < at ? (inner > open ? open + 1 : at) : at, inner),
-      css.slice(inner + 1, close),
-    ];
+    const within = inner > open ? open + 1 : at;
+    yield [css.slice(css.lastIndexOf('}', inner) < at ? within : at, inner), css.slice(inner + 1, close)];
     at = close + 1;
   }
 }

@@ -13,7 +13,8 @@ import { lengthStyle } from '@/project/views';
 import { MovedPath } from '@/table/painters/moved-path';
 import type { Table } from '@/table/table';
 import { angleField, pointFields, typedPoint } from '@/table/tools/geometry';
-import type { Brush, FieldRequest, Pick, Tool } from '@/table/tool';
+import type { Brush } from '@/table/brush';
+import type { FieldRequest, Pick, Tool } from '@/table/tool';
 import { currentLayer, foundBy, sourceOf, TYPED, type Found } from '@/drawing/drawn';
 
 const MOST_FACTOR = 1000;

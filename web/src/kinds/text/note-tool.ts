@@ -4,7 +4,8 @@ import { lengthStyle } from '@/project/views';
 import { ringPath } from '@/table/painters/trace';
 import type { Table } from '@/table/table';
 import { lengthField, typedLength } from '@/table/tools/geometry';
-import type { Brush, FieldRequest, Pick, Tool } from '@/table/tool';
+import type { Brush } from '@/table/brush';
+import type { FieldRequest, Pick, Tool } from '@/table/tool';
 import { useTraceState } from '@/drawing/state';
 import { elementOf, foundBy, sourceOf } from '@/drawing/drawn';
 

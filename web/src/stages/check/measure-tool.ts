@@ -12,7 +12,8 @@ import { formatArea, formatLengthWithUnit, formatNumber, type LengthStyle } from
 import type { MeasuredFigure } from '@/project/last-measured';
 import { label, paintStretch } from '@/table/painters/overlay';
 import { piecePath, ringPath, segmentPath } from '@/table/painters/trace';
-import type { Brush, Pick, Tool } from '@/table/tool';
+import type { Brush } from '@/table/brush';
+import type { Pick, Tool } from '@/table/tool';
 
 /** What was measured, for the card and for typing it again. Lengths in millimetres, angles in radians, areas in square millimetres. */
 export type Measured =

@@ -2,7 +2,8 @@ import { applyTransform, boxOfPoints, invertTransform, type Point } from '@calqu
 import { get, setFields, type Pair, type Underlay } from '@calque/core/model';
 import { cropRing } from '@/table/look-cache';
 import type { Table } from '@/table/table';
-import type { Brush, Pick, Tool } from '@/table/tool';
+import type { Brush } from '@/table/brush';
+import type { Pick, Tool } from '@/table/tool';
 import { RingTool } from '@/table/tools/ring-tool';
 
 /** A press this near (CSS pixels) to an edge or corner takes hold of it. */

@@ -117,15 +117,7 @@ export function ReferredSheets({ drawing }: { drawing: FileInfo }) {
         </Typography>
       )}
       <Button variant="contained" disabled={open.length === 0} onClick={lay} sx={{ mt: 0.5 }}>
-        {found.length > 0 && open.length === 0
-          ? found.length === 1
-            ? 'It lies there already'
-            : 'They lie there already'
-          : open.length < sheets.length && open.length > 0
-            ? `Lay ${open.length} of ${sheets.length} as they lie there`
-            : sheets.length === 1
-              ? 'Lay it as it lies there'
-              : 'Lay them as they lie there'}
+        {layWords(found.length, open.length, sheets.length)}
       </Button>
     </Box>
   );
@@ -169,4 +161,11 @@ function underlayOf(
     former: null,
     look: PLAIN_LOOK,
   };
+}
+
+/** What the button does: lays those of the sheets that were found and do not lie there yet. */
+function layWords(found: number, open: number, all: number): string {
+  if (found > 0 && open === 0) return found === 1 ? 'It lies there already' : 'They lie there already';
+  if (open < all && open > 0) return `Lay ${open} of ${all} as they lie there`;
+  return all === 1 ? 'Lay it as it lies there' : 'Lay them as they lie there';
 }

@@ -20,7 +20,7 @@ import { SnapCard } from './snap-card';
 import { SelectionCard } from './selection-card';
 import { CommandButton, useCommand } from '@/commands/context';
 import { useTraceState } from '@/drawing/state';
-import { ALIGNMENT_WORDS, takeThicknessTool, } from '@/kinds/wall/wall-tool';
+import { ALIGNMENT_WORDS, takeThicknessTool } from '@/kinds/wall/wall-tool';
 
 /** So many tools stand close together, so that what follows them is in sight. */
 const COMPACT = { px: 1, py: 0.35, minWidth: 0 } as const;

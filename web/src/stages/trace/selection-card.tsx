@@ -13,9 +13,9 @@ import {
   shownOf,
   type Traced,
   type Wall,
-  } from '@calque/core/model';
+} from '@calque/core/model';
 import { formatLengthWithUnit } from '@calque/core/units';
-import { useFromModel, useProject, } from '@/project/context';
+import { useFromModel, useProject } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { useTable, useTableState } from '@/table/context';
 import { tracedHere } from '@/table/hit';

@@ -1,6 +1,6 @@
 import { gridLines, type Grid } from '@calque/core/snapping';
 import { LEAST_GRID_PIXELS } from '../snapping';
-import type { Brush } from '../tool';
+import type { Brush } from '../brush';
 import { toPlane } from '../viewport';
 import { segmentPath } from './trace';
 

@@ -1,7 +1,7 @@
 import { applyTransform, flattenPiece } from '@calque/core/geometry';
 import { ofType, type Model, type Underlay } from '@calque/core/model';
 import { rowsOf, type InkCache } from '../ink-cache';
-import type { Brush } from '../tool';
+import type { Brush } from '../brush';
 import { sheetPath } from './marked';
 import type { PlanePath } from './plane-path';
 

@@ -1,5 +1,5 @@
 import type { Point } from '@calque/core/geometry';
-import type { Brush } from '../tool';
+import type { Brush } from '../brush';
 
 const FONT = '"Archivo Variable", sans-serif';
 /** Letters smaller than this cannot be read, CSS pixels. */

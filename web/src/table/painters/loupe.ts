@@ -1,6 +1,6 @@
 import { OFFERED_KINDS } from '@calque/core/snapping';
 import { SNAP_WORDS, type Found } from '../snapping';
-import type { Brush } from '../tool';
+import type { Brush } from '../brush';
 import { label } from './overlay';
 import { segmentPath } from './trace';
 

@@ -1,5 +1,5 @@
 import { applyTransform, type Point, type Transform } from '@calque/core/geometry';
-import type { Brush } from '../tool';
+import type { Brush } from '../brush';
 import { label } from './overlay';
 import { PlanePath } from './plane-path';
 

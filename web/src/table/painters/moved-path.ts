@@ -1,7 +1,7 @@
 import { painterOf } from '@/kinds/painters';
 import type { Transform } from '@calque/core/geometry';
 import type { Traced } from '@calque/core/model';
-import type { Brush } from '../tool';
+import type { Brush } from '../brush';
 import { drawnOf } from '../trace-cache';
 import type { Viewport } from '../viewport';
 import { PlanePath } from './plane-path';

@@ -1,6 +1,6 @@
 import { boxRing, grownBox, unionBox } from '@calque/core/geometry';
 import { boxOf, openAssembly, partsOf, type Model } from '@calque/core/model';
-import type { Brush } from '../tool';
+import type { Brush } from '../brush';
 import { label } from './overlay';
 import { ringPath } from './trace';
 

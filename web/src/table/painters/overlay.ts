@@ -1,6 +1,6 @@
 import type { Point } from '@calque/core/geometry';
 import { foundWords, type Found } from '../snapping';
-import type { Brush } from '../tool';
+import type { Brush } from '../brush';
 import { segmentPath } from './trace';
 
 /** Lights up the geometry that the pick has found, with its name beside it. */

@@ -1,7 +1,7 @@
 import type { Ring } from '@calque/core/geometry';
 import type { Loose } from '@calque/core/model';
 import type { LengthStyle } from '@calque/core/units';
-import type { Brush } from '../tool';
+import type { Brush } from '../brush';
 
 /** What a kind paints with: its colour is set already, and how much of it shows. */
 export interface Painting {

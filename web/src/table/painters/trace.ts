@@ -3,7 +3,7 @@ import { flattenPiece, ringArea, type Piece, type Point, type Polygon } from '@c
 import { edgesOf, gripsOf, kindOf, looseOf, ownerId, piecesOf, type Traced } from '@calque/core/model';
 import type { LengthStyle } from '@calque/core/units';
 import type { TraceOfPlane } from '../trace-cache';
-import type { Brush } from '../tool';
+import type { Brush } from '../brush';
 import type { StrokeLook } from '../strokes';
 import { cssColour } from '../ink';
 import { kept } from './kept';
@@ -63,12 +63,8 @@ function paintStrokes(brush: Brush, look: StrokeLook, path: PlanePath, alpha: nu
   const { context, view } = brush;
   context.strokeStyle = cssColour(look.colour);
   context.globalAlpha = alpha * (1 - look.fade);
-  const dash =
-    look.dash.length > 0
-      ? Math.max(...look.dash) * view.scale >= LEAST_DASH
-        ? look.dash
-        : []
-      : look.typeDash.map((share) => (share * TYPE_DASH) / view.scale);
+  const own = Math.max(...look.dash) * view.scale >= LEAST_DASH ? look.dash : [];
+  const dash = look.dash.length > 0 ? own : look.typeDash.map((share) => (share * TYPE_DASH) / view.scale);
   path.stroke(brush, Math.max(1, pixelsOf(look.weight)), dash);
 }
 

@@ -2,7 +2,7 @@ import { layerOfKind, type Loose } from '@calque/core/model';
 import type { LengthStyle } from '@calque/core/units';
 import { painterOf } from '@/kinds/painters';
 import type { TraceOfPlane } from '../trace-cache';
-import type { Brush } from '../tool';
+import type { Brush } from '../brush';
 import { cssColour } from '../ink';
 
 function paintEach(

@@ -1,5 +1,6 @@
 import type { LengthStyle } from '@calque/core/units';
-import type { Brush, FieldRequest, Pick, Tool } from '../tool';
+import type { Brush } from '../brush';
+import type { FieldRequest, Pick, Tool } from '../tool';
 import { distance, pointFields, typedPoint } from './geometry';
 
 /** One link of a chain as it is drawn: where it runs and how its ends were found. */

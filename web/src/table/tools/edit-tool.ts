@@ -1,6 +1,7 @@
 import { compose, IDENTITY, type Transform } from '@calque/core/geometry';
 import type { Traced } from '@calque/core/model';
-import type { Brush, Field, FieldRequest, Pick, Tool } from '../tool';
+import type { Brush } from '../brush';
+import type { Field, FieldRequest, Pick, Tool } from '../tool';
 import { MovedPath } from '../painters/moved-path';
 import { paintStretch } from '../painters/overlay';
 

@@ -1,5 +1,6 @@
 import type { NamedPlace } from '../snapping';
-import type { Brush, FieldRequest, Pick, Tool } from '../tool';
+import type { Brush } from '../brush';
+import type { FieldRequest, Pick, Tool } from '../tool';
 import { paintStretch } from '../painters/overlay';
 
 export interface PicksPlan {

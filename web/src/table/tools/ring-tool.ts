@@ -1,6 +1,7 @@
 import { boxRing, boxOfPoints, type Point } from '@calque/core/geometry';
 import { ringPath } from '../painters/trace';
-import type { Brush, Pick, Tool } from '../tool';
+import type { Brush } from '../brush';
+import type { Pick, Tool } from '../tool';
 
 export interface RingPlan {
   id: string;

@@ -20,7 +20,8 @@ import { elementPath, MOST_WITH_GRIPS } from '../painters/trace';
 import { useNudge } from '../nudge';
 import { removeChosen } from '../removal';
 import type { Table } from '../table';
-import type { Brush, Pick, Tool } from '../tool';
+import type { Brush } from '../brush';
+import type { Pick, Tool } from '../tool';
 import { paintStretch } from '../painters/overlay';
 import { distance } from './geometry';
 

@@ -10,7 +10,8 @@ import { alongPieces, plainestFor, replaced, trackOf, type Change, type Runs } f
 import { formatLength, parseLength } from '@calque/core/units';
 import { lengthStyle } from '@/project/views';
 import type { Table } from '@/table/table';
-import type { Brush, FieldRequest, Pick } from '@/table/tool';
+import type { Brush } from '@/table/brush';
+import type { FieldRequest, Pick } from '@/table/tool';
 import { addedLike, PointingTool } from './pointing-tool';
 
 interface Picked {

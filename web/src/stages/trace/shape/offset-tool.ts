@@ -4,7 +4,8 @@ import { formatLength, parseLength } from '@calque/core/units';
 import { lengthStyle } from '@/project/views';
 import type { Table } from '@/table/table';
 import { distance } from '@/table/tools/geometry';
-import type { Brush, FieldRequest, Pick } from '@/table/tool';
+import type { Brush } from '@/table/brush';
+import type { FieldRequest, Pick } from '@/table/tool';
 import { addedLike, PointingTool } from './pointing-tool';
 
 /** An element beside another: each stretch of it at the same distance, arcs with their centre. */

@@ -4,7 +4,8 @@ import { group, isRun, looseOf, piecesOf, type Change, type Runs } from '@calque
 import { tracedAt, tracedHere, tracedIn } from '@/table/hit';
 import { piecePath } from '@/table/painters/trace';
 import type { Table } from '@/table/table';
-import type { Brush, Pick, Tool } from '@/table/tool';
+import type { Brush } from '@/table/brush';
+import type { Pick, Tool } from '@/table/tool';
 
 /** Tools that change the shape of single elements by pointing at them. Each stays in hand until Esc. */
 export abstract class PointingTool implements Tool {

@@ -7,7 +7,8 @@ import { paintStretch } from '@/table/painters/overlay';
 import { elementPath, ringPath } from '@/table/painters/trace';
 import type { Table } from '@/table/table';
 import { distance, lengthField, typedPoint } from '@/table/tools/geometry';
-import type { Brush, FieldRequest, Pick, Tool } from '@/table/tool';
+import type { Brush } from '@/table/brush';
+import type { FieldRequest, Pick, Tool } from '@/table/tool';
 
 const STEPS = [
   'click one corner of a box around the points that are to move',

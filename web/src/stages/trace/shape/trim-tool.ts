@@ -11,7 +11,8 @@ import {
 import { alongPieces, boxOf, replaced, trackOf, type Change, type Runs } from '@calque/core/model';
 import { tracedBounds } from '@/table/hit';
 import type { Table } from '@/table/table';
-import type { Brush, Pick } from '@/table/tool';
+import type { Brush } from '@/table/brush';
+import type { Pick } from '@/table/tool';
 import { addedLike, boundaries, PointingTool } from './pointing-tool';
 
 class TrimTool extends PointingTool {

@@ -1,0 +1,10 @@
+import type { Ink } from './ink';
+import type { Viewport } from './viewport';
+
+/** What is painted with: the canvas, the view that it shows and the colours, and the way onto the screen (CSS pixels). */
+export interface Brush {
+  context: CanvasRenderingContext2D;
+  view: Viewport;
+  ink: Ink;
+  at(p: readonly [number, number]): [number, number];
+}
