@@ -108,6 +108,15 @@ const loose = fc.oneof(
       fc.record({ kind: fc.constant('hatch'), angle: number, spacing: length, crossed: flag }),
     ),
   }),
+  fc.record({
+    type: fc.constant('symbol'),
+    ...drawn,
+    mark: fc.constantFrom('north', 'level', 'section'),
+    at: pair,
+    angle: number,
+    size: length,
+    text: note,
+  }),
 ) as unknown as fc.Arbitrary<Loose>;
 
 const known = {

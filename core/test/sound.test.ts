@@ -96,6 +96,7 @@ function withTexts(e: unknown, text: () => string, key = ''): unknown {
     'origin',
     'lineType',
     'role',
+    'mark',
     'at',
     'kinds',
   ];

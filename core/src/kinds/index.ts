@@ -19,6 +19,7 @@ export * from './dimension/lines.ts';
 export * from './area/area.ts';
 export * from './area/figures.ts';
 export * from './placed/placed.ts';
+export * from './symbol/symbol.ts';
 
 /** All that can be traced. */
 export type Traced = Loose | Placed;

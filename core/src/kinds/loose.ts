@@ -6,11 +6,13 @@ import type { Kind } from './kind.ts';
 import { LINE, type Line } from './line/line.ts';
 import { PATH, type TracedPath } from './path/path.ts';
 import { SPLINE, type Spline } from './spline/spline.ts';
+import { SYMBOL, type SymbolMark } from './symbol/symbol.ts';
 import { TEXT, type Note } from './text/text.ts';
 import { WALL, type Wall } from './wall/wall.ts';
 
 /** What is drawn by itself. */
-export type Loose = Wall | Line | GridLine | TracedArc | TracedPath | Spline | Note | Dimension | Area;
+export type Loose =
+  Wall | Line | GridLine | TracedArc | TracedPath | Spline | Note | Dimension | Area | SymbolMark;
 
 /** The kinds of what is drawn by itself: each must answer everything that a kind is asked. */
 export const LOOSE_KINDS = {
@@ -23,6 +25,7 @@ export const LOOSE_KINDS = {
   text: TEXT,
   dimension: DIMENSION,
   area: AREA,
+  symbol: SYMBOL,
 } as const satisfies { [T in Loose['type']]: Kind<Extract<Loose, { type: T }>> };
 
 /** The kind of an element, to be asked about it. */

@@ -8,6 +8,7 @@ import { LINE_SCHEMA } from './line/schema.ts';
 import { PATH_SCHEMA } from './path/schema.ts';
 import { PLACED_SCHEMA } from './placed/schema.ts';
 import { SPLINE_SCHEMA } from './spline/schema.ts';
+import { SYMBOL_SCHEMA } from './symbol/schema.ts';
 import { TEXT_SCHEMA } from './text/schema.ts';
 import { WALL_SCHEMA } from './wall/schema.ts';
 
@@ -22,5 +23,6 @@ export const TRACED_SCHEMAS = {
   text: TEXT_SCHEMA,
   dimension: DIMENSION_SCHEMA,
   area: AREA_SCHEMA,
+  symbol: SYMBOL_SCHEMA,
   placed: PLACED_SCHEMA,
 } as const satisfies Record<Traced['type'], yup.AnyObjectSchema>;

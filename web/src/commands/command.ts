@@ -19,6 +19,8 @@ export interface Command {
   otherKey?: string;
   /** Words that people use for it beside those that it is told by, for the search. */
   also?: string;
+  /** Draws something other than walls and lines: offered among what can be drawn. */
+  draws?: boolean;
   /** The tool that is in hand when it has been run: its button is lit then. */
   tool?: string;
   /** Is it taken up again by the repeat? Tools and edits are, unless they say no. */

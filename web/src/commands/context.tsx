@@ -10,10 +10,17 @@ import type { Registry } from './registry';
 
 export const RegistryContext = createContext<Registry | null>(null);
 
-export function useCommand(id: string): Command {
+function useRegistry(): Registry {
   const registry = useContext(RegistryContext);
   if (!registry) throw new Error('There are no commands around this.');
-  return registry.get(id);
+  return registry;
+}
+
+export const useCommand = (id: string): Command => useRegistry().get(id);
+
+/** Those of all commands that are of some sort. */
+export function useCommands(are: (command: Command) => boolean): readonly Command[] {
+  return useRegistry().list.filter(are);
 }
 
 /** A command as a button: what it says, its key, whether its tool is in hand, and why it cannot be run. */

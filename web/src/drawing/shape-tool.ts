@@ -201,7 +201,8 @@ export class ShapeTool implements Tool {
 
   paint(brush: Brush): void {
     this.scale = brush.view.scale;
-    if (!this.hover || this.points.length === 0) return;
+    // What one click makes is shown before it.
+    if (!this.hover || (this.points.length === 0 && this.way.steps.length > 1)) return;
     const { context, ink } = brush;
     const live =
       this.isOpenEnded &&

@@ -11,6 +11,7 @@ export const drawBy = (
   short: plan.noun,
   group: 'Tools',
   tool: plan.id,
+  draws: true,
   ...more,
   run: inStage(hands, 'trace', () => hands.table.take(new ShapeTool(hands.table, plan))),
 });

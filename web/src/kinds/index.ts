@@ -10,6 +10,7 @@ import { LINE_FACE } from './line';
 import { PATH_FACE } from './path';
 import { PLACED_FACE } from './placed';
 import { SPLINE_FACE } from './spline';
+import { SYMBOL_FACE } from './symbol';
 import { TEXT_FACE } from './text';
 import { WALL_FACE } from './wall';
 
@@ -24,6 +25,7 @@ const FACES = {
   dimension: DIMENSION_FACE,
   gridLine: GRID_LINE_FACE,
   area: AREA_FACE,
+  symbol: SYMBOL_FACE,
   placed: PLACED_FACE,
 } as const satisfies { [T in Traced['type']]: Face<Extract<Traced, { type: T }>> };
 

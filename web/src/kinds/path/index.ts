@@ -15,6 +15,7 @@ export const PATH_FACE: Face<TracedPath> = {
       group: 'Tools',
       key: 'Shift+i',
       tool: 'path',
+      draws: true,
       run: inStage(hands, 'trace', () =>
         hands.table.take(
           new PathTool(hands.table, { id: 'path', noun: 'Path', label: 'Draw a path', area: false }),

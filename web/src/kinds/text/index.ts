@@ -13,6 +13,7 @@ export const TEXT_FACE: Face<Note> = {
       group: 'Tools',
       key: 'Shift+t',
       tool: 'text',
+      draws: true,
       run: inStage(hands, 'trace', () => hands.table.take(new NoteTool(hands.table))),
     },
   ],

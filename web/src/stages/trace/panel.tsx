@@ -18,7 +18,7 @@ import { InkCard } from './ink-card';
 import { LayersCard } from './layers-card';
 import { SnapCard } from './snap-card';
 import { SelectionCard } from './selection-card';
-import { CommandButton, useCommand } from '@/commands/context';
+import { CommandButton, useCommands } from '@/commands/context';
 import { useTraceState } from '@/drawing/state';
 import { ALIGNMENT_WORDS, takeThicknessTool } from '@/kinds/wall/wall-tool';
 
@@ -69,9 +69,7 @@ export function TracePanel() {
       </Box>
       <Typography color="text.secondary">Draw (Shift and a letter)</Typography>
       <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mb: 1 }}>
-        {DRAWN.map((id) => (
-          <DrawButton key={id} id={id} />
-        ))}
+        <DrawButtons />
       </Box>
       <Typography color="text.secondary">Change</Typography>
       <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mb: 1.5 }}>
@@ -97,24 +95,16 @@ export function TracePanel() {
   );
 }
 
-/** What draws other things than walls and lines; under the head that says Shift. */
-const DRAWN = [
-  'path',
-  'rectangle',
-  'circle',
-  'arc',
-  'curve',
-  'slot',
-  'regular',
-  'text',
-  'dimension',
-  'grid-line',
-  'area',
-] as const;
-
-function DrawButton({ id }: { id: string }) {
-  const { short, key } = useCommand(id);
-  return <CommandButton id={id} label={`${short} (${key!.at(-1)!.toUpperCase()})`} sx={COMPACT} />;
+/** What draws other things than walls and lines; under a head that says Shift. */
+function DrawButtons() {
+  return useCommands((c) => c.draws === true).map(({ id, short, key }) => (
+    <CommandButton
+      key={id}
+      id={id}
+      label={key ? `${short} (${key.at(-1)!.toUpperCase()})` : short}
+      sx={COMPACT}
+    />
+  ));
 }
 
 function NextWall() {

@@ -1,0 +1,22 @@
+import { drawBy } from '@/drawing/take-shape';
+import type { SymbolMark } from '@calque/core/model';
+import type { Face } from '../face';
+import { SymbolFields } from './fields';
+import { planOf } from './plan';
+
+const [NORTH, LEVEL, SECTION] = (['north', 'level', 'section'] as const).map(planOf);
+
+export const SYMBOL_FACE: Face<SymbolMark> = {
+  commands: (hands) => [
+    drawBy(hands, NORTH, { words: 'Put a north arrow', also: 'symbol mark orientation compass' }),
+    drawBy(hands, LEVEL, {
+      words: 'Put a level mark, with the height at which it stands',
+      also: 'symbol spot height elevation mark',
+    }),
+    drawBy(hands, SECTION, {
+      words: 'Put a section mark, with its name and the way it looks',
+      also: 'symbol cut callout',
+    }),
+  ],
+  Fields: SymbolFields,
+};
