@@ -51,13 +51,11 @@ test('the package opens again with nothing lost, files and history included', as
   const path = await download.path();
   // A file chosen before the page has come to life would be heard by nobody.
   await page.goto('/', { waitUntil: 'networkidle' });
-  await page
-    .getByLabel('Package file')
-    .setInputFiles({
-      name: 'boathouse.calque',
-      mimeType: 'application/zip',
-      buffer: await (await import('node:fs/promises')).readFile(path),
-    });
+  await page.getByLabel('Package file').setInputFiles({
+    name: 'boathouse.calque',
+    mimeType: 'application/zip',
+    buffer: await (await import('node:fs/promises')).readFile(path),
+  });
   await page.waitForURL('**/project/*');
   expect(page.url()).not.toBe(first);
   await expect(page.getByText('6 walls', { exact: true })).toBeVisible();

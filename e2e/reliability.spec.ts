@@ -153,13 +153,11 @@ async function oddLayers(): Promise<Buffer> {
 test('ordinary odd names do no harm: of files, and of layers that are converted', async ({ page }) => {
   await newProject(page, 'Odd names');
   const buffer = await oddLayers();
-  await page
-    .getByTestId('file-input')
-    .setInputFiles({
-      name: `${'n'.repeat(192)}.pdf`,
-      mimeType: 'application/pdf',
-      buffer: readFileSync(sheetFile('13g_nested_q_5000.pdf')),
-    });
+  await page.getByTestId('file-input').setInputFiles({
+    name: `${'n'.repeat(192)}.pdf`,
+    mimeType: 'application/pdf',
+    buffer: readFileSync(sheetFile('13g_nested_q_5000.pdf')),
+  });
   await page
     .getByTestId('file-input')
     .setInputFiles({ name: 'Plan .pdf', mimeType: 'application/pdf', buffer });

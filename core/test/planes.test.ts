@@ -16,8 +16,11 @@ import {
   freePlaneName,
   isUpright,
   lineInPlan,
+  nearness,
+  planeInView,
   turnedRound,
   uprightPlane,
+  viewFrame,
 } from '@calque/core/planes';
 import { wall } from './any-entity.ts';
 
@@ -137,5 +140,36 @@ describe('an upright plane', () => {
     expect(buildingHeight(model)).toBe(2700);
     expect(cornersOf(upright(), [0, 0, 9, 9])[2]).toEqual([4000, 0, 3000]);
     expect(cornersOf(groundStorey('g'), [1, 2, 3, 4])[2]).toEqual([3, 4, 0]);
+  });
+});
+
+describe('the model looked at from somewhere', () => {
+  const outlook = fc.record({
+    round: fc.double({ min: -7, max: 7, noNaN: true }),
+    above: fc.double({ min: -1.5, max: 1.5, noNaN: true }),
+  });
+
+  it('shows every plane by one transform, as its points show one by one', () => {
+    fc.assert(
+      fc.property(outlook, frame, point, (from, plane, p) => {
+        const view = viewFrame(from),
+          [a, b, c, d, e, f] = planeInView(plane, view);
+        expect(isFrame(view)).toBe(true);
+        const { point: seen, before } = planeFromWorld(view, worldFromPlane(plane, p));
+        expect(a * p[0] + c * p[1] + e).toBeCloseTo(seen[0], 5);
+        expect(b * p[0] + d * p[1] + f).toBeCloseTo(seen[1], 5);
+        expect(nearness(worldFromPlane(plane, p), view)).toBeCloseTo(before, 5);
+      }),
+    );
+  });
+
+  it('from the south shows east at the right and what is high above; the elevation of that side square on', () => {
+    const south = viewFrame({ round: -Math.PI / 2, above: 0 });
+    expect(planeFromWorld(south, [1, 0, 0]).point[0]).toBeCloseTo(1, 12);
+    expect(planeFromWorld(south, [0, 0, 1]).point[1]).toBeCloseTo(1, 12);
+    expect(nearness([0, -1, 0], south)).toBeCloseTo(1, 12);
+    expect(planeInView(frameOf(upright()), south).map((n) => Math.round(n * 1e9) / 1e9 || 0)).toEqual([
+      1, 0, 0, 1, 0, 0,
+    ]);
   });
 });

@@ -119,8 +119,8 @@ describe('a row of copies', () => {
 describe('grid and grid lines', () => {
   it('the grid is shown, spaced and placed by undoable steps', () => {
     const t = tableWith();
-    flipGrid(t.table.session);
-    setGrid(t.table.session, { across: 625, up: 400 }, 'Change the spacing of the grid');
+    flipGrid(t.table);
+    setGrid(t.table, { across: 625, up: 400 }, 'Change the spacing of the grid');
     takeGridTool(t.table);
     press(t, [100, 200], [100, 900]);
     expect(t.get<Settings>('settings').grid).toEqual({

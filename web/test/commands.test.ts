@@ -5,7 +5,13 @@ import { makeRegistry } from '../src/commands/registry.ts';
 import { allCommands } from '../src/shell/commands.ts';
 import { line, tableWith } from './given-table.ts';
 
-const AROUND = { foldStack: () => {}, foldCard: () => {}, help: () => {} };
+const AROUND = {
+  foldStack: () => {},
+  foldCard: () => {},
+  help: () => {},
+  openList: () => {},
+  openSpace: () => {},
+};
 const handsOf = (t: ReturnType<typeof tableWith>): Hands => ({
   table: t.table,
   session: t.table.session,

@@ -1,6 +1,6 @@
 import type { Traced } from '../kinds/index.ts';
 import { isTraced, SETTINGS_ID } from './entities.ts';
-import type { Entity, EntityType, PlaneEntity, Settings, Storey } from './entities.ts';
+import type { DrawingGrid, Entity, EntityType, PlaneEntity, Settings, Storey } from './entities.ts';
 import { EntityMap } from './entity-map.ts';
 
 /** A project's entities by id. Never changed in place: applying a change gives the next model. */
@@ -30,6 +30,10 @@ export function get<T extends EntityType>(
 /** The plane of an id: a storey or a plane of its own; null where there is none. */
 export const planeOf = (model: Model, id: string | null | undefined): PlaneEntity | null =>
   get(model, 'storey', id) ?? get(model, 'plane', id);
+
+/** The grid of a plane: its own, else the project's; null where neither has been set. */
+export const gridOn = (model: Model, planeId: string): DrawingGrid | null =>
+  planeOf(model, planeId)?.grid ?? settingsOf(model).grid ?? null;
 
 /** Storeys, the lowest first. */
 export const storeysOf = (model: Model): Storey[] =>

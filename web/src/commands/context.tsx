@@ -50,8 +50,10 @@ export function CommandButton({
       variant={inHand ? 'contained' : 'outlined'}
       {...(command.tool !== undefined && { 'aria-pressed': inHand })}
       title={why ?? undefined}
+      aria-disabled={why !== null || undefined}
       onClick={() => runOrTell(command, session)}
       {...more}
+      sx={[why !== null && { color: 'text.secondary', borderStyle: 'dotted' }, ...[more.sx ?? {}].flat()]}
     >
       {label ?? `${command.short ?? command.words}${key}`}
     </Button>

@@ -3,10 +3,11 @@ import { KIND_COMMANDS } from '@/kinds';
 import { CALIBRATE_COMMANDS } from '@/stages/calibrate/commands';
 import { CHECK_COMMANDS } from '@/stages/check/commands';
 import { TRACE_COMMANDS } from '@/stages/trace/commands';
+import { planeCommands, type PlaneViews } from './planes/commands';
 import { removeChosen } from '@/table/removal';
 
 /** What folds and opens around the drawing. */
-export interface Around {
+export interface Around extends PlaneViews {
   foldStack(): void;
   foldCard(): void;
   help(): void;
@@ -102,6 +103,7 @@ export const allCommands = (hands: Around): readonly Declared[] => [
   ...TRACE_COMMANDS,
   CHECK_COMMANDS,
   CALIBRATE_COMMANDS,
+  planeCommands(hands),
   everywhere,
   around(hands),
 ];

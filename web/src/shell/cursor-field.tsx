@@ -17,8 +17,9 @@ const GAP = 22;
 const WIDTH = 272;
 /** Width of a field by what it takes, CSS pixels. */
 const FIELD_WIDTHS: Record<Field['unit'], number> = { length: 92, angle: 62, number: 62, text: 210 };
-/** A third field needs this much more. */
-const FIELD_WIDTH = 130;
+/** What the label of a field and the space after it take, and the space around all of them. */
+const LABEL_WIDTH = 58,
+  PADDING = 20;
 
 /** What was typed last into each field, to be offered again. */
 const typedLast = new Map<string, string>();
@@ -138,7 +139,10 @@ function Question({ request }: { request: FieldRequest }) {
   };
   if (!asked) return null;
   const [sx, sy] = toScreen(view, request.at);
-  const width = WIDTH + FIELD_WIDTH * Math.max(0, fields.length - 2);
+  const width = Math.max(
+    WIDTH,
+    ...sets.map((set) => set.reduce((sum, f) => sum + FIELD_WIDTHS[f.unit] + LABEL_WIDTH, PADDING)),
+  );
   const x = Math.min(Math.max(sx + GAP, insets.left), size.width - insets.right - width),
     y = Math.min(Math.max(sy - 56, insets.top + 8), size.height - insets.bottom - 90);
   const readBack = fields

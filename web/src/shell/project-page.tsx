@@ -17,7 +17,7 @@ import { TableContext } from '@/table/context';
 import { LineworkCache } from '@/table/linework-cache';
 import { Table } from '@/table/table';
 import { SelectTool } from '@/table/tools/select-tool';
-import { ofType } from '@calque/core/model';
+import { ofType, storeysOf } from '@calque/core/model';
 import { followUndo } from './follow-undo';
 import { keepView, recallView } from './remembered';
 import { Workbench } from './workbench';
@@ -62,8 +62,8 @@ export function ProjectPage({
       linework,
       (t) => new SelectTool(t, () => lengthStyle(session.state.model)),
     );
-    const storeys = ofType(session.state.model, 'storey');
-    if (storeys.length > 0 && !storeys.some((s) => s.id === 'ground')) made.setStorey(storeys[0].id);
+    const storeys = storeysOf(session.state.model);
+    if (storeys.length > 0 && !storeys.some((s) => s.id === 'ground')) made.setPlane(storeys[0].id);
     recallView(made, projectId, session.state.model);
     const { planeId } = made.state.getState(),
       laid = ofType(session.state.model, 'underlay').filter((u) => u.visible);

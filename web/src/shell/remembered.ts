@@ -1,10 +1,10 @@
-import { get, type Model } from '@calque/core/model';
+import { get, planeOf, type Model } from '@calque/core/model';
 import type { Table } from '@/table/table';
 
 /** What of the view a browser keeps of a project: the storey in hand, and the others that show through. */
 const keyOf = (projectId: string) => `calque-view-${projectId}`;
 
-function kept(projectId: string): { planeId?: unknown; ghosts?: unknown } {
+function kept(projectId: string): { planeId?: unknown; storeyId?: unknown; ghosts?: unknown } {
   try {
     const value: unknown = JSON.parse(localStorage.getItem(keyOf(projectId)) ?? '{}');
     return typeof value === 'object' && value !== null ? value : {};
@@ -15,9 +15,11 @@ function kept(projectId: string): { planeId?: unknown; ghosts?: unknown } {
 
 /** Takes up the storey and the ghosts as they were; what is gone since is left out. */
 export function recallView(table: Table, projectId: string, model: Model): void {
-  const { planeId, ghosts } = kept(projectId),
+  const { planeId, storeyId, ghosts } = kept(projectId),
     isStorey = (id: unknown): id is string => typeof id === 'string' && get(model, 'storey', id) !== null;
-  if (isStorey(planeId)) table.setStorey(planeId);
+  // Kept before there were planes, it was called by the storey's name.
+  const place = planeId ?? storeyId;
+  if (typeof place === 'string' && planeOf(model, place)) table.setPlane(place);
   for (const id of Array.isArray(ghosts) ? ghosts.filter(isStorey) : []) table.setGhost(id, true);
 }
 

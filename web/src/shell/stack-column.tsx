@@ -9,7 +9,15 @@ import Slider from '@mui/material/Slider';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
-import { get, lookOf, ofType, setFields, type Underlay, type ScaleDoubt } from '@calque/core/model';
+import {
+  lookOf,
+  ofType,
+  planeOf,
+  setFields,
+  storeysOf,
+  type Underlay,
+  type ScaleDoubt,
+} from '@calque/core/model';
 import { traceTally, traceWords } from '@/project/trace-words';
 import { useProject, useSession } from '@/project/context';
 import { dependentsOf, removalWords, removeUnderlays } from '@/project/removal';
@@ -20,7 +28,10 @@ import { useTable, useTableState } from '@/table/context';
 import { PicksTool } from '@/table/tools/picks-tool';
 import { Confirm } from '@/ui/confirm';
 import { duplicateOf, moveInStack, stepInStack, TRACE } from './stack-order';
-import type { StageId } from '@/commands/command';
+import { runOrTell, type StageId } from '@/commands/command';
+import { useCommand } from '@/commands/context';
+import { roleWord } from '@calque/core/planes';
+import { goToPlane } from './planes/plane-tools';
 
 const SHIFTS = [0, 5, 11, 3, 8];
 
@@ -39,8 +50,9 @@ export function StackColumn({
   const files = useProject((s) => s.files);
   const planeId = useTableState((s) => s.planeId);
   const currentId = useTableState((s) => s.underlayId);
-  const storeys = ofType(model, 'storey').sort((a, b) => a.elevation - b.elevation);
-  const storey = get(model, 'storey', planeId);
+  const storeys = storeysOf(model),
+    planes = ofType(model, 'plane');
+  const plane = planeOf(model, planeId);
   const underlays = stackOf(model, planeId);
   const front = underlays.filter((u) => lookOf(u).inFront),
     behind = underlays.filter((u) => !lookOf(u).inFront);
@@ -104,28 +116,31 @@ export function StackColumn({
           aria-haspopup="menu"
           sx={{ fontSize: 12.5, fontWeight: 650, flex: 1, justifyContent: 'flex-start' }}
         >
-          {storey?.name ?? 'Storey'}, top first ▾
+          {plane?.name ?? 'Storey'}, top first ▾
         </ButtonBase>
         <Button onClick={onFold} aria-expanded sx={{ color: 'text.secondary', fontWeight: 500, px: 0.5 }}>
           Fold ([)
         </Button>
       </Box>
       <Menu anchorEl={menu} open={menu !== null} onClose={() => setMenu(null)}>
-        {storeys.map((s) => (
+        {[...[...storeys].reverse(), ...planes].map((p) => (
           <MenuItem
-            key={s.id}
-            selected={s.id === planeId}
+            key={p.id}
+            selected={p.id === planeId}
             onClick={() => {
-              table.setStorey(s.id);
-              table.setUnderlay(stackOf(model, s.id)[0]?.id ?? null);
+              goToPlane(table, p.id, stackOf(model, p.id)[0]?.id ?? null);
               setMenu(null);
-              table.showAll();
             }}
           >
-            {s.name}
+            {p.name}
+            <Typography component="span" variant="caption" color="text.secondary" sx={{ ml: 1 }}>
+              {roleWord(p)}
+            </Typography>
           </MenuItem>
         ))}
-        <AddStorey onDone={() => setMenu(null)} />
+        {MORE.map(([id, words]) => (
+          <MenuCommand key={id} id={id} words={words} onDone={() => setMenu(null)} />
+        ))}
       </Menu>
       {front.map((u, i) => (
         <UnderlaySlip
@@ -141,7 +156,7 @@ export function StackColumn({
       <Slip
         drag={drag(TRACE)}
         shift={6}
-        title={`Trace, ${(storey?.name ?? '').toLowerCase()}`}
+        title={`Trace, ${(plane?.name ?? '').toLowerCase()}`}
         aside={traced.total > 0 && front.length === 0 ? 'on top' : ''}
         state={
           traced.total === 0
@@ -162,7 +177,7 @@ export function StackColumn({
           drag={drag(u.id)}
         />
       ))}
-      {storeys
+      {(plane?.type === 'storey' ? storeys : [])
         .filter((s) => s.id !== planeId && (ghosts.has(s.id) || traceTally(model, s.id).total > 0))
         .map((s) => (
           <Button
@@ -206,38 +221,29 @@ export function StackColumn({
   );
 }
 
-function AddStorey({ onDone }: { onDone(): void }) {
+/** What else the head of the stack leads to. */
+const MORE = [
+  ['add-storey', 'Add a storey above'],
+  ['plane-elevation', 'Stand an elevation up …'],
+  ['plane-section', 'Stand a section up …'],
+  ['planes', 'Storeys and planes …'],
+  ['space', 'See them in space'],
+] as const;
+
+function MenuCommand({ id, words, onDone }: { id: string; words: string; onDone(): void }) {
   const session = useSession();
-  const table = useTable();
-  const add = () => {
-    const storeys = ofType(session.state.model, 'storey').sort((a, b) => a.elevation - b.elevation);
-    const top = storeys.at(-1);
-    const id = crypto.randomUUID();
-    const names = ['Ground floor', 'Upper floor', 'Second floor', 'Third floor', 'Fourth floor'];
-    const name = names.find((n) => !storeys.some((s) => s.name === n)) ?? `Storey ${storeys.length + 1}`;
-    const height = top?.height ?? 2700;
-    if (
-      session.do(
-        {
-          type: 'add',
-          entity: {
-            type: 'storey',
-            id,
-            name,
-            elevation: (top?.elevation ?? 0) + (top?.height ?? 0),
-            height,
-            heightAssumed: true,
-          },
-        },
-        `Add ${name}`,
-      )
-    ) {
-      table.setStorey(id);
-      table.setUnderlay(null);
-    }
-    onDone();
-  };
-  return <MenuItem onClick={add}>Add a storey above</MenuItem>;
+  const command = useCommand(id);
+  return (
+    <MenuItem
+      divider={id === 'plane-section'}
+      onClick={() => {
+        onDone();
+        runOrTell(command, session);
+      }}
+    >
+      {words}
+    </MenuItem>
+  );
 }
 
 /** A slip that others can be dropped on: they then lie just above it. */
@@ -400,6 +406,9 @@ function UnderlayControls({ underlay: u, shift }: { underlay: Underlay; shift: n
   const [name, setName] = useState<string | null>(null);
   const [fade, setFade] = useState<number | null>(null);
   const [removing, setRemoving] = useState(false);
+  const [laying, setLaying] = useState<HTMLElement | null>(null);
+  const model = useProject((s) => s.model);
+  const others = [...storeysOf(model), ...ofType(model, 'plane')].filter((p) => p.id !== u.planeId);
   const set = (fields: Partial<Omit<Underlay, 'id' | 'type'>>, label: string) =>
     session.do(setFields(u, fields), `${label} ${u.name}`);
   const rename = () => {
@@ -493,8 +502,35 @@ function UnderlayControls({ underlay: u, shift }: { underlay: Underlay; shift: n
           const copy = duplicateOf(session.state.model, u);
           if (session.do({ type: 'add', entity: copy }, `Duplicate ${u.name}`)) table.setUnderlay(copy.id);
         })}
+        {others.length > 0 && (
+          <Button
+            disabled={u.locked}
+            aria-haspopup="menu"
+            onClick={(e) => setLaying(e.currentTarget)}
+            sx={{ px: 0.75, fontSize: 12.5 }}
+          >
+            Lay on …
+          </Button>
+        )}
         {button('Remove', () => setRemoving(true), u.locked)}
       </Box>
+      <Menu anchorEl={laying} open={laying !== null} onClose={() => setLaying(null)}>
+        {others.map((p) => (
+          <MenuItem
+            key={p.id}
+            onClick={() => {
+              setLaying(null);
+              if (session.do(setFields(u, { planeId: p.id }), `Lay ${u.name} on ${p.name}`.slice(0, 200)))
+                goToPlane(table, p.id, u.id);
+            }}
+          >
+            {p.name}
+            <Typography component="span" variant="caption" color="text.secondary" sx={{ ml: 1 }}>
+              {roleWord(p)}
+            </Typography>
+          </MenuItem>
+        ))}
+      </Menu>
       {u.locked && (
         <Typography variant="caption" color="text.secondary" sx={{ px: 0.75 }}>
           Locked: unlock it to move, scale or remove it.

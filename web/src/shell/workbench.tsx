@@ -18,6 +18,10 @@ import { chordOf } from '@/commands/keys';
 import { makeRegistry } from '@/commands/registry';
 import { allCommands } from './commands';
 import { CursorField } from './cursor-field';
+import { PlaneList } from './planes/plane-list';
+import { goToPlane } from './planes/plane-tools';
+import { stackOf } from '@/project/views';
+import { SpaceView } from '@/space/space-view';
 import { Ruler } from './ruler';
 import { ShortcutSheet } from './shortcut-sheet';
 import { StackColumn } from './stack-column';
@@ -45,6 +49,8 @@ export function Workbench() {
   const [cardOpen, setCardOpen] = useState(true);
   const [searching, setSearching] = useState(false);
   const [helping, setHelping] = useState(false);
+  const [listing, setListing] = useState(false);
+  const [inSpace, setInSpace] = useState(false);
   /** Opens a stage with empty hands. */
   const goTo = useCallback(
     (s: StageId) => {
@@ -61,6 +67,8 @@ export function Workbench() {
           foldStack: () => setStackOpen((o) => !o),
           foldCard: () => setCardOpen((o) => !o),
           help: () => setHelping(true),
+          openList: () => setListing(true),
+          openSpace: () => setInSpace(true),
         }),
         { table, session, goTo },
       ),
@@ -155,6 +163,13 @@ export function Workbench() {
       <CursorField />
       <Ruler />
       {searching && <CommandSearch commands={commands} onClose={() => setSearching(false)} />}
+      {listing && <PlaneList onClose={() => setListing(false)} />}
+      {inSpace && (
+        <SpaceView
+          onGo={(id) => goToPlane(table, id, stackOf(session.state.model, id)[0]?.id)}
+          onClose={() => setInSpace(false)}
+        />
+      )}
       {helping && <ShortcutSheet commands={commands} onClose={() => setHelping(false)} />}
     </RegistryContext.Provider>
   );

@@ -6,7 +6,7 @@ import {
   type Piece,
   type Point,
 } from '@calque/core/geometry';
-import { get, ofType, settingsOf, type Model, type Underlay } from '@calque/core/model';
+import { ofType, type Model, type Underlay, gridOn, planeOf } from '@calque/core/model';
 import {
   alongGrid,
   alongGuides,
@@ -234,7 +234,7 @@ export function findSnaps(
         null,
         (p) => p,
       );
-      for (const f of found.slice(first)) f.ghost = get(model, 'storey', id)?.name;
+      for (const f of found.slice(first)) f.ghost = planeOf(model, id)?.name;
     }
   }
   const offer = (c: Omit<Offered, 'kind'>, kind: SnapKind) => {
@@ -247,7 +247,7 @@ export function findSnaps(
     if (scope.touched && scope.touched.length > 0)
       for (const c of alongGuides(guidesOf(scope.touched, scope.anchor ?? null), at, radius, sources.flat()))
         offer(c, c.kind);
-    const { grid } = settingsOf(model);
+    const grid = gridOn(model, scope.planeId);
     if (grid?.shown && showsGrid(grid, scale)) for (const c of alongGrid(grid, at, radius)) offer(c, c.kind);
   }
   return found.sort((a, b) => a.score - b.score);

@@ -8,7 +8,18 @@ import {
   type Box,
   type Point,
 } from '@calque/core/geometry';
-import { closedLayers, get, isTraced, lookOf, ofType, settingsOf, type Underlay } from '@calque/core/model';
+import {
+  closedLayers,
+  get,
+  gridOn,
+  isTraced,
+  lookOf,
+  ofType,
+  planeOf,
+  settingsOf,
+  storeysOf,
+  type Underlay,
+} from '@calque/core/model';
 import { SNAP_KINDS, type SnapKind } from '@calque/core/snapping';
 import { KeyDispatcher } from '@/commands/keys';
 import type { ProjectSession } from '@/project/session';
@@ -22,6 +33,7 @@ import { paintLoupe, placesAreClose } from './painters/loupe';
 import { paintInks } from './painters/inks';
 import { paintGrid } from './painters/grid';
 import { paintFound, paintKeyCursor, paintOrigin, paintTouched } from './painters/overlay';
+import { paintPlanes } from './painters/planes';
 import { paintOpenGroup } from './painters/open-group';
 import { SheetPainter, type SheetScene } from './painters/sheets';
 import { paintGhost, paintTrace } from './painters/trace';
@@ -160,6 +172,8 @@ export class Table {
       .map((u) => boxOfPoints(boxRing(u.crop).map((p) => applyTransform(u.placement, p))));
     const traced = this.traces.of(model, planeId).index.bounds;
     if (traced) boxes.push(traced);
+    const plane = get(model, 'plane', planeId);
+    if (plane && boxes.length === 0) boxes.push([0, 0, plane.width, plane.height]);
     return boxes.length > 0 ? boxes.reduce(unionBox) : null;
   }
 
@@ -250,7 +264,9 @@ export class Table {
     this.repaint('sheets', 'front');
   }
 
-  setStorey(planeId: string): void {
+  /** Goes to a storey, or to a plane of its own. */
+  setPlane(planeId: string): void {
+    if (planeId !== this.state.getState().planeId) this.layDown();
     this.state.setState({ planeId, selection: new Set() });
     this.repaint();
   }
@@ -278,8 +294,11 @@ export class Table {
 
   /** The storeys that show as ghosts beside the one in hand. */
   private ghostIds(): string[] {
-    const { ghosts, planeId } = this.state.getState();
-    return [...ghosts].filter((id) => id !== planeId && get(this.session.state.model, 'storey', id));
+    const { ghosts, planeId } = this.state.getState(),
+      { model } = this.session.state;
+    // Storeys lie over one another; on an upright plane the plan of one would say nothing.
+    if (!get(model, 'storey', planeId)) return [];
+    return [...ghosts].filter((id) => id !== planeId && get(model, 'storey', id));
   }
 
   /** Shows what is marked as done, or hides it while tracing goes on. */
@@ -482,8 +501,11 @@ export class Table {
   private paintTraceLayer(context: CanvasRenderingContext2D): void {
     const { planeId, selection, lookThrough } = this.state.getState();
     const brush = this.brush(context);
-    const { grid } = settingsOf(this.session.state.model);
-    if (grid?.shown) paintGrid(brush, grid, this.state.getState().size);
+    const { model } = this.session.state,
+      { size } = this.state.getState();
+    const grid = gridOn(model, planeId);
+    if (grid?.shown) paintGrid(brush, grid, size);
+    paintPlanes(brush, model, planeId, size);
     paintInks(brush, this.session.state.model, this.inks, planeId);
     for (const id of this.ghostIds())
       paintGhost(brush, this.traces.of(this.session.state.model, id), lookThrough);
@@ -558,6 +580,11 @@ export class Table {
       this.state.setState({ selection: new Set([...selection].filter(stays)) });
     if (underlayId && !get(model, 'underlay', underlayId)) this.state.setState({ underlayId: null });
     if (aloneId && !get(model, 'underlay', aloneId)) this.state.setState({ aloneId: null });
+    // The plane in hand went with an undo, or in another tab.
+    if (!planeOf(model, this.state.getState().planeId)) {
+      const [storey] = storeysOf(model);
+      if (storey) this.setPlane(storey.id);
+    }
   }
 
   private resize(): void {

@@ -20,7 +20,8 @@ function levelWords({ table, style }: Context, at: Point): string {
   if (!plane) return '';
   const [, , z] = worldFromPlane(frameOf(plane), at);
   const figure = formatLength(Math.abs(z), style);
-  return `${/[1-9]/.test(figure) ? (z < 0 ? '−' : '+') : '±'}${figure}`;
+  const sign = z < 0 ? '−' : '+';
+  return `${/[1-9]/.test(figure) ? sign : '±'}${figure}`;
 }
 
 const textFor = (mark: Mark, context: Context, at: Point): string =>

@@ -145,14 +145,14 @@ const WITH_THE_SELECTION: Declared = (hands) => {
   ];
 };
 
-const VIEW: Declared = ({ table, session }) => [
+const VIEW: Declared = ({ table }) => [
   {
     id: 'grid',
     words: 'Show the grid and pick on it, or hide it',
     group: 'Tools',
     key: 'Shift+g',
     repeats: false,
-    run: () => flipGrid(session),
+    run: () => flipGrid(table),
   },
   {
     id: 'show-done',

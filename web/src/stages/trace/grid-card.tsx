@@ -4,18 +4,19 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { formatNumber } from '@calque/core/units';
-import { useProject, useSession } from '@/project/context';
+import { useProject } from '@/project/context';
 import { useTable, useTableState } from '@/table/context';
 import { LengthField } from '@/ui/length-field';
-import { flipGrid, gridOf, setGrid, takeGridTool } from './grid';
+import { flipGrid, gridHere, hasOwnGrid, setGrid, setOwnGrid, takeGridTool } from './grid';
 
 /** The grid that picks find, with its spacing each way. */
 export function GridCard() {
-  const session = useSession();
   const table = useTable();
   const tool = useTableState((s) => s.toolId);
   useProject((s) => s.model);
-  const grid = gridOf(session),
+  useTableState((s) => s.planeId);
+  const own = hasOwnGrid(table);
+  const grid = gridHere(table),
     {
       origin: [x, y],
       angle,
@@ -23,7 +24,7 @@ export function GridCard() {
     moved = x !== 0 || y !== 0 || angle !== 0;
   return (
     <Box data-testid="grid" sx={{ borderTop: 1, borderColor: 'edge', pt: 1, mt: 1.5 }}>
-      <Button aria-pressed={grid.shown} onClick={() => flipGrid(session)}>
+      <Button aria-pressed={grid.shown} onClick={() => flipGrid(table)}>
         {grid.shown ? 'Grid is on (Shift G)' : 'Grid is off (Shift G)'}
       </Button>
       {grid.shown && (
@@ -32,12 +33,12 @@ export function GridCard() {
             <LengthField
               label="Across"
               value={grid.across}
-              onChange={(across) => setGrid(session, { across }, 'Change the spacing of the grid')}
+              onChange={(across) => setGrid(table, { across }, 'Change the spacing of the grid')}
             />
             <LengthField
               label="Up"
               value={grid.up}
-              onChange={(up) => setGrid(session, { up }, 'Change the spacing of the grid')}
+              onChange={(up) => setGrid(table, { up }, 'Change the spacing of the grid')}
             />
           </Box>
           <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', alignItems: 'center' }}>
@@ -48,10 +49,13 @@ export function GridCard() {
             >
               Place by two picks
             </Button>
+            <Button aria-pressed={own} onClick={() => setOwnGrid(table, !own)}>
+              {own ? "Use the project's grid here" : 'A grid of its own here'}
+            </Button>
             {moved && (
               <Button
                 onClick={() =>
-                  setGrid(session, { origin: [0, 0], angle: 0 }, 'Put the grid back to the origin')
+                  setGrid(table, { origin: [0, 0], angle: 0 }, 'Put the grid back to the origin')
                 }
               >
                 Back to the origin
@@ -59,6 +63,7 @@ export function GridCard() {
             )}
           </Box>
           <Typography variant="caption" color="text.secondary">
+            {own ? 'Of this plane alone. ' : ''}
             {moved
               ? `Placed on the drawing, turned by ${formatNumber((angle * 180) / Math.PI, 1)}°.`
               : 'Begins at the origin.'}

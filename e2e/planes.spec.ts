@@ -1,0 +1,191 @@
+import { expect, test, type Page } from '@playwright/test';
+import {
+  allSaved,
+  attach,
+  clickSheet,
+  entities,
+  newProject,
+  planeOnScreen,
+  SHEET_01,
+  sheetFile,
+  snapReady,
+} from './bench.ts';
+
+interface Plane {
+  id: string;
+  name: string;
+  role: string;
+  origin: number[];
+  across: number[];
+  width: number;
+  height: number;
+  grid?: { across: number } | null;
+}
+interface Lying {
+  id: string;
+  planeId: string;
+  scaleState: string;
+}
+
+const stack = (page: Page) => page.getByRole('complementary', { name: 'On the table' });
+const command = async (page: Page, words: string) => {
+  await page.keyboard.press('Control+k');
+  await page.getByLabel('Find a command').fill(words);
+  await page.keyboard.press('Enter');
+};
+const planeInHand = (page: Page) =>
+  page.evaluate(
+    () =>
+      (
+        window as unknown as { calque: { table: { state: { getState(): { planeId: string } } } } }
+      ).calque.table.state.getState().planeId,
+  );
+
+/** A line from (0, 0) to (12 m, 0) on the ground floor, in sight. */
+async function groundLine(page: Page): Promise<void> {
+  await page.keyboard.press('3');
+  await page.keyboard.press('i');
+  await page.mouse.click(520, 420);
+  await page.mouse.move(620, 420);
+  await page.keyboard.type('12000');
+  await page.keyboard.press('Tab');
+  await page.keyboard.type('0');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Home');
+}
+
+test('an elevation is stood up on two points, carries a sheet that is calibrated and traced there, and shows in space', async ({
+  page,
+}) => {
+  await newProject(page, 'Planes');
+  await groundLine(page);
+  const [line] = await entities<{ from: [number, number]; to: [number, number] }>(page, 'line');
+  await command(page, 'stand an elevation');
+  for (const end of [line.from, line.to]) await page.mouse.click(...(await planeOnScreen(page, end)));
+  const field = page.getByTestId('cursor-field');
+  await expect(field).toBeVisible();
+  await page.keyboard.type('River side');
+  await page.keyboard.press('Enter');
+  const [plane] = await entities<Plane>(page, 'plane');
+  // It stands exactly on the ends that were picked.
+  expect(plane).toMatchObject({ name: 'River side', role: 'elevation', height: 2700 });
+  expect([plane.width, plane.origin[2]]).toEqual([expect.closeTo(12000, 6), 0]);
+  expect(await planeInHand(page)).toBe(plane.id);
+  await expect(stack(page).getByRole('button', { name: 'River side, top first' })).toBeVisible();
+
+  // Walls stand on floors: here their tool says so.
+  await page.keyboard.press('w');
+  await expect(page.getByText('River side is an upright plane')).toBeVisible();
+  expect(await entities(page, 'wall')).toHaveLength(0);
+
+  await page.keyboard.press('1');
+  await attach(page, sheetFile(SHEET_01.file));
+  await page.getByRole('button', { name: 'Lay at the origin' }).click();
+  const [laid] = await entities<Lying>(page, 'underlay');
+  expect(laid.planeId).toBe(plane.id);
+  await page.keyboard.press('2');
+  await page.getByRole('button', { name: 'Calibrate from them' }).click();
+  await expect
+    .poll(async () => (await entities<Lying>(page, 'underlay'))[0].scaleState, { timeout: 20000 })
+    .toBe('calibrated');
+  await snapReady(page);
+  await page.keyboard.press('3');
+  await page.keyboard.press('i');
+  await clickSheet(page, [200, 300]);
+  await clickSheet(page, [400, 300]);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  const lines = await entities<Lying>(page, 'line');
+  expect(lines.map((l) => l.planeId)).toEqual(['ground', plane.id]);
+
+  // A grid of its own leaves the plan as it is.
+  await page.getByRole('button', { name: /Grid is off/ }).click();
+  await page.getByRole('button', { name: 'A grid of its own here' }).click();
+  expect((await entities<Plane>(page, 'plane'))[0].grid).toMatchObject({ across: 500 });
+
+  await command(page, 'in their places in space');
+  const space = page.getByTestId('space');
+  await expect(space).toHaveAttribute('data-planes', '2');
+  await page.getByRole('button', { name: 'From above' }).click();
+  // Seen from above the elevation is a line: what is clicked is the ground.
+  const ink = () =>
+    space.evaluate((c: HTMLCanvasElement) => {
+      const { data } = c.getContext('2d')!.getImageData(0, 0, c.width, c.height);
+      return data.reduce((n, v, i) => n + (i % 4 === 3 && v > 0 ? 1 : 0), 0);
+    });
+  await expect.poll(ink).toBeGreaterThan(200);
+  await page.getByRole('button', { name: 'From the south' }).click();
+  await space.press('ArrowRight');
+  const box = (await space.boundingBox())!;
+  await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
+  await expect(space).toHaveCount(0);
+  expect(await planeInHand(page)).toBe(plane.id);
+
+  // After a reload the plane in hand is in hand again.
+  await allSaved(page);
+  await page.reload();
+  await page.getByTestId('saved').waitFor();
+  expect(await planeInHand(page)).toBe(plane.id);
+});
+
+test('the list of storeys and planes changes them, removes only what carries nothing, and undo leads back', async ({
+  page,
+}) => {
+  await newProject(page, 'Storeys and planes');
+  await groundLine(page);
+  await command(page, 'stand a section');
+  await page.mouse.click(560, 300);
+  await page.mouse.click(560, 520);
+  await page.keyboard.press('Enter');
+  expect(await entities<Plane>(page, 'plane')).toMatchObject([{ name: 'Section A', role: 'section' }]);
+  const [{ id }] = await entities<Plane>(page, 'plane');
+  await command(page, 'storeys and planes');
+  const ground = page.getByTestId('storey-row'),
+    section = page.getByTestId('plane-row');
+  await expect(ground.getByRole('button', { name: 'Remove' })).toBeDisabled();
+  await expect(ground).toContainText('A project needs one storey at least.');
+  await section.getByLabel('Name').fill('Section through the slip');
+  await section.getByLabel('Name').press('Enter');
+  await section.getByLabel('From level').fill('-500');
+  await section.getByLabel('From level').press('Enter');
+  const before = (await entities<Plane>(page, 'plane'))[0];
+  expect(before).toMatchObject({ name: 'Section through the slip' });
+  expect(before.origin[2]).toBe(-500);
+  await section.getByRole('button', { name: 'Look from the other side' }).click();
+  const [turned] = await entities<Plane>(page, 'plane');
+  expect(turned.across.map((n) => n + 0)).toEqual(before.across.map((n) => -n + 0));
+  await section.getByRole('button', { name: 'Remove' }).click();
+  await expect(page.getByText('None yet.')).toBeVisible();
+  await page.getByRole('button', { name: 'Close' }).click();
+  // The plane in hand is gone: the ground floor is in hand.
+  expect(await planeInHand(page)).toBe('ground');
+  await page.keyboard.press('Control+z');
+  expect(await entities<Plane>(page, 'plane')).toMatchObject([{ id, name: 'Section through the slip' }]);
+  // Undone to before it was made, nothing of it is left and nothing is broken.
+  for (let i = 0; i < 4; i++) await page.keyboard.press('Control+z');
+  expect(await entities<Plane>(page, 'plane')).toEqual([]);
+  await allSaved(page);
+});
+
+test('marks are put by a click or two, say what they mean, and level marks their height', async ({
+  page,
+}) => {
+  await newProject(page, 'Marks');
+  await groundLine(page);
+  await command(page, 'level mark');
+  await page.mouse.click(500, 300);
+  await page.keyboard.press('Escape');
+  await command(page, 'section mark');
+  await page.mouse.click(600, 300);
+  await page.mouse.click(700, 300);
+  await page.keyboard.press('Escape');
+  const marks = await entities<{ mark: string; text: string; angle: number }>(page, 'symbol');
+  expect(marks.map((m) => [m.mark, m.text])).toEqual([
+    ['level', '±0'],
+    ['section', 'A'],
+  ]);
+  expect(marks[1].angle).toBeCloseTo(0, 3);
+  await allSaved(page);
+});

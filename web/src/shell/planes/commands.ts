@@ -1,0 +1,68 @@
+import type { Command, Declared, Hands } from '@/commands/command';
+import { needsStorey } from '@/commands/command';
+import { addStorey, chosenGridLine, takeGridPlaneTool, takePlaneTool } from './plane-tools';
+
+/** What opens over the drawing. */
+export interface PlaneViews {
+  openList(): void;
+  openSpace(): void;
+}
+
+const byPoints = (hands: Hands, role: 'elevation' | 'section', words: string, also: string): Command => ({
+  id: `plane-${role}`,
+  words,
+  also,
+  group: 'Tools',
+  tool: `plane-${role}`,
+  ...needsStorey(hands, 'Upright planes are stood'),
+  run: () => takePlaneTool(hands.table, role),
+});
+
+export const planeCommands =
+  ({ openList, openSpace }: PlaneViews): Declared =>
+  (hands) => [
+    byPoints(
+      hands,
+      'elevation',
+      'Stand an elevation up: an upright plane through two points of the plan',
+      'work plane facade side view front view upright vertical',
+    ),
+    byPoints(
+      hands,
+      'section',
+      'Stand a section up: an upright plane through two points of the plan',
+      'work plane cut upright vertical',
+    ),
+    {
+      id: 'plane-grid-line',
+      words: 'Stand a section up on the grid line that is selected',
+      also: 'work plane frame elevation grid upright vertical',
+      group: 'Tools',
+      why: () =>
+        needsStorey(hands, 'Upright planes are stood').why!() ??
+        (chosenGridLine(hands.table) ? null : 'Select one grid line first: the plane stands on it.'),
+      run: () => takeGridPlaneTool(hands.table),
+    },
+    {
+      id: 'add-storey',
+      words: 'Add a storey above the others',
+      also: 'floor level',
+      group: 'Edit',
+      repeats: false,
+      run: () => addStorey(hands.table),
+    },
+    {
+      id: 'planes',
+      words: 'Storeys and planes: names, levels, heights',
+      also: 'floors levels list work planes elevation section height',
+      group: 'View',
+      run: openList,
+    },
+    {
+      id: 'space',
+      words: 'See the sheets and the trace in their places in space',
+      also: '3d axonometric isometric perspective view three dimensions',
+      group: 'View',
+      run: openSpace,
+    },
+  ];

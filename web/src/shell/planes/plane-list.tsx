@@ -1,0 +1,206 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useState } from 'react';
+import {
+  ofType,
+  setFields,
+  storeysOf,
+  type Model,
+  type PlaneEntity,
+  type Storey,
+  type WorkPlane,
+} from '@calque/core/model';
+import { turnedRound } from '@calque/core/planes';
+import { CommandButton } from '@/commands/context';
+import { useProject, useSession } from '@/project/context';
+import { count, traceTally, traceWords } from '@/project/trace-words';
+import { stackOf } from '@/project/views';
+import { useTable, useTableState } from '@/table/context';
+import { LengthField } from '@/ui/length-field';
+import { goToPlane } from './plane-tools';
+
+/** What lies on a plane, in words; empty for nothing. */
+export function liesOn(model: Model, planeId: string): string {
+  const sheets = ofType(model, 'underlay').filter((u) => u.planeId === planeId).length;
+  return [sheets > 0 && count(sheets, 'sheet'), traceWords(traceTally(model, planeId))]
+    .filter(Boolean)
+    .join(', ');
+}
+
+/** All storeys and planes with their levels and heights. */
+export function PlaneList({ onClose }: { onClose(): void }) {
+  const model = useProject((s) => s.model);
+  const storeys = storeysOf(model),
+    planes = ofType(model, 'plane');
+  return (
+    <Dialog open onClose={onClose} maxWidth="md" fullWidth>
+      <DialogTitle>Storeys and planes</DialogTitle>
+      <DialogContent>
+        <Typography variant="h3" sx={{ mb: 0.5 }}>
+          Storeys, the highest first
+        </Typography>
+        {[...storeys].reverse().map((s) => (
+          <StoreyRow key={s.id} storey={s} only={storeys.length === 1} onGo={onClose} />
+        ))}
+        <Box onClick={onClose}>
+          <CommandButton id="add-storey" label="Add a storey above" />
+        </Box>
+        <Typography variant="h3" sx={{ mt: 2.5, mb: 0.5 }}>
+          Upright planes
+        </Typography>
+        {planes.length === 0 && (
+          <Typography color="text.secondary">
+            None yet. Stand one up on two points of a plan, or on a grid line; then lay an elevation or a
+            section sheet on it and trace it as a plan.
+          </Typography>
+        )}
+        {planes.map((p) => (
+          <PlaneRow key={p.id} plane={p} onGo={onClose} />
+        ))}
+        <Box sx={{ display: 'flex', gap: 1, mt: 1 }} onClick={onClose}>
+          <CommandButton id="plane-elevation" label="Elevation by two points" />
+          <CommandButton id="plane-section" label="Section by two points" />
+          <CommandButton id="plane-grid-line" label="Section on the selected grid line" hides />
+        </Box>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose} autoFocus>
+          Close
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+const ROW = {
+  display: 'flex',
+  gap: 1,
+  alignItems: 'flex-start',
+  flexWrap: 'wrap',
+  py: 1,
+  borderTop: 1,
+  borderColor: 'edge',
+} as const;
+
+function NameField({ plane }: { plane: PlaneEntity }) {
+  const session = useSession();
+  const [name, setName] = useState<string | null>(null);
+  const keep = () => {
+    if (name?.trim() && name.trim() !== plane.name)
+      session.do(setFields<PlaneEntity>(plane, { name: name.trim() }), `Rename ${plane.name}`);
+    setName(null);
+  };
+  return (
+    <TextField
+      label="Name"
+      value={name ?? plane.name}
+      slotProps={{ htmlInput: { maxLength: 200 } }}
+      onChange={(e) => setName(e.target.value)}
+      onBlur={keep}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') keep();
+      }}
+      sx={{ width: 180 }}
+    />
+  );
+}
+
+/** Goes there, tells what lies there, and takes it away where nothing does. */
+function Ending({ plane, keeps, onGo }: { plane: PlaneEntity; keeps: string | null; onGo(): void }) {
+  const session = useSession();
+  const table = useTable();
+  const current = useTableState((s) => s.planeId) === plane.id;
+  const words = liesOn(session.state.model, plane.id),
+    why = keeps ?? (words ? `It carries ${words}: move or remove that first.` : null);
+  return (
+    <Box sx={{ flex: 1, minWidth: 210 }}>
+      <Button
+        variant={current ? 'contained' : 'outlined'}
+        onClick={() => {
+          goToPlane(table, plane.id, stackOf(session.state.model, plane.id)[0]?.id ?? null);
+          onGo();
+        }}
+      >
+        {current ? 'In hand' : 'Go there'}
+      </Button>
+      <Button
+        disabled={why !== null}
+        onClick={() => session.do({ type: 'remove', entity: plane }, `Remove ${plane.name}`)}
+      >
+        Remove
+      </Button>
+      <Typography variant="caption" color="text.secondary" sx={{ display: 'block' }}>
+        {why ?? 'Nothing lies on it.'}
+      </Typography>
+    </Box>
+  );
+}
+
+function StoreyRow({ storey, only, onGo }: { storey: Storey; only: boolean; onGo(): void }) {
+  const session = useSession();
+  return (
+    <Box sx={ROW} data-testid="storey-row">
+      <NameField plane={storey} />
+      <LengthField
+        label="Level"
+        positive={false}
+        value={storey.elevation}
+        onChange={(elevation) =>
+          session.do(setFields(storey, { elevation }), `Set the level of ${storey.name}`)
+        }
+      />
+      <LengthField
+        label={storey.heightAssumed ? 'Height, assumed' : 'Height'}
+        value={storey.height}
+        onChange={(height) =>
+          session.do(setFields(storey, { height, heightAssumed: false }), `Set the height of ${storey.name}`)
+        }
+      />
+      <Ending plane={storey} keeps={only ? 'A project needs one storey at least.' : null} onGo={onGo} />
+    </Box>
+  );
+}
+
+function PlaneRow({ plane, onGo }: { plane: WorkPlane; onGo(): void }) {
+  const session = useSession();
+  const set = (fields: Partial<Omit<WorkPlane, 'id' | 'type'>>, label: string) =>
+    session.do(setFields<WorkPlane>(plane, fields), `${label} ${plane.name}`);
+  return (
+    <Box sx={ROW} data-testid="plane-row">
+      <NameField plane={plane} />
+      <TextField
+        select
+        label="Role"
+        value={plane.role}
+        onChange={(e) => set({ role: e.target.value as WorkPlane['role'] }, 'Change the role of')}
+        sx={{ width: 120 }}
+      >
+        <MenuItem value="elevation">elevation</MenuItem>
+        <MenuItem value="section">section</MenuItem>
+        {plane.role === 'face' && <MenuItem value="face">face</MenuItem>}
+      </TextField>
+      <LengthField
+        label="From level"
+        positive={false}
+        value={plane.origin[2]}
+        onChange={(z) => set({ origin: [plane.origin[0], plane.origin[1], z] }, 'Set the level of')}
+      />
+      <LengthField
+        label="Height"
+        value={plane.height}
+        onChange={(height) => set({ height }, 'Set the height of')}
+      />
+      <Button onClick={() => set(turnedRound(plane), 'Turn round')}>Look from the other side</Button>
+      <Ending plane={plane} keeps={null} onGo={onGo} />
+    </Box>
+  );
+}

@@ -1,0 +1,91 @@
+import { lineInPlan } from '@calque/core/planes';
+import { get, ofType, settingsOf, storeysOf, type Model, type WorkPlane } from '@calque/core/model';
+import { formatLength } from '@calque/core/units';
+import type { Brush } from '../brush';
+import { SCREEN_LETTERS, write } from './letters';
+import { segmentPath } from './trace';
+
+/** Half the width of the arrow that tells from where a plane is looked at, CSS pixels. */
+const ARROW = 7;
+
+/** Other planes as they show on the one in hand: upright ones as lines on a plan, the levels of storeys on an upright one. */
+export function paintPlanes(
+  brush: Brush,
+  model: Model,
+  planeId: string,
+  size: { width: number; height: number },
+): void {
+  const upright = get(model, 'plane', planeId);
+  if (upright) paintLevels(brush, model, upright, size);
+  else for (const plane of ofType(model, 'plane')) paintInPlan(brush, plane);
+}
+
+function paintInPlan(brush: Brush, plane: WorkPlane): void {
+  const line = lineInPlan(plane);
+  if (!line) return;
+  const { context, ink, view } = brush,
+    [from, to] = line;
+  context.save();
+  context.strokeStyle = context.fillStyle = ink.ghost;
+  context.lineWidth = 1.4;
+  context.setLineDash([14, 4, 3, 4]);
+  context.beginPath();
+  segmentPath(brush, from, to);
+  context.stroke();
+  context.setLineDash([]);
+  // At both ends an arrow that looks at the plane, from its right-hand side.
+  const [ux, uy] = plane.across;
+  context.beginPath();
+  for (const end of [from, to]) {
+    const [x, y] = brush.at(end);
+    context.moveTo(x - ARROW * ux, y + ARROW * uy);
+    context.lineTo(x + ARROW * ux, y - ARROW * uy);
+    context.lineTo(x - 1.3 * ARROW * uy, y - 1.3 * ARROW * ux);
+    context.closePath();
+  }
+  context.fill();
+  const away = (2.2 * ARROW) / view.scale;
+  write(brush, plane.name, [from[0] + uy * away, from[1] - ux * away], 0, SCREEN_LETTERS, 'left');
+  context.restore();
+}
+
+/** Levels of storeys across the whole view, with their names at its left. */
+function paintLevels(
+  brush: Brush,
+  model: Model,
+  plane: WorkPlane,
+  { width }: { width: number; height: number },
+): void {
+  const { context, ink, view } = brush,
+    style = settingsOf(model);
+  // Only on a plane whose y is the height does a level show as a line.
+  if (plane.up[2] < 1 - 1e-9) return;
+  context.save();
+  context.strokeStyle = context.fillStyle = ink.ghost;
+  context.lineWidth = 1;
+  // How far it is shown in plan and in space; drawing goes on beyond.
+  const [x0, y0] = brush.at([0, plane.height]),
+    [x1, y1] = brush.at([plane.width, 0]);
+  context.globalAlpha = 0.5;
+  context.strokeRect(x0, y0, x1 - x0, y1 - y0);
+  for (const storey of storeysOf(model)) {
+    const [, y] = brush.at([0, storey.elevation - plane.origin[2]]);
+    context.globalAlpha = 0.6;
+    context.setLineDash([10, 5]);
+    context.beginPath();
+    context.moveTo(0, y);
+    context.lineTo(width, y);
+    context.stroke();
+    context.globalAlpha = 1;
+    const [left] = brush.at([0, 0]);
+    write(
+      brush,
+      `${storey.name} ${formatLength(storey.elevation, style)}`,
+      [(Math.max(left, 290) - view.x) / view.scale, storey.elevation - plane.origin[2] + 4 / view.scale],
+      0,
+      SCREEN_LETTERS,
+      'left',
+    );
+  }
+  context.restore();
+}
