@@ -22,6 +22,7 @@ import {
   uprightPlane,
   viewFrame,
 } from '@calque/core/planes';
+import { drawingOfModel, dxfOfModel } from '@calque/core/exchange';
 import { wall } from './any-entity.ts';
 
 const number = fc.double({ min: -1e5, max: 1e5, noNaN: true });
@@ -171,5 +172,31 @@ describe('the model looked at from somewhere', () => {
     expect(planeInView(frameOf(upright()), south).map((n) => Math.round(n * 1e9) / 1e9 || 0)).toEqual([
       1, 0, 0, 1, 0, 0,
     ]);
+  });
+});
+
+describe('what is delivered', () => {
+  it('is all storeys together, and each upright plane by itself: what stands upright is not laid over the plan', () => {
+    const model = modelOf([
+      groundStorey('ground'),
+      upright(),
+      { ...wall('plan'), from: [0, 0], to: [3000, 0] },
+      {
+        type: 'line',
+        id: 'l',
+        planeId: 'p',
+        from: [0, 0],
+        to: [500, 700],
+        source: { underlayId: null, ends: 'free', thickness: 'typed' },
+      },
+    ]);
+    const kinds = (planeId?: string) => drawingOfModel(model, planeId).shapes.map((s) => s.kind);
+    expect(kinds()).toEqual(['region', 'line']);
+    expect(kinds('ground')).toEqual(['region', 'line']);
+    expect(drawingOfModel(model, 'p').shapes).toEqual([
+      expect.objectContaining({ kind: 'line', from: [0, 0], to: [500, 700] }),
+    ]);
+    const of = (planeId?: string) => dxfOfModel(model, planeId, () => null).shapes.length;
+    expect([of(), of('p')]).toEqual([2, 1]);
   });
 });

@@ -1,5 +1,6 @@
 import { joinWalls } from '../building/index.ts';
 import {
+  get,
   kindOf,
   layerOf,
   layerOfKind,
@@ -20,9 +21,15 @@ const AXES: DrawingLayer = { name: 'Wall lines', colour: 0xd4451f, index: 1 };
 /** Length of a dash where a layer, not the element, says that its lines are dashed: 3 mm of paper at 1:50, millimetres. */
 const LAYER_DASH = 150;
 
-/** What has been traced on one storey, or on all, on the layers of the trace; what is on none lies on one by its kind. */
+/** Is what lies on a plane part of a drawing? Of all storeys when none is named: what is traced upright has a drawing of its own. */
+export const isDelivered =
+  (model: Model, planeId?: string) =>
+  (e: { planeId: string }): boolean =>
+    planeId === undefined ? get(model, 'storey', e.planeId) !== null : e.planeId === planeId;
+
+/** What has been traced on one plane, or on all storeys, on the layers of the trace; what is on none lies on one by its kind. */
 export const drawingOfModel = (model: Model, planeId?: string): Drawing =>
-  drawingOfElements(model, looseElements(model, planeId));
+  drawingOfElements(model, looseElements(model, planeId).filter(isDelivered(model, planeId)));
 
 /** Elements, whether they are part of the model or of a group, as a drawing on the model's layers. */
 export function drawingOfElements(model: Model, elements: readonly Loose[]): Drawing {

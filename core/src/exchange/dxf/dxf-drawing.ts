@@ -15,7 +15,7 @@ import {
   type Underlay,
 } from '../../model/index.ts';
 import type { Drawing, DrawingLayer, Shape } from '../drawing.ts';
-import { drawingLayer, drawingOfElements } from '../from-model.ts';
+import { drawingLayer, drawingOfElements, isDelivered } from '../from-model.ts';
 
 /** What a group consists of, about the point by which it is placed. */
 export interface DxfBlock {
@@ -54,13 +54,13 @@ const SHEETS: DrawingLayer = { name: 'Sheets', colour: 0x55616d, index: 8 };
 const PLAIN: ReadonlySet<Loose['type']> = new Set(['line', 'arc', 'path', 'spline']);
 const ALIKE = 1e-9;
 
-/** What has been traced on one storey or on all, groups as blocks; `fileOf` names the PDF that an underlay shows, null where it shows none. */
+/** What has been traced on one plane, or on all storeys, groups as blocks; `fileOf` names the PDF that an underlay shows, null where it shows none. */
 export function dxfOfModel(
   model: Model,
   planeId: string | undefined,
   fileOf: (u: Underlay) => string | null,
 ): DxfDrawing {
-  const here = (e: { planeId: string }) => planeId === undefined || e.planeId === planeId;
+  const here = isDelivered(model, planeId);
   const traced = [...model.values()].filter((e): e is Traced => isTraced(e) && here(e));
   const layers = new Map<string, DrawingLayer>();
   const add = (drawing: Drawing): Shape[] => {

@@ -11,13 +11,14 @@ import { useState, type ReactNode } from 'react';
 import { wallSchedule } from '@calque/core/building';
 import {
   drawingOfModel,
+  isDelivered,
   dxfOfModel,
   writeDxf,
   writeSvg,
   writeWallsCsv,
   type DxfUnits,
 } from '@calque/core/exchange';
-import { ofType, settingsOf, type Underlay } from '@calque/core/model';
+import { ofType, settingsOf, type Underlay, storeysOf } from '@calque/core/model';
 import { formatArea, formatLengthWithUnit, parseScale } from '@calque/core/units';
 import { traceTally, traceWords } from '@/project/trace-words';
 import { useFromModel, useProject, useSession } from '@/project/context';
@@ -37,8 +38,12 @@ export function DeliverPanel() {
   const model = useProject((s) => s.model);
   const saved = useProject((s) => s.saved);
   const style = useFromModel(lengthStyle);
-  const storeys = ofType(model, 'storey').sort((a, b) => a.elevation - b.elevation);
-  const [planeId, setStoreyId] = useState('all');
+  const storeys = storeysOf(model),
+    upright = ofType(model, 'plane'),
+    planes = [...storeys, ...upright];
+  const [chosen, setChosen] = useState('all');
+  // One that has been removed since is chosen no more.
+  const planeId = planes.some((p) => p.id === chosen) ? chosen : 'all';
   const files = useProject((s) => s.files);
   const [withSheets, setWithSheets] = useState(true);
   const [units, setUnits] = useState<DxfUnits>(isImperial(model) ? 'in' : 'mm');
@@ -49,10 +54,11 @@ export function DeliverPanel() {
   const traced = traceTally(model);
   const empty = traced.total === 0;
   const assumed = rows.filter((r) => r.wall.heightAssumed).length;
-  const oneStorey = planeId === 'all' ? undefined : planeId;
-  const drawing = () => drawingOfModel(model, oneStorey);
+  const onePlane = planeId === 'all' ? undefined : planeId,
+    isThere = isDelivered(model, onePlane);
+  const drawing = () => drawingOfModel(model, onePlane);
   const referred = ofType(model, 'underlay').filter(
-    (u) => (!oneStorey || u.planeId === oneStorey) && files.find((f) => f.id === u.fileId)?.kind === 'pdf',
+    (u) => isThere(u) && files.find((f) => f.id === u.fileId)?.kind === 'pdf',
   ).length;
   const fileOf = (u: Underlay) => {
     const file = withSheets ? files.find((f) => f.id === u.fileId) : undefined;
@@ -60,7 +66,7 @@ export function DeliverPanel() {
   };
   const dxf = () => {
     session.tell('The DXF was written.');
-    saveText(`${name}.dxf`, writeDxf(dxfOfModel(model, oneStorey, fileOf), units), 'application/dxf');
+    saveText(`${name}.dxf`, writeDxf(dxfOfModel(model, onePlane, fileOf), units), 'application/dxf');
   };
   const svg = () => {
     if (scale.ok)
@@ -85,19 +91,19 @@ export function DeliverPanel() {
                 : ''
             }${assumed ? `; ${assumed} heights are assumed` : ''}.`}
       </Typography>
-      {storeys.length > 1 && (
+      {planes.length > 1 && (
         <TextField
           select
           fullWidth
-          label="Storey"
+          label={upright.length > 0 ? 'Storey or plane' : 'Storey'}
           value={planeId}
-          onChange={(e) => setStoreyId(e.target.value)}
+          onChange={(e) => setChosen(e.target.value)}
           sx={{ mb: 1, mt: 0.5 }}
         >
           <MenuItem value="all">all storeys</MenuItem>
-          {storeys.map((s) => (
-            <MenuItem key={s.id} value={s.id}>
-              {s.name}
+          {planes.map((p) => (
+            <MenuItem key={p.id} value={p.id}>
+              {p.name}
             </MenuItem>
           ))}
         </TextField>
