@@ -3,7 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { browserFigures, type FrameFigures } from './browser.ts';
 import { deskFigures, registrationTimes } from './desk.ts';
-import { medianRun } from './measure.ts';
+import { medianRun, timed } from './measure.ts';
+import { readingPairs } from './reading.ts';
 import { printedTimes } from './printed.ts';
 import { denseSheet } from './sheet.ts';
 import { snapTimes } from './snapping.ts';
@@ -115,6 +116,19 @@ async function withoutBrowser(): Promise<void> {
     const run = await medianRun(program, args, RUNS);
     row(name, run.seconds.toFixed(2), run.peakMegabytes.toFixed(0));
   }
+
+  const pairs = await readingPairs(
+    root,
+    file,
+    async () =>
+      (await timed('sh', ['-c', 'exec mutool trace "$0" > "$1"', file, join(folder, 'a0.xml')])).seconds,
+    RUNS,
+  );
+  row(
+    `in the service, a child that waited: bytes to stored arrays (mutool beside it ${pairs.theirs.toFixed(2)}, ratio ${pairs.ratio.toFixed(2)})`,
+    pairs.ours.toFixed(2),
+    '',
+  );
 
   console.log();
   row('snap queries', 'index built, s', 'median, ms', '99th percentile, ms');

@@ -33,6 +33,8 @@ export interface LimitedChild {
   /** What it overran, once it was ended for that. */
   overrun(): Overrun | null;
   kill(): void;
+  /** Its time begins anew, for one that waited until it was needed: so many seconds from now. */
+  allow(seconds: number): void;
   send(message: Serializable): void;
 }
 
@@ -86,7 +88,7 @@ export function limitedChild(
     overrun ??= why;
     child.kill('SIGKILL');
   };
-  const timer = setTimeout(() => end('too-long'), limits.seconds * 1000);
+  let timer = setTimeout(() => end('too-long'), limits.seconds * 1000);
   const look = setInterval(() => {
     if (
       child.pid !== undefined &&
@@ -105,6 +107,10 @@ export function limitedChild(
     process: child,
     overrun: () => overrun,
     kill: () => void child.kill('SIGKILL'),
+    allow: (seconds) => {
+      clearTimeout(timer);
+      timer = setTimeout(() => end('too-long'), seconds * 1000);
+    },
     // One that has just ended is heard of by its exit.
     send: (message) => void (child.connected && child.send(message, () => {})),
   };

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
 import type { ChildMessage } from '../src/service/protocol.ts';
-import { Cancelled, runChild, type ReadingLimits } from '../src/service/run-child.ts';
+import { Cancelled, readingChild, runChild, type ReadingLimits } from '../src/service/run-child.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'calque-child-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
@@ -26,6 +26,14 @@ async function run(
     await onMessage?.(m);
     heard.push(m);
   };
+  const room = {
+    heapMegabytes: 64,
+    megabytes: 400,
+    secondsPerPage: 30,
+    secondsPerFile: 60,
+    cancelled: async () => false,
+    ...limits,
+  };
   await runChild(
     {
       source: '',
@@ -35,17 +43,10 @@ async function run(
       picturePixels: 10,
       millimetresPerUnit: null,
     },
-    {
-      heapMegabytes: 64,
-      megabytes: 400,
-      secondsPerPage: 30,
-      secondsPerFile: 60,
-      cancelled: async () => false,
-      ...limits,
-    },
+    room,
     sourceReady,
     take,
-    path,
+    readingChild('', room, { program: path }),
   );
   return heard;
 }

@@ -7,6 +7,7 @@ import { buildSheetIndex, indexBytes } from '@calque/core/snapping';
 import { asFailure } from '../failure.ts';
 import { readFile } from '../read-file.ts';
 import { endWithParent } from '@calque/limits';
+import { warmUp } from './warm-up.ts';
 import type { Begin, ChildMessage } from './protocol.ts';
 
 /** Reads one file in a process of its own: a bad file can only end this process. */
@@ -14,8 +15,11 @@ endWithParent();
 const send = (message: ChildMessage) =>
   new Promise<void>((resolve) => process.send!(message, undefined, undefined, () => resolve()));
 
-// Its modules are loaded while the file is still fetched.
-const { task } = await new Promise<Begin>((resolve) => process.once('message', resolve));
+// Its modules are loaded while the file is still fetched; one that was started ahead has read a sheet of its own before, so that its
+// code is compiled and its engine known.
+const given = new Promise<Begin>((resolve) => process.once('message', resolve));
+if (process.env.CALQUE_WARM) await warmUp().catch(() => {});
+const { task } = await given;
 try {
   await readFile(
     new Uint8Array(readFileSync(task.source)),

@@ -1,6 +1,5 @@
 import { createWriteStream } from 'node:fs';
-import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { readdir, readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -22,6 +21,7 @@ import {
   type FileRow,
 } from '@calque/store';
 import { asFailure, ReadFailure } from '../failure.ts';
+import { readingFolder, type WarmChildren } from './warm-children.ts';
 import { Cancelled, runChild } from './run-child.ts';
 import type { ChildMessage } from './protocol.ts';
 import { settings } from './settings.ts';
@@ -36,15 +36,22 @@ const BEAT_MS = 4000;
 export async function readTask(
   database: Database,
   fileId: string,
-  { lastTry = false, run = runChild }: { lastTry?: boolean; run?: typeof runChild } = {},
+  {
+    lastTry = false,
+    run = runChild,
+    warm,
+  }: { lastTry?: boolean; run?: typeof runChild; warm?: WarmChildren } = {},
 ): Promise<void> {
   const file = await fileToRead(database, fileId);
   if (!file || !(await beginReading(database, file))) return;
   const beating = setInterval(() => void beat(database, fileId).catch(() => {}), BEAT_MS);
   let folder: string | null = null;
   try {
-    folder = await mkdtemp(join(tmpdir(), 'calque-read-'));
-    await readInto(database, file, folder, run);
+    const ready = warm?.take();
+    folder = ready?.folder ?? (await readingFolder());
+    await readInto(database, file, folder, (task, limits, fetched, onMessage) =>
+      run(task, limits, fetched, onMessage, ready?.child),
+    );
     await setFileState(database, file, { status: 'ready', attempts: 0 }, ['reading']);
   } catch (error) {
     await settle(database, file, error, lastTry).catch((e: unknown) => {
@@ -52,6 +59,7 @@ export async function readTask(
     });
   } finally {
     clearInterval(beating);
+    warm?.refill();
     if (folder) await rm(folder, { recursive: true, force: true }).catch(() => {});
   }
 }
@@ -64,7 +72,7 @@ async function readInto(
 ): Promise<void> {
   const source = join(folder, 'source');
   const fetched = pipeline(Readable.from(readBlob(database, file.blobId)), createWriteStream(source));
-  const { engineMegabytes, picturePixels, atOnce: _, ...limits } = settings();
+  const { engineMegabytes, picturePixels, atOnce: _, warm: __, ...limits } = settings();
   await run(
     {
       source,

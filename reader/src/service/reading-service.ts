@@ -3,6 +3,7 @@ import { journal } from '@calque/journal';
 import { collectBlobs, projectFlag, READ_TASK, takeUpLeftFiles, type Database } from '@calque/store';
 import { readTask } from './read-task.ts';
 import { settings } from './settings.ts';
+import { WarmChildren } from './warm-children.ts';
 
 const log = journal('reader');
 const LONGEST_MESSAGE = 1000;
@@ -23,6 +24,7 @@ const SWEEP_MS = 5000,
 export async function readingService(database: Database, connectionString: string): Promise<ReadingService> {
   const { atOnce } = settings();
   const running = new Map<string, number>();
+  const warm = new WarmChildren(settings());
   const runner = await run({
     connectionString,
     concurrency: atOnce + 1,
@@ -47,7 +49,7 @@ export async function readingService(database: Database, connectionString: strin
         try {
           const file = (payload as { fileId: string }).fileId,
             began = performance.now();
-          await readTask(database, file, { lastTry: job.attempts >= job.max_attempts });
+          await readTask(database, file, { lastTry: job.attempts >= job.max_attempts, warm });
           log.info({ file, job: job.id, ms: Math.round(performance.now() - began) }, 'read');
         } finally {
           count(-1);
@@ -74,6 +76,7 @@ export async function readingService(database: Database, connectionString: strin
     ended: runner.promise,
     stop: async () => {
       timers.forEach(clearInterval);
+      warm.close();
       await runner.stop();
     },
   };

@@ -1,5 +1,5 @@
 import { fileURLToPath } from 'node:url';
-import { limitedChild, standBack } from '@calque/limits';
+import { limitedChild, standBack, type LimitedChild } from '@calque/limits';
 import { ReadFailure } from '../failure.ts';
 import type { ChildMessage, ChildTask } from './protocol.ts';
 
@@ -25,6 +25,31 @@ const TOO_LARGE =
 const NICE = 10,
   MOST_COMPLAINTS = 2000;
 
+/** What a child may use of memory and time. */
+export type ChildRoom = Pick<ReadingLimits, 'heapMegabytes' | 'megabytes' | 'secondsPerFile'>;
+
+/** Starts a child that reads one file into a folder. `warm`: ahead of any file, so that it makes itself ready for one. */
+export const readingChild = (
+  folder: string,
+  room: ChildRoom,
+  { warm = false, program = READING_CHILD }: { warm?: boolean; program?: string } = {},
+): LimitedChild =>
+  // A child needs nothing of this process's surroundings, least of all its secrets.
+  limitedChild(
+    program,
+    { heapMegabytes: room.heapMegabytes, megabytes: room.megabytes, seconds: room.secondsPerFile },
+    {
+      env: {
+        PATH: process.env.PATH,
+        TMPDIR: folder,
+        NODE_ENV: 'production',
+        ...(warm && { CALQUE_WARM: 'yes' }),
+      },
+      stdio: ['ignore', 'ignore', 'pipe', 'ipc'],
+      walls: { writable: [folder] },
+    },
+  );
+
 /**
  * Runs the reading child and calls back for each of its messages, in order; rejects with words when it
  * fails. The child starts at once and is told its task when its source is there.
@@ -34,21 +59,12 @@ export function runChild(
   limits: ReadingLimits,
   sourceReady: Promise<unknown>,
   onMessage: (message: ChildMessage) => Promise<void>,
-  program = READING_CHILD,
+  child: LimitedChild = readingChild(task.results, limits),
 ): Promise<void> {
   // Whatever else goes wrong first, its failing is heard.
   sourceReady.catch(() => {});
   return new Promise((resolve, reject) => {
-    // A child needs nothing of this process's surroundings, least of all its secrets.
-    const child = limitedChild(
-      program,
-      { heapMegabytes: limits.heapMegabytes, megabytes: limits.megabytes, seconds: limits.secondsPerFile },
-      {
-        env: { PATH: process.env.PATH, TMPDIR: task.results, NODE_ENV: 'production' },
-        stdio: ['ignore', 'ignore', 'pipe', 'ipc'],
-        walls: { writable: [task.results] },
-      },
-    );
+    child.allow(limits.secondsPerFile);
     // What its engines complain of is of use to whoever looks into one file, and to nobody else.
     let complaints = '';
     child.process.stderr!.on('data', (d: Buffer) => {

@@ -12,6 +12,8 @@ export function settings() {
     secondsPerPage: numberSetting('CALQUE_PAGE_SECONDS', 60),
     secondsPerFile: numberSetting('CALQUE_FILE_SECONDS', 1200),
     picturePixels: numberSetting('CALQUE_PICTURE_PIXELS', 560),
+    /** Children that wait ready for a file. */
+    warm: numberSetting('CALQUE_WARM', 1),
     /** Files of one project read at once; one more place is kept for other projects. */
     atOnce: numberSetting('CALQUE_READERS', 2),
   };

@@ -283,15 +283,13 @@ export function deck(): Hand[] {
     { ...habit, figure: 'above', mark: 'tick' },
     xs.map((x) => at(x, 0)),
     -52,
-    xs
-      .slice(1)
-      .map((x, i) => ({
-        text: String(x - xs[i]),
-        extra: {
-          value: x - xs[i],
-          ...(x - xs[i] < 100 && { shift: [i === 0 ? -10 : 0, i === 0 ? 0 : 8] as const }),
-        },
-      })),
+    xs.slice(1).map((x, i) => ({
+      text: String(x - xs[i]),
+      extra: {
+        value: x - xs[i],
+        ...(x - xs[i] < 100 && { shift: [i === 0 ? -10 : 0, i === 0 ? 0 : 8] as const }),
+      },
+    })),
   );
   dimension(hand, habit, at(0, 0), at(6120, 0), -76, '6120', { value: 6120 });
   dimension(hand, habit, at(0, 3340), at(0, 0), -30, '3340', { value: 3340 });

@@ -82,12 +82,10 @@ export function reducedFrame(): Hand[] {
     }
   hand.pen = 0.12;
   const items = (list: number[]) =>
-    list
-      .slice(1)
-      .map((v, i) => ({
-        text: `${Math.floor((v - list[i]) / 1000)},${String((v - list[i]) % 1000).padStart(3, '0')}`,
-        extra: { value: v - list[i] },
-      }));
+    list.slice(1).map((v, i) => ({
+      text: `${Math.floor((v - list[i]) / 1000)},${String((v - list[i]) % 1000).padStart(3, '0')}`,
+      extra: { value: v - list[i] },
+    }));
   chain(
     hand,
     { ...habit, apart: 99 },
@@ -102,12 +100,10 @@ export function reducedFrame(): Hand[] {
     { ...habit, apart: 99 },
     down.map((y) => at(0, y)),
     -20,
-    down
-      .slice(1)
-      .map((y, i) => ({
-        text: `${((down[i] - y) / 1000) | 0},${String((down[i] - y) % 1000).padStart(3, '0')}`,
-        extra: { value: down[i] - y },
-      })),
+    down.slice(1).map((y, i) => ({
+      text: `${((down[i] - y) / 1000) | 0},${String((down[i] - y) % 1000).padStart(3, '0')}`,
+      extra: { value: down[i] - y },
+    })),
   );
   dimension(hand, { ...habit, apart: 99 }, at(0, 16000), at(0, 0), -26, '16,000', { value: 16000 });
   const random = chance(31);
