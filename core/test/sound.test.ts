@@ -14,6 +14,7 @@ import {
   type Wall,
 } from '@calque/core/model';
 import { isSoundText, shortened, soundName, soundNote, soundValue } from '@calque/core/texts';
+import { ENTITY_SCHEMAS } from '../src/model/schema/entity-schemas.ts';
 import { anyEntity, wall } from './any-entity.ts';
 
 /** Texts as files and people bring them: halves of pairs, zeros, spaces around, far too long. */
@@ -288,5 +289,22 @@ describe('references', () => {
     expect(parseChange({ type: 'remove', entity: { ...stray, thickness: -1 } })).toMatchObject({
       type: 'remove',
     });
+  });
+});
+
+describe('an entity that lacks what every one of its type has', () => {
+  it('is refused, whichever field it is: nothing is filled in by itself', () => {
+    fc.assert(
+      fc.property(anyEntity, fc.nat(), (e, n) => {
+        const { fields } = ENTITY_SCHEMAS[e.type] as unknown as {
+          fields: Record<string, { spec: { optional: boolean } }>;
+        };
+        const needed = Object.keys(fields).filter((name) => !fields[name].spec.optional),
+          { [needed[n % needed.length]]: _, ...without } = e as unknown as Record<string, unknown>;
+        expect(() => parseEntity(without)).toThrow();
+      }),
+    );
+    const { source: _, ...bare } = wall('a');
+    expect(() => parseEntity(bare)).toThrow(/source/);
   });
 });

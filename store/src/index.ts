@@ -6,6 +6,7 @@ export * from './blobs.ts';
 export * from './notices.ts';
 export * from './fault.ts';
 export * from './projects.ts';
+export { projectLines, type ProjectLines } from './project-lines.ts';
 export * from './room.ts';
 export * from './steps.ts';
 export { bringUp } from './forms.ts';

@@ -104,7 +104,11 @@ class FakeServer {
       return Response.json({ form: FORM, steps, more: steps.length < asked.length });
     }
     if (url.endsWith('/files')) return Response.json([]);
-    return Response.json({ form: FORM, seq: this.log.length, entities: [...this.model.values()], files: [] });
+    const lines = [
+      { form: FORM, seq: this.log.length, count: this.model.size, files: [] },
+      ...this.model.values(),
+    ];
+    return new Response(lines.map((l) => `${JSON.stringify(l)}\n`).join(''));
   };
 }
 

@@ -28,7 +28,9 @@ const source = yup
     ink: yup.boolean().strict().optional().default(undefined),
   })
   .noUnknown()
-  .strict();
+  .strict()
+  .default(undefined)
+  .required();
 
 /** What every traced element has. */
 export const DRAWN_FIELDS = {

@@ -1,5 +1,7 @@
 /** Where things are fetched from; also known to the server, which has them fetched ahead. Everything is fetched through its project. */
 export const projectUrl = (projectId: string) => `/api/projects/${projectId}`;
+/** The project line by line. */
+export const linesUrl = (projectId: string) => `${projectUrl(projectId)}/lines`;
 export const fileUrl = (projectId: string, fileId: string) => `${projectUrl(projectId)}/files/${fileId}`;
 export const bytesUrl = (projectId: string, fileId: string) => `${fileUrl(projectId, fileId)}/bytes`;
 /** The bytes that pages are drawn from: with all layers on. */

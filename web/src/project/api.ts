@@ -1,13 +1,12 @@
 import { FORM } from '@calque/core/formats';
 import { withoutBroken } from '@calque/core/texts';
-import { fileUrl, projectUrl } from './addresses';
+import { fileUrl } from './addresses';
 import type {
   ChangesAnswer,
   ChangesRequest,
   ErrorAnswer,
   FileInfo,
   HealthAnswer,
-  ProjectAnswer,
   ProjectCard,
   RoomAnswer,
   StepsAnswer,
@@ -26,7 +25,7 @@ export class ApiError extends Error {
   }
 }
 
-const AWAY = 'The server does not answer. Your work is kept here and sent when it is back.';
+export const AWAY = 'The server does not answer. Your work is kept here and sent when it is back.';
 
 async function call<T>(method: string, url: string, body?: unknown): Promise<T> {
   const response = await fetch(url, {
@@ -45,7 +44,7 @@ async function call<T>(method: string, url: string, body?: unknown): Promise<T> 
 }
 
 /** A page that is older or newer than the server understands nothing of what it says. */
-function inThisForm<T extends { form: number }>(answer: T): T {
+export function inThisForm<T extends { form: number }>(answer: T): T {
   if (answer.form === FORM) return answer;
   throw new ApiError(
     426,
@@ -63,7 +62,6 @@ export const api = {
   bin: (id: string) => call('POST', `/api/projects/${id}/bin`),
   unbin: (id: string) => call('PUT', `/api/projects/${id}/bin`),
   destroy: (id: string) => call('DELETE', `/api/projects/${id}/bin`),
-  project: (id: string) => call<ProjectAnswer>('GET', projectUrl(id)).then(inThisForm),
   steps: (id: string, after: number, last?: number, before?: number) =>
     call<StepsAnswer>(
       'GET',

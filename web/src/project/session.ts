@@ -6,7 +6,6 @@ import {
   EMPTY_MODEL,
   historyOf,
   LONGEST_TEXT,
-  modelOf,
   prepare,
   remember,
   type Change,
@@ -18,6 +17,7 @@ import {
 import { FORM } from '@calque/core/formats';
 import { soundName } from '@calque/core/texts';
 import { api, ApiError } from './api';
+import { openProject, type PartlyOpened } from './opening';
 import { listenTo } from './events-hub';
 import { StepKeeper } from './keeper';
 import type { PendingStore, SetAside } from './pending';
@@ -29,6 +29,8 @@ export type SavedState = 'saved' | 'saving' | 'waiting' | 'unkept';
 
 export interface ProjectState {
   loaded: boolean;
+  /** How much of the project is there while it comes (0 to 1); null when all is. */
+  opening: number | null;
   /** Why the project cannot be shown, in words. */
   failure: string | null;
   model: Model;
@@ -69,6 +71,7 @@ const LEFT_MS = 10000;
 export class ProjectSession {
   readonly store: StoreApi<ProjectState> = createStore<ProjectState>(() => ({
     loaded: false,
+    opening: null,
     failure: null,
     model: EMPTY_MODEL,
     history: EMPTY_HISTORY,
@@ -122,8 +125,11 @@ export class ProjectSession {
 
   async open(): Promise<void> {
     try {
-      const [project, kept] = await Promise.all([api.project(this.projectId), this.keeper.takeLeft()]);
-      this.confirmed = modelOf(project.entities);
+      const [project, kept] = await Promise.all([
+        openProject(this.projectId, (partly) => this.showPartly(partly)),
+        this.keeper.takeLeft(),
+      ]);
+      this.confirmed = project.model;
       this.openedAt = this.seq = project.seq;
       this.history = kept.length > 0 ? this.loadHistory() : whenIdle().then(() => this.loadHistory());
       if (kept.length > 0) {
@@ -136,7 +142,7 @@ export class ProjectSession {
       void this.keeper
         .asides()
         .then((asides) => this.store.setState((now) => ({ asides: [...asides, ...now.asides] })));
-      this.store.setState({ loaded: true, failure: null, files: project.files });
+      this.store.setState({ loaded: true, opening: null, failure: null, files: project.files });
       this.rebuild();
       if (this.pending.length > 0)
         this.tell(
@@ -157,6 +163,11 @@ export class ProjectSession {
       this.store.setState({ failure: away ? `${words} This page opens by itself when it is back.` : words });
       if (away) this.retry = setTimeout(() => void this.open(), OPEN_AGAIN_MS);
     }
+  }
+
+  /** A large project shows while it comes; it can be looked at, and not changed yet. */
+  private showPartly({ model, files, share }: PartlyOpened): void {
+    if (!this.closed) this.store.setState({ loaded: true, opening: share, failure: null, model, files });
   }
 
   /** Takes kept steps as pending that the server has not had yet. */
@@ -245,12 +256,16 @@ export class ProjectSession {
 
   /** Would the change apply now? */
   can(change: Change): boolean {
-    return prepare(this.state.model, change).ok;
+    return this.state.opening === null && prepare(this.state.model, change).ok;
   }
 
   /** Does a step: shown at once, sent in order. Returns whether it applied. */
   do(change: Change | null, label: string): boolean {
     if (!change) return true;
+    if (this.state.opening !== null) {
+      this.tell('The project is still being opened: it can be changed when all of it is there.');
+      return false;
+    }
     return this.step(
       { id: this.newId(), label: soundName(label, LONGEST_TEXT), kind: 'do', of: null },
       prepare(this.state.model, change),

@@ -63,6 +63,15 @@ export interface ProjectAnswer {
   files: FileInfo[];
 }
 
+/** What stands before the entities of a project that comes line by line. */
+export interface ProjectHead {
+  form: number;
+  seq: number;
+  /** How many entities follow. */
+  count: number;
+  files: FileInfo[];
+}
+
 export type SentStep = Omit<LogStep, 'seq'>;
 
 export interface ChangesRequest {

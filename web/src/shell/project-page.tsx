@@ -4,6 +4,7 @@ import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import CircularProgress from '@mui/material/CircularProgress';
+import LinearProgress from '@mui/material/LinearProgress';
 import Snackbar from '@mui/material/Snackbar';
 import { useColorScheme } from '@mui/material/styles';
 import Link from 'next/link';
@@ -35,7 +36,8 @@ export function ProjectPage({
     const tab = crypto.randomUUID();
     return new ProjectSession(projectId, browserPending(tab), tab, () => crypto.randomUUID());
   });
-  const { loaded, failure } = useStore(session.store);
+  const loaded = useStore(session.store, (s) => s.loaded),
+    failure = useStore(session.store, (s) => s.failure);
   const surface = useRef<HTMLDivElement>(null);
   const [table, setTable] = useState<Table | null>(null);
 
@@ -72,7 +74,7 @@ export function ProjectPage({
     ).sort((a, b) => b.order - a.order)[0];
     if (first) made.setUnderlay(first.id);
     made.showAll();
-    const stops = [keepView(made, projectId), followUndo(made)];
+    const stops = [keepView(made, projectId), followUndo(made), showWhenWhole(made, surface.current)];
     // The panels are rendered in slices, so that linework and pointer come in between.
     startTransition(() => setTable(made));
     // For tests and benchmarks: the surface and the project as they are.
@@ -126,6 +128,7 @@ export function ProjectPage({
             <Workbench />
           </TableContext.Provider>
         )}
+        <Opening session={session} />
         <Notice session={session} />
       </Box>
     </SessionContext.Provider>
@@ -137,6 +140,51 @@ function SurfaceColours({ table }: { table: Table }) {
   const dark = (mode === 'system' ? systemMode : mode) === 'dark';
   useEffect(() => table.setDark(dark), [table, dark]);
   return null;
+}
+
+/** A project that was shown while it came is shown whole once it is, unless somebody has looked elsewhere meanwhile. */
+function showWhenWhole(table: Table, surface: HTMLElement): () => void {
+  if (table.session.state.opening === null) return () => {};
+  let looked = false;
+  const look = () => {
+    looked = true;
+  };
+  for (const kind of ['wheel', 'pointerdown'] as const) surface.addEventListener(kind, look, { once: true });
+  const stop = table.session.store.subscribe(({ opening }) => {
+    if (opening !== null) return;
+    stop();
+    if (!looked) table.showAll();
+  });
+  return () => {
+    stop();
+    for (const kind of ['wheel', 'pointerdown'] as const) surface.removeEventListener(kind, look);
+  };
+}
+
+/** How much of a large project is there, while it comes. */
+function Opening({ session }: { session: ProjectSession }) {
+  const opening = useStore(session.store, (s) => s.opening);
+  if (opening === null) return null;
+  return (
+    <Box
+      role="status"
+      sx={{
+        position: 'absolute',
+        left: '50%',
+        bottom: 60,
+        transform: 'translateX(-50%)',
+        width: 280,
+        bgcolor: 'slip',
+        border: 1,
+        borderColor: 'edge',
+        px: 2,
+        py: 1,
+      }}
+    >
+      Opening: {Math.round(100 * opening)} % is there
+      <LinearProgress variant="determinate" value={100 * opening} aria-label="Opening the project" />
+    </Box>
+  );
 }
 
 const NOTICE_MS = 7000;

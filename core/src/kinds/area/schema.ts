@@ -32,7 +32,9 @@ const fill = yup
       (f) =>
         f.kind !== 'hatch' || (f.angle !== undefined && f.spacing !== undefined && f.crossed !== undefined),
     ),
-  );
+  )
+  .default(undefined)
+  .required();
 
 const FIELDS = {
   ...DRAWN_FIELDS,

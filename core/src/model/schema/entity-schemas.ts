@@ -119,7 +119,9 @@ const switches = yup
     markupKinds: keys(),
   })
   .noUnknown()
-  .strict();
+  .strict()
+  .default(undefined)
+  .required();
 const look = yup
   .object({
     paper: flag(),
