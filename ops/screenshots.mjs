@@ -30,7 +30,7 @@ async function setAside() {
       entity = {
         type: 'wall',
         id: 'nothing',
-        storeyId: 'ground',
+        planeId: 'ground',
         from: [0, 0],
         to: [1000, 0],
         thickness: -5,
@@ -211,7 +211,7 @@ async function arrange() {
   await page.evaluate(
     ([frame, post, src]) => {
       const { session, table } = window.calque,
-        base = { storeyId: 'ground', source: src };
+        base = { planeId: 'ground', source: src };
       session.do(
         {
           type: 'group',

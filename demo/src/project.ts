@@ -7,7 +7,9 @@ import {
   type Entity,
   type Underlay,
   type Wall,
+  type WorkPlane,
 } from '@calque/core/model';
+import { uprightPlane } from '@calque/core/planes';
 import { modelWall } from './plan.ts';
 import { GROUND_WALLS, OUTER, PLAN } from './sheets.ts';
 
@@ -96,6 +98,10 @@ export function demoSteps(files: DemoFiles): { label: string; change: Change }[]
       },
     },
     {
+      label: 'Stand up River side',
+      change: { type: 'add', entity: riverSide() },
+    },
+    {
       label: 'Lay down 6 sheets',
       change: add([
         ground,
@@ -103,7 +109,10 @@ export function demoSteps(files: DemoFiles): { label: string; change: Change }[]
           placement: storedTransform(placeAtScale(100, onPlan([0, 0]), [0, 0])),
           scaleState: 'stated',
         }),
-        underlay('u-elevation', 'River elevation', files.set, 3, 'ground', 2, { visible: false }),
+        underlay('u-elevation', 'River elevation', files.set, 3, RIVER_SIDE, 2, {
+          placement: storedTransform(placeAtScale(100, ELEVATION_FOOT, [0, 0])),
+          scaleState: 'stated',
+        }),
         underlay('u-frame', 'Boat-bay frame', files.set, 4, 'ground', 1, { visible: false }),
         underlay('u-bracket', 'Rigging bracket', files.bracket, 1, 'ground', 0, {
           visible: false,
@@ -146,6 +155,23 @@ export function demoSteps(files: DemoFiles): { label: string; change: Change }[]
     },
     { label: 'Draw the west walls', change: add(tracedWalls()) },
   ];
+}
+
+const RIVER_SIDE = 'river';
+/** Where the elevation draws the foot of the west corner, sheet points. */
+const ELEVATION_FOOT: [number, number] = [70 * PT, 105 * PT];
+
+/** The plane of the outer wall towards the river, looked at from there. */
+function riverSide(): WorkPlane {
+  const plane = uprightPlane(RIVER_SIDE, {
+    from: [0, 0],
+    to: [OUTER.width, 0],
+    height: 9000,
+    name: 'River side',
+    role: 'elevation',
+  });
+  if (!plane) throw new Error('The demo has no river side.');
+  return plane;
 }
 
 /** The boat bay and the workshop, traced; the east half still waits. */

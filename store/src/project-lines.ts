@@ -4,9 +4,6 @@ import { TRACED_TYPES } from '@calque/core/model';
 import { onlyFields } from './binary-copy.ts';
 import type { Database } from './database.ts';
 
-/** Memory for putting the entities of a large project in order; without it they go to the disk and back. */
-const SORTING = '96MB';
-
 /** The entities of a project as lines of JSON, all as they are at one moment. */
 export interface ProjectLines {
   seq: number;
@@ -38,14 +35,20 @@ export async function projectLines(database: Database, projectId: string): Promi
       release(false);
       return null;
     }
-    await client.query(`set local work_mem = '${SORTING}'`);
-    const traced = TRACED_TYPES.map((type) => escapeLiteral(type)).join(', ');
-    const stream = client.query(
-      copyTo(
-        `copy (select data::text || e'\\n' from entities where project_id = ${escapeLiteral(projectId)} order by type in (${traced}), ordinal) to stdout (format binary)`,
-      ),
-    );
-    const taken = gathered(onlyFields(stream as AsyncIterable<Buffer>), async (whole) => {
+    const isTraced = `type in (${TRACED_TYPES.map((type) => escapeLiteral(type)).join(', ')})`;
+    const lines = (where: string) =>
+      onlyFields(
+        client.query(
+          copyTo(
+            `copy (select data::text || e'\\n' from entities where project_id = ${escapeLiteral(projectId)} and ${where} order by ordinal) to stdout (format binary)`,
+          ),
+        ) as AsyncIterable<Buffer>,
+      );
+    async function* both(): AsyncGenerator<Uint8Array> {
+      yield* lines(`not ${isTraced}`);
+      yield* lines(isTraced);
+    }
+    const taken = gathered(both(), async (whole) => {
       if (whole) await client.query('commit').catch(() => {});
       release(!whole);
     });
@@ -57,7 +60,8 @@ export async function projectLines(database: Database, projectId: string): Promi
 }
 
 /** Bytes that are handed on together. */
-const PIECE = 256 << 10;
+const PIECE = 256 << 10,
+  FIRST_PIECE = 4 << 10;
 
 /** Takes a source as fast as it gives, keeping what the reader has not come to yet; tells when the source has ended, and whether whole. */
 function gathered(
@@ -74,11 +78,14 @@ function gathered(
   };
   void (async () => {
     let waiting: Uint8Array[] = [],
-      bytes = 0;
+      bytes = 0,
+      isFirst = true;
     try {
       for await (const part of source) {
         waiting.push(part);
-        if ((bytes += part.length) < PIECE) continue;
+        // The first part is small, and waited for.
+        if ((bytes += part.length) < (isFirst ? FIRST_PIECE : PIECE)) continue;
+        isFirst = false;
         hand(waiting);
         [waiting, bytes] = [[], 0];
       }

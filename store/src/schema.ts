@@ -60,6 +60,8 @@ export const entities = pgTable(
   },
   (t) => [
     primaryKey({ columns: [t.projectId, t.id] }),
+    // A project is opened in the order in which its entities came, as they come from the disk.
+    index('entities_in_order').on(t.projectId, t.ordinal),
     // The few that others stand on are asked for by their type; all the others cost nothing.
     index('entities_stood_on')
       .on(t.projectId, t.type)

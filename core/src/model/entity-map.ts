@@ -200,6 +200,10 @@ export class EntityMapEdit {
     this.count = from.size;
   }
 
+  get size(): number {
+    return this.count;
+  }
+
   get(id: string): Entity | undefined {
     const at = this.buckets[bucketOf(id)]?.get(id);
     return at === undefined ? undefined : this.chunks[Math.floor(at / CHUNK)].slots[at % CHUNK];

@@ -36,7 +36,8 @@ export async function openProject(
     throw new ApiError(response.status, code, message);
   }
   let head: ProjectHead | null = null,
-    model = EMPTY_MODEL,
+    // One edit as long as nobody sees what it has made: each new one copies what it touches.
+    edit = EMPTY_MODEL.edit(),
     shown = performance.now(),
     shownSize = 0;
   const take = (lines: readonly string[]) => {
@@ -46,16 +47,16 @@ export async function openProject(
       entities = lines.slice(1);
     }
     if (entities.length === 0) return;
-    const edit = model.edit();
     // One text for many: parsing each line by itself takes longer.
     for (const e of JSON.parse(`[${entities.join(',')}]`) as Entity[]) edit.set(e.id, e);
-    model = edit.done();
   };
   for await (const lines of linesOf(response.body)) {
     take(lines);
     const { count = 0, files = [] } = (head as ProjectHead | null) ?? {};
-    const isSoon = performance.now() - shown < SHOW_AGAIN_MS || model.size < SHOW_AGAIN_TIMES * shownSize;
-    if (count < SHOWN_PARTLY || model.size >= count || isSoon) continue;
+    const isSoon = performance.now() - shown < SHOW_AGAIN_MS || edit.size < SHOW_AGAIN_TIMES * shownSize;
+    if (count < SHOWN_PARTLY || edit.size >= count || isSoon) continue;
+    const model = edit.done();
+    edit = model.edit();
     onPart({ model, files, share: model.size / count });
     // The page is to show it before more is taken.
     await new Promise((resolve) => setTimeout(resolve, 0));
@@ -64,6 +65,7 @@ export async function openProject(
   }
   if (!head) throw broken();
   const { seq, count, files } = head as ProjectHead;
+  const model = edit.done();
   if (model.size !== count) throw broken();
   return { seq, model, files };
 }
@@ -73,17 +75,25 @@ async function* linesOf(body: ReadableStream<Uint8Array>): AsyncGenerator<string
   const reader = body
     .pipeThrough(new TextDecoderStream() as ReadableWritablePair<string, Uint8Array>)
     .getReader();
-  let rest = '';
+  let rest = '',
+    lines: string[] = [],
+    isFirst = true;
   try {
     for (;;) {
       const { value, done } = await reader.read().catch(() => {
         throw broken();
       });
       if (done) break;
-      const lines = (rest + value).split('\n');
-      rest = lines.pop()!;
-      for (let at = 0; at < lines.length; at += TOGETHER) yield lines.slice(at, at + TOGETHER);
+      const parts = (rest + value).split('\n');
+      rest = parts.pop()!;
+      for (const line of parts) lines.push(line);
+      // What others lie on comes first, and is shown at once.
+      if (lines.length < TOGETHER && !isFirst) continue;
+      yield lines;
+      lines = [];
+      isFirst = false;
     }
+    yield lines;
   } finally {
     void reader.cancel().catch(() => {});
   }

@@ -1,0 +1,1 @@
+CREATE INDEX "entities_in_order" ON "entities" USING btree ("project_id","ordinal");
