@@ -54,6 +54,23 @@ async function setAside() {
   await page.getByRole('button', { name: 'Let go' }).click();
 }
 
+/** Everything in its place in space, and the elevation on its plane. */
+async function space() {
+  const planes = async (name) => {
+    await page.getByRole('button', { name: /top first/ }).click();
+    await page.getByRole('menuitem', { name }).click();
+  };
+  await planes('See them in space');
+  await page.waitForTimeout(2500);
+  await page.screenshot({ path: out('space') });
+  await page.getByRole('button', { name: 'Back to the drawing' }).click();
+  await planes(/River side/);
+  await page.keyboard.press('3');
+  await settled();
+  await page.screenshot({ path: out('elevation') });
+  await planes(/Ground floor/);
+}
+
 /** A later issue of the ground floor, on larger paper and with one room more, laid on the old one. */
 async function issue() {
   const [project, id] = await page.evaluate(() => [
@@ -315,6 +332,7 @@ await page.keyboard.press('0');
 await page.keyboard.press('5');
 await settled();
 await page.screenshot({ path: out('deliver') });
+await space();
 await setAside();
 await page.getByRole('button', { name: 'Dark' }).click();
 await page.keyboard.press('3');

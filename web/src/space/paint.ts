@@ -22,7 +22,7 @@ export interface SpaceBrush {
 }
 
 /** Paper lets what lies behind it show through, as tracing paper does; ink does not fade with it. */
-const PAPER_ALPHA = 0.72;
+const PAPER_ALPHA = 0.42;
 const FONT = '12px "Archivo Variable", sans-serif';
 
 const screenFromPlane = ({ view, screenFromView }: SpaceBrush, plane: ScenePlane): Transform =>
