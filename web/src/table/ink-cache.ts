@@ -13,6 +13,7 @@ import type { Underlay } from '@calque/core/model';
 import { LiveItems, lineSnapper, Snapper, type SnapCandidate, type SnapLimits } from '@calque/core/snapping';
 import { greyOf } from '@/workers/grey-of';
 import type { FileInfo, SheetInfo } from '@/project/wire';
+import { runTask, Stopped } from '@/workers/task';
 import type { FromInk, ToInk } from '@/workers/ink-protocol';
 import type { LineworkCache } from './linework-cache';
 import type { TileCache } from './tile-cache';
@@ -75,14 +76,12 @@ export class InkCache {
       else this.inks.delete(key);
       this.onChange();
     };
-    let worker: Worker | null = null,
-      stopped = false,
-      ended = () => {};
+    let task: { stop(): void } | null = null,
+      stopped = false;
     const stop = () => {
       stopped = true;
-      worker?.terminate();
+      task?.stop();
       set(null);
-      ended();
     };
     set({ state: 'reading', share: 0, stop });
     const scale = this.scaleOf(file, sheet);
@@ -92,30 +91,24 @@ export class InkCache {
       set({ state: 'failed', why: 'The sheet cannot be drawn. Try it again.' });
       return;
     }
-    worker = new Worker(new URL('../workers/ink.worker.ts', import.meta.url), { type: 'module' });
-    await new Promise<void>((resolve) => {
-      const end = (state: InkState) => {
-        worker!.terminate();
-        set(state);
-        resolve();
-      };
-      ended = resolve;
-      worker!.onmessage = ({ data }: MessageEvent<FromInk>) => {
-        if (data.type === 'progress') set({ state: 'reading', share: data.share, stop });
-        else if (data.type === 'failed') end({ state: 'failed', why: data.why });
-        else
-          end({
-            state: 'read',
-            lines: data.lines,
-            strays: data.strays,
-            snapper: lineSnapper(rowsOf(data.lines)),
-            shown: true,
-          });
-      };
-      worker!.onerror = () =>
-        end({ state: 'failed', why: 'Reading the lines failed. Try it again with a smaller scan.' });
-      worker!.postMessage({ bitmap, scale } satisfies ToInk, [bitmap]);
-    });
+    const worker = new Worker(new URL('../workers/ink.worker.ts', import.meta.url), { type: 'module' });
+    const reading = runTask<ToInk, FromInk>(
+      worker,
+      { bitmap, scale },
+      {
+        onProgress: (share) => set({ state: 'reading', share, stop }),
+        transfer: [bitmap],
+        broken: 'Reading the lines failed. Try it again with a smaller scan.',
+      },
+    );
+    task = reading;
+    await reading.done.then(
+      ({ lines, strays }) =>
+        set({ state: 'read', lines, strays, snapper: lineSnapper(rowsOf(lines)), shown: true }),
+      (error: Error) => {
+        if (!(error instanceof Stopped)) set({ state: 'failed', why: error.message });
+      },
+    );
   }
 
   private scaleOf(file: FileInfo, sheet: SheetInfo): number {

@@ -18,6 +18,7 @@ import { useFromModel, useProject, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { useTable, useTableState } from '@/table/context';
 import { sheetPath } from '@/table/painters/marked';
+import { runTask, Stopped } from '@/workers/task';
 import type { AlignedSheet, AlignResult, FromAlign, ToAlign } from '@/workers/align-protocol';
 import { takeAdjustTool } from './adjust-tool';
 import { takeAlignTool } from './align-tool';
@@ -110,7 +111,7 @@ function OntoSheet({ underlay: u }: { underlay: Underlay }) {
     drift: number;
     onto: Underlay;
   } | null>(null);
-  const worker = useRef<Worker | null>(null),
+  const worker = useRef<{ stop(): void } | null>(null),
     run = useRef(0);
   /** The scan whose lines are being read from its ink. */
   const [reading, setReading] = useState<string | null>(null);
@@ -120,7 +121,7 @@ function OntoSheet({ underlay: u }: { underlay: Underlay }) {
       const ink = o && table.inks.of(o);
       if (reading !== null && ink?.state === 'reading') ink.stop();
     }
-    worker.current?.terminate();
+    worker.current?.stop();
     worker.current = null;
     setReading(null);
     setShare(null);
@@ -129,7 +130,7 @@ function OntoSheet({ underlay: u }: { underlay: Underlay }) {
   useEffect(
     () => () => {
       run.current++;
-      worker.current?.terminate();
+      worker.current?.stop();
     },
     [],
   );
@@ -185,21 +186,23 @@ function OntoSheet({ underlay: u }: { underlay: Underlay }) {
       return;
     }
     const next = new Worker(new URL('../../workers/align.worker.ts', import.meta.url), { type: 'module' });
-    worker.current = next;
-    next.onmessage = ({ data }: MessageEvent<FromAlign>) => {
-      if (data.type === 'progress') {
-        setShare(data.share);
-        return;
-      }
-      stop();
-      if (data.type === 'none') setWhy(data.why);
-      else setFound({ result: data, onto, ...laidOnto(u, onto, data) });
-    };
-    next.onerror = () => {
-      stop();
-      setWhy('Aligning the two sheets failed. Try it again.');
-    };
-    next.postMessage({ moving, onto: other } satisfies ToAlign);
+    const task = runTask<ToAlign, FromAlign>(
+      next,
+      { moving, onto: other },
+      { onProgress: setShare, broken: 'Aligning the two sheets failed. Try it again.' },
+    );
+    worker.current = task;
+    void task.done.then(
+      (result) => {
+        stop();
+        setFound({ result, onto, ...laidOnto(u, onto, result) });
+      },
+      (error: Error) => {
+        if (error instanceof Stopped) return;
+        stop();
+        setWhy(error.message);
+      },
+    );
   };
   const accept = () => {
     if (!found) return;

@@ -7,6 +7,7 @@ import type { PictureReading } from '@calque/core/ink';
 import { lineworkUrl } from '@/project/addresses';
 import { cropRing } from '@/table/look-cache';
 import type { Table } from '@/table/table';
+import { runTask, Stopped } from '@/workers/task';
 import type { FromPrinted, ToPrinted } from '@/workers/printed-protocol';
 
 export type PrintedState =
@@ -49,46 +50,36 @@ export function startReading(table: Table, u: Pick<Underlay, 'fileId' | 'page'>,
     usePrinted.setState((s) => ({ sheets: { ...s.sheets, [key]: state } }));
   set({ state: 'reading', share: 0 });
   const worker = new Worker(new URL('../../workers/printed.worker.ts', import.meta.url), { type: 'module' });
+  // What the texts told, while its picture is being asked.
   let before: PrintedState | null = null;
-  const end = (state: PrintedState) => {
-    worker.terminate();
-    set(state);
-  };
-  const recognising = (share: number): PrintedState => ({
-    state: 'recognising',
-    share,
-    stop: () => end(before!),
-  });
-  worker.onmessage = ({ data }: MessageEvent<FromPrinted>) => {
-    if (data.type === 'progress')
-      set(before ? recognising(data.share) : { state: 'reading', share: data.share });
-    else if (data.type === 'failed') end({ state: 'failed', why: data.why });
-    else if (data.offer) {
-      before = { state: 'read', reading: data.reading, offer: true };
-      set(recognising(0));
-      const { offer } = data;
-      void pictureOf(table, u, offer.scale).then((picture) => {
-        if (picture)
-          worker.postMessage(
-            { type: 'recognise', ...picture, scale: offer.scale, lines: offer.lines } satisfies ToPrinted,
-            [picture.bitmap],
-          );
-        else end(before!);
-      });
-    } else {
-      if (data.picture)
-        usePrinted.setState((s) => ({ pictures: { ...s.pictures, [sheetKey(u)]: data.picture! } }));
-      end({ state: 'read', reading: data.reading, offer: false });
-    }
-  };
-  worker.onerror = () =>
-    end({ state: 'failed', why: 'Reading the printed dimensions failed. Try it again.' });
-  worker.postMessage({
+  const request: ToPrinted = {
     type: 'read',
     url: new URL(lineworkUrl(table.session.projectId, u.fileId, u.page), window.location.href).href,
     units,
     picture: pictures[sheetKey(u)] ?? null,
-  } satisfies ToPrinted);
+  };
+  const { done, stop } = runTask<ToPrinted, FromPrinted>(worker, request, {
+    onProgress: (share) => set(before ? { state: 'recognising', share, stop } : { state: 'reading', share }),
+    broken: 'Reading the printed dimensions failed. Try it again.',
+    goesOn({ reading, offer }, ask) {
+      if (!offer) return false;
+      before = { state: 'read', reading, offer: true };
+      set({ state: 'recognising', share: 0, stop });
+      void pictureOf(table, u, offer.scale).then((picture) => {
+        if (!picture) stop();
+        else ask({ type: 'recognise', ...picture, scale: offer.scale, lines: offer.lines }, [picture.bitmap]);
+      });
+      return true;
+    },
+  });
+  void done.then(
+    ({ reading, picture }) => {
+      if (picture) usePrinted.setState((s) => ({ pictures: { ...s.pictures, [sheetKey(u)]: picture } }));
+      set({ state: 'read', reading, offer: false });
+    },
+    (error: Error) =>
+      set(error instanceof Stopped && before ? before : { state: 'failed', why: error.message }),
+  );
 }
 
 /** The whole sheet as one picture; null where it cannot be drawn. */

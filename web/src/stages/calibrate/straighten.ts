@@ -18,6 +18,7 @@ import { uploadTo } from '@/project/api';
 import { spreadOf } from '@/project/known';
 import type { FileInfo, SheetInfo } from '@/project/wire';
 import type { Table } from '@/table/table';
+import { runTask, Stopped } from '@/workers/task';
 import type { FromStraighten, ToStraighten } from '@/workers/straighten-protocol';
 import { placedBy, recordOf } from './fit';
 import { showPlaced } from './place';
@@ -46,8 +47,6 @@ export interface Rectangle {
     away: number;
   }[];
 }
-
-class Stopped extends Error {}
 
 /** Pixels per sheet point, and a sheet point as a pixel of the cropped photo (y down). */
 function photoOf(u: Underlay): {
@@ -166,30 +165,20 @@ function drawn(
   onProgress: (share: number) => void,
   onStop: (end: () => void) => void,
 ): Promise<Blob> {
-  return new Promise((resolve, reject) => {
-    const worker = new Worker(new URL('../../workers/straighten.worker.ts', import.meta.url), {
-      type: 'module',
-    });
-    const end = () => worker.terminate();
-    onStop(() => {
-      end();
-      reject(new Stopped());
-    });
-    worker.onmessage = ({ data }: MessageEvent<FromStraighten>) => {
-      if (data.type === 'progress') {
-        onProgress(data.share);
-        return;
-      }
-      end();
-      if (data.type === 'done') resolve(data.picture);
-      else reject(new Error(data.why));
-    };
-    worker.onerror = () => {
-      end();
-      reject(new Error('Straightening the photo failed. Try it again with a smaller crop.'));
-    };
-    worker.postMessage({ photo, photoFromPicture, width, height } satisfies ToStraighten, [photo]);
+  const worker = new Worker(new URL('../../workers/straighten.worker.ts', import.meta.url), {
+    type: 'module',
   });
+  const { done, stop } = runTask<ToStraighten, FromStraighten>(
+    worker,
+    { photo, photoFromPicture, width, height },
+    {
+      onProgress,
+      transfer: [photo],
+      broken: 'Straightening the photo failed. Try it again with a smaller crop.',
+    },
+  );
+  onStop(stop);
+  return done.then(({ picture }) => picture);
 }
 
 /** Waits until a file has been read. */

@@ -15,6 +15,7 @@ import { lengthStyle } from '@/project/views';
 import type { IssueResult } from '@/workers/issue-protocol';
 import { useTable } from '@/table/context';
 import { sheetPath } from '@/table/painters/marked';
+import { Stopped } from '@/workers/task';
 import { acceptIssue, comparePages, fitWords, leaningOn, POOR_FIT, type PageOf } from './issue';
 import type { Desk } from './use-desk';
 
@@ -84,7 +85,8 @@ export function IssueTab({ desk: { underlay: u } }: { desk: Desk }) {
       const result = await work.done;
       if (mounted.current) show({ older, newer, result, planeFromNew: placement(result.fit), accepted });
     } catch (error) {
-      if (mounted.current) setWhy(error instanceof Error ? error.message : String(error));
+      if (mounted.current && !(error instanceof Stopped))
+        setWhy(error instanceof Error ? error.message : String(error));
     } finally {
       if (mounted.current) setRunning(null);
     }

@@ -28,6 +28,7 @@ import { formatNumber } from '@calque/core/units';
 import { lineworkUrl } from '@/project/addresses';
 import type { ProjectSession } from '@/project/session';
 import type { SheetInfo } from '@/project/wire';
+import { runTask } from '@/workers/task';
 import type { FromIssue, IssueResult, ToIssue } from '@/workers/issue-protocol';
 
 export interface PageOf {
@@ -43,21 +44,13 @@ export function comparePages(
   onProgress: (share: number) => void,
 ): { done: Promise<IssueResult>; stop(): void } {
   const worker = new Worker(new URL('../../../workers/issue.worker.ts', import.meta.url), { type: 'module' });
-  const done = new Promise<IssueResult>((resolve, reject) => {
-    worker.onmessage = ({ data }: MessageEvent<FromIssue>) => {
-      if (data.type === 'progress') onProgress(data.share);
-      else {
-        worker.terminate();
-        if (data.type === 'done') resolve(data);
-        else reject(new Error(data.why));
-      }
-    };
-    worker.onerror = () => reject(new Error('Comparing the two pages failed. Try it again.'));
-  });
   // Addresses inside a worker are relative to its script: these are whole.
   const whole = (p: PageOf) => new URL(lineworkUrl(projectId, p.fileId, p.page), window.location.href).href;
-  worker.postMessage({ oldUrl: whole(older), newUrl: whole(newer) } satisfies ToIssue);
-  return { done, stop: () => worker.terminate() };
+  return runTask<ToIssue, FromIssue>(
+    worker,
+    { oldUrl: whole(older), newUrl: whole(newer) },
+    { onProgress, broken: 'Comparing the two pages failed. Try it again.' },
+  );
 }
 
 /** In words how well the new page fits, and how it lies otherwise than the old one. */

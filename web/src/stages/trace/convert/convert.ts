@@ -20,6 +20,7 @@ import { cropRing } from '@/table/look-cache';
 import { sheetPath } from '@/table/painters/marked';
 import type { Table } from '@/table/table';
 import { partHere } from '@/drawing/drawn';
+import { runTask, Stopped } from '@/workers/task';
 import type { FromConvert, ToConvert } from '@/workers/convert-protocol';
 
 /** What becomes of the sheet when a region of it has been converted. */
@@ -130,24 +131,7 @@ export function startConvert(table: Table, u: Underlay): void {
     type: 'module',
   });
   const began = performance.now();
-  const stop = () => {
-    worker.terminate();
-    useConvert.setState({ running: null });
-  };
-  useConvert.setState({ running: { share: 0, stop }, why: null });
-  worker.onmessage = ({ data }: MessageEvent<FromConvert>) => {
-    if (data.type === 'progress') return useConvert.setState({ running: { share: data.share, stop } });
-    stop();
-    if (data.type === 'failed') return useConvert.setState({ why: data.why });
-    const took = performance.now() - began;
-    if (data.converted.from > 2000) useConvert.setState({ pace: data.converted.from / took });
-    put(table, u, data.converted, state.after);
-  };
-  worker.onerror = (event) => {
-    stop();
-    useConvert.setState({ why: event.message || 'The converter could not be started. Reload the page.' });
-  };
-  worker.postMessage({
+  const request: ToConvert = {
     url: new URL(lineworkUrl(table.session.projectId, u.fileId, u.page), location.href).href,
     ring: state.ring ?? cropRing(u),
     ask: {
@@ -162,7 +146,22 @@ export function startConvert(table: Table, u: Underlay): void {
         thickness: 'typed',
       },
     },
-  } satisfies ToConvert);
+  };
+  const { done, stop } = runTask<ToConvert, FromConvert>(worker, request, {
+    onProgress: (share) => useConvert.setState({ running: { share, stop } }),
+    broken: 'The converter could not be started. Reload the page.',
+  });
+  useConvert.setState({ running: { share: 0, stop }, why: null });
+  void done.then(
+    ({ converted }) => {
+      useConvert.setState({ running: null });
+      const took = performance.now() - began;
+      if (converted.from > 2000) useConvert.setState({ pace: converted.from / took });
+      put(table, u, converted, state.after);
+    },
+    (error: Error) =>
+      useConvert.setState({ running: null, ...(!(error instanceof Stopped) && { why: error.message }) }),
+  );
 }
 
 /** Puts what came out as one step: new layers, the elements on them, and what becomes of the sheet. */

@@ -4,6 +4,7 @@ import { distanceToPiece, pieceBox, type Box, type Piece, type Point } from '@ca
 import { lookOf, type Underlay } from '@calque/core/model';
 import { lineworkUrl } from '@/project/addresses';
 import { cropRing } from '@/table/look-cache';
+import { runTask } from '@/workers/task';
 import type { FromPlanLines, ToPlanLines } from '@/workers/plan-lines-protocol';
 
 /** A sheet's lines on the plane, found by place. */
@@ -53,20 +54,22 @@ export function linesOf(projectId: string, u: Underlay, onReady: () => void): Ke
   const worker = new Worker(new URL('../../../workers/plan-lines.worker.ts', import.meta.url), {
     type: 'module',
   });
-  const end = (change: Partial<Kept>) => {
-    worker.terminate();
-    Object.assign(mine, change);
-    onReady();
-  };
-  worker.onmessage = ({ data }: MessageEvent<FromPlanLines>) =>
-    end(data.type === 'done' ? { lines: new FoundLines(data.runs) } : { why: data.why });
-  worker.onerror = (event) =>
-    end({ why: event.message || 'The lines could not be made ready. Reload the page.' });
-  worker.postMessage({
+  const request: ToPlanLines = {
     url: new URL(lineworkUrl(projectId, u.fileId, u.page), location.href).href,
     ring,
     switches,
     placement: u.placement,
-  } satisfies ToPlanLines);
+  };
+  void runTask<ToPlanLines, FromPlanLines>(worker, request, {
+    broken: 'The lines could not be made ready. Reload the page.',
+  })
+    .done.then(
+      ({ runs }): Partial<Kept> => ({ lines: new FoundLines(runs) }),
+      (error: Error): Partial<Kept> => ({ why: error.message }),
+    )
+    .then((change) => {
+      Object.assign(mine, change);
+      onReady();
+    });
   return mine;
 }
