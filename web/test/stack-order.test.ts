@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { applyOrThrow, modelOf, lookOf, type Model, type Underlay } from '@calque/core/model';
-import { duplicateOf, moveInStack, slipsOf, stepInStack, TRACE } from '../src/shell/stack-order.ts';
+import { duplicateOf, moveInStack, slipsOf, stepInStack, TRACE } from '../src/shell/stack/stack-order.ts';
 import { underlay } from './given-table.ts';
 
 const model = modelOf([

@@ -24,7 +24,7 @@ import { stackOf } from '@/project/views';
 import { SpaceView } from '@/space/space-view';
 import { Ruler } from './ruler';
 import { ShortcutSheet } from './shortcut-sheet';
-import { StackColumn } from './stack-column';
+import { StackColumn } from './stack/stack-column';
 import { Strip } from './strip';
 import type { StageId } from '@/commands/command';
 
