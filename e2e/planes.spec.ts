@@ -189,3 +189,62 @@ test('marks are put by a click or two, say what they mean, and level marks their
   expect(marks[1].angle).toBeCloseTo(0, 3);
   await allSaved(page);
 });
+
+test('what a browser kept in the form before is still sent and pasted: a pending step, and what was copied', async ({
+  page,
+}) => {
+  await newProject(page, 'From before');
+  await allSaved(page);
+  const projectUrl = page.url(),
+    projectId = projectUrl.split('/').pop()!;
+  const former = {
+    type: 'line',
+    storeyId: 'ground',
+    from: [0, 0],
+    to: [4000, 0],
+    source: { underlayId: null, ends: 'free', thickness: 'typed' },
+  };
+  // As a page of that time left them, which has gone since.
+  await page.goto('/');
+  await page.evaluate(
+    async ([project, line]) => {
+      const database = await new Promise<IDBDatabase>((resolve, reject) => {
+        const opening = indexedDB.open('calque');
+        opening.onsuccess = () => resolve(opening.result);
+        opening.onerror = () => reject(opening.error);
+      });
+      const transaction = database.transaction('steps', 'readwrite');
+      transaction.objectStore('steps').add({
+        projectId: project,
+        tab: 'gone',
+        step: {
+          id: crypto.randomUUID(),
+          label: 'Draw a line',
+          kind: 'do',
+          of: null,
+          change: { type: 'add', entity: { ...(line as object), id: 'kept' } },
+        },
+      });
+      await new Promise((resolve) => (transaction.oncomplete = resolve));
+      database.close();
+      localStorage.setItem(
+        'calque-elements',
+        JSON.stringify({ elements: [{ ...(line as object), id: 'copied' }], groups: [] }),
+      );
+    },
+    [projectId, former] as const,
+  );
+  await page.goto(projectUrl);
+  await page.getByTestId('saved').waitFor();
+  await expect.poll(() => entities<Lying>(page, 'line')).toMatchObject([{ id: 'kept', planeId: 'ground' }]);
+  await allSaved(page);
+  await page.keyboard.press('Control+v');
+  await page.keyboard.press('Enter');
+  await expect
+    .poll(async () => (await entities<Lying>(page, 'line')).map((l) => l.planeId))
+    .toEqual(['ground', 'ground']);
+  await allSaved(page);
+  await page.reload();
+  await page.getByTestId('saved').waitFor();
+  expect(JSON.stringify(await entities(page, 'line'))).not.toContain('storeyId');
+});

@@ -5,6 +5,7 @@ import { browserFigures, type FrameFigures } from './browser.ts';
 import { deskFigures, registrationTimes } from './desk.ts';
 import { medianRun, timed } from './measure.ts';
 import { readingPairs } from './reading.ts';
+import { stepTimes, wallTimes } from './model.ts';
 import { printedTimes } from './printed.ts';
 import { denseSheet } from './sheet.ts';
 import { snapTimes } from './snapping.ts';
@@ -129,6 +130,20 @@ async function withoutBrowser(): Promise<void> {
     pairs.ours.toFixed(2),
     '',
   );
+
+  const steps = stepTimes(200000),
+    walls = wallTimes(2000);
+  console.log();
+  row('the model at size', 'median, ms', '99th percentile, ms');
+  row('---', '---', '---');
+  for (const [words, { median, p99 }] of [
+    ['a step at 200,000 elements: a field set', steps.set],
+    ['the same: an element added', steps.add],
+    ['the same: an element removed', steps.remove],
+    ['the same: what follows from it on its plane', steps.followed],
+    ['a wall moved among 2,000: cut to its neighbours again', walls],
+  ] as const)
+    row(words, median.toFixed(3), p99.toFixed(3));
 
   console.log();
   row('snap queries', 'index built, s', 'median, ms', '99th percentile, ms');

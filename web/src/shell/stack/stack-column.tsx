@@ -17,7 +17,7 @@ import { runOrTell, type StageId } from '@/commands/command';
 import { useCommand } from '@/commands/context';
 import { roleWord } from '@calque/core/planes';
 import { goToPlane } from '../planes/plane-tools';
-import { Slip } from './slip';
+import { Slip, type DragOver } from './slip';
 import { UnderlaySlip } from './underlay-slip';
 
 const SHIFTS = [0, 5, 11, 3, 8];
