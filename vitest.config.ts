@@ -29,6 +29,9 @@ export default defineConfig({
           ...shared,
           name: 'database',
           include: ASK_THE_DATABASE,
+          // They share a database, and some count what is in it: one file after the other, when the others are done.
+          fileParallelism: false,
+          sequence: { groupOrder: 1 },
           globalSetup: ['store/test/database-setup.ts'],
         },
       },

@@ -148,7 +148,9 @@ export function takeThicknessTool(table: Table): void {
           table.session.do({ type: 'group', changes }, 'Measure a thickness');
           table.layDown();
           table.setSelection(selection);
-        } else takeWallTool(table);
+        } else if (get(table.session.state.model, 'storey', table.state.getState().planeId))
+          takeWallTool(table);
+        else table.layDown();
       },
     }),
   );

@@ -6,6 +6,7 @@ import {
   get,
   group,
   isTraced,
+  looseOf,
   modelOf,
   movedBy,
   namedApart,
@@ -94,6 +95,8 @@ function waiting(): Omit<Kept, 'form'> & { why?: string } {
   }
 }
 
+const isWall = (e: Traced): boolean => e.type === 'wall';
+
 /** Lets a click say where what was copied goes, by its lower left corner; Enter pastes it where it was. */
 export function takePasteTool(table: Table): void {
   const { elements, groups, why } = waiting();
@@ -106,6 +109,10 @@ export function takePasteTool(table: Table): void {
     .map((e) => shownOf(e, known));
   if (copied.length === 0) {
     table.session.tell(why ?? 'Nothing has been copied yet: select elements and press Ctrl C.', true);
+    return;
+  }
+  if (get(before, 'plane', table.state.getState().planeId) && copied.some((e) => looseOf(e).some(isWall))) {
+    table.session.tell('Walls stand on floors: go to the plan of a storey to paste them.', true);
     return;
   }
   const [x0, y0] = copied.map(boxOf).reduce(unionBox);

@@ -43,6 +43,11 @@ const WAYS = [
   { id: 'run', words: 'a run of lines', point: 'point at one of its lines' },
   { id: 'outline', words: 'the outline around a point', point: 'click within it' },
 ] as const;
+/** Walls stand on floors: on an upright plane there are none to take. */
+const waysOn = (table: Table): readonly (typeof WAYS)[number][] =>
+  get(table.session.state.model, 'plane', table.state.getState().planeId)
+    ? WAYS.filter((w) => w.id !== 'wall' && w.id !== 'face')
+    : WAYS;
 
 type Taken = { shape: Shape; label: string; says: string } | { why: string };
 type WallShape = Shape & { type: 'wall' };
@@ -62,17 +67,21 @@ class TakeTool implements Tool {
   private readAgain = 0;
   private soon: ReturnType<typeof setTimeout> | null = null;
 
+  private readonly ways: ReturnType<typeof waysOn>;
+
   constructor(
     private readonly table: Table,
     private way = 0,
-  ) {}
+  ) {
+    this.ways = waysOn(table);
+  }
 
   private get underlay(): Underlay | null {
     return get(this.table.session.state.model, 'underlay', this.table.state.getState().underlayId);
   }
 
   words(): string {
-    const { words, point, id } = WAYS[this.way];
+    const { words, point, id } = this.ways[this.way];
     if (this.stroke) return this.strokeWords(this.stroke);
     const taken = this.hover && id !== 'outline' ? this.taken(this.hover) : null;
     const isThere = taken && 'shape' in taken && this.there(taken.shape) ? ' · is there already' : '';
@@ -96,7 +105,7 @@ class TakeTool implements Tool {
     const found = this.lines();
     if (typeof found === 'string') return { why: found };
     const { lines, unit } = found,
-      way = WAYS[this.way].id,
+      way = this.ways[this.way].id,
       reach = REACH_PIXELS / this.table.view.scale;
     if (way === 'outline') return this.outline(lines, unit, pick.bare);
     // For both faces the pointer may stand in the middle of the wall.
@@ -209,7 +218,7 @@ class TakeTool implements Tool {
   }
 
   drag(pick: Pick): void {
-    if (!this.began || WAYS[this.way].id !== 'wall') return;
+    if (!this.began || this.ways[this.way].id !== 'wall') return;
     this.hover = pick;
     // On a dense sheet a stroke is read when the pointer rests, not at each of its movements.
     const wait = this.readAgain - performance.now();
@@ -256,7 +265,7 @@ class TakeTool implements Tool {
       this.table.session.tell('This wall is there already: it is selected.', true);
       return;
     }
-    const measured = WAYS[this.way].id === 'wall' ? 'measured' : useTraceState.getState().thicknessFrom;
+    const measured = this.ways[this.way].id === 'wall' ? 'measured' : useTraceState.getState().thicknessFrom;
     this.table.session.do(
       {
         type: 'add',
@@ -318,14 +327,14 @@ class TakeTool implements Tool {
   }
 
   key(event: KeyboardEvent): boolean {
-    if (event.key !== 'Tab' || WAYS[this.way].id !== 'wall') return false;
+    if (event.key !== 'Tab' || this.ways[this.way].id !== 'wall') return false;
     this.turn++;
     return true;
   }
 
   /** Takes the next kind of thing. */
   nextVariant(): boolean {
-    this.way = (this.way + 1) % WAYS.length;
+    this.way = (this.way + 1) % this.ways.length;
     return true;
   }
 
@@ -343,7 +352,7 @@ class TakeTool implements Tool {
       return;
     }
     // An outline is looked for when it is asked for: that takes longer than a movement of the pointer.
-    if (!this.hover || WAYS[this.way].id === 'outline') return;
+    if (!this.hover || this.ways[this.way].id === 'outline') return;
     const taken = this.taken(this.hover);
     if (!('why' in taken)) this.paintShape(brush, taken.shape);
   }
