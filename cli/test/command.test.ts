@@ -155,7 +155,7 @@ describe('calque scale', () => {
       calque('scale', sheet('08a_scan_200dpi.pdf'), '--page', '1', '--no-recognise', '--json').out,
     ) as Page;
     expect([plain.views, plain.dimensions]).toEqual([[], []]);
-  });
+  }, 240000);
   it('straightens a photo by itself, on a table or close by, and tells where its dimensions lie on it', () => {
     const truth = JSON.parse(readFileSync(photo('truth.json'), 'utf8')) as Record<
       string,

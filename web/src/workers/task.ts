@@ -17,6 +17,8 @@ export interface Task<Done> {
 export interface Asked<To, Done> {
   /** How far it is, 0 to 1. */
   onProgress?(share: number): void;
+  /** Told at once of the end, before the promise is; `error` is Stopped where it was stopped. */
+  onEnd?(end: { done: Done } | { error: Error }): void;
   /** Words for when the worker itself breaks; without them what the browser says of it. */
   broken: string;
   /** Handed over instead of being copied. */
@@ -29,13 +31,14 @@ export interface Asked<To, Done> {
 export function runTask<To, From extends Said>(
   worker: Worker,
   request: To,
-  { onProgress, broken, transfer = [], goesOn }: Asked<To, Extract<From, { type: 'done' }>>,
+  { onProgress, onEnd, broken, transfer = [], goesOn }: Asked<To, Extract<From, { type: 'done' }>>,
 ): Task<Extract<From, { type: 'done' }>> {
   const ask = (message: To, handed: Transferable[] = []) => worker.postMessage(message, handed);
   let stop = () => {};
   const done = new Promise<Extract<From, { type: 'done' }>>((resolve, reject) => {
     const fail = (error: Error) => {
       worker.terminate();
+      onEnd?.({ error });
       reject(error);
     };
     stop = () => fail(new Stopped());
@@ -45,6 +48,7 @@ export function runTask<To, From extends Said>(
         const result = data as Extract<From, { type: 'done' }>;
         if (goesOn?.(result, ask)) return;
         worker.terminate();
+        onEnd?.({ done: result });
         resolve(result);
       } else fail(new Error(data.why));
     };
@@ -53,6 +57,8 @@ export function runTask<To, From extends Said>(
       fail(new Error(broken));
     };
   });
+  // Who is told of the end need not wait for it as well.
+  if (onEnd) done.catch(() => {});
   ask(request, transfer);
   return { done, stop };
 }

@@ -147,21 +147,22 @@ export function startConvert(table: Table, u: Underlay): void {
       },
     },
   };
-  const { done, stop } = runTask<ToConvert, FromConvert>(worker, request, {
+  const { stop } = runTask<ToConvert, FromConvert>(worker, request, {
     onProgress: (share) => useConvert.setState({ running: { share, stop } }),
     broken: 'The converter could not be started. Reload the page.',
-  });
-  useConvert.setState({ running: { share: 0, stop }, why: null });
-  void done.then(
-    ({ converted }) => {
+    onEnd: (end) => {
       useConvert.setState({ running: null });
-      const took = performance.now() - began;
+      if ('error' in end) {
+        if (!(end.error instanceof Stopped)) useConvert.setState({ why: end.error.message });
+        return;
+      }
+      const { converted } = end.done,
+        took = performance.now() - began;
       if (converted.from > 2000) useConvert.setState({ pace: converted.from / took });
       put(table, u, converted, state.after);
     },
-    (error: Error) =>
-      useConvert.setState({ running: null, ...(!(error instanceof Stopped) && { why: error.message }) }),
-  );
+  });
+  useConvert.setState({ running: { share: 0, stop }, why: null });
 }
 
 /** Puts what came out as one step: new layers, the elements on them, and what becomes of the sheet. */

@@ -60,16 +60,15 @@ export function linesOf(projectId: string, u: Underlay, onReady: () => void): Ke
     switches,
     placement: u.placement,
   };
-  void runTask<ToPlanLines, FromPlanLines>(worker, request, {
+  runTask<ToPlanLines, FromPlanLines>(worker, request, {
     broken: 'The lines could not be made ready. Reload the page.',
-  })
-    .done.then(
-      ({ runs }): Partial<Kept> => ({ lines: new FoundLines(runs) }),
-      (error: Error): Partial<Kept> => ({ why: error.message }),
-    )
-    .then((change) => {
-      Object.assign(mine, change);
+    onEnd: (end) => {
+      Object.assign(
+        mine,
+        'done' in end ? { lines: new FoundLines(end.done.runs) } : { why: end.error.message },
+      );
       onReady();
-    });
+    },
+  });
   return mine;
 }
