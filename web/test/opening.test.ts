@@ -102,6 +102,9 @@ describe('a project that comes line by line', () => {
     expect(session.can(add)).toBe(false);
     expect(session.do(add, 'Draw')).toBe(false);
     expect(session.state.notice?.text).toMatch(/still being opened/);
+    const { key } = session.state.notice!;
+    expect([session.undo(), session.redo()]).toEqual([false, false]);
+    expect(session.state.notice!.key).toBe(key + 2);
     await opening;
     expect(session.state.opening).toBeNull();
     expect(session.state.model.size).toBe(head.count);

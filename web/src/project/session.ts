@@ -262,18 +262,23 @@ export class ProjectSession {
   /** Does a step: shown at once, sent in order. Returns whether it applied. */
   do(change: Change | null, label: string): boolean {
     if (!change) return true;
-    if (this.state.opening !== null) {
-      this.tell('The project is still being opened: it can be changed when all of it is there.');
-      return false;
-    }
+    if (this.refusesYet()) return false;
     return this.step(
       { id: this.newId(), label: soundName(label, LONGEST_TEXT), kind: 'do', of: null },
       prepare(this.state.model, change),
     );
   }
 
+  /** Says so where not all of the project is there. */
+  private refusesYet(): boolean {
+    if (this.state.opening === null) return false;
+    this.tell('The project is still being opened: it can be changed when all of it is there.');
+    return true;
+  }
+
   /** Takes the last step back; false where there is none or it no longer applies. */
   undo(): boolean {
+    if (this.refusesYet()) return false;
     if (!this.historyLoaded) return this.whenHistory(() => this.undo());
     const { done } = this.state.history,
       last = done.at(-1);
@@ -295,6 +300,7 @@ export class ProjectSession {
   }
 
   redo(): boolean {
+    if (this.refusesYet()) return false;
     if (!this.historyLoaded) return this.whenHistory(() => this.redo());
     const next = this.state.history.undone.at(-1);
     return (

@@ -50,7 +50,12 @@ const MOST_LINES = 20000;
 const CHORDS = 20;
 
 /** What a project shows in space: every plane that carries something, and every upright one. */
-export function sceneOf(table: Table): { planes: ScenePlane[]; leftOut: number } {
+export function sceneOf(table: Table): {
+  planes: ScenePlane[];
+  leftOut: number;
+  /** Sheets that show at a size that says nothing, since they are not to scale. */
+  unscaled: number;
+} {
   const { model, files } = table.session.state;
   let left = MOST_LINES,
     leftOut = 0;
@@ -79,7 +84,8 @@ export function sceneOf(table: Table): { planes: ScenePlane[]; leftOut: number }
     ];
     return boxes.length > 0 ? [{ plane, box: boxes.reduce(unionBox), sheets, lines, walls }] : [];
   });
-  return { planes, leftOut };
+  const unscaled = ofType(model, 'underlay').filter((u) => u.visible && u.scaleState === 'paper').length;
+  return { planes, leftOut, unscaled };
 }
 
 function sheetsOn(

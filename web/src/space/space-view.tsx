@@ -9,6 +9,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { planeFromWorld, type Frame, type Point, type Transform } from '@calque/core/geometry';
 import { viewFrame, type Outlook } from '@calque/core/planes';
 import { useProject } from '@/project/context';
+import { count } from '@/project/trace-words';
 import { useTable, useTableState } from '@/table/context';
 import { DARK_INK, LIGHT_INK } from '@/table/ink';
 import { boxInView, cornersOfScene, sceneOf, type ScenePlane, type SceneSheet } from './scene';
@@ -76,7 +77,7 @@ export function SpaceView({ onGo, onClose }: { onGo(planeId: string): void; onCl
   const [came, setCame] = useState(0);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const pictures = useMemo(() => new Pictures(() => setCame((n) => n + 1)), []);
-  const { planes, leftOut } = useMemo(() => {
+  const { planes, leftOut, unscaled } = useMemo(() => {
     void model;
     return sceneOf(table);
   }, [table, model]);
@@ -202,7 +203,10 @@ export function SpaceView({ onGo, onClose }: { onGo(planeId: string): void; onCl
           {planes.length === 0
             ? 'Nothing lies on any plane yet.'
             : 'Drag to turn it, wheel for larger and smaller; click a plane to go there.'}
-          {leftOut > 0 ? ` ${leftOut} lines are left out of this picture.` : ''}
+          {unscaled > 0
+            ? ` ${count(unscaled, 'sheet is', 'sheets are')} not to scale yet, and no size of them here is true.`
+            : ''}
+          {leftOut > 0 ? ` ${count(leftOut, 'line is', 'lines are')} left out of this picture.` : ''}
         </Typography>
       </Box>
     </Dialog>
