@@ -7,8 +7,11 @@ import { median } from './quantile.ts';
 /** A child that waited so long is ready: its code is loaded and compiled. */
 const READY_MS = 2500;
 
-/** Seconds from a file's bytes on the disk to its first page's linework and index, stored, in a reading child that waited for it. */
-async function warmReading(root: string, file: string): Promise<number> {
+/**
+ * Seconds from a file's bytes on the disk to its first page's linework and index, stored, in a reading child that waited for it; and
+ * to the whole of the page, its kinds told apart and its picture drawn.
+ */
+async function warmReading(root: string, file: string): Promise<{ lines: number; whole: number }> {
   const results = mkdtempSync(join(tmpdir(), 'calque-bench-read-'));
   const child = fork(join(root, '.build/reader-child.mjs'), {
     env: { PATH: process.env.PATH, TMPDIR: results, NODE_ENV: 'production', CALQUE_WARM: 'yes' },
@@ -28,12 +31,16 @@ async function warmReading(root: string, file: string): Promise<number> {
         millimetresPerUnit: null,
       },
     });
-    return await new Promise<number>((resolve, reject) => {
-      child.on('message', (message: { type: string; message?: string }) => {
+    return await new Promise((resolve, reject) => {
+      let lines: number | null = null;
+      child.on('message', (message: { type: string; message?: string; whole?: boolean }) => {
         if (message.type === 'failure') reject(new Error(message.message));
         if (message.type !== 'page') return;
-        if (statSync(join(results, '1.cqlw')).size === 0) reject(new Error('nothing was stored'));
-        resolve((performance.now() - began) / 1000);
+        const now = (performance.now() - began) / 1000;
+        if (statSync(join(results, message.whole ? '1.cqlw' : '1.first.cqlw')).size === 0)
+          reject(new Error('nothing was stored'));
+        lines ??= now;
+        if (message.whole) resolve({ lines, whole: now });
       });
       child.once('exit', () => reject(new Error('the child ended')));
     });
@@ -49,9 +56,14 @@ export async function readingPairs(
   file: string,
   other: () => Promise<number>,
   runs: number,
-): Promise<{ ours: number; theirs: number; ratio: number }> {
-  const pairs: [number, number][] = [];
-  for (let i = 0; i < runs; i++) pairs.push([await warmReading(root, file), await other()]);
-  const middle = (of: (p: [number, number]) => number) => median(pairs.map(of));
-  return { ours: middle((p) => p[0]), theirs: middle((p) => p[1]), ratio: middle((p) => p[0] / p[1]) };
+): Promise<{ lines: number; whole: number; theirs: number; ratio: number }> {
+  const pairs: { lines: number; whole: number; theirs: number }[] = [];
+  for (let i = 0; i < runs; i++) pairs.push({ ...(await warmReading(root, file)), theirs: await other() });
+  const middle = (of: (p: (typeof pairs)[number]) => number) => median(pairs.map(of));
+  return {
+    lines: middle((p) => p.lines),
+    whole: middle((p) => p.whole),
+    theirs: middle((p) => p.theirs),
+    ratio: middle((p) => p.lines / p.theirs),
+  };
 }

@@ -26,7 +26,9 @@ describe('what is kept of a page', () => {
       ],
       hatches: 3,
     };
-    expect(pageFacts({ page: 2, linework, milliseconds: 7, picture: null, unknown: {} })).toMatchObject({
+    expect(
+      pageFacts({ page: 2, linework, milliseconds: 7, picture: null, whole: true, unknown: {} }),
+    ).toMatchObject({
       page: 2,
       width: 1190,
       hatches: 3,
@@ -48,7 +50,14 @@ describe('what is kept of a page', () => {
       ],
       texts: [text('a\0b', 1, 1)],
     });
-    const facts = pageFacts({ page: 1, linework, milliseconds: 1, picture: null, unknown: { 'RA\0Y': 2 } });
+    const facts = pageFacts({
+      page: 1,
+      linework,
+      milliseconds: 1,
+      picture: null,
+      whole: true,
+      unknown: { 'RA\0Y': 2 },
+    });
     expect(linework.layers[0].name).toBe('Wa\ufffdlls\ufffd');
     expect(facts.layers.map((l) => l.name)).toEqual(linework.layers.map((l) => l.name));
     expect(facts.layers[1].name.length).toBeLessThanOrEqual(500);

@@ -6,6 +6,7 @@ import {
   fileToRead,
   findSheet,
   oneChunk,
+  readBlob,
   removeFile,
   setFileState,
   storeBlob,
@@ -35,6 +36,7 @@ const page = (n: number, words = 'Boat bay'): ChildMessage => ({
   layers: [],
   hatches: 0,
   milliseconds: 1,
+  whole: true,
   markups: 0,
   dimensions: 0,
   scaleNotes: [],
@@ -81,6 +83,38 @@ describe('reading a file of the queue', () => {
       width: 100,
       words: 'Boat bay',
     });
+  });
+
+  it('lines that come first are there while the rest of the page is looked for, and the whole page takes their place', async () => {
+    const id = await attached();
+    const project = (await fileToRead(database, id))!.projectId;
+    const seen: unknown[] = [];
+    const look = async () => {
+      const sheet = (await findSheet(database, project, id, 1))!;
+      const bytes: Uint8Array[] = [];
+      for await (const part of readBlob(database, sheet.lineworkBlobId!)) bytes.push(part);
+      const file = (await fileToRead(database, id))!;
+      seen.push([sheet.whole, sheet.dimensions, Buffer.concat(bytes).toString(), file.pagesRead]);
+    };
+    await readTask(database, id, {
+      run: child(async (task, tell) => {
+        writeFileSync(join(task.results, '1.first.cqlw'), 'lines');
+        await tell({ ...page(1), whole: false } as ChildMessage);
+        await look();
+        writeFileSync(join(task.results, '1.cqlw'), 'all');
+        await tell({ ...page(1), dimensions: 7 } as ChildMessage);
+        await look();
+        // A reader that takes the file up once more has lines first, too: the whole page stays.
+        writeFileSync(join(task.results, '1.first.cqlw'), 'lines');
+        await tell({ ...page(1), whole: false } as ChildMessage);
+        await look();
+      }),
+    });
+    expect(seen).toEqual([
+      [false, 0, 'lines', 0],
+      [true, 7, 'all', 1],
+      [true, 7, 'all', 0],
+    ]);
   });
 
   it('a file that is removed meanwhile ends the job without an error', async () => {

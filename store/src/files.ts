@@ -137,6 +137,7 @@ export async function listFiles(
       markups: sheets.markups,
       reference: sheets.reference,
       unknown: sheets.unknown,
+      whole: sheets.whole,
       pixels: sheets.pixels,
     })
     .from(sheets)
@@ -181,11 +182,16 @@ export async function setFileState(
   return rows.length > 0;
 }
 
+/** Stores a page that has been read. One whose lines came first takes the place of none that is whole already. */
 export async function storeSheet(database: Database, sheet: SheetRow): Promise<void> {
   await database
     .insert(sheets)
     .values(sheet)
-    .onConflictDoUpdate({ target: [sheets.fileId, sheets.page], set: sheet });
+    .onConflictDoUpdate({
+      target: [sheets.fileId, sheets.page],
+      set: sheet,
+      ...(!sheet.whole && { setWhere: eq(sheets.whole, false) }),
+    });
 }
 
 export async function storeTile(database: Database, tile: typeof pictureTiles.$inferInsert): Promise<void> {

@@ -121,7 +121,7 @@ export async function sheetsOnTable(
         .select({ fileId: sheets.fileId, page: sheets.page })
         .from(sheets)
         .innerJoin(files, eq(files.id, sheets.fileId))
-        .where(and(eq(files.projectId, projectId), isNotNull(sheets.lineworkBlobId)))
+        .where(and(eq(files.projectId, projectId), isNotNull(sheets.lineworkBlobId), sheets.whole))
     ).map((s) => `${s.fileId}:${s.page}`),
   );
   return [...new Map(shown.map((s) => [`${s.fileId}:${s.page}`, s])).values()].filter((s) =>

@@ -186,6 +186,8 @@ export const sheets = pgTable(
     /** A drawing at true size: where its own origin lies; and what of it was not understood. */
     reference: jsonb('reference').$type<TrueSize>(),
     unknown: jsonb('unknown').$type<Record<string, number>>(),
+    /** Its lines came first where this is not so, and the rest of it follows. */
+    whole: boolean('whole').notNull().default(true),
     /** Pixels of a picture that is kept in tiles. */
     pixels: jsonb('pixels').$type<{ width: number; height: number }>(),
     milliseconds: doublePrecision('milliseconds').notNull(),

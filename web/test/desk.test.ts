@@ -43,6 +43,7 @@ const sheet = (more: Partial<SheetInfo> = {}): SheetInfo => ({
   hatches: 0,
   dimensions: 0,
   markups: 0,
+  whole: true,
   reference: null,
   unknown: null,
   pixels: null,

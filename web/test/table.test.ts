@@ -91,8 +91,35 @@ describe('linework of sheets', () => {
     await new Promise((resolve) => setTimeout(resolve));
     sheets.get('f', 2);
     expect(fetching).toHaveBeenCalledTimes(1);
-    sheets.retryFailed();
+    sheets.readOn();
     sheets.get('f', 2);
+    expect(fetching).toHaveBeenCalledTimes(2);
+  });
+  it('one of which the lines came first is used at once, and comes once more when its kinds are told', async () => {
+    const first = emptyLinework(100, 100),
+      all = { ...emptyLinework(100, 100), hatches: 3 };
+    const answer = (linework: typeof first, whole: string) =>
+      new Response(encodeLinework(linework, indexBytes(buildSheetIndex(linework))) as BodyInit, {
+        headers: { 'Calque-Whole': whole },
+      });
+    const fetching = vi.fn(async () => answer(first, 'later'));
+    vi.stubGlobal('fetch', fetching);
+    const sheets = new LineworkCache('p');
+    let whole = false;
+    sheets.isWhole = () => whole;
+    sheets.get('f', 2);
+    await vi.waitFor(() => expect(sheets.get('f', 2)).toMatchObject({ whole: false }));
+    sheets.readOn();
+    expect(fetching).toHaveBeenCalledTimes(1);
+    fetching.mockImplementation(async () => answer(all, 'yes'));
+    whole = true;
+    sheets.readOn();
+    sheets.readOn();
+    expect(sheets.get('f', 2)).toMatchObject({ whole: false });
+    await vi.waitFor(() =>
+      expect(sheets.get('f', 2)).toMatchObject({ whole: true, linework: { hatches: 3 } }),
+    );
+    sheets.readOn();
     expect(fetching).toHaveBeenCalledTimes(2);
   });
 });

@@ -70,6 +70,8 @@ export interface InterpretOptions {
   allLayers?: boolean;
   /** Objects name their kinds: hatches and dimensions are not looked for. */
   kindsAreKnown?: boolean;
+  /** Hatches and dimensions are looked for afterwards (`recogniseKinds`), by whoever wants the lines first. */
+  kindsLater?: boolean;
   /** Also keep what lies on layers that are off, so that they can be switched on later; it is not counted. */
   keepHidden?: boolean;
 }
@@ -420,8 +422,8 @@ export class PageInterpreter implements PageSink {
       leftOut: this.leftOut,
       content: contentOf(counts, this.pictures, options.width * options.height, fillEdges.geometry.length),
     };
-    if (!options.kindsAreKnown) recogniseKinds(linework);
-    else takeKinds(linework, this.kinds);
+    if (options.kindsAreKnown) takeKinds(linework, this.kinds);
+    else if (!options.kindsLater) recogniseKinds(linework);
     return linework;
   }
 

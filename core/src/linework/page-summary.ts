@@ -19,6 +19,8 @@ export interface PageSummary {
   /** A drawing at true size: where its own origin lies, and what of it was not understood. */
   reference: TrueSize | null;
   unknown: Record<string, number> | null;
+  /** Its hatches and dimensions are told apart and its picture is there; not yet where its lines came first. */
+  whole: boolean;
   /** Pixels of a picture that is kept in tiles. */
   pixels: { width: number; height: number } | null;
 }

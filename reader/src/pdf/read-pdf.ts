@@ -1,6 +1,6 @@
 import type { Transform } from '@calque/core/geometry';
 import { greyFromRgba, type Raster } from '@calque/core/ink';
-import { PageInterpreter, type Linework } from '@calque/core/linework';
+import { PageInterpreter, recogniseKinds, type Linework } from '@calque/core/linework';
 import { ReadFailure } from '../failure.ts';
 import { cString, openDocument, startEngine, type Engine, type OpenDocument } from './engine.ts';
 import { LAYER_KEY, OFF_KEY, type LayerTable } from './layer-table.ts';
@@ -29,7 +29,10 @@ export interface PdfReader {
   repaired: boolean;
   /** The file with all its layers on; null where it has none. */
   drawing: Uint8Array | null;
+  /** Its hatches and dimensions are not told apart yet: `tellKinds` does. */
   readPage(page: number): PdfPage;
+  /** Writes the kinds of its items into a page, in place. */
+  tellKinds(linework: Linework): void;
   /** RGBA picture of the page, its longer side at most `pixels`. */
   picture(page: number, pixels: number): { width: number; height: number; data: Uint8Array };
   /** Grey picture of the page, `scale` pixels to the sheet point. */
@@ -59,6 +62,7 @@ export async function openPdf(bytes: Uint8Array, options: PdfOptions): Promise<P
     encrypted: text.includes('/Encrypt', 0, 'latin1'),
     repaired: isRepaired(text),
     readPage: (page) => guarded(() => readPage(engine, document.doc, page, table, keys, options)),
+    tellKinds: (linework) => guarded(() => recogniseKinds(linework)),
     drawing: table.bytes,
     picture: (page, pixels) =>
       guarded(() =>
@@ -132,6 +136,7 @@ function readPage(
       layers: table.layers,
       allLayers: options.allLayers,
       keepHidden: options.keepHidden,
+      kindsLater: true,
     });
     new PageWalker(engine, handle, table, interpreter, keys).walk(matrix);
     for (const markup of readMarkups(engine, handle, matrix)) interpreter.markup(markup);

@@ -8,7 +8,7 @@ import { asFailure } from '../failure.ts';
 import { readFile } from '../read-file.ts';
 import { endWithParent } from '@calque/limits';
 import { warmUp } from './warm-up.ts';
-import type { Begin, ChildMessage } from './protocol.ts';
+import { lineworkFile, type Begin, type ChildMessage } from './protocol.ts';
 
 /** Reads one file in a process of its own: a bad file can only end this process. */
 endWithParent();
@@ -20,6 +20,8 @@ const send = (message: ChildMessage) =>
 const given = new Promise<Begin>((resolve) => process.once('message', resolve));
 if (process.env.CALQUE_WARM) await warmUp().catch(() => {});
 const { task } = await given;
+/** Where things lie is the same before and after their kinds are told. */
+let index: { page: number; bytes: ArrayBuffer } | null = null;
 try {
   await readFile(
     new Uint8Array(readFileSync(task.source)),
@@ -28,6 +30,7 @@ try {
       maxMegabytes: task.maxMegabytes,
       picturePixels: task.picturePixels,
       keepHidden: true,
+      linesFirst: true,
       millimetresPerUnit: task.millimetresPerUnit ?? undefined,
     },
     ({ drawing, ...facts }) => {
@@ -35,11 +38,9 @@ try {
       void send({ type: 'facts', ...facts, drawing: drawing !== undefined });
     },
     async (read) => {
-      const { page, linework, picture } = read;
-      writeFileSync(
-        join(task.results, `${page}.cqlw`),
-        encodeLinework(linework, indexBytes(buildSheetIndex(linework))),
-      );
+      const { page, linework, picture, whole } = read;
+      if (index?.page !== page) index = { page, bytes: indexBytes(buildSheetIndex(linework)) };
+      writeFileSync(join(task.results, lineworkFile(page, whole)), encodeLinework(linework, index.bytes));
       if (picture) writeFileSync(join(task.results, `${page}.png`), picture);
       if (read.pixels) await writePyramid(task.source, page, join(task.results, `${page}.tiles`));
       await send({ type: 'page', ...pageFacts(read) });

@@ -8,7 +8,7 @@ const MOST_WORDS = 200_000;
 const DIMENSION = kindCode('dimension');
 
 /** What the list of pages needs to know of a page, beside its linework. */
-export function pageFacts({ page, linework, milliseconds, unknown, pixels }: ReadPage): PageFacts {
+export function pageFacts({ page, linework, milliseconds, whole, unknown, pixels }: ReadPage): PageFacts {
   const { width, height, content, counts, leftOut, layers, hatches, markups, texts, reference } = linework;
   return soundValue({
     page,
@@ -20,6 +20,7 @@ export function pageFacts({ page, linework, milliseconds, unknown, pixels }: Rea
     layers,
     hatches,
     milliseconds,
+    whole,
     markups: markups.length,
     dimensions: texts.filter((t) => t.kind === DIMENSION).length,
     scaleNotes: scaleNotes(texts),

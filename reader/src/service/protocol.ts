@@ -10,7 +10,7 @@ export interface Begin {
 export interface ChildTask {
   /** File to read. */
   source: string;
-  /** Folder for the results: N.cqlw (linework with index) and N.png (picture) per page. */
+  /** Folder for the results: linework with index (`lineworkFile`) and N.png (picture) per page. */
   results: string;
   password: string | null;
   maxMegabytes: number;
@@ -24,6 +24,9 @@ export interface PageFacts extends PageSummary {
   /** Its texts, for finding it. */ words: string;
 }
 
+/** A page's linework; what came first may still be taken while the whole of it is written. */
+export const lineworkFile = (page: number, whole: boolean): string => `${page}${whole ? '' : '.first'}.cqlw`;
+
 /** What the child answers. */
 export type ChildMessage =
   | {
@@ -34,7 +37,7 @@ export type ChildMessage =
       repaired: boolean;
       /** There is a copy for drawing, drawing.pdf. */ drawing: boolean;
     }
-  /** Its tiles, where it has some, lie in N.tiles. */
+  /** Its tiles, where it has some, lie in N.tiles. One that is not whole comes again. */
   | ({ type: 'page' } & PageFacts)
   | { type: 'done' }
   | { type: 'failure'; code: FailureCode; message: string };

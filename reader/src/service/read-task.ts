@@ -23,7 +23,7 @@ import {
 import { asFailure, ReadFailure } from '../failure.ts';
 import { readingFolder, type WarmChildren } from './warm-children.ts';
 import { Cancelled, runChild } from './run-child.ts';
-import type { ChildMessage } from './protocol.ts';
+import { lineworkFile, type ChildMessage } from './protocol.ts';
 import { settings } from './settings.ts';
 
 /** While a file is read this is said of it so often; the store takes up what is silent for longer. */
@@ -109,13 +109,13 @@ async function take(database: Database, file: FileRow, folder: string, message: 
     });
   } else if (message.type === 'page') {
     const { type: _, ...facts } = message;
-    const path = join(folder, `${message.page}.cqlw`);
+    const path = join(folder, lineworkFile(message.page, message.whole));
     const linework = await storeBlob(database, oneChunk(await readFile(path)));
     const picture = await readFile(join(folder, `${message.page}.png`)).catch(() => null);
     await storeSheet(database, { ...facts, fileId: file.id, lineworkBlobId: linework.id, picture });
     if (facts.pixels)
       await storeTiles(database, file.id, message.page, join(folder, `${message.page}.tiles`, 'p_files'));
-    await setFileState(database, file, { pagesRead: message.page });
+    await setFileState(database, file, { pagesRead: message.whole ? message.page : message.page - 1 });
     await Promise.all([
       rm(path, { force: true }),
       rm(join(folder, `${message.page}.png`), { force: true }),

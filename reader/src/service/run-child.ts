@@ -104,7 +104,7 @@ export function runChild(
     child.process.on('message', (message: ChildMessage) => {
       rewind();
       // The first page is waited for; the others come while people draw, perhaps on this machine.
-      if (message.type === 'page' && message.page === 1) standBack(child.process.pid!, NICE);
+      if (message.type === 'page' && message.page === 1 && message.whole) standBack(child.process.pid!, NICE);
       if (message.type === 'failure') why = new ReadFailure(message.code, message.message);
       else if (message.type === 'done') finished = true;
       else work = work.then(() => onMessage(message)).catch((error: Error) => stop(error));

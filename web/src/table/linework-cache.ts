@@ -1,20 +1,25 @@
 import { decodeLinework, type Linework } from '@calque/core/linework';
 import { indexFromBytes, sheetSnapper, type Snapper } from '@calque/core/snapping';
-import { lineworkUrl } from '@/project/addresses';
+import { lineworkUrl, WHOLE } from '@/project/addresses';
 
 export interface LoadedSheet {
   linework: Linework;
   snapper: Snapper;
+  /** Its lines came first: hatches and dimensions are not told apart yet. */ whole: boolean;
 }
 
-/** The stored linework of sheets with their index, fetched once each. */
+/** The stored linework of sheets with their index, fetched once each; once more where the lines came first. */
 export class LineworkCache {
   private readonly sheets = new Map<string, LoadedSheet | 'loading' | 'failed'>();
+  private readonly renewing = new Set<string>();
 
   constructor(private readonly projectId: string) {}
 
   /** Has a page been read? Of one that has not there is nothing to fetch yet. */
   isRead: (fileId: string, page: number) => boolean = () => true;
+
+  /** Is all of it known, its kinds too? */
+  isWhole: (fileId: string, page: number) => boolean = () => true;
 
   /** Called after each sheet that has come. */
   onLoaded: () => void = () => {};
@@ -32,21 +37,44 @@ export class LineworkCache {
     return typeof known === 'object' ? known : null;
   }
 
-  /** Lets a failed one be tried again (its file has been read meanwhile). */
-  retryFailed(): void {
-    for (const [key, state] of this.sheets) if (state === 'failed') this.sheets.delete(key);
+  /** Its files have been read on meanwhile: what failed is tried again, and what lacked its kinds comes once more. */
+  readOn(): void {
+    for (const [key, state] of this.sheets) {
+      if (state === 'failed') this.sheets.delete(key);
+      if (typeof state !== 'object' || state.whole || this.renewing.has(key)) continue;
+      const [fileId, page] = key.split(':');
+      if (this.isWhole(fileId, Number(page))) void this.renew(key, fileId, Number(page));
+    }
+  }
+
+  /** What is there stays in use until the whole of it has come. */
+  private async renew(key: string, fileId: string, page: number): Promise<void> {
+    this.renewing.add(key);
+    const sheet = await this.fetched(fileId, page).catch(() => null);
+    this.renewing.delete(key);
+    if (!sheet) return;
+    this.sheets.set(key, sheet);
+    this.onLoaded();
   }
 
   private async load(key: string, fileId: string, page: number): Promise<void> {
     this.sheets.set(key, 'loading');
     try {
-      const response = await fetch(lineworkUrl(this.projectId, fileId, page));
-      if (!response.ok) throw new Error(String(response.status));
-      const { linework, index } = decodeLinework(await response.arrayBuffer());
-      this.sheets.set(key, { linework, snapper: sheetSnapper(linework, indexFromBytes(index)) });
+      const sheet = await this.fetched(fileId, page);
+      this.sheets.set(key, sheet);
       this.onLoaded();
+      // It may have become whole while it was fetched.
+      if (!sheet.whole) this.readOn();
     } catch {
       this.sheets.set(key, 'failed');
     }
+  }
+
+  private async fetched(fileId: string, page: number): Promise<LoadedSheet> {
+    const response = await fetch(lineworkUrl(this.projectId, fileId, page));
+    if (!response.ok) throw new Error(String(response.status));
+    const whole = (response.headers.get(WHOLE) ?? 'yes') === 'yes';
+    const { linework, index } = decodeLinework(await response.arrayBuffer());
+    return { linework, snapper: sheetSnapper(linework, indexFromBytes(index)), whole };
   }
 }

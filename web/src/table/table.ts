@@ -96,6 +96,8 @@ export class Table {
   ) {
     sheets.isRead = (fileId, page) =>
       session.state.files.some((f) => f.id === fileId && f.sheets.some((s) => s.page === page));
+    sheets.isWhole = (fileId, page) =>
+      session.state.files.some((f) => f.id === fileId && f.sheets.some((s) => s.page === page && s.whole));
     sheets.onLoaded = () => {
       this.state.setState((s) => ({ sheetsLoaded: s.sheetsLoaded + 1 }));
       this.repaint('sheets', 'front', 'overlay');
@@ -553,7 +555,7 @@ export class Table {
     let { model, files } = this.session.state;
     this.stops.push(
       this.session.store.subscribe((s) => {
-        if (s.files !== files) this.sheets.retryFailed();
+        if (s.files !== files) this.sheets.readOn();
         if (s.model !== model || s.files !== files) {
           ({ model, files } = s);
           this.dropGone();

@@ -1,15 +1,15 @@
 /// <reference lib="webworker" />
-import { decodeLinework, linesOfKind } from '@calque/core/linework';
+import { linesOfKind } from '@calque/core/linework';
 import { register } from '@calque/core/registration';
 import type { AlignedSheet, FromAlign, ToAlign } from './align-protocol';
-import { fetchBytes } from './sheet-pictures';
+import { wholeLinework } from './whole-linework';
 
 /** Finds how one sheet lies on another by walls, columns and grid: what is drawn with lines, without hatch, dimensions and mark-ups. */
 declare const self: DedicatedWorkerGlobalScope;
 const say = (message: FromAlign) => self.postMessage(message);
 
 async function linesOf({ url, crop, ink }: AlignedSheet): Promise<Float64Array> {
-  const own = url === null ? [] : linesOfKind(decodeLinework(await fetchBytes(url)).linework, 'line', crop);
+  const own = url === null ? [] : linesOfKind(await wholeLinework(url), 'line', crop);
   return ink ? Float64Array.from([...own, ...within(ink, crop)]) : Float64Array.from(own);
 }
 

@@ -1,9 +1,8 @@
 /// <reference lib="webworker" />
 import { convertRegion } from '@calque/core/conversion';
 import { makeRegion } from '@calque/core/geometry';
-import { decodeLinework } from '@calque/core/linework';
 import type { FromConvert, ToConvert } from './convert-protocol';
-import { fetchBytes } from './sheet-pictures';
+import { wholeLinework } from './whole-linework';
 
 /** Turns a region of a sheet into elements, off the page's thread; stopped by ending the worker. */
 declare const self: DedicatedWorkerGlobalScope;
@@ -13,7 +12,7 @@ const STEP = 0.02;
 
 self.onmessage = async ({ data: { url, ring, ask } }: MessageEvent<ToConvert>) => {
   try {
-    const { linework } = decodeLinework(await fetchBytes(url));
+    const linework = await wholeLinework(url);
     let told = 0;
     const converted = convertRegion(linework, { ...ask, region: makeRegion([ring], 'nonzero') }, (share) => {
       if (share - told < STEP) return;

@@ -1,8 +1,8 @@
 /// <reference lib="webworker" />
-import { decodeLinework, straightLines } from '@calque/core/linework';
+import { straightLines } from '@calque/core/linework';
 import { compareLines, register } from '@calque/core/registration';
 import type { FromIssue, ToIssue } from './issue-protocol';
-import { fetchBytes } from './sheet-pictures';
+import { wholeLinework } from './whole-linework';
 
 /** Lays a new issue of a page on the old one, and tells what differs. */
 declare const self: DedicatedWorkerGlobalScope;
@@ -13,7 +13,7 @@ const HALF = 0.5;
 self.onmessage = async ({ data: { oldUrl, newUrl } }: MessageEvent<ToIssue>) => {
   try {
     const [older, newer] = await Promise.all(
-      [oldUrl, newUrl].map(async (url) => straightLines(decodeLinework(await fetchBytes(url)).linework)),
+      [oldUrl, newUrl].map(async (url) => straightLines(await wholeLinework(url))),
     );
     if (older.length === 0 || newer.length === 0) {
       say({

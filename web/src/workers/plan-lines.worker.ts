@@ -1,9 +1,8 @@
 /// <reference lib="webworker" />
 import { planLines } from '@calque/core/conversion';
 import { makeRegion } from '@calque/core/geometry';
-import { decodeLinework } from '@calque/core/linework';
 import type { FromPlanLines, ToPlanLines } from './plan-lines-protocol';
-import { fetchBytes } from './sheet-pictures';
+import { wholeLinework } from './whole-linework';
 
 /** Makes a sheet's lines ready to be taken by pointing at them. */
 declare const self: DedicatedWorkerGlobalScope;
@@ -11,7 +10,7 @@ const say = (message: FromPlanLines) => self.postMessage(message);
 
 self.onmessage = async ({ data: { url, ring, switches, placement } }: MessageEvent<ToPlanLines>) => {
   try {
-    const { linework } = decodeLinework(await fetchBytes(url));
+    const linework = await wholeLinework(url);
     say({ type: 'done', runs: planLines(linework, makeRegion([ring], 'nonzero'), switches, placement) });
   } catch (error) {
     say({ type: 'failed', why: error instanceof Error ? error.message : String(error) });

@@ -7,11 +7,11 @@ import {
   readPicture,
   type PictureReading,
 } from '@calque/core/ink';
-import { decodeLinework, type Linework } from '@calque/core/linework';
+import type { Linework } from '@calque/core/linework';
 import { greyOf } from './grey-of';
 import type { FromPrinted, Offer, ToPrinted, ToRead, ToRecognise } from './printed-protocol';
 import { startRecogniser } from './recogniser';
-import { fetchBytes } from './sheet-pictures';
+import { wholeLinework } from './whole-linework';
 
 /** Reads the printed dimensions of a sheet, and recognises figures on its picture where its texts tell nothing. */
 declare const self: DedicatedWorkerGlobalScope;
@@ -29,7 +29,7 @@ self.onmessage = async ({ data }: MessageEvent<ToPrinted>) => {
 };
 
 async function read(asked: ToRead): Promise<void> {
-  const { linework } = decodeLinework(await fetchBytes(asked.url));
+  const linework = await wholeLinework(asked.url);
   sheet = { linework, asked };
   const reading = readPrinted(linework, {
     units: asked.units,

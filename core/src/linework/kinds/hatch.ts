@@ -46,22 +46,24 @@ export function findHatches(segments: Float64Array, style: Int32Array, count: nu
 /** Segments of one pen and direction. */
 function byDirection(segments: Float64Array, style: Int32Array, count: number): [number, Int32Array][] {
   const keys = new Int32Array(count).fill(-1);
-  const sizes = new Map<number, number>();
+  let pens = 0;
+  for (let i = 0; i < count; i++) pens = Math.max(pens, style[2 * i + 1] + 2);
+  const sizes = new Int32Array(pens * DIRECTIONS);
   for (let i = 0; i < count; i++) {
     const dx = segments[4 * i + 2] - segments[4 * i],
       dy = segments[4 * i + 3] - segments[4 * i + 1];
     if (Math.abs(dx) < SHORTEST && Math.abs(dy) < SHORTEST) continue;
     const degrees = (Math.atan2(dy, dx) * 180) / Math.PI;
     const step = ((Math.round(degrees * STEPS_PER_DEGREE) % DIRECTIONS) + DIRECTIONS) % DIRECTIONS;
-    const key = (style[2 * i + 1] + 1) * DIRECTIONS + step;
-    keys[i] = key;
-    sizes.set(key, (sizes.get(key) ?? 0) + 1);
+    sizes[(keys[i] = (style[2 * i + 1] + 1) * DIRECTIONS + step)]++;
   }
   const groups = new Map<number, { list: Int32Array; n: number }>();
-  for (const [key, size] of sizes) if (size >= FEWEST) groups.set(key, { list: new Int32Array(size), n: 0 });
   for (let i = 0; i < count; i++) {
-    const group = keys[i] < 0 ? undefined : groups.get(keys[i]);
-    if (group) group.list[group.n++] = i;
+    const key = keys[i];
+    if (key < 0 || sizes[key] < FEWEST) continue;
+    let group = groups.get(key);
+    if (!group) groups.set(key, (group = { list: new Int32Array(sizes[key]), n: 0 }));
+    group.list[group.n++] = i;
   }
   return [...groups].map(([key, { list }]) => [
     ((key % DIRECTIONS) / STEPS_PER_DEGREE) * (Math.PI / 180),
@@ -122,17 +124,23 @@ function findNeighbours(
     if (from[r] < least) least = from[r];
     if (to[r] > most) most = to[r];
   }
-  const strips: number[][] = Array.from({ length: Math.floor((most - least) / STRIP) + 1 }, () => []);
-  const stripOf = (v: number) => Math.max(0, Math.min(strips.length - 1, Math.floor((v - least) / STRIP)));
+  // A chain for each strip, its latest stroke first: place in `passed` of the latest one, and of the one before each.
+  const stripCount = Math.floor((most - least) / STRIP) + 1;
+  const latest = new Int32Array(stripCount).fill(-1);
+  const stripOf = (v: number) => Math.max(0, Math.min(stripCount - 1, Math.floor((v - least) / STRIP)));
+  let entries = 0;
+  for (let r = 0; r < n; r++) entries += stripOf(to[r]) - stripOf(from[r]) + 1;
+  const passed = new Int32Array(entries),
+    earlier = new Int32Array(entries);
+  let used = 0;
   for (let k = 0; k < n; k++) {
     const r = step === 1 ? k : n - 1 - k;
     let best = -1,
       bestGap = widest;
     const last = stripOf(to[r] + widest);
     for (let c = stripOf(from[r] - widest); c <= last; c++) {
-      const passed = strips[c];
-      for (let i = passed.length - 1; i >= 0; i--) {
-        const q = passed[i];
+      for (let at = latest[c]; at >= 0; at = earlier[at]) {
+        const q = passed[at];
         const gap = Math.abs(d[q] - d[r]);
         if (gap > bestGap) break;
         if (
@@ -147,7 +155,12 @@ function findNeighbours(
       }
     }
     out[r] = best;
-    for (let c = stripOf(from[r]); c <= stripOf(to[r]); c++) strips[c].push(r);
+    const end = stripOf(to[r]);
+    for (let c = stripOf(from[r]); c <= end; c++) {
+      passed[used] = r;
+      earlier[used] = latest[c];
+      latest[c] = used++;
+    }
   }
 }
 

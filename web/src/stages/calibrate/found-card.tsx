@@ -44,7 +44,7 @@ export function FoundCard({ underlay: u }: { underlay: Underlay }) {
   const printed = printedOf(store, u);
   // Right after a package was opened its files are still being read.
   const isRead = useProject((s) =>
-    s.files.some((f) => f.id === u.fileId && f.sheets.some((p) => p.page === u.page)),
+    s.files.some((f) => f.id === u.fileId && f.sheets.some((p) => p.page === u.page && p.whole)),
   );
   useEffect(() => {
     if (isRead) startReading(table, u);

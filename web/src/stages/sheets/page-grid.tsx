@@ -141,19 +141,25 @@ function PageTile({ sheet: s, single, picked, cropped, marked, onToggle, onCrop 
           '&:focus-visible': { outline: '2px solid #0b8f9c' },
         }}
       >
-        {/* eslint-disable-next-line @next/next/no-img-element -- our own server's picture at its final size */}
-        <img
-          src={pictureUrl(session.projectId, s.fileId, s.page)}
-          alt={`Page ${s.page}`}
-          loading="lazy"
-          style={{
-            display: 'block',
-            width: '100%',
-            height: single ? undefined : 92,
-            maxHeight: single ? 200 : 92,
-            objectFit: 'contain',
-          }}
-        />
+        {s.whole ? (
+          // eslint-disable-next-line @next/next/no-img-element -- our own server's picture at its final size
+          <img
+            src={pictureUrl(session.projectId, s.fileId, s.page)}
+            alt={`Page ${s.page}`}
+            loading="lazy"
+            style={{
+              display: 'block',
+              width: '100%',
+              height: single ? undefined : 92,
+              maxHeight: single ? 200 : 92,
+              objectFit: 'contain',
+            }}
+          />
+        ) : (
+          <Typography color="text.secondary" sx={{ p: 1 }}>
+            Its lines are there; its picture is still being drawn.
+          </Typography>
+        )}
       </Box>
       <Box sx={{ display: 'flex', alignItems: 'flex-start', px: 0.75, py: 0.5 }}>
         {!single && (

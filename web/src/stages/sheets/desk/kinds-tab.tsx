@@ -46,6 +46,7 @@ export function KindsTab({ desk }: { desk: Desk }) {
     underlay: u,
     look: { switches },
     linework: l,
+    sheet,
     setSwitches,
   } = desk;
   if (!l) return <Typography color="text.secondary">The sheet is still being fetched.</Typography>;
@@ -58,6 +59,11 @@ export function KindsTab({ desk }: { desk: Desk }) {
         : String(counts[k]);
   return (
     <Box>
+      {sheet && !sheet.whole && (
+        <Typography color="assumed" role="status" sx={{ mb: 0.75 }}>
+          Hatches and dimensions are still being told apart: they count as lines until then.
+        </Typography>
+      )}
       {ITEM_KINDS_OF_SHEET.filter(
         (k) =>
           counts[k] > 0 ||

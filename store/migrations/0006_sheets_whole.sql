@@ -1,0 +1,1 @@
+ALTER TABLE "sheets" ADD COLUMN "whole" boolean DEFAULT true NOT NULL;
