@@ -19,6 +19,7 @@ import {
   ringArea,
   rotationAbout,
   scalingAbout,
+  sideOf,
   subtractIntervals,
   transformBox,
   translation,
@@ -222,6 +223,50 @@ describe('unions', () => {
   });
 });
 
+describe('the side of a line', () => {
+  const whole = fc.integer({ min: -(2 ** 45), max: 2 ** 45 });
+  it('is that of exact figures, also for points a bit beside a long line', () => {
+    fc.assert(
+      fc.property(
+        fc.tuple(whole, whole, whole, whole),
+        fc.integer({ min: 0, max: 64 }),
+        fc.tuple(fc.integer({ min: -1, max: 1 }), fc.integer({ min: -1, max: 1 })),
+        ([ax, ay, bx, by], share, [ex, ey]) => {
+          const x = Math.round(ax + ((bx - ax) * share) / 64) + ex,
+            y = Math.round(ay + ((by - ay) * share) / 64) + ey;
+          const big = BigInt;
+          const exact = (big(bx) - big(ax)) * (big(y) - big(ay)) - (big(by) - big(ay)) * (big(x) - big(ax));
+          expect(Math.sign(sideOf(ax, ay, bx, by, x, y))).toBe(exact > 0n ? 1 : exact < 0n ? -1 : 0);
+        },
+      ),
+      { numRuns: 3000 },
+    );
+  });
+  it('a point lies in one of two regions that share an edge, wherever that edge runs', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 1e5, max: 1e6, noNaN: true }),
+        fc.double({ min: 0.1, max: 0.9, noNaN: true }),
+        fc.double({ min: 0.1, max: 0.9, noNaN: true }),
+        fc.double({ min: 0.05, max: 0.95, noNaN: true }),
+        (far, low, high, t) => {
+          const [from, to]: Point[] = [
+            [far + low, far],
+            [far + high, far + 1],
+          ];
+          const left = makeRegion([[[far, far], from, to, [far, far + 1]]], 'nonzero'),
+            right = makeRegion([[from, [far + 1, far], [far + 1, far + 1], to]], 'nonzero');
+          const x = from[0] + t * (to[0] - from[0]),
+            y = from[1] + t * (to[1] - from[1]);
+          if (y <= far || y >= far + 1) return;
+          expect([regionContains(left, x, y), regionContains(right, x, y)].filter(Boolean)).toHaveLength(1);
+        },
+      ),
+      { numRuns: 5000 },
+    );
+  });
+});
+
 describe('regions of many edges', () => {
   it('hold the very points that going through every edge says they hold', () => {
     const pair = fc.tuple(
@@ -239,8 +284,9 @@ describe('regions of many edges', () => {
             let winding = 0;
             ring.forEach(([x1, y1], i) => {
               const [x0, y0] = ring[(i + ring.length - 1) % ring.length];
-              if (y0 > y !== y1 > y && x < x0 + ((y - y0) / (y1 - y0)) * (x1 - x0))
-                winding += y1 > y0 ? 1 : -1;
+              if (y0 > y === y1 > y) return;
+              const turn = y1 > y0 ? 1 : -1;
+              if (sideOf(x0, y0, x1, y1, x, y) * turn > 0) winding += turn;
             });
             expect(regionContains(region, x, y)).toBe(rule === 'evenodd' ? winding % 2 !== 0 : winding !== 0);
             const far = distanceToOutline(region, x, y);

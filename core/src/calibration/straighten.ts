@@ -4,6 +4,7 @@ import {
   depthAt,
   fitHomography,
   invertHomography,
+  sideOf,
   type CommonPoints,
   type Homography,
   type Point,
@@ -15,7 +16,7 @@ export function cornersCross(corners: readonly Point[]): boolean {
   const turns = corners.map((p, i) => {
     const q = corners[(i + 1) % 4],
       r = corners[(i + 2) % 4];
-    return Math.sign((q[0] - p[0]) * (r[1] - q[1]) - (q[1] - p[1]) * (r[0] - q[0]));
+    return Math.sign(sideOf(...p, ...q, ...r));
   });
   return turns.some((t) => t !== turns[0]);
 }

@@ -1,5 +1,6 @@
 export * from './spaces.ts';
 export * from './transform.ts';
+export * from './side.ts';
 export * from './polygons.ts';
 export * from './arcs.ts';
 export * from './bezier.ts';

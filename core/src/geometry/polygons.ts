@@ -1,3 +1,4 @@
+import { sideOf } from './side.ts';
 import type { Box, Point } from './spaces.ts';
 
 export type Ring = readonly Point[];
@@ -74,7 +75,9 @@ export function regionContains(region: Region, x: number, y: number): boolean {
   let winding = 0;
   const edge = (x0: number, y0: number, x1: number, y1: number) => {
     if (y0 > y === y1 > y) return;
-    if (x < x0 + ((y - y0) / (y1 - y0)) * (x1 - x0)) winding += y1 > y0 ? 1 : -1;
+    const upwards = y1 > y0;
+    if (upwards ? sideOf(x0, y0, x1, y1, x, y) > 0 : sideOf(x1, y1, x0, y0, x, y) > 0)
+      winding += upwards ? 1 : -1;
   };
   const bands = bandsOf(region);
   if (bands) {
@@ -204,8 +207,8 @@ function crossingsOf(region: Region, x0: number, y0: number, x1: number, y1: num
     for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
       const [ax, ay] = ring[j],
         [bx, by] = ring[i];
-      const a = dx * (ay - y0) - dy * (ax - x0),
-        b = dx * (by - y0) - dy * (bx - x0);
+      const a = sideOf(x0, y0, x1, y1, ax, ay),
+        b = sideOf(x0, y0, x1, y1, bx, by);
       if (a >= 0 === b >= 0) continue;
       const share = a / (a - b),
         turn = b >= 0 ? 1 : -1;
