@@ -6,6 +6,7 @@ import { deskFigures, registrationTimes } from './desk.ts';
 import { medianRun, timed } from './measure.ts';
 import { readingPairs } from './reading.ts';
 import { stepTimes, wallTimes } from './model.ts';
+import { packageTimes } from './package.ts';
 import { printedTimes } from './printed.ts';
 import { denseSheet } from './sheet.ts';
 import { snapTimes } from './snapping.ts';
@@ -69,6 +70,12 @@ if (url && !only('browser') && !only('desk')) {
   const s = await togetherInBrowser(root, 1000000, 20000);
   const t = await traceFigures(url),
     [plan, strewn] = [false, true].map((s) => conversionTime(100000, s));
+  const p = await packageTimes(url, 100000, 5000);
+  console.log();
+  row(`a package of 5,000 steps over 100,000 elements, ${p.megabytes.toFixed(1)} MB`, 's');
+  row('---', '---');
+  row('made and fetched', p.made.toFixed(1));
+  row('opened as a new project', p.opened.toFixed(1));
   console.log();
   row('tracing', 'ms');
   row('---', '---');
