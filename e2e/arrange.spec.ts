@@ -69,8 +69,10 @@ test('the grid, grid lines that count their names on, and picks in line with wha
 }) => {
   await bench(page, 'Grid');
   await page.keyboard.press('Shift+G');
+  await page.getByRole('button', { name: 'Picks find everything' }).click();
   await page.getByLabel('Across, mm').fill('625');
   await page.getByLabel('Across, mm').press('Enter');
+  await page.getByRole('dialog').getByRole('button', { name: 'Close', exact: true }).click();
   await drawing(page).focus();
   await page.keyboard.press('Shift+X');
   for (const x of [0, 1875]) {
@@ -83,7 +85,9 @@ test('the grid, grid lines that count their names on, and picks in line with wha
     ['2', 1875, 3000, 1875, 0],
   ]);
   await page.keyboard.press('Shift+G');
+  await page.getByRole('button', { name: 'Picks find everything' }).click();
   await expect(page.getByText('Grid is off')).toBeVisible();
+  await page.getByRole('dialog').getByRole('button', { name: 'Close', exact: true }).click();
   // The end of the second grid line is touched: from far off a place level with it is found.
   await page.keyboard.press('i');
   await move(page, [1880, 3005]);
@@ -137,7 +141,7 @@ test('a group is made, placed, edited in one place for all, and what is done goe
   await bare(page, [1200, 500]);
   await expect(page.getByText('Selected: one group')).toBeVisible();
   await page.keyboard.press('Shift+Z');
-  await expect(page.getByTestId('groups')).toContainText('Editing Rack');
+  await expect(page.getByTestId('open-group')).toContainText('Editing Rack');
   await page.keyboard.press('i');
   await bare(page, [500, 500]);
   await bare(page, [500, 1200]);
@@ -150,7 +154,9 @@ test('a group is made, placed, edited in one place for all, and what is done goe
   await bare(page, [3600, 2500]);
   await expect(page.getByText('Selected: one group')).toBeVisible();
   await page.keyboard.press('Shift+K');
-  await expect(page.getByRole('button', { name: '1 done, hidden' })).toBeVisible();
+  await page.getByRole('button', { name: 'Layers, groups, what is done' }).click();
+  await expect(page.getByRole('menuitem', { name: '1 done, hidden' })).toBeVisible();
+  await page.keyboard.press('Escape');
   await bare(page, [3600, 2500]);
   await expect(page.getByTestId('selection')).toHaveCount(0);
   await allSaved(page);

@@ -39,6 +39,21 @@ export async function newProject(page: Page, name: string, units = 'millimetres'
   await page.getByTestId('saved').waitFor();
 }
 
+/** Something of the current sheet that stands behind the dots of its slip. */
+export async function sheetMenu(page: Page, name: string): Promise<void> {
+  await page
+    .getByRole('complementary', { name: 'On the table' })
+    .getByRole('button', { name: 'More', exact: true })
+    .click();
+  await page.getByRole('menuitem', { name, exact: true }).click();
+}
+
+/** Something of the trace that stands behind the dots of its slip. */
+export async function traceMenu(page: Page, name: RegExp): Promise<void> {
+  await page.getByRole('button', { name: 'Layers, groups, what is done' }).click();
+  await page.getByRole('menuitem', { name }).click();
+}
+
 export const drawing = (page: Page) => page.getByTestId('drawing');
 
 /** Drops a file onto the page as a person does. */

@@ -252,7 +252,10 @@ test('a sheet is laid onto another by itself, and by common points', async ({ pa
     )!;
   await page.getByLabel('Onto another sheet, by itself').click();
   await page.getByRole('option').first().click();
-  await page.getByRole('button', { name: 'Align', exact: true }).click();
+  await page
+    .getByRole('complementary', { name: 'Stage' })
+    .getByRole('button', { name: 'Align', exact: true })
+    .click();
   const found = page.getByTestId('align-found');
   await expect(found).toContainText(/(9\d|100) % of its lines lie on/, { timeout: 30000 });
   await expect(found).toContainText('It takes its scale from');

@@ -8,6 +8,7 @@ import {
   planeOnScreen,
   sheetFile,
   snapReady,
+  traceMenu,
 } from './bench.ts';
 
 interface Drawn {
@@ -176,7 +177,7 @@ test('layers: new elements come onto the current one; hidden ones are neither se
   await newProject(page, 'Layers');
   await page.keyboard.press('3');
   const card = page.getByTestId('layers');
-  await card.getByRole('button', { name: /Layers of the trace/ }).click();
+  await traceMenu(page, /Layers of the trace/);
   await card.getByLabel('New layer').fill('Joinery');
   await card.getByRole('button', { name: 'Add' }).click();
   await card.getByLabel('New layer').fill('joinery');
@@ -292,15 +293,6 @@ test('taken from the plan: a wall by both faces on the sheet\u2019s own lines, a
         x0: Math.min(find.segments[i], find.segments[i + 2]) * find.k,
         x1: Math.max(find.segments[i], find.segments[i + 2]) * find.k,
       });
-  await expect
-    .poll(
-      async () => {
-        await page.mouse.move(660 + Math.random(), 300);
-        return words(page);
-      },
-      { timeout: 20000 },
-    )
-    .toContain('thick');
   const at = level
     .filter((s) => s.x1 - s.x0 > 2500 && s.x1 - s.x0 < 30000)
     .flatMap((s) =>
@@ -317,6 +309,16 @@ test('taken from the plan: a wall by both faces on the sheet\u2019s own lines, a
           t: Math.abs(o.y - s.y),
         })),
     )[0];
+  await expect
+    .poll(
+      async () => {
+        const [x, y] = await planeOnScreen(page, [at.x, at.y]);
+        await page.mouse.move(x + Math.random(), y);
+        return words(page);
+      },
+      { timeout: 20000 },
+    )
+    .toContain('thick');
   await click(page, ...(await planeOnScreen(page, [at.x, at.y])));
   const [wall] = await entities<WallEntity>(page, 'wall');
   expect(wall).toBeDefined();

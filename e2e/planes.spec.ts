@@ -101,6 +101,7 @@ test('an elevation is stood up on two points, carries a sheet that is calibrated
   expect(lines.map((l) => l.planeId)).toEqual(['ground', plane.id]);
 
   // A grid of its own leaves the plan as it is.
+  await page.getByRole('button', { name: 'Picks find everything' }).click();
   await page.getByRole('button', { name: /Grid is off/ }).click();
   await page.getByRole('button', { name: 'A grid of its own here' }).click();
   expect((await entities<Plane>(page, 'plane'))[0].grid).toMatchObject({ across: 500 });

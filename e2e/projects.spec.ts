@@ -1,5 +1,6 @@
 import { expect, test } from '@playwright/test';
-import { allSaved, entities, newProject, OURS } from './bench.ts';
+import { readFileSync } from 'node:fs';
+import { allSaved, entities, newProject, OURS, sheetFile } from './bench.ts';
 
 test('the demo tells its story at first sight', async ({ page }) => {
   await page.goto('/');
@@ -88,4 +89,45 @@ test('an unknown project and foreign requests are refused in words', async ({ pa
   });
   expect(bad.status()).toBe(400);
   expect((await request.get('/api/projects/..%2f..%2fetc/files/x/bytes')).status()).toBe(404);
+});
+
+test('a PDF dropped on the list becomes a project; what state it is in is told; it is duplicated, found by its name', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New project' }).first().waitFor();
+  const data = readFileSync(sheetFile('01_cairo_plan_100.pdf')).toString('base64');
+  const transfer = await page.evaluateHandle((base64) => {
+    const bytes = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
+    const dataTransfer = new DataTransfer();
+    dataTransfer.items.add(new File([bytes], 'Slipway plan.pdf'));
+    return dataTransfer;
+  }, data);
+  await page.dispatchEvent('main', 'dragover', { dataTransfer: transfer });
+  await expect(page.getByRole('status')).toContainText('a project is made of it');
+  await page.dispatchEvent('main', 'drop', { dataTransfer: transfer });
+  await page.waitForURL('**/project/*');
+  await page.getByTestId('scale-offer').getByRole('button', { name: 'Lay it down to scale' }).click();
+  await page.getByRole('button', { name: 'Trace the first wall' }).click();
+  await page.mouse.click(500, 300);
+  await page.mouse.click(700, 300);
+  await allSaved(page);
+  await page.goto('/');
+  const tile = (name: string) =>
+    page.getByRole('article').filter({ has: page.getByRole('link', { name, exact: true }) });
+  await expect(tile('Slipway plan')).toContainText('1 of 1 sheet calibrated, 1 wall');
+  await tile('Slipway plan').getByRole('button', { name: 'Duplicate' }).click();
+  await expect(tile('Slipway plan, copy')).toContainText('1 of 1 sheet calibrated, 1 wall', {
+    timeout: 30000,
+  });
+  await page.getByLabel('Find a project').fill('slipway');
+  await expect(page.getByRole('article')).toHaveCount(2);
+  await page.getByRole('button', { name: 'by name' }).click();
+  await expect(page.getByRole('article').first()).toContainText('Slipway plan');
+  await tile('Slipway plan, copy').getByRole('button', { name: 'Delete' }).click();
+  await page.getByRole('button', { name: /^Bin/ }).click();
+  await expect(page.getByText(/deleted on \d+ \w+ 20\d\d/).first()).toBeVisible();
+  await tile('Slipway plan').getByRole('button', { name: 'Delete' }).click();
+  await page.getByLabel('Find a project').fill('no such name');
+  await expect(page.getByText('No project has all these words')).toBeVisible();
 });

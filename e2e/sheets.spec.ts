@@ -2,7 +2,17 @@ import { writeFileSync, mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
-import { allSaved, attach, drawing, dropFile, entities, newProject, onScreen, sheetFile } from './bench.ts';
+import {
+  allSaved,
+  attach,
+  drawing,
+  dropFile,
+  entities,
+  newProject,
+  onScreen,
+  sheetFile,
+  sheetMenu,
+} from './bench.ts';
 
 interface UnderlayEntity {
   name: string;
@@ -80,7 +90,7 @@ test('several pages are laid down at a stated scale; underlays are renamed, hidd
   expect(x > 200 && x < 1000 && y > 60 && y < 780).toBe(true);
 
   const stack = page.getByRole('complementary', { name: 'On the table' });
-  await stack.getByRole('button', { name: 'Rename' }).click();
+  await sheetMenu(page, 'Rename');
   await page.getByLabel('Name of the underlay').fill('Plan of the hall');
   await page.keyboard.press('Enter');
   await expect(stack.getByText('Plan of the hall')).toBeVisible();
@@ -93,14 +103,16 @@ test('several pages are laid down at a stated scale; underlays are renamed, hidd
     locked: true,
     snap: false,
   });
-  await expect(stack.getByRole('button', { name: 'Remove' })).toBeDisabled();
+  await stack.getByRole('button', { name: 'More', exact: true }).click();
+  await expect(page.getByRole('menuitem', { name: 'Take off the table …' })).toBeDisabled();
+  await page.keyboard.press('Escape');
   await stack.getByRole('button', { name: 'Unlock' }).click();
   await stack.getByRole('button', { name: 'Show', exact: true }).click();
 
   const before = (await entities<UnderlayEntity>(page, 'underlay')).find(
     (u) => u.name === 'Plan of the hall',
   )!.placement;
-  await stack.getByRole('button', { name: 'Move', exact: true }).click();
+  await sheetMenu(page, 'Move');
   await page.mouse.click(500, 400);
   await page.mouse.click(560, 430);
   await allSaved(page);
@@ -116,7 +128,7 @@ test('several pages are laid down at a stated scale; underlays are renamed, hidd
     .click();
   await expect(page.getByRole('dialog')).toContainText('2 sheets lie on the table from it');
   await page.getByRole('button', { name: 'Keep it' }).click();
-  await stack.getByRole('button', { name: 'Remove' }).click();
+  await sheetMenu(page, 'Take off the table …');
   await page.getByRole('button', { name: 'Take it off' }).click();
   await expect.poll(async () => (await entities(page, 'underlay')).length).toBe(1);
   await page.keyboard.press('Control+z');

@@ -11,6 +11,7 @@ import {
   SHEET_01,
   sheetFile,
   snapReady,
+  sheetMenu,
 } from './bench.ts';
 
 interface UnderlayEntity {
@@ -128,9 +129,9 @@ test('single keys work after a tick box, a radio or a slider was used; view keys
 test('a command that can do nothing says why, by its key and in the search', async ({ page }) => {
   await newProject(page, 'Reasons');
   await page.keyboard.press('c');
-  await expect(notice(page)).toContainText('Choose a sheet first: C works on the current one');
+  await expect(notice(page)).toContainText('Choose a sheet first: this works on the current one');
   await page.keyboard.press('v');
-  await expect(notice(page)).toContainText('Select something first: V works on what is selected');
+  await expect(notice(page)).toContainText('Select something first: this works on what is selected');
   await page.keyboard.press('Control+k');
   // Each command is there once.
   await page.getByLabel('Find a command').fill('sheet');
@@ -228,10 +229,7 @@ test('a sheet laid beside another to scale lies beside it, as large, and not kno
   });
   await test.step('taken off, the next in the stack is current', async () => {
     expect(await currentSheet(page)).toBe(second.id);
-    await page
-      .getByRole('complementary', { name: 'On the table' })
-      .getByRole('button', { name: 'Remove' })
-      .click();
+    await sheetMenu(page, 'Take off the table …');
     await page.getByRole('button', { name: 'Take it off' }).click();
     expect(await currentSheet(page)).toBe(first.id);
   });
@@ -320,7 +318,10 @@ test('a scan is laid onto another sheet by itself, by the lines of its ink', asy
   await page.keyboard.press('2');
   await page.getByLabel('Onto another sheet, by itself').click();
   await page.getByRole('option').first().click();
-  await page.getByRole('button', { name: 'Align', exact: true }).click();
+  await page
+    .getByRole('complementary', { name: 'Stage' })
+    .getByRole('button', { name: 'Align', exact: true })
+    .click();
   await expect(page.getByText('Reading the lines of 08a_scan_200dpi from its ink')).toBeVisible();
   const found = page.getByTestId('align-found');
   await expect(found).toContainText(/% of its lines lie on/, { timeout: 90000 });
@@ -448,7 +449,7 @@ test('walls by strokes: a plan of rooms in few actions; lines are made walls, an
   await page.keyboard.press('Enter');
   expect((await entities(page, 'wall')).length).toBe(walls.length + 4);
   expect(await entities(page, 'path')).toEqual([]);
-  await page.getByTestId('selection').getByRole('button', { name: 'Make lines' }).click();
+  await page.getByRole('button', { name: 'To lines' }).click();
   expect((await entities(page, 'line')).length).toBe(4);
 });
 

@@ -74,9 +74,9 @@ test('walls by typed figures; Backspace takes one back; select, edit several, dr
   });
 
   await test.step('a box selects both; thickness, height and alignment change together', async () => {
-    await page.mouse.move(280, 100);
+    await page.mouse.move(240, 70);
     await page.mouse.down();
-    await page.mouse.move(926, 755, { steps: 6 });
+    await page.mouse.move(966, 690, { steps: 6 });
     await page.mouse.up();
     await expect(page.getByTestId('selection')).toContainText('2 walls');
     await page

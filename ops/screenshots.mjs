@@ -278,8 +278,6 @@ async function arrange() {
   await page.keyboard.press('Enter');
   await clickPlane(9500, 1000);
   await page.mouse.move(...(await onPlane(11500, 1000)), { steps: 3 });
-  await page.getByTestId('groups').evaluate((e) => e.scrollIntoView({ block: 'center' }));
-  await page.getByRole('button', { name: 'Groups: 1' }).click();
   await page.mouse.move(...(await onPlane(11500, 1000)), { steps: 3 });
   await page.waitForTimeout(300);
   await page.screenshot({ path: out('arrange') });

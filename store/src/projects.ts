@@ -70,6 +70,47 @@ export async function createProject(
   return id;
 }
 
+/** Gives a project another name, as a step of its log. */
+export async function renameProject(database: Database, id: string, name: string): Promise<void> {
+  await database.transaction(async (tx) => {
+    const [row] = await tx.select().from(projects).where(eq(projects.id, id)).for('update');
+    if (!row || row.name === name) return;
+    const taken = await takeSteps(tx, { id, seq: row.seq }, 'server', [
+      {
+        id: randomUUID(),
+        label: 'Rename the project',
+        kind: 'do',
+        of: null,
+        change: { type: 'set', id: SETTINGS_ID, before: { name: row.name }, after: { name } },
+      },
+    ]);
+    if (taken.failure) throw new Error(`A name was refused: ${JSON.stringify(taken.failure)}.`);
+  });
+}
+
+/** What a list of projects tells of one. */
+export interface ProjectTally {
+  sheets: number;
+  /** Of these, those that were calibrated and not taken against what the sheet says itself. */
+  calibrated: number;
+  /** All other entities, by their type. */
+  types: Record<string, number>;
+}
+
+export async function projectTally(database: Database, id: string): Promise<ProjectTally> {
+  const { rows } = await database.execute<{ type: string; n: string; calibrated: string }>(
+    sql`select type, count(*) as n, count(*) filter (where type = 'underlay' and data->>'scaleState' = 'calibrated'
+        and coalesce(data->'calibration'->'against', 'null'::jsonb) = 'null'::jsonb) as calibrated
+      from entities where project_id = ${id} group by type`,
+  );
+  const { underlay, ...types } = Object.fromEntries(rows.map((r) => [r.type, Number(r.n)]));
+  return {
+    sheets: underlay ?? 0,
+    calibrated: Number(rows.find((r) => r.type === 'underlay')?.calibrated ?? 0),
+    types,
+  };
+}
+
 /** Puts a project into the bin, or takes it out again. */
 export async function setBinned(database: Database, id: string, binned: boolean): Promise<boolean> {
   const rows = await database

@@ -13,6 +13,8 @@ import {
   loadSteps,
   loadStepsText,
   oneChunk,
+  projectTally,
+  renameProject,
   setBinned,
   sheetsOnTable,
   storeBlob,
@@ -400,5 +402,68 @@ describe('sheets on the table', () => {
       { fileId, page: 3 },
     ]);
     expect(await sheetsOnTable(database, randomUUID())).toEqual([]);
+  });
+
+  it('are told by what they hold, and renamed by a step of their log', async () => {
+    const id = await newProject(database),
+      blob = await storeBlob(database, oneChunk(new Uint8Array([3]))),
+      fileId = await attachFile(database, id, blob.id, 'plan.pdf');
+    const sheet = (name: string, more: object): Change => ({
+      type: 'add',
+      entity: {
+        type: 'underlay',
+        id: name,
+        name,
+        fileId,
+        page: 1,
+        planeId: 'ground',
+        crop: [0, 0, 10, 10],
+        placement: [1, 0, 0, 1, 0, 0],
+        scaleState: 'paper',
+        calibration: null,
+        visible: true,
+        fade: 0,
+        locked: false,
+        snap: true,
+        order: 1,
+        ...more,
+      } as unknown as Underlay,
+    });
+    const calibration = {
+      from: [0, 0],
+      to: [1, 0],
+      trueLength: 100,
+      oldLength: 1,
+      factor: 100,
+      typed: '100',
+      fit: null,
+    };
+    const taken = await submitSteps(
+      database,
+      id,
+      'c',
+      [
+        add('a'),
+        add('b'),
+        sheet('bare', {}),
+        sheet('scaled', { scaleState: 'calibrated', calibration }),
+        // Taken against what the sheet says itself: nothing is promised of it.
+        sheet('against', {
+          scaleState: 'calibrated',
+          calibration: { ...calibration, against: { kind: 'dimensions', count: 9, factor: 50 } },
+        }),
+      ].map((c) => step(c)),
+    );
+    expect(taken).toMatchObject({ ok: true });
+    expect(await projectTally(database, id)).toEqual({
+      sheets: 3,
+      calibrated: 1,
+      types: { settings: 1, storey: 1, wall: 2 },
+    });
+    const before = (await findProject(database, id))!;
+    await renameProject(database, id, 'Boathouse, copy');
+    await renameProject(database, id, 'Boathouse, copy');
+    expect(await findProject(database, id)).toMatchObject({ name: 'Boathouse, copy', seq: before.seq + 1 });
+    await renameProject(database, randomUUID(), 'Nothing');
   });
 });

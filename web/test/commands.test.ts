@@ -1,7 +1,8 @@
 import { describe, expect, it, vi } from 'vitest';
 import type { Command, Declared, Hands } from '../src/commands/command.ts';
 import { chordOf, KeyDispatcher } from '../src/commands/keys.ts';
-import { makeRegistry } from '../src/commands/registry.ts';
+import { whyNoKey } from '../src/commands/own-keys.ts';
+import { clash, makeRegistry } from '../src/commands/registry.ts';
 import { allCommands } from '../src/shell/commands.ts';
 import { line, tableWith } from './given-table.ts';
 
@@ -24,8 +25,10 @@ describe('all commands', () => {
     const { list } = registryOf();
     expect(new Set(list.map((c) => c.id)).size).toBe(list.length);
     expect(new Set(list.map((c) => c.words)).size).toBe(list.length);
-    const keys = list.flatMap((c) => [c.key, c.otherKey].filter((k) => k !== undefined));
-    expect(keys.filter((k, i) => keys.indexOf(k) !== i)).toEqual([]);
+    const clashes = list.flatMap((a, i) =>
+      list.slice(i + 1).flatMap((b) => (clash(a, b) ? [`${a.id} and ${b.id}: ${a.key}`] : [])),
+    );
+    expect(clashes).toEqual([]);
     expect(list.length).toBeGreaterThan(70);
   });
 
@@ -38,6 +41,44 @@ describe('all commands', () => {
     );
     t.table.setSelection(['a']);
     for (const c of asking) expect(c.why!(), c.id).toBeNull();
+  });
+
+  it('on the ledge have a drawing and a short word', () => {
+    for (const c of registryOf().list.filter((c) => c.on)) {
+      expect(c.picture, c.id).toBeDefined();
+      expect(c.short?.length, c.id).toBeLessThan(15);
+    }
+  });
+
+  it('have the key of the part that is open first, then that of everywhere, then that of the one other part', () => {
+    const registry = registryOf();
+    expect(registry.byKey('r', 'building')?.id).toBe('wall-rectangle');
+    expect(registry.byKey('r', 'calibrate')?.id).toBe('straighten');
+    // Two other parts mean something by it: neither is meant.
+    expect(registry.byKey('r', 'check')).toBeUndefined();
+    for (const part of ['building', 'drawing', 'calibrate', undefined] as const) {
+      expect(registry.byKey('w', part)?.id).toBe('wall');
+      expect(registry.byKey('v', part)?.id).toBe('move-chosen');
+    }
+    expect(registry.byKey(',', 'drawing')).toBeUndefined();
+    expect(registry.startingWith(',', 'drawing').map((c) => c.key)).toEqual(
+      expect.arrayContaining([', n', ', l', ', s']),
+    );
+    expect(registry.startingWith(',', 'drawing').every((c) => c.on?.includes('drawing'))).toBe(true);
+    expect(registry.startingWith('w', 'drawing')).toEqual([]);
+  });
+
+  it('take keys that a person gives; whoever had such a key has none then', () => {
+    const t = tableWith(),
+      plain = makeRegistry(allCommands(AROUND), handsOf(t)),
+      own = makeRegistry(allCommands(AROUND), handsOf(t), { wall: 'i', 'move-chosen': 'z', gone: 'q' });
+    expect(own.byKey('i', 'building')?.id).toBe('wall');
+    expect(own.byKey('w', 'building')).toBeUndefined();
+    expect(own.byKey('z', 'building')?.id).toBe('move-chosen');
+    expect(own.get('trim').key).toBeUndefined();
+    // In another part it is nobody's: the line keeps it there.
+    expect(own.byKey('i', 'drawing')?.id).toBe('line');
+    expect(own.byKey('q', 'building')?.id).toBe(plain.byKey('q', 'building')?.id);
   });
 
   it('that are not there, or twice, are a fault at once', () => {
@@ -111,6 +152,13 @@ describe('keys', () => {
     first();
     keys.dispatch(event('a'));
     expect(heard).toHaveBeenCalledOnce();
+  });
+
+  it('that a person may give are none that the drawing takes itself', () => {
+    for (const key of ['w', 'Shift+w', 'Ctrl+Shift+e', 'F6', ';', ', n', 'Delete'])
+      expect(whyNoKey(key), key).toBeNull();
+    for (const key of ['Enter', ' ', 'n', '5', ',', 'Shift', 'ArrowUp', 'a b', ', 1', ', n n'])
+      expect(whyNoKey(key), key).not.toBeNull();
   });
 
   it('are named as commands name them, whatever the caps lock says', () => {

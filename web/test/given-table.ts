@@ -123,6 +123,7 @@ export function tableWith(...entities: Entity[]) {
     setUnderlay(id: string | null): void {
       state.setState({ underlayId: id });
     },
+    showUnderlay(): void {},
     show(box: unknown): void {
       table.shown.push(box);
     },

@@ -16,3 +16,4 @@ export { encodeLinework, decodeLinework, LINEWORK_VERSION } from './binary.ts';
 export { LineIndex } from './line-index.ts';
 export { asCubic } from './collector.ts';
 export { prepareClip, visibleCurveIntervals, visibleIntervals } from './visible-parts.ts';
+export { WHOLE, type Whole } from './whole.ts';

@@ -2,9 +2,15 @@ import { get } from '@calque/core/model';
 import type { ProjectSession } from '@/project/session';
 import { chosenTraced } from '@/table/hit';
 import type { Table } from '@/table/table';
-import { keyWords } from './key-words';
+import type { Picture } from './pictures';
 
 export type StageId = 'sheets' | 'calibrate' | 'trace' | 'check' | 'deliver';
+
+/** What is being made while tracing: a part of the ledge that has keys of its own. */
+export const MAKING_PARTS = ['building', 'drawing', 'levels'] as const;
+export type MakingPart = (typeof MAKING_PARTS)[number];
+/** Where on the ledge an instrument lies: with what is made, with what changes what is there, or with those of another stage. */
+export type LedgePart = MakingPart | 'change' | 'calibrate' | 'check';
 
 /** Something that can be run by its key, from the search, or by a button: they all ask it the same. */
 export interface Command {
@@ -14,15 +20,21 @@ export interface Command {
   /** In a word or two, for buttons. */
   short?: string;
   group: 'Stages' | 'Tools' | 'View' | 'Edit' | 'Help';
+  /** Two strokes stand with a space between them: ", n". */
   key?: string;
   /** A second key, for where the first means something else. */
   otherKey?: string;
   /** Words that people use for it beside those that it is told by, for the search. */
   also?: string;
-  /** Draws something other than walls and lines: offered among what can be drawn. */
-  draws?: boolean;
+  /** The parts of the ledge that it lies on, with its drawing. In a part that is open its key comes before all others. */
+  on?: readonly LedgePart[];
+  picture?: Picture;
+  /** How far behind the others it lies there; 0 unless said. */
+  rank?: number;
   /** The tool that is in hand when it has been run: its button is lit then. */
   tool?: string;
+  /** Where several commands share a tool: is this the one that is in hand? */
+  inHand?(): boolean;
   /** Is it taken up again by the repeat? Tools and edits are, unless they say no. */
   repeats?: boolean;
   /** Is its key free for it now, or for something else? */
@@ -66,7 +78,7 @@ export const needsSheet = ({ table, session }: Hands, key?: string): Pick<Comman
   why: () =>
     get(session.state.model, 'underlay', table.state.getState().underlayId)
       ? null
-      : `Choose a sheet first: ${key ? `${keyWords(key)} works` : 'this works'} on the current one. Press its name in the stack.`,
+      : 'Choose a sheet first: this works on the current one. Press its name in the stack.',
 });
 
 /** What works on what is selected says so where nothing is. */
@@ -75,7 +87,7 @@ export const needsChosen = ({ table }: Hands, key?: string): Pick<Command, 'key'
   why: () =>
     chosenTraced(table).length > 0
       ? null
-      : `Select something first: ${key ? `${keyWords(key)} works` : 'this works'} on what is selected. Click it, or drag a box.`,
+      : 'Select something first: this works on what is selected. Click it, or drag a box.',
 });
 
 /** What stands on a floor is drawn on the plan of a storey. */

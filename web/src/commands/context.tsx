@@ -10,7 +10,7 @@ import type { Registry } from './registry';
 
 export const RegistryContext = createContext<Registry | null>(null);
 
-function useRegistry(): Registry {
+export function useRegistry(): Registry {
   const registry = useContext(RegistryContext);
   if (!registry) throw new Error('There are no commands around this.');
   return registry;
@@ -21,6 +21,16 @@ export const useCommand = (id: string): Command => useRegistry().get(id);
 /** Those of all commands that are of some sort. */
 export function useCommands(are: (command: Command) => boolean): readonly Command[] {
   return useRegistry().list.filter(are);
+}
+
+/** Is the tool in hand the command's? */
+export const isInHand = (command: Command, tool: string): boolean =>
+  command.tool !== undefined && tool === command.tool && (command.inHand?.() ?? true);
+
+/** The key of a command as it is shown behind its words; nothing where it has none. */
+export function useKeyOf(id: string): string {
+  const { key } = useCommand(id);
+  return key ? ` (${keyWords(key)})` : '';
 }
 
 /** A command as a button: what it says, its key, whether its tool is in hand, and why it cannot be run. */
@@ -43,7 +53,7 @@ export function CommandButton({
   useTableState((s) => s.selection);
   const why = command.why?.() ?? null;
   if (hides && why !== null) return null;
-  const inHand = command.tool !== undefined && tool === command.tool;
+  const inHand = isInHand(command, tool);
   const key = command.key ? ` (${keyWords(command.key)})` : '';
   return (
     <Button

@@ -2,7 +2,12 @@
 export function keyWords(key: string | undefined): string {
   if (!key) return '';
   return key
-    .split('+')
-    .map((part) => (part.length === 1 ? part.toUpperCase() : part))
+    .split(' ')
+    .map((stroke) =>
+      stroke
+        .split('+')
+        .map((part) => (part.length === 1 ? part.toUpperCase() : part))
+        .join(' '),
+    )
     .join(' ');
 }

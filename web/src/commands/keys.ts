@@ -1,5 +1,5 @@
 /** Who hears a key first. What one has taken the others are not asked about. */
-export const KEY_ORDER = ['drawing', 'cursor field', 'commands'] as const;
+export const KEY_ORDER = ['second stroke', 'drawing', 'cursor field', 'commands'] as const;
 export type KeyPlace = (typeof KEY_ORDER)[number];
 
 /** Says whether the key was for it. */

@@ -6,7 +6,8 @@ import { elementPath } from '@/table/painters/trace';
 import type { Table } from '@/table/table';
 import { pointFields, typedPoint } from '@/table/tools/geometry';
 import type { Brush } from '@/table/brush';
-import type { Field, FieldRequest, Pick, Tool } from '@/table/tool';
+import type { Field, FieldRequest, Pick } from '@/table/tool';
+import type { NamedWays, Ways } from './next-way';
 import { elementOf, foundBy, sourceOf, TYPED, type Found, type Shape } from './drawn';
 
 export interface Context {
@@ -48,7 +49,7 @@ const CLOSE_PIXELS = 9;
 const ONE_POINT = 1e-6;
 
 /** Draws one shape after another by picks and typed figures, always shown as it would come out; F takes another way to draw it. */
-export class ShapeTool implements Tool {
+export class ShapeTool implements NamedWays {
   readonly snaps = true;
   readonly cursor = 'crosshair';
   private points: { at: Point; found: Found }[] = [];
@@ -191,12 +192,24 @@ export class ShapeTool implements Tool {
     return true;
   }
 
-  /** Takes the next way to draw the shape; what was picked stays where that way has use for it. */
+  ways(): Ways {
+    return {
+      words: this.plan.variants.map((v) => v.words),
+      at: this.variant,
+      choose: (at) => this.turnTo(at),
+    };
+  }
+
   nextVariant(): boolean {
     if (this.plan.variants.length < 2) return false;
-    this.variant = (this.variant + 1) % this.plan.variants.length;
-    if (!this.isOpenEnded) this.points = this.points.slice(0, this.way.steps.length - 1);
+    this.turnTo((this.variant + 1) % this.plan.variants.length);
     return true;
+  }
+
+  /** Takes another way to draw the shape; what was picked stays where that way has use for it. */
+  private turnTo(variant: number): void {
+    this.variant = variant;
+    if (!this.isOpenEnded) this.points = this.points.slice(0, this.way.steps.length - 1);
   }
 
   paint(brush: Brush): void {

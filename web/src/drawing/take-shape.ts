@@ -5,13 +5,13 @@ import { ShapeTool, type ShapePlan } from './shape-tool';
 export const drawBy = (
   hands: Hands,
   plan: ShapePlan,
-  more: Pick<Command, 'words' | 'key' | 'also'>,
+  more: Pick<Command, 'words' | 'key' | 'also' | 'picture' | 'on' | 'short'>,
 ): Command => ({
   id: plan.id,
   short: plan.noun,
   group: 'Tools',
   tool: plan.id,
-  draws: true,
+  on: ['drawing'],
   ...more,
   run: inStage(hands, 'trace', () => hands.table.take(new ShapeTool(hands.table, plan))),
 });

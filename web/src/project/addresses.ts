@@ -13,8 +13,5 @@ export const tilesUrl = (projectId: string, fileId: string, page: number) =>
   `${pageUrl(projectId, fileId, page)}/tiles`;
 export const lineworkUrl = (projectId: string, fileId: string, page: number) =>
   `${pageUrl(projectId, fileId, page)}/linework`;
-/** Header of a page's linework: are its hatches and dimensions told apart (`yes`), will they be, or did reading break off? */
-export const WHOLE = 'Calque-Whole';
-export type Whole = 'yes' | 'later' | 'never';
 export const pictureUrl = (projectId: string, fileId: string, page: number) =>
   `${pageUrl(projectId, fileId, page)}/picture`;

@@ -10,6 +10,7 @@ import type {
   ProjectCard,
   RoomAnswer,
   StepsAnswer,
+  TallyAnswer,
 } from './wire';
 import type { UnitSystem } from '@calque/core/units';
 
@@ -59,6 +60,8 @@ export const api = {
   projects: () => call<{ open: ProjectCard[]; binned: ProjectCard[] }>('GET', '/api/projects'),
   createProject: (settings: { name: string; units: UnitSystem; precision: number }) =>
     call<{ id: string }>('POST', '/api/projects', settings),
+  tally: (id: string, seq: number) => call<TallyAnswer>('GET', `/api/projects/${id}/tally?v=${seq}`),
+  copy: (id: string) => call<{ id: string }>('POST', `/api/projects/${id}/copy`),
   bin: (id: string) => call('POST', `/api/projects/${id}/bin`),
   unbin: (id: string) => call('PUT', `/api/projects/${id}/bin`),
   destroy: (id: string) => call('DELETE', `/api/projects/${id}/bin`),

@@ -37,10 +37,11 @@ export function removeUnderlays(model: Model, underlays: readonly Underlay[]): C
 }
 
 /** In words what goes and what stays. */
-export function removalWords({ checks, traced }: Dependents): string {
+export function removalWords({ checks, traced }: Dependents, many = false): string {
+  const it = many ? 'them' : 'it';
   const go =
     checks === 0
       ? ''
-      : `${checks === 1 ? 'One known dimension goes' : `${checks} known dimensions go`} with it. `;
-  return `${go}${traced === 0 ? 'Nothing has been traced on it. ' : `${traced === 1 ? 'The one element traced on it stays, and remembers where it came from' : `The ${traced} elements traced on it stay, and remember where they came from`}. `}`;
+      : `${checks === 1 ? 'One known dimension goes' : `${checks} known dimensions go`} with ${it}. `;
+  return `${go}${traced === 0 ? `Nothing has been traced on ${it}. ` : `${traced === 1 ? `The one element traced on ${it} stays, and remembers where it came from` : `The ${traced} elements traced on ${it} stay, and remember where they came from`}. `}`;
 }

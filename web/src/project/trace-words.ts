@@ -33,7 +33,7 @@ export const tracedFrom = (model: Model, underlayId: string): number =>
 export const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
 /** How much has been traced: "12 walls, 4 lines, 3 others"; empty for nothing. */
-export function traceWords({ total, byType }: TraceTally): string {
+export function traceWords({ total, byType }: Pick<TraceTally, 'total' | 'byType'>): string {
   const { wall: walls = 0, line: lines = 0 } = byType,
     others = total - walls - lines;
   return [

@@ -15,6 +15,15 @@ export interface ProjectCard {
   seq: number;
 }
 
+/** How much there is in a project. */
+export interface TallyAnswer {
+  sheets: number;
+  /** Of these, those that were calibrated and not taken against what the sheet says itself. */
+  calibrated: number;
+  /** All other entities, by their type. */
+  types: Record<string, number>;
+}
+
 export type FileKind = 'pdf' | 'png' | 'jpeg' | 'tiff' | 'webp' | 'dxf' | 'svg';
 export type FileStatus = 'waiting' | 'reading' | 'ready' | 'failed' | 'password' | 'units' | 'cancelled';
 

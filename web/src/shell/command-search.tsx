@@ -8,12 +8,18 @@ import { useState, type KeyboardEvent } from 'react';
 import { useSession } from '@/project/context';
 import { runOrTell, type Command } from '@/commands/command';
 import { keyWords } from '@/commands/key-words';
+import { useLately } from '@/commands/lately';
+
+/** What is chosen by the arrows is scrolled to. */
+const intoSight = (element: HTMLElement | null) => element?.scrollIntoView({ block: 'nearest' });
 
 /** Finds a command by plain words and runs it. */
 export function CommandSearch({ commands, onClose }: { commands: readonly Command[]; onClose(): void }) {
   const session = useSession();
   const [text, setText] = useState('');
   const [at, setAt] = useState(0);
+  const lately = useLately((s) => s.ids);
+  const recent = (c: Command) => (lately.includes(c.id) ? lately.indexOf(c.id) : lately.length);
   const wanted = text.toLowerCase().split(/\s+/).filter(Boolean);
   const place = (c: Command) => {
     const at = c.words.toLowerCase().indexOf(wanted[0] ?? '');
@@ -23,7 +29,8 @@ export function CommandSearch({ commands, onClose }: { commands: readonly Comman
   const all = (c: Command) => `${c.words} ${c.also ?? ''}`.toLowerCase();
   const hits = commands
     .filter((c) => wanted.every((w) => all(c).includes(w)))
-    .sort((a, b) => place(a) - place(b));
+    // With nothing typed, what was used lately comes first.
+    .sort((a, b) => (wanted.length === 0 ? recent(a) - recent(b) : place(a) - place(b)));
   const run = (command: Command | undefined) => {
     if (!command || command.applies?.() === false) return;
     onClose();
@@ -41,6 +48,7 @@ export function CommandSearch({ commands, onClose }: { commands: readonly Comman
       open
       onClose={onClose}
       fullWidth
+      slotProps={{ paper: { 'aria-label': 'Commands by their words' } }}
       maxWidth="sm"
       sx={{ '& .MuiDialog-container': { alignItems: 'flex-start' } }}
     >
@@ -55,15 +63,31 @@ export function CommandSearch({ commands, onClose }: { commands: readonly Comman
             setAt(0);
           }}
           onKeyDown={onKey}
-          slotProps={{ htmlInput: { 'aria-label': 'Find a command' } }}
+          slotProps={{
+            htmlInput: {
+              'aria-label': 'Find a command',
+              role: 'combobox',
+              'aria-expanded': true,
+              'aria-controls': 'found-commands',
+              'aria-activedescendant': hits[at] ? `found-${hits[at].id}` : undefined,
+            },
+          }}
         />
-        <Box role="listbox" aria-label="Commands" sx={{ mt: 1, maxHeight: 380, overflowY: 'auto' }}>
+        <Box
+          role="listbox"
+          aria-label="Commands"
+          id="found-commands"
+          tabIndex={0}
+          sx={{ mt: 1, maxHeight: 380, overflowY: 'auto' }}
+        >
           {hits.map((c, i) => {
             const why = c.why?.() ?? null,
               off = c.applies?.() === false || why !== null;
             return (
               <Box
                 key={c.id}
+                id={`found-${c.id}`}
+                ref={i === at ? intoSight : undefined}
                 role="option"
                 aria-selected={i === at}
                 aria-disabled={off}

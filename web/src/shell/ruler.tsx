@@ -2,7 +2,12 @@
 
 import Box from '@mui/material/Box';
 import { useTheme } from '@mui/material/styles';
+import { IconMagnet, IconMagnetOff } from '@tabler/icons-react';
 import { useEffect, useRef } from 'react';
+import { SNAP_KINDS } from '@calque/core/snapping';
+import { snapWords } from '@/stages/trace/snap-card';
+import { useFloating } from '@/commands/floating';
+import { MarkButton } from '@/ui/icon-button';
 import { MM_PER, formatLength, formatLengthWithUnit, type LengthStyle } from '@calque/core/units';
 import { get } from '@calque/core/model';
 import { useFromModel, useProject } from '@/project/context';
@@ -30,6 +35,23 @@ function stepFor(view: Viewport, style: LengthStyle): { tick: number; long: numb
   const tick = [1, 2, 5, 10].map((m) => m * power).find((s) => s >= wanted)!;
   const head = tick / 10 ** Math.floor(Math.log10(tick * 1.0001));
   return { tick, long: Math.round(head) === 2 ? tick * 5 : tick * 10 };
+}
+
+/** What picks find, and the grid: opened where the words of the pick stand. */
+function SnapMark() {
+  const kinds = useTableState((s) => s.snapKinds);
+  const { open, flip } = useFloating();
+  const all = kinds.size === SNAP_KINDS.length;
+  return (
+    <MarkButton
+      word={snapWords(kinds)}
+      aria-expanded={open === 'picks'}
+      onClick={() => flip('picks')}
+      sx={{ ml: -1.5, height: 24, color: all ? 'text.secondary' : 'assumed' }}
+    >
+      {all ? <IconMagnet size={16} stroke={1.6} /> : <IconMagnetOff size={16} stroke={1.6} />}
+    </MarkButton>
+  );
 }
 
 /** Bottom ruler, truly to the drawing's scale; position, what is found, and scale in words. */
@@ -115,6 +137,7 @@ export function Ruler() {
           {only ? `this pick finds ${SNAP_NAMES[only]} alone · ` : ''}
           {snap ? `${snap.words}${snap.others > 0 ? ` · ${snap.others} more, N` : ''}` : ''}
         </Box>
+        <SnapMark />
         <Box
           sx={{
             flex: 1,

@@ -9,17 +9,28 @@ import Stack from '@mui/material/Stack';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import { useColorScheme } from '@mui/material/styles';
+import {
+  IconArrowBackUp,
+  IconArrowForwardUp,
+  IconHistory,
+  IconKeyboard,
+  IconMoon,
+  IconSun,
+} from '@tabler/icons-react';
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import { settingsOf } from '@calque/core/model';
 import { UNIT_NAMES } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { useDoubts } from '@/project/doubts';
+import { MarkButton } from '@/ui/icon-button';
 import { Mark } from '@/ui/mark';
 import { SetAside } from './set-aside';
 import { ProjectSettings } from './project-settings';
 import type { StageId } from '@/commands/command';
 import { stageHeads } from './stage-list';
+
+const ICON = { size: 18, stroke: 1.6 } as const;
 
 interface Props {
   stage: StageId;
@@ -64,7 +75,14 @@ export function Strip({ stage, onStage, onSearch, onHelp }: Props) {
       <ButtonBase
         onClick={() => setSetting(true)}
         aria-label={`Project ${settings.name}: name and units`}
-        sx={{ textAlign: 'left', display: 'block', minWidth: 0, maxWidth: 220, flex: '0 1 auto' }}
+        sx={{
+          textAlign: 'left',
+          display: 'block',
+          minWidth: 0,
+          maxWidth: 220,
+          flex: '0 2 auto',
+          overflow: 'hidden',
+        }}
       >
         <Typography noWrap sx={{ fontSize: 15, fontWeight: 650, lineHeight: 1.2 }}>
           {settings.name}
@@ -94,7 +112,7 @@ export function Strip({ stage, onStage, onSearch, onHelp }: Props) {
               px: 1.1,
               display: 'block',
               textAlign: 'left',
-              minWidth: 92,
+              minWidth: { xs: 76, lg: 92 },
               color: stage === h.id ? 'text.primary' : 'text.secondary',
               borderBottom: 3,
               borderColor: stage === h.id ? 'now' : 'transparent',
@@ -115,14 +133,22 @@ export function Strip({ stage, onStage, onSearch, onHelp }: Props) {
         onClick={onSearch}
         sx={{ color: 'text.secondary', gap: 1.5, fontWeight: 500 }}
       >
-        Find a command<span>Ctrl K</span>
+        <Box
+          component="span"
+          sx={{
+            // On small screens its key says enough to the eye.
+            position: { xs: 'absolute', lg: 'static' },
+            clipPath: { xs: 'inset(50%)', lg: 'none' },
+          }}
+        >
+          Find a command
+        </Box>
+        <span>Ctrl K</span>
       </Button>
       <LightSwitch />
-      <Tooltip title="Keys and what they do">
-        <Button onClick={onHelp} aria-label="Keys and what they do" sx={{ px: 1 }}>
-          ?
-        </Button>
-      </Tooltip>
+      <MarkButton word="Keys and what they do" onClick={onHelp}>
+        <IconKeyboard {...ICON} />
+      </MarkButton>
       {setting && <ProjectSettings onClose={() => setSetting(false)} />}
     </Box>
   );
@@ -146,36 +172,31 @@ function UndoRedo() {
   };
   return (
     <Stack direction="row">
-      <Tooltip title={undo ? `Undo: ${undo.label} (Ctrl Z)` : 'Nothing to undo'}>
-        <span>
-          <Button
-            disabled={!undo && !hasEarlier}
-            onClick={() => session.undo()}
-            sx={{ px: 0.75, minWidth: 0 }}
-          >
-            Undo
-          </Button>
-        </span>
-      </Tooltip>
-      <Tooltip title={redo ? `Redo: ${redo.label} (Ctrl Shift Z)` : 'Nothing to redo'}>
-        <span>
-          <Button disabled={!redo} onClick={() => session.redo()} sx={{ px: 0.75, minWidth: 0 }}>
-            Redo
-          </Button>
-        </span>
-      </Tooltip>
-      <Tooltip title="What has been done, step by step">
-        <span>
-          <Button
-            disabled={!undo && !redo}
-            aria-haspopup="menu"
-            onClick={(e) => setList(e.currentTarget)}
-            sx={{ px: 0.75, minWidth: 0 }}
-          >
-            Steps
-          </Button>
-        </span>
-      </Tooltip>
+      <MarkButton
+        word={undo ? `Undo: ${undo.label}` : 'Undo: nothing'}
+        name="Undo"
+        disabled={!undo && !hasEarlier}
+        onClick={() => session.undo()}
+      >
+        <IconArrowBackUp {...ICON} />
+      </MarkButton>
+      <MarkButton
+        word={redo ? `Redo: ${redo.label}` : 'Redo: nothing'}
+        name="Redo"
+        disabled={!redo}
+        onClick={() => session.redo()}
+      >
+        <IconArrowForwardUp {...ICON} />
+      </MarkButton>
+      <MarkButton
+        word="What has been done, step by step"
+        name="Steps"
+        disabled={!undo && !redo}
+        aria-haspopup="menu"
+        onClick={(e) => setList(e.currentTarget)}
+      >
+        <IconHistory {...ICON} />
+      </MarkButton>
       <Menu
         anchorEl={list}
         open={list !== null}
@@ -255,8 +276,8 @@ function LightSwitch() {
   const { mode, systemMode, setMode } = useColorScheme();
   const dark = (mode === 'system' ? systemMode : mode) === 'dark';
   return (
-    <Button onClick={() => setMode(dark ? 'light' : 'dark')} sx={{ px: 1 }}>
-      {dark ? 'Light' : 'Dark'}
-    </Button>
+    <MarkButton word={dark ? 'Light' : 'Dark'} onClick={() => setMode(dark ? 'light' : 'dark')}>
+      {dark ? <IconSun {...ICON} /> : <IconMoon {...ICON} />}
+    </MarkButton>
   );
 }

@@ -1,6 +1,7 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import useMediaQuery from '@mui/material/useMediaQuery';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { CalibratePanel } from '@/stages/calibrate/panel';
 import { CheckPanel } from '@/stages/check/panel';
@@ -10,11 +11,10 @@ import { TracePanel } from '@/stages/trace/panel';
 import { traceTally } from '@/project/trace-words';
 import { useProject, useSession } from '@/project/context';
 import { useTable, useTableState } from '@/table/context';
-import { isTyping, looksAround } from '@/table/input';
 import { CommandSearch } from './command-search';
-import { runOrTell } from '@/commands/command';
-import { RegistryContext } from '@/commands/context';
-import { chordOf } from '@/commands/keys';
+import { RegistryContext, useKeyOf } from '@/commands/context';
+import { MarkButton } from '@/ui/icon-button';
+import { IconChevronLeft, IconChevronRight } from '@tabler/icons-react';
 import { makeRegistry } from '@/commands/registry';
 import { allCommands } from './commands';
 import { CursorField } from './cursor-field';
@@ -22,6 +22,16 @@ import { PlaneList } from './planes/plane-list';
 import { goToPlane } from './planes/plane-tools';
 import { stackOf } from '@/project/views';
 import { SpaceView } from '@/space/space-view';
+import { FloatingCards } from './floating-cards';
+import { ScaleOfferContext } from '@/project/scale-offer';
+import { useScaleOffer } from '@/stages/calibrate/scale-offer';
+import { Ledge } from './ledge/ledge';
+import { followHand, partAt, useLedge } from './ledge/state';
+import { useCommandKeys } from './command-keys';
+import { useFolded } from './folded';
+import { EDGE_WIDTH, LEDGE, LEFT_WIDTH, RIGHT_WIDTH, RULER, SMALL_LEDGE, STRIP } from './measures';
+import { useOwnKeys } from '@/commands/own-keys';
+import { keyWords } from '@/commands/key-words';
 import { Ruler } from './ruler';
 import { ShortcutSheet } from './shortcut-sheet';
 import { StackColumn } from './stack/stack-column';
@@ -35,18 +45,14 @@ const PANELS = {
   check: CheckPanel,
   deliver: DeliverPanel,
 };
-export const LEFT_WIDTH = 250,
-  RIGHT_WIDTH = 336,
-  STRIP = 48,
-  RULER = 40;
-
 /** Strip, stack, stage card and ruler around the drawing. */
 export function Workbench() {
   const table = useTable();
   const session = useSession();
   const [stage, setStage] = useState<StageId>(() => (session.state.model.size <= 2 ? 'sheets' : 'calibrate'));
-  const [stackOpen, setStackOpen] = useState(true);
-  const [cardOpen, setCardOpen] = useState(true);
+  const [folded, fold] = useFolded();
+  const stackOpen = !folded.stack,
+    cardOpen = !folded.card;
   const [searching, setSearching] = useState(false);
   const [helping, setHelping] = useState(false);
   const [listing, setListing] = useState(false);
@@ -55,56 +61,45 @@ export function Workbench() {
   const goTo = useCallback(
     (s: StageId) => {
       setStage(s);
-      setCardOpen(true);
       table.layDown();
     },
     [table],
   );
+  const ownKeys = useOwnKeys((s) => s.keys);
   const registry = useMemo(
     () =>
       makeRegistry(
         allCommands({
-          foldStack: () => setStackOpen((o) => !o),
-          foldCard: () => setCardOpen((o) => !o),
+          foldStack: () => fold('stack'),
+          foldCard: () => fold('card'),
           help: () => setHelping(true),
           openList: () => setListing(true),
           openSpace: () => setInSpace(true),
         }),
         { table, session, goTo },
+        ownKeys,
       ),
-    [table, session, goTo],
+    [table, session, goTo, fold, ownKeys],
   );
   const commands = registry.list;
+  const openPart = useLedge((s) => s.open),
+    part = partAt(stage, openPart);
+  const small = useMediaQuery('(max-width: 1179px), (max-height: 619px)');
+  const ledge = part === null ? 0 : small ? SMALL_LEDGE : LEDGE;
+  useEffect(() => followHand(table, registry), [table, registry]);
+  const search = useCallback(() => setSearching(true), []);
+  const begun = useCommandKeys(registry, stage, { table, session, search });
 
   useEffect(() => {
     table.setInsets({
-      left: stackOpen ? LEFT_WIDTH + 20 : 44,
-      right: cardOpen ? RIGHT_WIDTH + 16 : 44,
+      left: stackOpen ? LEFT_WIDTH + 18 : EDGE_WIDTH + 8,
+      right: cardOpen ? RIGHT_WIDTH + 18 : 14,
       top: STRIP,
-      bottom: RULER,
+      bottom: RULER + ledge,
     });
-  }, [table, stackOpen, cardOpen]);
+  }, [table, stackOpen, cardOpen, ledge]);
   // The first view is fitted after the insets are known.
   useEffect(() => table.showAll(), [table]);
-
-  useEffect(
-    () =>
-      table.keys.on('commands', (event) => {
-        if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
-          setSearching(true);
-          return true;
-        }
-        if ((isTyping(event.target) && !looksAround(event)) || event.altKey) return false;
-        const chord = chordOf(event);
-        // A tool that waits for figures takes the digits itself.
-        const { field } = table.state.getState();
-        if (/^\d$/.test(chord) && field && !field.onTab) return false;
-        const command = registry.byKey(chord);
-        if (command) runOrTell(command, session);
-        return command !== undefined;
-      }),
-    [registry, table, session],
-  );
 
   // A file dragged over any stage opens the one that takes it; elsewhere the browser would leave the page for it.
   useEffect(() => {
@@ -130,73 +125,104 @@ export function Workbench() {
   } as const;
   return (
     <RegistryContext.Provider value={registry}>
-      <Strip
-        stage={stage}
-        onStage={goTo}
-        onSearch={() => setSearching(true)}
-        onHelp={() => setHelping(true)}
-      />
-      <StackColumn open={stackOpen} onFold={() => setStackOpen(!stackOpen)} onStage={goTo} />
-      <Box
-        component="aside"
-        aria-label="Stage"
-        sx={{
-          position: 'absolute',
-          top: STRIP + 16,
-          right: 14,
-          width: cardOpen ? RIGHT_WIDTH : 'auto',
-          maxHeight: `calc(100% - ${STRIP + RULER + 32}px)`,
-          display: 'flex',
-          flexDirection: 'column',
-          ...card,
-        }}
-      >
-        {cardOpen ? (
-          <Box key={stage} sx={{ overflowY: 'auto', p: 1.75, pb: 2 }}>
-            <Panel />
-          </Box>
-        ) : null}
-        <FoldButton open={cardOpen} onFold={() => setCardOpen(!cardOpen)} />
-      </Box>
-      <EmptyTable />
-      <LostView />
-      <CursorField />
-      <Ruler />
-      {searching && <CommandSearch commands={commands} onClose={() => setSearching(false)} />}
-      {listing && <PlaneList onClose={() => setListing(false)} />}
-      {inSpace && (
-        <SpaceView
-          onGo={(id) => goToPlane(table, id, stackOf(session.state.model, id)[0]?.id)}
-          onClose={() => setInSpace(false)}
+      <ScaleOfferContext.Provider value={useScaleOffer}>
+        <Strip
+          stage={stage}
+          onStage={goTo}
+          onSearch={() => setSearching(true)}
+          onHelp={() => setHelping(true)}
         />
-      )}
-      {helping && <ShortcutSheet commands={commands} onClose={() => setHelping(false)} />}
+        <StackColumn open={stackOpen} bottom={RULER + ledge} onFold={() => fold('stack')} onStage={goTo} />
+        <Box
+          component="aside"
+          aria-label="Stage"
+          sx={{
+            position: 'absolute',
+            top: STRIP + 14,
+            right: 14,
+            width: cardOpen ? RIGHT_WIDTH : 'auto',
+            // Longer ones are scrolled, so that the drawing keeps its room.
+            maxHeight: `min(calc(100% - ${STRIP + RULER + ledge + 28}px), 64vh)`,
+            display: 'flex',
+            flexDirection: 'column',
+            ...card,
+          }}
+        >
+          {cardOpen ? (
+            // What is in a card that must be scrolled is reached by keys, too.
+            <Box key={stage} tabIndex={0} sx={{ overflowY: 'auto', p: 1.75, pb: 1.5, '& h2': { pr: 3 } }}>
+              <Panel />
+            </Box>
+          ) : null}
+          <FoldButton open={cardOpen} onFold={() => fold('card')} />
+        </Box>
+        {part !== null && <Ledge part={part} height={ledge} small={small} />}
+        {begun && <SecondStroke begun={begun} bottom={RULER + ledge + 10} />}
+        <FloatingCards left={stackOpen ? LEFT_WIDTH + 12 : EDGE_WIDTH} bottom={RULER + ledge} />
+        <EmptyTable />
+        <LostView />
+        <CursorField />
+        <Ruler />
+        {searching && <CommandSearch commands={commands} onClose={() => setSearching(false)} />}
+        {listing && <PlaneList onClose={() => setListing(false)} />}
+        {inSpace && (
+          <SpaceView
+            onGo={(id) => goToPlane(table, id, stackOf(session.state.model, id)[0]?.id)}
+            onClose={() => setInSpace(false)}
+          />
+        )}
+        {helping && <ShortcutSheet commands={commands} onClose={() => setHelping(false)} />}
+      </ScaleOfferContext.Provider>
     </RegistryContext.Provider>
   );
 }
 
-function FoldButton({ open, onFold }: { open: boolean; onFold(): void }) {
+/** What the second of two strokes may be. */
+function SecondStroke({
+  begun,
+  bottom,
+}: {
+  begun: NonNullable<ReturnType<typeof useCommandKeys>>;
+  bottom: number;
+}) {
   return (
     <Box
-      component="button"
-      type="button"
-      onClick={onFold}
-      aria-expanded={open}
+      role="status"
       sx={{
-        all: 'unset',
-        cursor: 'pointer',
-        textAlign: 'center',
-        fontSize: 11.5,
-        color: 'text.secondary',
-        borderTop: open ? 1 : 0,
-        borderColor: 'edge',
+        position: 'absolute',
+        left: '50%',
+        bottom,
+        transform: 'translateX(-50%)',
+        display: 'flex',
+        gap: 2,
+        bgcolor: 'primary.main',
+        color: 'primary.contrastText',
         px: 1.5,
-        py: 0.4,
-        '&:focus-visible': { outline: '2px solid #0b8f9c' },
+        py: 0.75,
+        maxWidth: '90%',
+        flexWrap: 'wrap',
       }}
     >
-      {open ? 'Fold the card (])' : 'Open the card (])'}
+      {begun.follow.map((c) => (
+        <span key={c.id}>
+          <b>{keyWords(c.key!.split(' ')[1])}</b> {c.short ?? c.words}
+        </span>
+      ))}
     </Box>
+  );
+}
+
+function FoldButton({ open, onFold }: { open: boolean; onFold(): void }) {
+  const key = useKeyOf('card');
+  return (
+    <MarkButton
+      word={open ? `Fold the card${key}` : `Open the card${key}`}
+      aria-expanded={open}
+      onClick={onFold}
+      sx={{ ...(open && { position: 'absolute', top: 8, right: 8, zIndex: 1 }), color: 'text.secondary' }}
+    >
+      {open ? <IconChevronRight size={16} stroke={1.8} /> : <IconChevronLeft size={16} stroke={1.8} />}
+    </MarkButton>
   );
 }
 
@@ -238,7 +264,7 @@ function LostView() {
       sx={{
         position: 'absolute',
         left: '50%',
-        bottom: 70,
+        bottom: 120,
         transform: 'translateX(-50%)',
         bgcolor: 'slip',
         border: 1,

@@ -1,4 +1,5 @@
 import type { Ink } from './ink';
+import type { WordRoom } from './painters/word-room';
 import type { Viewport } from './viewport';
 
 /** What is painted with: the canvas, the view that it shows and the colours, and the way onto the screen (CSS pixels). */
@@ -7,4 +8,6 @@ export interface Brush {
   view: Viewport;
   ink: Ink;
   at(p: readonly [number, number]): [number, number];
+  /** Where words are still free to stand; without, they stand where they are put. */
+  room?: WordRoom;
 }

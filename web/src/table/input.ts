@@ -160,6 +160,7 @@ export class TableInput {
     const { table } = this;
     const looks = looksAround(event);
     if (isTyping(event.target) && !looks) return false;
+    if (pressesButton(event)) return false;
     // What must be typed is typed, also in the moment before its field has the cursor: it is no command.
     if (
       table.state.getState().field?.required &&
@@ -268,6 +269,12 @@ export function isTyping(target: EventTarget | null): boolean {
   if (target instanceof HTMLInputElement) return !WITHOUT_TEXT.has(target.type);
   return target.isContentEditable || ['TEXTAREA', 'SELECT'].includes(target.tagName);
 }
+
+/** A button that the keyboard has come to is pressed by Enter and Space; one that was clicked before leaves them to the drawing. */
+const pressesButton = (event: KeyboardEvent): boolean =>
+  (event.key === 'Enter' || event.key === ' ') &&
+  event.target instanceof HTMLElement &&
+  event.target.matches('button:focus-visible, a:focus-visible, [role=option]:focus-visible');
 
 /** Keys that look at the drawing, also while a figure is asked for at the cursor: none of them means anything in a field with nothing in it. */
 export function looksAround(event: KeyboardEvent): boolean {

@@ -1,6 +1,6 @@
-import { decodeLinework, type Linework } from '@calque/core/linework';
+import { decodeLinework, WHOLE, type Linework } from '@calque/core/linework';
 import { indexFromBytes, sheetSnapper, type Snapper } from '@calque/core/snapping';
-import { lineworkUrl, WHOLE } from '@/project/addresses';
+import { lineworkUrl } from '@/project/addresses';
 
 export interface LoadedSheet {
   linework: Linework;

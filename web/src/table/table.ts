@@ -26,14 +26,17 @@ import type { ProjectSession } from '@/project/session';
 import { InkCache } from './ink-cache';
 import { DARK_INK, LIGHT_INK, type Ink } from './ink';
 import { TableInput } from './input';
+import { contentOf } from './drawn-bounds';
 import type { LineworkCache } from './linework-cache';
 import { LookCache } from './look-cache';
+import { takeSheetWords } from './painters/sheet-words';
+import { WordRoom } from './painters/word-room';
 import { paintMarked, type Marked } from './painters/marked';
 import { paintLoupe, placesAreClose } from './painters/loupe';
 import { paintInks } from './painters/inks';
 import { paintGrid } from './painters/grid';
 import { paintFound, paintKeyCursor, paintOrigin, paintTouched } from './painters/overlay';
-import { paintPlanes } from './painters/planes';
+import { paintPlaneNames, paintPlanes } from './painters/planes';
 import { paintOpenGroup } from './painters/open-group';
 import { SheetPainter, type SheetScene } from './painters/sheets';
 import { paintGhost, paintTrace } from './painters/trace';
@@ -85,6 +88,8 @@ export class Table {
     }),
     () => this.repaint('overlay'),
   );
+  /** What the words of the trace and of the sheets take up: those of the overlay keep off them. */
+  private words: WordRoom | null = null;
   private readonly input: TableInput;
   private readonly stops: (() => void)[] = [];
 
@@ -163,7 +168,13 @@ export class Table {
   }
 
   showUnderlay(underlay: Underlay): void {
-    this.show(boxOfPoints(boxRing(underlay.crop).map((p) => applyTransform(underlay.placement, p))));
+    this.show(this.boxOf(underlay));
+  }
+
+  /** What of an underlay is worth seeing, on its plane. */
+  private boxOf(u: Underlay): Box {
+    const shown = contentOf(u, this.sheets.get(u.fileId, u.page)?.linework ?? null);
+    return boxOfPoints(boxRing(shown).map((p) => applyTransform(u.placement, p)));
   }
 
   private contentBox(): Box | null {
@@ -171,7 +182,7 @@ export class Table {
     const { planeId } = this.state.getState();
     const boxes: Box[] = ofType(model, 'underlay')
       .filter((u) => u.planeId === planeId && u.visible)
-      .map((u) => boxOfPoints(boxRing(u.crop).map((p) => applyTransform(u.placement, p))));
+      .map((u) => this.boxOf(u));
     const traced = this.traces.of(model, planeId).index.bounds;
     if (traced) boxes.push(traced);
     const plane = get(model, 'plane', planeId);
@@ -502,9 +513,12 @@ export class Table {
 
   private paintTraceLayer(context: CanvasRenderingContext2D): void {
     const { planeId, selection, lookThrough } = this.state.getState();
-    const brush = this.brush(context);
     const { model } = this.session.state,
       { size } = this.state.getState();
+    const room = new WordRoom(size.width, size.height),
+      brush = { ...this.brush(context), room };
+    takeSheetWords(room, brush, model, planeId, this.sheets);
+    this.words = room;
     const grid = gridOn(model, planeId);
     if (grid?.shown) paintGrid(brush, grid, size);
     paintPlanes(brush, model, planeId, size);
@@ -518,13 +532,14 @@ export class Table {
       lookThrough,
       settingsOf(this.session.state.model),
     );
+    paintPlaneNames(brush, model, planeId);
     paintOpenGroup(brush, this.session.state.model, planeId);
     paintOrigin(brush);
   }
 
   private paintOverlay(context: CanvasRenderingContext2D): void {
     const brush = this.brush(context);
-    if (this.marked) paintMarked(brush, this.marked);
+    if (this.marked) paintMarked({ ...brush, room: this.words?.copy() }, this.marked);
     this.tool.paint?.(brush);
     if (this.keyCursor && this.lastPick) paintKeyCursor(brush, this.lastPick.screen);
     const found = this.lastPick?.found;

@@ -6,11 +6,13 @@ import Stack from '@mui/material/Stack';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import Link from 'next/link';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { FORM } from '@calque/core/formats';
+import { TRACED_TYPES } from '@calque/core/kinds';
 import { SETTINGS_ID } from '@calque/core/model';
 import { api } from '@/project/api';
-import type { ProjectCard } from '@/project/wire';
+import { count, traceWords } from '@/project/trace-words';
+import type { ProjectCard, TallyAnswer } from '@/project/wire';
 
 const when = new Intl.DateTimeFormat('en-GB', {
   day: 'numeric',
@@ -20,7 +22,19 @@ const when = new Intl.DateTimeFormat('en-GB', {
   minute: '2-digit',
 });
 
-/** A project as a slip with its picture. */
+const SMALL = { px: 0.75 } as const;
+
+/** "3 of 5 sheets calibrated, 41 walls" */
+function tallyWords({ sheets, calibrated, types }: TallyAnswer): string {
+  const byType = Object.fromEntries(
+      Object.entries(types).filter(([type]) => (TRACED_TYPES as readonly string[]).includes(type)),
+    ),
+    total = Object.values(byType).reduce((sum, n) => sum + n, 0);
+  const laid = sheets === 0 ? 'no sheets yet' : `${calibrated} of ${count(sheets, 'sheet')} calibrated`;
+  return [laid, traceWords({ total, byType })].filter(Boolean).join(', ');
+}
+
+/** A project as a slip with its picture and its state. */
 export function ProjectTile({
   project,
   onBin,
@@ -33,6 +47,28 @@ export function ProjectTile({
   onProblem(message: string): void;
 }) {
   const [naming, setNaming] = useState<string | null>(null);
+  const [tally, setTally] = useState<TallyAnswer | null>(null);
+  const [copying, setCopying] = useState(false);
+  useEffect(() => {
+    let gone = false;
+    // What is not told is left out: the project opens all the same.
+    void api.tally(project.id, project.seq).then(
+      (answer) => {
+        if (!gone) setTally(answer);
+      },
+      () => {},
+    );
+    return () => {
+      gone = true;
+    };
+  }, [project.id, project.seq]);
+  const duplicate = async () => {
+    setCopying(true);
+    await api
+      .copy(project.id)
+      .then(onRenamed, (error: Error) => onProblem(`The project was not duplicated: ${error.message}`));
+    setCopying(false);
+  };
 
   const rename = async () => {
     const name = naming?.trim();
@@ -96,12 +132,22 @@ export function ProjectTile({
             }}
           />
         )}
-        <Stack direction="row" sx={{ alignItems: 'center', mt: 0.25 }}>
+        <Typography color="text.secondary" sx={{ mt: 0.25, minHeight: 19 }}>
+          {tally && tallyWords(tally)}
+        </Typography>
+        <Stack direction="row" sx={{ alignItems: 'center', mt: 0.5 }}>
           <Typography variant="caption" color="text.secondary" sx={{ flex: 1 }} suppressHydrationWarning>
             {when.format(new Date(project.updated))}
           </Typography>
-          <Button onClick={() => setNaming(project.name)}>Rename</Button>
-          <Button onClick={onBin}>Delete</Button>
+          <Button sx={SMALL} onClick={() => setNaming(project.name)}>
+            Rename
+          </Button>
+          <Button sx={SMALL} disabled={copying} onClick={() => void duplicate()}>
+            {copying ? 'Duplicating …' : 'Duplicate'}
+          </Button>
+          <Button sx={SMALL} onClick={onBin}>
+            Delete
+          </Button>
         </Stack>
       </Box>
     </Box>

@@ -7,6 +7,7 @@ declare module '@mui/material/styles' {
     table: string;
     slip: string;
     edge: string;
+    ledge: string;
     now: string;
     found: string;
     known: string;
@@ -18,6 +19,7 @@ declare module '@mui/material/styles' {
     table?: string;
     slip?: string;
     edge?: string;
+    ledge?: string;
     now?: string;
     found?: string;
     known?: string;
@@ -36,6 +38,7 @@ const light = {
   table: '#dfe3e0',
   slip: '#fffefa',
   edge: '#c9cdc6',
+  ledge: '#f3f3ec',
   now: '#d4451f',
   found: '#0a7681',
   known: '#2b7553',
@@ -52,6 +55,7 @@ const dark = {
   table: '#1e2328',
   slip: '#2a3037',
   edge: '#3b434b',
+  ledge: '#252b31',
   now: '#ff8562',
   found: '#4cc6d1',
   known: '#7fcaa3',
@@ -82,6 +86,24 @@ export const theme = createTheme({
       styleOverrides: {
         body: { fontVariantNumeric: 'tabular-nums', overscrollBehavior: 'none' },
         '*:focus-visible': { outline: '2px solid #0b8f9c', outlineOffset: 1 },
+        // A sheet of its own is printed without what lies beneath it.
+        '@media print': {
+          '@page': { size: 'A4 landscape', margin: '8mm' },
+          'body:has(.prints-alone) > *:not(.prints-alone), .not-printed': { display: 'none !important' },
+          '.prints-alone, .prints-alone *': {
+            position: 'static !important',
+            maxHeight: 'none !important',
+            height: 'auto !important',
+            overflow: 'visible !important',
+            boxShadow: 'none !important',
+          },
+          '.prints-alone .MuiPaper-root': { maxWidth: 'none !important', width: '100%', margin: 0 },
+          '.prints-alone .MuiTypography-root, .prints-alone .MuiButtonBase-root': {
+            fontSize: '7.5px !important',
+            lineHeight: '1.2 !important',
+            minHeight: '0 !important',
+          },
+        },
       },
     },
     MuiButtonBase: {
@@ -114,6 +136,9 @@ export const theme = createTheme({
     },
     MuiInputLabel: { styleOverrides: { root: { fontSize: 13 } } },
     MuiSelect: { defaultProps: { size: 'small' }, styleOverrides: { select: { padding: '6px 9px' } } },
+    // What has been chosen is gone at once: the next click is for the drawing.
+    MuiPopover: { defaultProps: { transitionDuration: 0 } },
+    MuiMenu: { defaultProps: { transitionDuration: 0 } },
     MuiMenuItem: {
       styleOverrides: { root: { fontSize: 13, minHeight: 30, paddingTop: 4, paddingBottom: 4 } },
     },

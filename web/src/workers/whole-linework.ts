@@ -1,6 +1,5 @@
 /// <reference lib="webworker" />
-import { decodeLinework, type Linework } from '@calque/core/linework';
-import { WHOLE, type Whole } from '@/project/addresses';
+import { decodeLinework, WHOLE, type Linework, type Whole } from '@calque/core/linework';
 
 /** How often a page of which the lines came first is asked for again, and for how long. */
 const AGAIN_MS = 300,

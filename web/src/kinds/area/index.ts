@@ -13,7 +13,8 @@ export const AREA_FACE: Face<Area> = {
       group: 'Tools',
       key: 'Shift+h',
       tool: 'area',
-      draws: true,
+      on: ['drawing'],
+      picture: 'area',
       run: inStage(hands, 'trace', () =>
         hands.table.take(
           new PathTool(hands.table, { id: 'area', noun: 'Area', label: 'Outline an area', area: true }),

@@ -9,6 +9,7 @@ export const DIMENSION_FACE: Face<Dimension> = {
     drawBy(hands, DIMENSION, {
       words: 'Draw a dimension: along points, level or upright, in a row, of a radius or an angle',
       key: 'Shift+d',
+      picture: 'dimension',
     }),
   ],
   Fields: DimensionFields,

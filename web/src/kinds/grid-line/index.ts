@@ -9,6 +9,8 @@ export const GRID_LINE_FACE: Face<GridLine> = {
     drawBy(hands, GRID_LINE, {
       words: 'Draw a grid line of the building, with its name',
       key: 'Shift+x',
+      on: ['levels'],
+      picture: 'grid-line',
     }),
   ],
   Fields: GridLineFields,

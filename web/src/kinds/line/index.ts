@@ -12,6 +12,8 @@ export const LINE_FACE: Face<Line> = {
       group: 'Tools',
       key: 'i',
       tool: 'line',
+      on: ['drawing'],
+      picture: 'line',
       run: inStage(hands, 'trace', () => takeLineTool(hands.table)),
     },
   ],

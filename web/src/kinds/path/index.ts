@@ -15,16 +15,26 @@ export const PATH_FACE: Face<TracedPath> = {
       group: 'Tools',
       key: 'Shift+i',
       tool: 'path',
-      draws: true,
+      on: ['drawing'],
+      picture: 'path',
       run: inStage(hands, 'trace', () =>
         hands.table.take(
           new PathTool(hands.table, { id: 'path', noun: 'Path', label: 'Draw a path', area: false }),
         ),
       ),
     },
-    drawBy(hands, RECTANGLE, { words: 'Draw a rectangle by two corners, or turned', key: 'Shift+r' }),
-    drawBy(hands, SLOT, { words: 'Draw a slot', key: 'Shift+o' }),
-    drawBy(hands, REGULAR, { words: 'Draw a regular shape (polygon) by its sides', key: 'Shift+p' }),
+    drawBy(hands, RECTANGLE, {
+      words: 'Draw a rectangle by two corners, or turned',
+      key: 'Shift+r',
+      picture: 'rectangle',
+    }),
+    drawBy(hands, SLOT, { words: 'Draw a slot', key: 'Shift+o', picture: 'slot' }),
+    drawBy(hands, REGULAR, {
+      words: 'Draw a regular shape (polygon) by its sides',
+      key: 'Shift+p',
+      picture: 'regular',
+      short: 'Polygon',
+    }),
   ],
   Fields: null,
 };

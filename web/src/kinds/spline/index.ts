@@ -5,7 +5,11 @@ import type { Face } from '../face';
 
 export const SPLINE_FACE: Face<Spline> = {
   commands: (hands) => [
-    drawBy(hands, CURVE, { words: 'Draw a smooth curve (spline) through points', key: 'Shift+s' }),
+    drawBy(hands, CURVE, {
+      words: 'Draw a smooth curve (spline) through points',
+      key: 'Shift+s',
+      picture: 'curve',
+    }),
   ],
   Fields: null,
 };

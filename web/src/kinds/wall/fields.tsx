@@ -2,17 +2,15 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import ToggleButton from '@mui/material/ToggleButton';
-import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { openingsOf } from '@calque/core/building';
-import { group, setFields, type Wall, type WallAlignment } from '@calque/core/model';
+import { group, setFields, type Wall } from '@calque/core/model';
 import { formatLength } from '@calque/core/units';
 import { useFromModel, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { LengthField } from '@/ui/length-field';
 import { shared } from '@/ui/shared-value';
-import { ALIGNMENT_WORDS } from './wall-tool';
+import { FaceChoice } from './face-choice';
 
 /** Thickness, height and where the drawn line lies. */
 export function WallFields({ chosen: walls }: { chosen: readonly Wall[] }) {
@@ -36,24 +34,12 @@ export function WallFields({ chosen: walls }: { chosen: readonly Wall[] }) {
           onChange={(height) => set(() => ({ height, heightAssumed: false }), 'Change height')}
         />
       </Box>
-      <ToggleButtonGroup
-        exclusive
-        size="small"
+      <FaceChoice
         value={shared(walls, (w) => w.alignment)}
-        aria-label="Alignment"
-        onChange={(_, a: WallAlignment | null) => {
-          if (a) set(() => ({ alignment: a }), 'Change alignment');
-        }}
-        sx={{ mb: 1 }}
-      >
-        {(['centre', 'left', 'right'] as const).map((a) => (
-          <ToggleButton key={a} value={a}>
-            {ALIGNMENT_WORDS[a]}
-          </ToggleButton>
-        ))}
-      </ToggleButtonGroup>
+        onChange={(alignment) => set(() => ({ alignment }), 'Change alignment')}
+      />
       {assumed > 0 && (
-        <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, mt: 0.5 }}>
           <Typography variant="caption" sx={{ color: 'assumed' }}>
             {assumed === 1 && walls.length === 1 ? 'height assumed' : `${assumed} heights assumed`}
           </Typography>

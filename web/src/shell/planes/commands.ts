@@ -12,6 +12,10 @@ const byPoints = (hands: Hands, role: 'elevation' | 'section', words: string, al
   id: `plane-${role}`,
   words,
   also,
+  short: role === 'elevation' ? 'Elevation' : 'Section',
+  key: role === 'elevation' ? ', e' : ', c',
+  on: ['levels'],
+  picture: role,
   group: 'Tools',
   tool: `plane-${role}`,
   ...needsStorey(hands, 'Upright planes are stood'),
@@ -36,6 +40,10 @@ export const planeCommands =
     {
       id: 'plane-grid-line',
       words: 'Stand a section up on the grid line that is selected',
+      short: 'On grid line',
+      key: ', g',
+      on: ['levels'],
+      picture: 'plane-on-grid',
       also: 'work plane frame elevation grid upright vertical',
       group: 'Tools',
       why: () =>
@@ -46,6 +54,10 @@ export const planeCommands =
     {
       id: 'add-storey',
       words: 'Add a storey above the others',
+      short: 'Add storey',
+      key: ', a',
+      on: ['levels'],
+      picture: 'storey',
       also: 'floor level',
       group: 'Edit',
       repeats: false,
@@ -54,6 +66,10 @@ export const planeCommands =
     {
       id: 'planes',
       words: 'Storeys and planes: names, levels, heights',
+      short: 'Levels',
+      key: ', v',
+      on: ['levels'],
+      picture: 'levels',
       also: 'floors levels list work planes elevation section height',
       group: 'View',
       run: openList,

@@ -3,6 +3,7 @@
 import Box from '@mui/material/Box';
 import ButtonBase from '@mui/material/ButtonBase';
 import Typography from '@mui/material/Typography';
+import { LEFT_WIDTH } from '../measures';
 
 /** A slip that others can be dropped on: they then lie just above it. */
 export interface DragOver {
@@ -11,6 +12,8 @@ export interface DragOver {
   onDrop(movedId: string): void;
 }
 const SLIP_TYPE = 'application/x-calque-slip';
+/** Slips lie a little askew, as sheets do; so much is left for that. */
+export const SLIP_WIDTH = LEFT_WIDTH - 14;
 
 interface SlipProps {
   title: string;
@@ -19,16 +22,20 @@ interface SlipProps {
   colour: string;
   shift: number;
   current?: boolean;
+  /** Chosen together with others, by Ctrl or Shift and a click. */
+  marked?: boolean;
   id?: string;
   drag: DragOver;
-  onClick(): void;
+  onClick(event: React.MouseEvent): void;
 }
 
-export function Slip({ title, aside, state, colour, shift, current, id, drag, onClick }: SlipProps) {
+/** A sheet of the stack in two lines: its name, and its state in words. */
+export function Slip({ title, aside, state, colour, shift, current, marked, id, drag, onClick }: SlipProps) {
   return (
     <ButtonBase
       onClick={onClick}
-      aria-pressed={current}
+      aria-pressed={current || marked}
+      title={state}
       draggable={id !== undefined}
       onDragStart={(e: React.DragEvent) => {
         e.dataTransfer.setData(SLIP_TYPE, id ?? '');
@@ -53,30 +60,30 @@ export function Slip({ title, aside, state, colour, shift, current, id, drag, on
         borderTopColor: drag.over ? 'now' : 'edge',
         display: 'block',
         textAlign: 'left',
-        width: 232,
+        width: SLIP_WIDTH,
         ml: `${shift}px`,
-        bgcolor: 'slip',
+        bgcolor: marked ? 'knownWash' : 'slip',
         borderRight: 1,
         borderBottom: 1,
         borderRightColor: 'edge',
         borderBottomColor: 'edge',
-        borderLeft: current ? 4 : 1,
-        borderLeftColor: current ? 'now' : 'edge',
-        px: 1.4,
-        py: 0.9,
+        borderLeft: current || marked ? 4 : 1,
+        borderLeftColor: current ? 'now' : marked ? 'found' : 'edge',
+        px: 1.25,
+        py: 0.75,
         boxShadow: '1px 2px 4px rgba(23,39,58,.10)',
         mt: '-1px',
       }}
     >
       <Box sx={{ display: 'flex', gap: 1 }}>
-        <Typography noWrap sx={{ fontWeight: 650, flex: 1, fontSize: 13.5 }}>
+        <Typography noWrap sx={{ fontWeight: 650, flex: 1, fontSize: 13 }}>
           {title}
         </Typography>
         <Typography variant="caption" color="text.secondary" noWrap>
           {aside}
         </Typography>
       </Box>
-      <Typography variant="caption" sx={{ color: colour, display: 'block' }}>
+      <Typography variant="caption" noWrap sx={{ color: colour, display: 'block' }}>
         {state}
       </Typography>
     </ButtonBase>

@@ -1,48 +1,51 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import Button from '@mui/material/Button';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
-import Slider from '@mui/material/Slider';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
+import {
+  IconDots,
+  IconEye,
+  IconEyeOff,
+  IconLock,
+  IconLockOpen,
+  IconMagnet,
+  IconMagnetOff,
+} from '@tabler/icons-react';
 import { useState } from 'react';
 import { ofType, setFields, storeysOf, type Underlay } from '@calque/core/model';
-import { useProject, useSession } from '@/project/context';
-import { dependentsOf, removalWords, removeUnderlays } from '@/project/removal';
-import { boxOfUnderlay, stackOf } from '@/project/views';
-import { useTable } from '@/table/context';
-import { PicksTool } from '@/table/tools/picks-tool';
-import { Confirm } from '@/ui/confirm';
-import { duplicateOf, stepInStack } from './stack-order';
 import { roleWord } from '@calque/core/planes';
+import { useProject, useSession } from '@/project/context';
+import { boxOfUnderlay } from '@/project/views';
+import { useTable } from '@/table/context';
+import type { Table } from '@/table/table';
+import { PicksTool } from '@/table/tools/picks-tool';
+import { FadeLine } from '@/ui/fade-line';
+import { MarkButton } from '@/ui/icon-button';
 import { goToPlane } from '../planes/plane-tools';
+import { RemoveUnderlays } from './remove-underlays';
+import { SLIP_WIDTH } from './slip';
+import { duplicateOf, stepInStack } from './stack-order';
 
+const ICON = { size: 17, stroke: 1.6 } as const;
+
+/** What can be done with the current sheet: seen, locked, snapped to, faded; all else behind the dots. */
 export function UnderlayControls({ underlay: u, shift }: { underlay: Underlay; shift: number }) {
   const session = useSession();
-  const table = useTable();
   const [name, setName] = useState<string | null>(null);
-  const [fade, setFade] = useState<number | null>(null);
   const [removing, setRemoving] = useState(false);
-  const [laying, setLaying] = useState<HTMLElement | null>(null);
-  const model = useProject((s) => s.model);
-  const others = [...storeysOf(model), ...ofType(model, 'plane')].filter((p) => p.id !== u.planeId);
   const set = (fields: Partial<Omit<Underlay, 'id' | 'type'>>, label: string) =>
     session.do(setFields(u, fields), `${label} ${u.name}`);
   const rename = () => {
     if (name?.trim()) set({ name: name.trim() }, 'Rename');
     setName(null);
   };
-  const button = (text: string, act: () => void, disabled = false) => (
-    <Button onClick={act} disabled={disabled} sx={{ px: 0.75, fontSize: 12.5 }}>
-      {text}
-    </Button>
-  );
   return (
     <Box
       sx={{
-        width: 232,
+        width: SLIP_WIDTH,
         ml: `${shift}px`,
         bgcolor: 'slip',
         border: 1,
@@ -51,7 +54,7 @@ export function UnderlayControls({ underlay: u, shift }: { underlay: Underlay; s
         borderLeft: 4,
         borderLeftColor: 'now',
         px: 0.75,
-        pb: 0.75,
+        pb: 0.5,
       }}
     >
       {name !== null && (
@@ -69,126 +72,128 @@ export function UnderlayControls({ underlay: u, shift }: { underlay: Underlay; s
           sx={{ mb: 0.5 }}
         />
       )}
-      <Box sx={{ display: 'flex', alignItems: 'center', px: 0.75, gap: 1.25 }}>
-        <Typography variant="caption">Faded</Typography>
-        <Slider
-          size="small"
-          min={0}
-          max={0.9}
-          step={0.1}
-          value={fade ?? u.fade}
-          aria-label="Faded"
-          onChange={(_, v) => setFade(v as number)}
-          onChangeCommitted={(_, v) => {
-            set({ fade: v as number }, 'Fade');
-            setFade(null);
-          }}
-        />
+      <Box sx={{ display: 'flex', alignItems: 'center' }}>
+        <MarkButton
+          word={u.visible ? 'Hide' : 'Show'}
+          onClick={() => set({ visible: !u.visible }, u.visible ? 'Hide' : 'Show')}
+        >
+          {u.visible ? <IconEye {...ICON} /> : <IconEyeOff {...ICON} />}
+        </MarkButton>
+        <MarkButton
+          word={u.locked ? 'Unlock' : 'Lock'}
+          onClick={() => set({ locked: !u.locked }, u.locked ? 'Unlock' : 'Lock')}
+        >
+          {u.locked ? <IconLock {...ICON} /> : <IconLockOpen {...ICON} />}
+        </MarkButton>
+        <MarkButton
+          word={u.snap ? 'Snap off' : 'Snap on'}
+          onClick={() => set({ snap: !u.snap }, u.snap ? 'Turn snap off for' : 'Turn snap on for')}
+        >
+          {u.snap ? <IconMagnet {...ICON} /> : <IconMagnetOff {...ICON} />}
+        </MarkButton>
+        <Box sx={{ flex: 1, px: 1.25, display: 'flex' }}>
+          <FadeLine value={u.fade} onChange={(fade) => set({ fade }, 'Fade')} />
+        </Box>
+        <MoreMenu underlay={u} onRename={() => setName(u.name)} onRemove={() => setRemoving(true)} />
       </Box>
-      <Box sx={{ display: 'flex', flexWrap: 'wrap' }}>
-        {button('Find', () => table.show(boxOfUnderlay(u)))}
-        {button(u.visible ? 'Hide' : 'Show', () => set({ visible: !u.visible }, u.visible ? 'Hide' : 'Show'))}
-        {button(u.locked ? 'Unlock' : 'Lock', () => set({ locked: !u.locked }, u.locked ? 'Unlock' : 'Lock'))}
-        {button(u.snap ? 'Snap off' : 'Snap on', () =>
-          set({ snap: !u.snap }, u.snap ? 'Turn snap off for' : 'Turn snap on for'),
-        )}
-        {button('Rename', () => setName(u.name))}
-        {button(
-          'Move',
-          () =>
-            table.take(
-              moveTool(u, (dx, dy) =>
-                set(
-                  {
-                    placement: [
-                      u.placement[0],
-                      u.placement[1],
-                      u.placement[2],
-                      u.placement[3],
-                      u.placement[4] + dx,
-                      u.placement[5] + dy,
-                    ],
-                  },
-                  'Move',
-                ),
-              ),
-            ),
-          u.locked,
-        )}
-        {button('Lift up', () => session.do(stepInStack(session.state.model, u, 1), `Lift up ${u.name}`))}
-        {button('Lower', () => session.do(stepInStack(session.state.model, u, -1), `Lower ${u.name}`))}
-        {button('Duplicate', () => {
-          const copy = duplicateOf(session.state.model, u);
-          if (session.do({ type: 'add', entity: copy }, `Duplicate ${u.name}`)) table.setUnderlay(copy.id);
-        })}
-        {others.length > 0 && (
-          <Button
-            disabled={u.locked}
-            aria-haspopup="menu"
-            onClick={(e) => setLaying(e.currentTarget)}
-            sx={{ px: 0.75, fontSize: 12.5 }}
-          >
-            Lay on …
-          </Button>
-        )}
-        {button('Remove', () => setRemoving(true), u.locked)}
-      </Box>
-      <Menu anchorEl={laying} open={laying !== null} onClose={() => setLaying(null)}>
-        {others.map((p) => (
-          <MenuItem
-            key={p.id}
-            onClick={() => {
-              setLaying(null);
-              if (session.do(setFields(u, { planeId: p.id }), `Lay ${u.name} on ${p.name}`.slice(0, 200)))
-                goToPlane(table, p.id, u.id);
-            }}
-          >
-            {p.name}
-            <Typography component="span" variant="caption" color="text.secondary" sx={{ ml: 1 }}>
-              {roleWord(p)}
-            </Typography>
-          </MenuItem>
-        ))}
-      </Menu>
       {u.locked && (
         <Typography variant="caption" color="text.secondary" sx={{ px: 0.75 }}>
           Locked: unlock it to move, scale or remove it.
         </Typography>
       )}
-      {removing && <RemoveUnderlay underlay={u} onDone={() => setRemoving(false)} />}
+      {removing && <RemoveUnderlays underlays={[u]} onDone={() => setRemoving(false)} />}
     </Box>
   );
-
-  function moveTool(underlay: Underlay, done: (dx: number, dy: number) => void) {
-    return new PicksTool({
-      id: 'move-underlay',
-      steps: [
-        `Move ${underlay.name}: pick a point of it`,
-        'Pick where that point is to lie · Shift holds the axis',
-      ],
-      done: ([a, b]) => {
-        done(b.plane[0] - a.plane[0], b.plane[1] - a.plane[1]);
-        table.layDown();
-      },
-    });
-  }
 }
 
-function RemoveUnderlay({ underlay: u, onDone }: { underlay: Underlay; onDone(): void }) {
+/** All else that can be done with a sheet. */
+function MoreMenu({
+  underlay: u,
+  onRename,
+  onRemove,
+}: {
+  underlay: Underlay;
+  onRename(): void;
+  onRemove(): void;
+}) {
   const session = useSession();
   const table = useTable();
-  const model = session.state.model;
-  const remove = () => {
-    const stack = stackOf(model, u.planeId),
-      at = stack.findIndex((o) => o.id === u.id),
-      next = stack[at + 1] ?? stack[at - 1];
-    // The next one in the stack is the current one then: what is done goes on with it.
-    if (session.do(removeUnderlays(model, [u]), `Remove ${u.name}`)) table.setUnderlay(next?.id ?? null);
-    onDone();
+  const model = useProject((s) => s.model);
+  const [at, setAt] = useState<HTMLElement | null>(null);
+  const others = [...storeysOf(model), ...ofType(model, 'plane')].filter((p) => p.id !== u.planeId);
+  const item = (words: string, act: () => void, disabled = false, divider = false) => (
+    <MenuItem
+      key={words}
+      disabled={disabled}
+      divider={divider}
+      onClick={() => {
+        setAt(null);
+        act();
+      }}
+    >
+      {words}
+    </MenuItem>
+  );
+  const duplicate = () => {
+    const copy = duplicateOf(session.state.model, u);
+    if (session.do({ type: 'add', entity: copy }, `Duplicate ${u.name}`)) table.setUnderlay(copy.id);
   };
   return (
-    <Confirm title={`Take ${u.name} off the table?`} action="Take it off" onNo={onDone} onYes={remove}>
-      {removalWords(dependentsOf(model, [u]))}The file stays attached, and undo brings the sheet back.
-    </Confirm>
+    <>
+      <MarkButton word="More" aria-haspopup="menu" onClick={(e) => setAt(e.currentTarget)}>
+        <IconDots {...ICON} />
+      </MarkButton>
+      {/* What is chosen may take the cursor itself, as renaming does. */}
+      <Menu anchorEl={at} open={at !== null} onClose={() => setAt(null)} disableRestoreFocus>
+        {[
+          item('Rename', onRename),
+          item('Find', () => table.show(boxOfUnderlay(u))),
+          item('Move', () => table.take(moveTool(u, table)), u.locked),
+          item('Lift up', () => session.do(stepInStack(session.state.model, u, 1), `Lift up ${u.name}`)),
+          item('Lower', () => session.do(stepInStack(session.state.model, u, -1), `Lower ${u.name}`)),
+          item('Duplicate', duplicate, false, others.length > 0),
+          ...others.map((p) => (
+            <MenuItem
+              key={p.id}
+              disabled={u.locked}
+              onClick={() => {
+                setAt(null);
+                if (session.do(setFields(u, { planeId: p.id }), `Lay ${u.name} on ${p.name}`.slice(0, 200)))
+                  goToPlane(table, p.id, u.id);
+              }}
+            >
+              Lay on {p.name}
+              <Typography component="span" variant="caption" color="text.secondary" sx={{ ml: 1 }}>
+                {roleWord(p)}
+              </Typography>
+            </MenuItem>
+          )),
+          item('Take off the table …', onRemove, u.locked),
+        ]}
+      </Menu>
+    </>
   );
+}
+
+function moveTool(u: Underlay, table: Table): PicksTool {
+  return new PicksTool({
+    id: 'move-underlay',
+    steps: [`Move ${u.name}: pick a point of it`, 'Pick where that point is to lie · Shift holds the axis'],
+    done: ([a, b]) => {
+      const { session } = table,
+        now = session.state.model.get(u.id);
+      table.layDown();
+      if (now?.type !== 'underlay') return;
+      const [ax, ay, bx, by, x, y] = now.placement;
+      const placement: Underlay['placement'] = [
+        ax,
+        ay,
+        bx,
+        by,
+        x + b.plane[0] - a.plane[0],
+        y + b.plane[1] - a.plane[1],
+      ];
+      session.do(setFields(now, { placement }), `Move ${u.name}`);
+    },
+  });
 }

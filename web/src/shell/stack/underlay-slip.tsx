@@ -4,7 +4,6 @@ import { type Underlay, type ScaleDoubt } from '@calque/core/model';
 import { doubtOf, useDoubts } from '@/project/doubts';
 import { CONTENT_WORDS, scaleWords } from '@/project/views';
 import type { FileInfo } from '@/project/wire';
-import { useTable } from '@/table/context';
 import { Slip, type DragOver } from './slip';
 import { UnderlayControls } from './underlay-controls';
 
@@ -13,6 +12,7 @@ function stateOf(
   file: FileInfo | null,
   imperial: boolean,
   doubt: ScaleDoubt | null,
+  current: boolean,
 ): { words: string; colour: string } {
   const sheet = file?.sheets.find((s) => s.page === u.page);
   if (!file) return { words: 'its file is missing', colour: 'differs' };
@@ -32,13 +32,16 @@ function stateOf(
   if (!u.snap) parts.push('snap off');
   return {
     words: parts.join(', '),
+    // What needs doing is told in colour where somebody works on it; elsewhere calmly.
     colour: doubt
       ? 'differs'
       : u.scaleState === 'calibrated' || u.scaleState === 'own'
         ? 'known'
         : u.scaleState === 'stated'
           ? 'assumed'
-          : 'now',
+          : current
+            ? 'now'
+            : 'text.secondary',
   };
 }
 
@@ -46,23 +49,29 @@ export function UnderlaySlip({
   underlay: u,
   file,
   current,
+  marked,
+  opens,
   shift,
   imperial,
   drag,
+  onPress,
 }: {
   underlay: Underlay;
   file: FileInfo | null;
   current: boolean;
+  /** Chosen with others. */ marked: boolean;
+  /** The current one shows what can be done with it. */ opens: boolean;
   shift: number;
   imperial: boolean;
   drag: DragOver;
+  onPress(event: React.MouseEvent): void;
 }) {
-  const table = useTable();
   const { words, colour } = stateOf(
     u,
     file,
     imperial,
     useDoubts((s) => doubtOf(u, s)),
+    current,
   );
   const aside = !u.visible ? 'hidden' : u.fade > 0 ? `${Math.round((1 - u.fade) * 100)} %` : '';
   return (
@@ -76,9 +85,10 @@ export function UnderlaySlip({
         colour={colour}
         shift={shift}
         current={current}
-        onClick={() => table.setUnderlay(current ? null : u.id)}
+        marked={marked}
+        onClick={onPress}
       />
-      {current && <UnderlayControls underlay={u} shift={shift} />}
+      {current && opens && <UnderlayControls underlay={u} shift={shift} />}
     </>
   );
 }

@@ -20,30 +20,16 @@ import { useTable, useTableState } from '@/table/context';
 import { sheetPath } from '@/table/painters/marked';
 import { runTask, Stopped } from '@/workers/task';
 import type { AlignedSheet, AlignResult, FromAlign, ToAlign } from '@/workers/align-protocol';
-import { takeAdjustTool } from './adjust-tool';
-import { takeAlignTool } from './align-tool';
 import { carriedChanges, middleOf, showPlaced } from './place';
 import { useCalibrateState } from './state';
 
 /** Laying a sheet where it belongs: by common points, onto another sheet by itself, by keys. */
 export function AlignCard({ underlay: u }: { underlay: Underlay }) {
-  const table = useTable();
   const tool = useTableState((s) => s.toolId);
   const { aligning, alignScaled } = useCalibrateState();
   return (
     <Box>
-      <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>
-        Align
-      </Typography>
-      <Box sx={{ display: 'flex', gap: 0.75, flexWrap: 'wrap' }}>
-        <Button variant="outlined" disabled={u.locked} onClick={() => takeAlignTool(table)}>
-          By common points (A)
-        </Button>
-        <Button variant="outlined" disabled={u.locked} onClick={() => takeAdjustTool(table)}>
-          Adjust by keys (J)
-        </Button>
-      </Box>
-      {tool === 'align' && aligning && <Pairs scaled={alignScaled} aligning={aligning} />}
+      {tool === 'align-sheet' && aligning && <Pairs scaled={alignScaled} aligning={aligning} />}
       <OntoSheet key={u.id} underlay={u} />
     </Box>
   );

@@ -13,7 +13,7 @@ import { useCalibrateState } from './state';
 
 /** Pairs of common points: one on the sheet, then where it ought to lie; Enter lays the sheet by all of them. */
 export class AlignTool implements Tool {
-  readonly id = 'align';
+  readonly id = 'align-sheet';
   readonly snaps = true;
   readonly cursor = 'crosshair';
   private pairs: CommonPoints[] = [];

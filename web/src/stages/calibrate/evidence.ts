@@ -74,7 +74,12 @@ export function calibrateFromPrinted(
   );
 }
 
-function checkOf(found: FoundOnUnderlay, i: number, u: Underlay, verdicts: Verdicts): Check {
+export function checkOf(
+  found: FoundOnUnderlay,
+  i: number,
+  u: Pick<Underlay, 'id'>,
+  verdicts: Verdicts,
+): Check {
   const d = found.reading.dimensions[i],
     corrected = verdicts.printed.get(i);
   const sigma = sigmaOfRead(found.reading);

@@ -95,7 +95,11 @@ export function FoundCard({ underlay: u }: { underlay: Underlay }) {
           know instead.
         </Typography>
         {printed.offer && (
-          <Button variant="outlined" sx={{ mt: 0.75 }} onClick={() => startReading(table, u, true)}>
+          <Button
+            variant="outlined"
+            sx={{ mt: 0.75 }}
+            onClick={() => startReading(table, u, { again: true })}
+          >
             Recognise figures from the picture
           </Button>
         )}

@@ -12,7 +12,8 @@ import { useMemo, useState } from 'react';
 import { placementTurn, scaleFactorOf } from '@calque/core/calibration';
 import { get, ofType, type Underlay } from '@calque/core/model';
 import { describeScale, formatLength, formatNumber, parseAngle, type LengthStyle } from '@calque/core/units';
-import { tracedFrom } from '@/project/trace-words';
+import { traceTally, tracedFrom } from '@/project/trace-words';
+import { CommandButton, useKeyOf } from '@/commands/context';
 import { useFromModel, useProject } from '@/project/context';
 import { doubtOf, useDoubts } from '@/project/doubts';
 import { isImperial, lengthStyle } from '@/project/views';
@@ -27,7 +28,7 @@ import { useCalibrateState } from './state';
 import { ScaleCard } from './scale-card';
 import { StraightenCard } from './straighten-card';
 import { UsualCard } from './usual-card';
-import { takeCalibrateTool, takeLevelTool, takeOriginTool, takeTurnTool, turnCurrent } from './tools';
+import { takeCalibrateTool, takeTurnTool, turnCurrent } from './tools';
 
 /** Brings the current sheet to true scale, turn and place. */
 export function CalibratePanel() {
@@ -58,7 +59,8 @@ export function CalibratePanel() {
     );
   }
   const doubt = doubtOf(u, doubts);
-  const traced = tracedFrom(model, u.id);
+  const traced = tracedFrom(model, u.id),
+    tracedHere = traceTally(model, planeId).total;
   return (
     <Box>
       <Typography variant="h2">
@@ -73,12 +75,12 @@ export function CalibratePanel() {
         {u.locked ? ', locked: unlock it in the stack to change it' : ''}
       </Typography>
       <DoubtCard underlay={u} />
+      {!doubt && u.scaleState === 'calibrated' && tracedHere === 0 && (
+        <CommandButton id="wall" label="Trace the first wall" hides sx={{ mb: 1.25 }} />
+      )}
       <Calibrating underlay={u} active={tool === 'calibrate'} style={style} imperial={isImperial(model)} />
       <AlignCard underlay={u} />
-      <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>
-        Turn and place
-      </Typography>
-      <TurnAndPlace underlay={u} />
+      <Turned underlay={u} />
       {traced > 0 && <CarryChoice traced={traced} />}
     </Box>
   );
@@ -119,19 +121,22 @@ function Calibrating({
 
 function ByHand({ underlay: u, checks, active }: { underlay: Underlay; checks: number; active: boolean }) {
   const table = useTable();
+  const key = useKeyOf('calibrate'),
+    hold = useKeyOf('known');
   const done = u.scaleState === 'calibrated';
   const words = active
     ? 'Click a printed figure or its line, or pick two ends on the drawing and type the true length there.'
     : !done
       ? 'By hand: find the longest dimension that is printed, pick its two ends and type what it is.'
       : checks < 2
-        ? 'Now hold a few other printed dimensions against it (K).'
+        ? `Now hold a few other printed dimensions against it${hold}.`
         : null;
   return (
     <Box sx={{ mb: 1.25 }}>
       {words && <Typography sx={{ mb: 0.75 }}>{words}</Typography>}
       <Button variant="outlined" disabled={u.locked} onClick={() => takeCalibrateTool(table)}>
-        {done ? 'Fit to another dimension (C)' : 'Pick a known dimension (C)'}
+        {done ? 'Fit to another dimension' : 'Pick a known dimension'}
+        {key}
       </Button>
     </Box>
   );
@@ -194,34 +199,29 @@ function Figures({
   );
 }
 
-function TurnAndPlace({ underlay: u }: { underlay: Underlay }) {
+/** How the sheet is turned, and any other angle than those of the ledge. */
+function Turned({ underlay: u }: { underlay: Underlay }) {
   const table = useTable();
   const [angle, setAngle] = useState('');
-  const [aboutPoint, setAboutPoint] = useState(false);
+  const { aboutPoint, setAboutPoint } = useCalibrateState();
   const parsed = angle.trim() === '' ? null : parseAngle(angle);
   const degrees = (placementTurn(u.placement) * 180) / Math.PI;
-  const turn = (radians: number) => (aboutPoint ? takeTurnTool : turnCurrent)(table, radians);
   const turnBy = () => {
     if (parsed === null) return;
-    turn(parsed);
+    (aboutPoint ? takeTurnTool : turnCurrent)(table, parsed);
     setAngle('');
   };
   return (
-    <Box>
+    <Box sx={{ borderTop: 1, borderColor: 'edge', mt: 1.5, pt: 1 }}>
       <Typography variant="caption" color="text.secondary">
         Turned by {formatNumber(degrees, 2)}° against the paper.
       </Typography>
-      <Box sx={{ display: 'flex', gap: 0.75, flexWrap: 'wrap', mt: 0.75, alignItems: 'flex-start' }}>
-        <Button variant="outlined" sx={{ px: 1 }} disabled={u.locked} onClick={() => turn(Math.PI / 2)}>
-          Quarter left
-        </Button>
-        <Button variant="outlined" sx={{ px: 1 }} disabled={u.locked} onClick={() => turn(-Math.PI / 2)}>
-          Quarter right
-        </Button>
+      <Box sx={{ display: 'flex', gap: 0.75, mt: 0.75, alignItems: 'center' }}>
         <TextField
           label="Angle"
           value={angle}
-          sx={{ width: 74 }}
+          disabled={u.locked}
+          sx={{ width: 90 }}
           error={angle.trim() !== '' && parsed === null}
           onChange={(e) => setAngle(e.target.value)}
           onKeyDown={(e) => {
@@ -229,26 +229,14 @@ function TurnAndPlace({ underlay: u }: { underlay: Underlay }) {
           }}
           placeholder="24.5°"
         />
-        <Button
-          variant="outlined"
-          sx={{ px: 1, minWidth: 0 }}
-          disabled={u.locked || parsed === null}
-          onClick={turnBy}
-        >
+        <Button variant="outlined" disabled={u.locked || parsed === null} onClick={turnBy}>
           Turn
         </Button>
-        <FormControlLabel
-          sx={{ width: '100%', my: -0.5 }}
-          control={<Checkbox checked={aboutPoint} onChange={(e) => setAboutPoint(e.target.checked)} />}
-          label="about a point that I pick next"
-        />
-        <Button variant="outlined" disabled={u.locked} onClick={() => takeLevelTool(table)}>
-          Level by an edge (L)
-        </Button>
-        <Button variant="outlined" disabled={u.locked} onClick={() => takeOriginTool(table)}>
-          Point on the origin (O)
-        </Button>
       </Box>
+      <FormControlLabel
+        control={<Checkbox checked={aboutPoint} onChange={(e) => setAboutPoint(e.target.checked)} />}
+        label="turn about a point that I pick next"
+      />
     </Box>
   );
 }

@@ -3,7 +3,7 @@ import { group, ofType, setFields, type Change, type Model, type Underlay } from
 import { describeScale } from '@calque/core/units';
 
 /** The part of the crop that a view takes up; null where they do not meet. */
-function cropTo(u: Underlay, { region }: SheetView): Underlay['crop'] | null {
+function cropTo(u: Pick<Underlay, 'crop'>, { region }: SheetView): Underlay['crop'] | null {
   const crop: Underlay['crop'] = [
     Math.max(u.crop[0], region[0]),
     Math.max(u.crop[1], region[1]),
@@ -14,7 +14,7 @@ function cropTo(u: Underlay, { region }: SheetView): Underlay['crop'] | null {
 }
 
 /** Views of a page that the underlay shows some of. */
-export const viewsWithin = (u: Underlay, reading: PrintedReading): number[] =>
+export const viewsWithin = (u: Pick<Underlay, 'crop'>, reading: PrintedReading): number[] =>
   reading.views.flatMap((v, i) => (cropTo(u, v) ? [i] : []));
 
 /** Makes every view that an underlay shows a sheet of its own, with its own calibration: the underlay keeps `own`, the others are copies of it. */

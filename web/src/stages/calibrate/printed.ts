@@ -15,7 +15,12 @@ export type PrintedState =
   | { state: 'recognising'; share: number; stop(): void }
   | { state: 'failed'; why: string }
   /** `offer`: figures might be recognised on the picture. */
-  | { state: 'read'; reading: PrintedReading; offer: boolean };
+  | {
+      state: 'read';
+      reading: PrintedReading;
+      offer: boolean;
+      /** Read by itself before anybody asked. */ ahead?: boolean;
+    };
 
 interface PrintedStore {
   /** By sheet and by the unit that was chosen. */
@@ -38,20 +43,27 @@ export function printedOf(store: PrintedStore, u: Pick<Underlay, 'fileId' | 'pag
 
 /**
  * Starts reading a sheet's printed dimensions in a worker, unless it is read or being read. Where its texts tell no
- * scale, figures are recognised on its picture; `again` does that after it was stopped.
+ * scale, figures are recognised on its picture; `again` does that after it was stopped, `ahead` leaves it until somebody asks.
  */
-export function startReading(table: Table, u: Pick<Underlay, 'fileId' | 'page'>, again = false): void {
+export function startReading(
+  table: Table,
+  u: Pick<Underlay, 'fileId' | 'page'>,
+  { again = false, ahead = false }: { again?: boolean; ahead?: boolean } = {},
+): void {
   const { units: chosen, sheets, pictures } = usePrinted.getState();
   const units = chosen[sheetKey(u)] ?? null;
   const key = keyOf(u, units);
   const known = sheets[key];
-  if (known && known.state !== 'failed' && !again) return;
+  // What was read ahead without its picture is looked at once somebody asks.
+  const unasked = known?.state === 'read' && known.ahead === true && known.offer && !ahead;
+  if (known && known.state !== 'failed' && !again && !unasked) return;
   const set = (state: PrintedState) =>
     usePrinted.setState((s) => ({ sheets: { ...s.sheets, [key]: state } }));
   set({ state: 'reading', share: 0 });
   const worker = new Worker(new URL('../../workers/printed.worker.ts', import.meta.url), { type: 'module' });
   // What the texts told, while its picture is being asked.
-  let before: PrintedState | null = null;
+  let before: PrintedState | null = null,
+    offered = false;
   const request: ToPrinted = {
     type: 'read',
     url: new URL(lineworkUrl(table.session.projectId, u.fileId, u.page), window.location.href).href,
@@ -62,7 +74,8 @@ export function startReading(table: Table, u: Pick<Underlay, 'fileId' | 'page'>,
     onProgress: (share) => set(before ? { state: 'recognising', share, stop } : { state: 'reading', share }),
     broken: 'Reading the printed dimensions failed. Try it again.',
     goesOn({ reading, offer }, ask) {
-      if (!offer) return false;
+      offered = offer !== null && offer !== undefined;
+      if (!offer || ahead) return false;
       before = { state: 'read', reading, offer: true };
       set({ state: 'recognising', share: 0, stop });
       void pictureOf(table, u, offer.scale).then((picture) => {
@@ -75,7 +88,7 @@ export function startReading(table: Table, u: Pick<Underlay, 'fileId' | 'page'>,
   void done.then(
     ({ reading, picture }) => {
       if (picture) usePrinted.setState((s) => ({ pictures: { ...s.pictures, [sheetKey(u)]: picture } }));
-      set({ state: 'read', reading, offer: false });
+      set({ state: 'read', reading, offer: ahead && offered, ...(ahead && { ahead }) });
     },
     (error: Error) =>
       set(error instanceof Stopped && before ? before : { state: 'failed', why: error.message }),
@@ -124,7 +137,10 @@ export interface FoundOnUnderlay {
 }
 
 /** What of a reading concerns an underlay: the view that most of its dimensions within the crop belong to. */
-export function onUnderlay(reading: PrintedReading, u: Underlay): FoundOnUnderlay | null {
+export function onUnderlay(
+  reading: PrintedReading,
+  u: Pick<Underlay, 'crop' | 'outline'>,
+): FoundOnUnderlay | null {
   // On a photo at a slant every place has a scale of its own: it is made straight first.
   if (reading.photo) return null;
   const region = makeRegion([cropRing(u)], 'nonzero');

@@ -7,12 +7,14 @@ import Typography from '@mui/material/Typography';
 import type { Underlay } from '@calque/core/model';
 import { useTable, useTableState } from '@/table/context';
 import { useStraighten } from './straighten';
+import { useKeyOf } from '@/commands/context';
 import { takeStraightenTool } from './straighten-tool';
 
 /** A photo at a slant, made straight by four corners. */
 export function StraightenCard({ underlay: u }: { underlay: Underlay }) {
   const table = useTable();
   const tool = useTableState((s) => s.toolId);
+  const key = useKeyOf('straighten');
   const { doing, why } = useStraighten();
   return (
     <Box sx={{ mb: 1.25 }} data-testid="straighten">
@@ -26,7 +28,7 @@ export function StraightenCard({ underlay: u }: { underlay: Underlay }) {
         disabled={u.locked || doing !== null}
         onClick={() => takeStraightenTool(table)}
       >
-        Straighten by four corners (R)
+        Straighten by four corners{key}
       </Button>
       <Button disabled={u.locked || doing !== null} onClick={() => takeStraightenTool(table, true)}>
         By more points

@@ -7,22 +7,18 @@ import { ofType } from '@calque/core/model';
 import { formatLengthWithUnit } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
-import { useTable, useTableState } from '@/table/context';
+import { useTable } from '@/table/context';
+import { useKeyOf } from '@/commands/context';
 import { ChecksTable } from '@/ui/checks-table';
 import { MeasuredCard } from './measured-card';
-import { takeMeasureTool } from './measure';
-import { MeasureTool, WAYS } from './measure-tool';
 
 /** Measure, compare with the printed figures, list what is assumed. */
 export function CheckPanel() {
   const table = useTable();
   const session = useSession();
-  const tool = useTableState((s) => s.toolId);
   const model = useProject((s) => s.model);
   const style = useFromModel(lengthStyle);
-  // The words change with the way of the tool in hand.
-  useTableState((s) => s.toolWords);
-  const way = table.currentTool instanceof MeasureTool ? table.currentTool.kind : null;
+  const hold = useKeyOf('known');
   const checks = ofType(model, 'check');
   const assumed = ofType(model, 'wall').filter((w) => w.heightAssumed);
   const storeys = ofType(model, 'storey').filter((s) => s.heightAssumed);
@@ -32,25 +28,14 @@ export function CheckPanel() {
       <Typography color="text.secondary" sx={{ mb: 1 }}>
         Measure again, and hold the sheet against its printed figures.
       </Typography>
-      <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap' }} role="group" aria-label="Measure">
-        {WAYS.map(({ kind, name }) => (
-          <Button
-            key={kind}
-            variant={tool === 'measure' && way === kind ? 'contained' : 'outlined'}
-            aria-pressed={tool === 'measure' && way === kind}
-            onClick={() => takeMeasureTool(table, kind)}
-          >
-            {name}
-            {kind === 'distance' ? ' (M)' : ''}
-          </Button>
-        ))}
-      </Box>
       <MeasuredCard />
       <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>
         Printed against measured
       </Typography>
       {checks.length === 0 ? (
-        <Typography color="text.secondary">No known dimensions yet. Enter some with K.</Typography>
+        <Typography color="text.secondary">
+          No known dimensions yet: point at some on the sheet in Calibrate, with Hold against{hold}.
+        </Typography>
       ) : (
         <ChecksTable
           checks={checks}

@@ -2,15 +2,19 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import LinearProgress from '@mui/material/LinearProgress';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Radio from '@mui/material/Radio';
 import RadioGroup from '@mui/material/RadioGroup';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { useState } from 'react';
+import { useContext, useState } from 'react';
 import { describeScale, parseScale } from '@calque/core/units';
-import type { Model } from '@calque/core/model';
+import { ofType, type Model, type Underlay } from '@calque/core/model';
+import { CommandButton } from '@/commands/context';
+import { traceTally } from '@/project/trace-words';
 import { useFromModel, useProject, useSession } from '@/project/context';
+import { ScaleOfferContext, type ScaleOffer } from '@/project/scale-offer';
 import type { FileInfo } from '@/project/wire';
 import { useTable, useTableState } from '@/table/context';
 import { PicksTool } from '@/table/tools/picks-tool';
@@ -58,67 +62,144 @@ export function LayForm({
         },
       }),
     );
+  const offered = useContext(ScaleOfferContext)(file, chosen[0].sheet, chosen[0].crop);
+  const there = useProject((s) =>
+    ofType(s.model, 'underlay').find((u) => u.fileId === file.id && u.page === chosen[0].sheet.page),
+  );
+  const offer = !own && chosen.length === 1 && !there ? offered : null;
+  // What is offered is the one clear button then.
+  const second = offer?.state === 'found';
   return (
-    <Box sx={{ mt: 1, p: 1.25, bgcolor: 'knownWash', borderLeft: 4, borderColor: 'known' }}>
-      <Typography sx={{ fontWeight: 650 }}>
-        {chosen.length === 1
-          ? `Lay page ${chosen[0].sheet.page} down`
-          : `Lay ${chosen.length} pages down, side by side`}
-      </Typography>
-      {own ? (
-        <Typography color="text.secondary" sx={{ my: 0.5 }}>
-          This drawing is at true size by its own units. It needs no calibration.
-        </Typography>
-      ) : (
-        <RadioGroup value={mode} onChange={(e) => setMode(e.target.value as 'paper' | 'stated')}>
-          <FormControlLabel
-            value="paper"
-            control={<Radio />}
-            label={`not to scale yet (${guess === 1 ? 'paper size' : `as large as the sheets beside it, at ${describeScale(guess, false).text}`})`}
+    <>
+      {chosen.length === 1 && there && <LiesThere underlay={there} />}
+      {offer?.state === 'reading' && (
+        <Box sx={{ mt: 1 }}>
+          <Typography variant="caption" color="text.secondary">
+            Reading its printed dimensions …
+          </Typography>
+          <LinearProgress
+            variant="determinate"
+            value={100 * offer.share}
+            aria-label="Reading the printed dimensions"
           />
-          <FormControlLabel
-            value="stated"
-            control={<Radio />}
-            label={note ? `at a stated scale (it says ${note.text})` : 'at a stated scale'}
-          />
-        </RadioGroup>
+        </Box>
       )}
-      {!own && mode === 'stated' && (
-        <TextField
-          fullWidth
-          label="Scale"
-          placeholder={'1:50, 1/4" = 1\'-0", 1" = 20\''}
-          value={scale === '' && note ? note.text : scale}
-          onChange={(e) => setScale(e.target.value)}
-          error={text !== '' && !parsed.ok}
-          sx={{ my: 0.75 }}
-          helperText={
-            text === ''
-              ? 'As 1:50, 1/4" = 1\'-0", 1" = 20\' or a bare factor.'
-              : parsed.ok
-                ? `1 mm of paper is ${Number(parsed.factor.toPrecision(6))} mm. A stated scale is a claim: check it with a known dimension.`
-                : `"${text}" is not a scale. Write it as 1:50, 1/4" = 1'-0" or 1" = 20'.`
-          }
+      {offer?.state === 'found' && (
+        <Offer
+          offer={offer.offer}
+          onTake={() => {
+            layDown(session, table, file, chosen, others ? null : [0, 0], null, offer.offer);
+            onLaid();
+          }}
         />
       )}
-      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, mt: 0.5 }}>
-        {others && !own && (
-          <Button variant="contained" disabled={factor === undefined} onClick={() => lay(null)}>
-            Lay beside the others
-          </Button>
+      <Box
+        sx={{
+          mt: 1,
+          p: 1.25,
+          bgcolor: second ? undefined : 'knownWash',
+          borderLeft: 4,
+          borderColor: second ? 'edge' : 'known',
+        }}
+      >
+        <Typography sx={{ fontWeight: 650 }}>
+          {chosen.length === 1
+            ? `Lay page ${chosen[0].sheet.page} down`
+            : `Lay ${chosen.length} pages down, side by side`}
+        </Typography>
+        {own ? (
+          <Typography color="text.secondary" sx={{ my: 0.5 }}>
+            This drawing is at true size by its own units. It needs no calibration.
+          </Typography>
+        ) : (
+          <RadioGroup value={mode} onChange={(e) => setMode(e.target.value as 'paper' | 'stated')}>
+            <FormControlLabel
+              value="paper"
+              control={<Radio />}
+              label={`not to scale yet (${guess === 1 ? 'paper size' : `as large as the sheets beside it, at ${describeScale(guess, false).text}`})`}
+            />
+            <FormControlLabel
+              value="stated"
+              control={<Radio />}
+              label={note ? `at a stated scale (it says ${note.text})` : 'at a stated scale'}
+            />
+          </RadioGroup>
         )}
-        <Button
-          variant={others && !own ? 'outlined' : 'contained'}
-          disabled={factor === undefined}
-          onClick={() => lay([0, 0])}
-        >
-          {own ? 'Lay at its own place' : 'Lay at the origin'}
-        </Button>
-        <Button variant="outlined" disabled={factor === undefined} onClick={atPoint}>
-          At a point
-        </Button>
-        <Button onClick={onCrop}>Crop</Button>
+        {!own && mode === 'stated' && (
+          <TextField
+            fullWidth
+            label="Scale"
+            placeholder={'1:50, 1/4" = 1\'-0", 1" = 20\''}
+            value={scale === '' && note ? note.text : scale}
+            onChange={(e) => setScale(e.target.value)}
+            error={text !== '' && !parsed.ok}
+            sx={{ my: 0.75 }}
+            helperText={
+              text === ''
+                ? 'As 1:50, 1/4" = 1\'-0", 1" = 20\' or a bare factor.'
+                : parsed.ok
+                  ? `1 mm of paper is ${Number(parsed.factor.toPrecision(6))} mm. A stated scale is a claim: check it with a known dimension.`
+                  : `"${text}" is not a scale. Write it as 1:50, 1/4" = 1'-0" or 1" = 20'.`
+            }
+          />
+        )}
+        <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, mt: 0.5 }}>
+          {others && !own && (
+            <Button
+              variant={second ? 'outlined' : 'contained'}
+              disabled={factor === undefined}
+              onClick={() => lay(null)}
+            >
+              Lay beside the others
+            </Button>
+          )}
+          <Button
+            variant={second || (others && !own) ? 'outlined' : 'contained'}
+            disabled={factor === undefined}
+            onClick={() => lay([0, 0])}
+          >
+            {own ? 'Lay at its own place' : 'Lay at the origin'}
+          </Button>
+          <Button variant="outlined" disabled={factor === undefined} onClick={atPoint}>
+            At a point
+          </Button>
+          <Button onClick={onCrop}>Crop</Button>
+        </Box>
       </Box>
+    </>
+  );
+}
+
+/** It lies on the table already: what comes next. */
+function LiesThere({ underlay: u }: { underlay: Underlay }) {
+  const traced = useProject((s) => traceTally(s.model, u.planeId).total);
+  return (
+    <Box sx={{ mt: 1, mb: 0.5 }}>
+      <Typography sx={{ color: u.scaleState === 'calibrated' ? 'known' : 'text.secondary' }}>
+        {u.scaleState === 'calibrated' ? 'It lies on the table, to scale.' : 'It lies on the table.'}
+      </Typography>
+      {u.scaleState === 'calibrated' && traced === 0 && (
+        <CommandButton id="wall" label="Trace the first wall" sx={{ mt: 0.5 }} />
+      )}
+      {u.scaleState === 'paper' && (
+        <CommandButton id="stage-calibrate" label="Bring it to scale" sx={{ mt: 0.5 }} />
+      )}
+    </Box>
+  );
+}
+
+/** What the page says of its scale, and the one press that lays it down by that. */
+function Offer({ offer, onTake }: { offer: ScaleOffer; onTake(): void }) {
+  return (
+    <Box
+      data-testid="scale-offer"
+      sx={{ mt: 1, p: 1.25, bgcolor: 'knownWash', borderLeft: 4, borderColor: 'now' }}
+    >
+      <Typography sx={{ fontWeight: 650 }}>{offer.words}</Typography>
+      {offer.but !== '' && <Typography sx={{ color: 'assumed' }}>{offer.but}</Typography>}
+      <Button variant="contained" sx={{ mt: 0.75 }} onClick={onTake}>
+        Lay it down to scale
+      </Button>
     </Box>
   );
 }

@@ -9,6 +9,7 @@ import {
   type Underlay,
 } from '@calque/core/model';
 import type { ProjectSession } from '@/project/session';
+import type { ScaleOffer } from '@/project/scale-offer';
 import type { FileInfo, SheetInfo } from '@/project/wire';
 import type { Table } from '@/table/table';
 import { boxOfUnderlay } from '@/project/views';
@@ -54,7 +55,8 @@ export function scaleBeside(model: Model, planeId: string): number {
 
 /**
  * Lays pages down from a plane point on, side by side, and shows them; with `at` null beside what lies there. `factor` null: not to scale yet,
- * as large as the scale of the sheets beside makes it, so that it is no speck among them; at paper size where none is to scale.
+ * as large as the scale of the sheets beside makes it, so that it is no speck among them; at paper size where none is to scale. `offer`: the
+ * one page comes to scale by what it prints, in the same step.
  */
 export function layDown(
   session: ProjectSession,
@@ -63,6 +65,7 @@ export function layDown(
   chosen: readonly Chosen[],
   at: Point | null,
   factor: number | null,
+  offer: ScaleOffer | null = null,
 ): void {
   const { model } = session.state;
   const { planeId } = table.state.getState();
@@ -103,9 +106,23 @@ export function layDown(
       look: PLAIN_LOOK,
     };
   });
-  const changes = laid.map((entity): Change => ({ type: 'add', entity }));
-  const label = laid.length === 1 ? `Lay down ${laid[0].name}` : `Lay down ${laid.length} sheets`;
+  const scaled = offer && laid.length === 1 ? offer.laid(laid[0]) : null;
+  if (offer && !scaled) {
+    session.tell(
+      'Its printed dimensions do not lead to one scale. Lay it down, and calibrate it by hand.',
+      true,
+    );
+    return;
+  }
+  if (scaled) {
+    laid[0] = scaled.underlay;
+    shown = transformBox(scaled.underlay.placement, scaled.underlay.crop);
+  }
+  const changes = [...laid.map((entity): Change => ({ type: 'add', entity })), ...(scaled?.more ?? [])];
+  const label =
+    scaled?.label ?? (laid.length === 1 ? `Lay down ${laid[0].name}` : `Lay down ${laid.length} sheets`);
   if (!session.do(changes.length === 1 ? changes[0] : { type: 'group', changes }, label)) return;
   table.setUnderlay(laid[0].id);
-  if (shown) table.show(shown);
+  if (laid.length === 1) table.showUnderlay(laid[0]);
+  else if (shown) table.show(shown);
 }

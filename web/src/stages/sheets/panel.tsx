@@ -2,11 +2,14 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import FormControlLabel from '@mui/material/FormControlLabel';
 import LinearProgress from '@mui/material/LinearProgress';
+import Switch from '@mui/material/Switch';
 import Typography from '@mui/material/Typography';
 import { useEffect, useRef, useState } from 'react';
 import { ApiError, uploadTo, type Upload } from '@/project/api';
 import { useProject, useSession } from '@/project/context';
+import { useReadsAhead } from '@/project/reads-ahead';
 import type { FileInfo } from '@/project/wire';
 import { SheetDesk } from './desk/desk';
 import { DetachFile } from './detach-file';
@@ -27,6 +30,7 @@ export function SheetsPanel() {
   const [sending, setSending] = useState<Sending[]>([]);
   const [over, setOver] = useState(false);
   const [detaching, setDetaching] = useState<FileInfo | null>(null);
+  const { on: ahead, set: setAhead } = useReadsAhead();
   const picker = useRef<HTMLInputElement>(null);
   const nextKey = useRef(1);
 
@@ -136,6 +140,13 @@ export function SheetsPanel() {
       {[...files].reverse().map((file, i) => (
         <FileCard key={file.id} file={file} startOpen={i === 0} onRemove={() => setDetaching(file)} />
       ))}
+      {files.length > 0 && (
+        <FormControlLabel
+          control={<Switch size="small" checked={ahead} onChange={(e) => setAhead(e.target.checked)} />}
+          label="Read the printed dimensions of a chosen page by itself"
+          sx={{ borderTop: 1, borderColor: 'edge', pt: 1, mx: 0, gap: 0.5 }}
+        />
+      )}
       {detaching && <DetachFile file={detaching} onDone={() => setDetaching(null)} />}
     </Box>
   );

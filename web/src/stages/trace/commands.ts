@@ -1,4 +1,5 @@
 import { inStage, needsChosen, needsSheet, type Command, type Declared } from '@/commands/command';
+import { useFloating } from '@/commands/floating';
 import { chosenTraced } from '@/table/hit';
 import { copySelection, cutSelection, takePasteTool } from './clipboard';
 import { openConvert } from './convert/convert';
@@ -47,7 +48,9 @@ const FROM_THE_SHEET: Declared = (hands) => {
     {
       id: 'take',
       words: 'Take from the plan: a wall by both faces, a line, a run, an outline',
-      short: 'Take from the plan',
+      short: 'From plan',
+      on: ['building', 'drawing'],
+      picture: 'take',
       group: 'Tools',
       tool: 'take',
       ...needsSheet(hands, 'Shift+l'),
@@ -56,7 +59,9 @@ const FROM_THE_SHEET: Declared = (hands) => {
     {
       id: 'convert',
       words: 'Convert a region of the sheet into linework',
-      short: 'Convert a region',
+      short: 'Convert',
+      on: ['building', 'drawing'],
+      picture: 'convert',
       group: 'Tools',
       ...needsSheet(hands, 'Shift+v'),
       run: inStage(hands, 'trace', () => openConvert(table)),
@@ -72,6 +77,8 @@ const WITH_THE_SELECTION: Declared = (hands) => {
       id: `${id}-chosen`,
       words,
       short,
+      on: ['change'],
+      picture: id,
       group: 'Edit',
       tool: id,
       ...needsChosen(hands, key),
@@ -89,6 +96,9 @@ const WITH_THE_SELECTION: Declared = (hands) => {
       id: 'join',
       words: 'Join lines, arcs and paths that meet end on end',
       short: 'Join',
+      on: ['change'],
+      picture: 'join',
+      rank: 2,
       group: 'Edit',
       ...needsChosen(hands, 'Shift+j'),
       run: () => joinChosen(table),
@@ -97,6 +107,9 @@ const WITH_THE_SELECTION: Declared = (hands) => {
       id: 'match',
       words: 'Match: give what is selected the properties of another element',
       short: 'Match',
+      on: ['change'],
+      picture: 'match',
+      rank: 2,
       group: 'Edit',
       tool: 'match',
       ...needsChosen(hands, 'Shift+m'),
@@ -104,6 +117,10 @@ const WITH_THE_SELECTION: Declared = (hands) => {
     },
     {
       id: 'done',
+      short: 'Done',
+      on: ['change'],
+      picture: 'done',
+      rank: 4,
       words: 'Mark what is selected as done, out of the way while tracing goes on; or as not done',
       group: 'Edit',
       ...needsChosen(hands, 'Shift+k'),
@@ -112,7 +129,10 @@ const WITH_THE_SELECTION: Declared = (hands) => {
     {
       id: 'outline',
       words: 'Select by an outline of any shape',
-      short: 'Select by outline',
+      short: 'Outline',
+      on: ['change'],
+      picture: 'outline',
+      rank: 6,
       group: 'Edit',
       key: 'Shift+q',
       tool: 'select-outline',
@@ -145,9 +165,26 @@ const WITH_THE_SELECTION: Declared = (hands) => {
   ];
 };
 
+/** Cards over the drawing, found by their words. */
+const CARDS = [
+  ['picks', 'What picks find: kinds of places, loupe, grid spacing', 'snap settings ends middles'],
+  ['layers', 'Layers of the trace: new ones, what shows, what is locked', 'layer list colours'],
+  ['groups', 'Groups: place, rename, remove them', 'group list'],
+] as const;
+
 const VIEW: Declared = ({ table }) => [
+  ...CARDS.map(([card, words, also]): Command => ({
+    id: `card-${card}`,
+    words,
+    also,
+    group: 'View',
+    run: () => useFloating.getState().show(card),
+  })),
   {
     id: 'grid',
+    short: 'Grid',
+    on: ['levels'],
+    picture: 'grid',
     words: 'Show the grid and pick on it, or hide it',
     group: 'Tools',
     key: 'Shift+g',

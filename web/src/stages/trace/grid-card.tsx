@@ -6,6 +6,7 @@ import Typography from '@mui/material/Typography';
 import { formatNumber } from '@calque/core/units';
 import { useProject } from '@/project/context';
 import { useTable, useTableState } from '@/table/context';
+import { useKeyOf } from '@/commands/context';
 import { LengthField } from '@/ui/length-field';
 import { flipGrid, gridHere, hasOwnGrid, setGrid, setOwnGrid, takeGridTool } from './grid';
 
@@ -15,6 +16,7 @@ export function GridCard() {
   const tool = useTableState((s) => s.toolId);
   useProject((s) => s.model);
   useTableState((s) => s.planeId);
+  const key = useKeyOf('grid');
   const own = hasOwnGrid(table);
   const grid = gridHere(table),
     {
@@ -23,9 +25,9 @@ export function GridCard() {
     } = grid,
     moved = x !== 0 || y !== 0 || angle !== 0;
   return (
-    <Box data-testid="grid" sx={{ borderTop: 1, borderColor: 'edge', pt: 1, mt: 1.5 }}>
+    <Box data-testid="grid">
       <Button aria-pressed={grid.shown} onClick={() => flipGrid(table)}>
-        {grid.shown ? 'Grid is on (Shift G)' : 'Grid is off (Shift G)'}
+        {grid.shown ? `Grid is on${key}` : `Grid is off${key}`}
       </Button>
       {grid.shown && (
         <>

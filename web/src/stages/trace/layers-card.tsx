@@ -30,7 +30,6 @@ export function LayersCard() {
   const layers = useFromModel(layersOf);
   const current = useTraceState((s) => s.layerId);
   const setLayer = useTraceState((s) => s.setLayer);
-  const [open, setOpen] = useState(false);
   const [name, setName] = useState('');
   const [why, setWhy] = useState<string | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
@@ -42,102 +41,98 @@ export function LayersCard() {
     if (message === null) setName('');
   };
   return (
-    <Box data-testid="layers" sx={{ borderTop: 1, borderColor: 'edge', pt: 1, mt: 1.5 }}>
-      <Button aria-expanded={open} onClick={() => setOpen(!open)}>
+    <Box data-testid="layers">
+      <Typography variant="h3" sx={{ mb: 0.75 }}>
         {layers.length === 0
           ? 'Layers of the trace: none yet'
           : `Layers: ${layers.length}, new elements on ${now?.name ?? 'none'}`}
-      </Button>
-      {open && (
-        <>
-          {layers.map((l) => (
-            <Box
-              key={l.id}
-              sx={{ borderLeft: 4, borderColor: l.id === current ? 'now' : 'transparent', pl: 0.75, py: 0.4 }}
+      </Typography>
+      {layers.map((l) => (
+        <Box
+          key={l.id}
+          sx={{ borderLeft: 4, borderColor: l.id === current ? 'now' : 'transparent', pl: 0.75, py: 0.4 }}
+        >
+          <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, opacity: l.visible ? 1 : 0.55 }}>
+            <ColourField layer={l} />
+            <Button
+              sx={{
+                ...small,
+                flex: 1,
+                justifyContent: 'flex-start',
+                textAlign: 'left',
+                overflowWrap: 'anywhere',
+              }}
+              aria-pressed={l.id === current}
+              onClick={() => setLayer(l.id === current ? null : l.id)}
             >
-              <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, opacity: l.visible ? 1 : 0.55 }}>
-                <ColourField layer={l} />
-                <Button
-                  sx={{
-                    ...small,
-                    flex: 1,
-                    justifyContent: 'flex-start',
-                    textAlign: 'left',
-                    overflowWrap: 'anywhere',
-                  }}
-                  aria-pressed={l.id === current}
-                  onClick={() => setLayer(l.id === current ? null : l.id)}
-                >
-                  {l.name}
-                  {l.id === current ? ' · current' : ''}
-                </Button>
-                <Typography color="text.secondary" sx={{ fontVariantNumeric: 'tabular-nums' }}>
-                  {counts.get(l.id) ?? 0}
-                </Typography>
-              </Box>
-              <Box sx={{ display: 'flex', flexWrap: 'wrap' }}>
-                <Button
-                  sx={small}
-                  onClick={() =>
-                    session.do(
-                      setFields(l, { visible: !l.visible }),
-                      `${l.visible ? 'Hide' : 'Show'} ${l.name}`.slice(0, 190),
-                    )
-                  }
-                >
-                  {l.visible ? 'Hide' : 'Show'}
-                </Button>
-                <Button
-                  sx={small}
-                  onClick={() =>
-                    session.do(
-                      setFields(l, { locked: !l.locked }),
-                      `${l.locked ? 'Unlock' : 'Lock'} ${l.name}`.slice(0, 190),
-                    )
-                  }
-                >
-                  {l.locked ? 'Unlock' : 'Lock'}
-                </Button>
-                <Button sx={small} onClick={() => showLayerAlone(session, l)}>
-                  Alone
-                </Button>
-                <Button
-                  sx={small}
-                  aria-expanded={chosen === l.id}
-                  onClick={() => setChosen(chosen === l.id ? null : l.id)}
-                >
-                  More
-                </Button>
-              </Box>
-              {chosen === l.id && <LayerLook layer={l} />}
-            </Box>
-          ))}
-          {layers.some((l) => !l.visible) && (
-            <Button onClick={() => showAllLayers(session)}>Show all layers</Button>
-          )}
-          <Box sx={{ display: 'flex', gap: 1, mt: 1, alignItems: 'flex-start' }}>
-            <TextField
-              label="New layer"
-              value={name}
-              error={why !== null}
-              helperText={why}
-              onChange={(e) => {
-                setName(e.target.value);
-                setWhy(null);
-              }}
-              onKeyDown={(e) => {
-                if (e.key === 'Enter') add();
-              }}
-            />
-            <Button variant="outlined" onClick={add}>
-              Add
+              {l.name}
+              {l.id === current ? ' · current' : ''}
+            </Button>
+            <Typography color="text.secondary" sx={{ fontVariantNumeric: 'tabular-nums' }}>
+              {counts.get(l.id) ?? 0}
+            </Typography>
+          </Box>
+          <Box sx={{ display: 'flex', flexWrap: 'wrap' }}>
+            <Button
+              sx={small}
+              onClick={() =>
+                session.do(
+                  setFields(l, { visible: !l.visible }),
+                  `${l.visible ? 'Hide' : 'Show'} ${l.name}`.slice(0, 190),
+                )
+              }
+            >
+              {l.visible ? 'Hide' : 'Show'}
+            </Button>
+            <Button
+              sx={small}
+              onClick={() =>
+                session.do(
+                  setFields(l, { locked: !l.locked }),
+                  `${l.locked ? 'Unlock' : 'Lock'} ${l.name}`.slice(0, 190),
+                )
+              }
+            >
+              {l.locked ? 'Unlock' : 'Lock'}
+            </Button>
+            <Button sx={small} onClick={() => showLayerAlone(session, l)}>
+              Alone
+            </Button>
+            <Button
+              sx={small}
+              aria-expanded={chosen === l.id}
+              onClick={() => setChosen(chosen === l.id ? null : l.id)}
+            >
+              More
             </Button>
           </Box>
-          <Typography variant="caption" color="text.secondary">
-            A click on a name makes it the layer that new elements come onto.
-          </Typography>
-        </>
+          {chosen === l.id && <LayerLook layer={l} />}
+        </Box>
+      ))}
+      {layers.some((l) => !l.visible) && (
+        <Button onClick={() => showAllLayers(session)}>Show all layers</Button>
       )}
+      <Box sx={{ display: 'flex', gap: 1, mt: 1, alignItems: 'flex-start' }}>
+        <TextField
+          label="New layer"
+          value={name}
+          error={why !== null}
+          helperText={why}
+          onChange={(e) => {
+            setName(e.target.value);
+            setWhy(null);
+          }}
+          onKeyDown={(e) => {
+            if (e.key === 'Enter') add();
+          }}
+        />
+        <Button variant="outlined" onClick={add}>
+          Add
+        </Button>
+      </Box>
+      <Typography variant="caption" color="text.secondary">
+        A click on a name makes it the layer that new elements come onto.
+      </Typography>
     </Box>
   );
 }

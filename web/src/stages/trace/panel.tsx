@@ -5,134 +5,160 @@ import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
-import { get, setFields, type Change, type WallAlignment, ofType } from '@calque/core/model';
+import {
+  get,
+  ofType,
+  openAssembly,
+  partsOf,
+  setFields,
+  type Assembly,
+  type Change,
+  type Storey,
+} from '@calque/core/model';
+import { CommandButton, isInHand, useKeyOf, useRegistry } from '@/commands/context';
+import { waysInHand } from '@/drawing/next-way';
+import { useTraceState } from '@/drawing/state';
+import { FaceChoice } from '@/kinds/wall/face-choice';
 import { useProject, useSession } from '@/project/context';
+import { count, traceTally } from '@/project/trace-words';
 import { useTable, useTableState } from '@/table/context';
 import { LengthField } from '@/ui/length-field';
 import { useConvert } from './convert/convert';
 import { ConvertCard } from './convert/convert-card';
-import { DoneLine } from './done-line';
-import { GridCard } from './grid-card';
 import { GroupsCard } from './groups/groups-card';
+import { finishGroup, leaveGroup } from './groups/groups';
 import { InkCard } from './ink-card';
-import { LayersCard } from './layers-card';
-import { SnapCard } from './snap-card';
 import { SelectionCard } from './selection-card';
-import { CommandButton, useCommands } from '@/commands/context';
-import { useTraceState } from '@/drawing/state';
-import { ALIGNMENT_WORDS, takeThicknessTool } from '@/kinds/wall/wall-tool';
 
-/** So many tools stand close together, so that what follows them is in sight. */
-const COMPACT = { px: 1, py: 0.35, minWidth: 0 } as const;
-
-/** Draw walls and lines; edit what is selected. */
+/** What matters now while tracing: the instrument in hand, what is selected, or the next step. */
 export function TracePanel() {
-  const table = useTable();
+  const tool = useTableState((s) => s.toolId);
   const selection = useTableState((s) => s.selection);
-  const lookThrough = useTableState((s) => s.lookThrough);
-  const underlayId = useTableState((s) => s.underlayId);
-  const model = useProject((s) => s.model);
-  const u = get(model, 'underlay', underlayId);
   const converting = useConvert((s) => s.underlayId !== null);
-  const hasLines = useProject((s) =>
-    ['vector', 'mixed'].includes(
-      s.files.find((f) => f.id === u?.fileId)?.sheets.find((x) => x.page === u?.page)?.content ?? '',
-    ),
+  const open = useProject((s) => openAssembly(s.model));
+  const model = useProject((s) => s.model);
+  const u = get(
+    model,
+    'underlay',
+    useTableState((s) => s.underlayId),
   );
   if (converting) return <ConvertCard />;
   return (
     <Box>
-      <Typography variant="h2">Trace</Typography>
-      <Typography color="text.secondary" sx={{ mb: 1 }}>
-        Click along the plan; ends, crossings and lines of the sheet light up.
-      </Typography>
-      {u?.scaleState === 'paper' && (
-        <Typography sx={{ p: 1, mb: 1, borderLeft: 4, borderColor: 'now', bgcolor: 'action.hover' }}>
-          {u.name} is not to scale yet. Calibrate it (2) before you trace, or lengths will be those of the
-          paper.
-        </Typography>
-      )}
-      <Box sx={{ display: 'flex', gap: 0.75, flexWrap: 'wrap', mb: 1.5 }}>
-        {['wall', 'wall-rectangle', 'line', 'select'].map((id) => (
-          <CommandButton key={id} id={id} sx={COMPACT} />
-        ))}
-        <Button
-          variant="outlined"
-          sx={COMPACT}
-          aria-pressed={lookThrough}
-          onPointerDown={() => table.setLookThrough(true)}
-          onPointerUp={() => table.setLookThrough(false)}
-          onPointerLeave={() => table.setLookThrough(false)}
-        >
-          Look through (hold X)
-        </Button>
-      </Box>
-      <Typography color="text.secondary">Draw (Shift and a letter)</Typography>
-      <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mb: 1 }}>
-        <DrawButtons />
-      </Box>
-      <Typography color="text.secondary">Change</Typography>
-      <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mb: 1.5 }}>
-        {['trim', 'corner', 'offset', 'split', 'stretch', 'outline'].map((id) => (
-          <CommandButton key={id} id={id} sx={COMPACT} />
-        ))}
-      </Box>
-      {u && <InkCard underlay={u} />}
-      {u && hasLines && (
-        <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mb: 1.5 }}>
-          <CommandButton id="take" sx={COMPACT} />
-          <CommandButton id="convert" sx={COMPACT} />
-        </Box>
-      )}
-      {selection.size > 0 ? <SelectionCard /> : <NextWall />}
-      <GroupsCard />
-      <LayersCard />
-      <DoneLine />
-      <SnapCard />
-      <GridCard />
-      <StoreyHeight />
+      {open && <OpenGroup group={open} />}
+      {tool !== 'select' && <InHand tool={tool} />}
+      {u && tool !== 'select' && <InkCard underlay={u} />}
+      {selection.size > 0 ? <SelectionCard /> : tool === 'select' ? <NextStep /> : null}
     </Box>
   );
 }
 
-/** What draws other things than walls and lines; under a head that says Shift. */
-function DrawButtons() {
-  return useCommands((c) => c.draws === true).map(({ id, short, key }) => (
-    <CommandButton
-      key={id}
-      id={id}
-      label={key ? `${short} (${key.at(-1)!.toUpperCase()})` : short}
-      sx={COMPACT}
-    />
-  ));
+/** The group that is being edited, and how that ends. */
+function OpenGroup({ group: open }: { group: Assembly }) {
+  const table = useTable();
+  const model = useProject((s) => s.model);
+  const key = useKeyOf('edit-group');
+  return (
+    <Box
+      sx={{ borderLeft: 4, borderColor: 'now', bgcolor: 'action.hover', p: 1, mb: 1 }}
+      data-testid="open-group"
+    >
+      <Typography sx={{ fontWeight: 650 }}>Editing {open.name}</Typography>
+      <Typography color="text.secondary">
+        {count(partsOf(model, open).length, 'element')} now. What you draw belongs to it; on finishing, all
+        that are placed follow.
+      </Typography>
+      <Button variant="contained" onClick={() => finishGroup(table, open)}>
+        Finish{key}
+      </Button>
+      <Button onClick={() => leaveGroup(table, open)}>Leave it as it was</Button>
+    </Box>
+  );
+}
+
+/** The instrument in hand, with its few choices. */
+function InHand({ tool }: { tool: string }) {
+  const table = useTable();
+  const registry = useRegistry();
+  // The ways follow the words.
+  useTableState((s) => s.toolWords);
+  const model = useProject((s) => s.model);
+  const layerId = useTraceState((s) => s.layerId);
+  const command = registry.list.find((c) => isInHand(c, tool)),
+    ways = waysInHand(table),
+    layer = get(model, 'layer', layerId),
+    draws = command?.on?.some((p) => p === 'building' || p === 'drawing') ?? false;
+  return (
+    <Box data-testid="in-hand">
+      <Typography variant="h2">{command?.short ?? 'In hand'}</Typography>
+      {command && (
+        <Typography color="text.secondary" sx={{ mb: 1 }}>
+          {command.words}
+        </Typography>
+      )}
+      {(tool === 'wall' || tool === 'wall-rectangle') && <NextWall />}
+      {tool === 'place' && <GroupsCard />}
+      {ways && (
+        <>
+          <Typography variant="h3" id="ways-of-the-tool" sx={{ mb: 0.5 }}>
+            {command?.id === 'take' ? 'Take' : 'Drawn'}
+          </Typography>
+          <ToggleButtonGroup
+            exclusive
+            orientation="vertical"
+            size="small"
+            value={ways.at}
+            aria-labelledby="ways-of-the-tool"
+            onChange={(_, at: number | null) => {
+              if (at === null) return;
+              ways.choose(at);
+              table.showTool();
+            }}
+            sx={{ width: '100%', mb: 1 }}
+          >
+            {ways.words.map((words, i) => (
+              <ToggleButton key={words} value={i} sx={{ justifyContent: 'flex-start' }}>
+                {words}
+              </ToggleButton>
+            ))}
+          </ToggleButtonGroup>
+          <Typography variant="caption" color="text.secondary">
+            F takes the next of them, also in the middle of it.
+          </Typography>
+        </>
+      )}
+      {draws && layer && (
+        <Typography variant="caption" color="text.secondary" sx={{ display: 'block', mt: 0.75 }}>
+          Comes on the layer {layer.name}.
+        </Typography>
+      )}
+    </Box>
+  );
 }
 
 function NextWall() {
   const table = useTable();
   const { thickness, thicknessFrom, alignment, setThickness, setAlignment } = useTraceState();
+  const measure = useKeyOf('thickness');
   return (
-    <Box sx={{ borderTop: 1, borderColor: 'edge', pt: 1.25 }}>
-      <Typography variant="h3" sx={{ mb: 1 }}>
-        The next wall
+    <Box sx={{ mb: 1 }}>
+      <LengthField
+        label="Thickness"
+        value={thickness}
+        onChange={(mm) => {
+          setThickness(mm, 'typed');
+          table.showTool();
+        }}
+      />
+      <Typography variant="caption" color="text.secondary" sx={{ display: 'block', mt: 0.5, mb: 1.25 }}>
+        {thicknessFrom === 'measured'
+          ? 'Measured on the plan.'
+          : `Typed; Thickness${measure} measures it on the plan.`}
       </Typography>
-      <Box sx={{ display: 'flex', gap: 1, alignItems: 'flex-start', mb: 1.25 }}>
-        <LengthField
-          label="Thickness"
-          value={thickness}
-          onChange={(mm) => {
-            setThickness(mm, 'typed');
-            table.showTool();
-          }}
-        />
-        <Button variant="outlined" onClick={() => takeThicknessTool(table)}>
-          Measure (T)
-        </Button>
-      </Box>
-      <Typography variant="caption" color="text.secondary" sx={{ display: 'block', mb: 1 }}>
-        {thicknessFrom === 'measured' ? 'Measured on the plan.' : 'Typed.'} The line that you draw is the
-        wall&apos;s
+      <Typography variant="h3" sx={{ mb: 0.75 }}>
+        The line that you draw is its
       </Typography>
-      <AlignmentChoice
+      <FaceChoice
         value={alignment}
         onChange={(a) => {
           setAlignment(a);
@@ -143,57 +169,74 @@ function NextWall() {
   );
 }
 
-function AlignmentChoice({
-  value,
-  onChange,
-}: {
-  value: WallAlignment;
-  onChange(alignment: WallAlignment): void;
-}) {
+/** Nothing in hand and nothing selected: what Calque knows, and what comes next, each one press away. */
+function NextStep() {
+  const model = useProject((s) => s.model);
+  const planeId = useTableState((s) => s.planeId);
+  const u = get(
+    model,
+    'underlay',
+    useTableState((s) => s.underlayId),
+  );
+  const storey = get(model, 'storey', planeId);
+  const traced = traceTally(model, planeId).total;
+  const hasLines = useProject((s) =>
+    ['vector', 'mixed'].includes(
+      s.files.find((f) => f.id === u?.fileId)?.sheets.find((x) => x.page === u?.page)?.content ?? '',
+    ),
+  );
   return (
-    <ToggleButtonGroup
-      exclusive
-      size="small"
-      value={value}
-      onChange={(_, v: WallAlignment | null) => {
-        if (v) onChange(v);
-      }}
-      aria-label="Alignment"
-    >
-      {(['centre', 'left', 'right'] as const).map((a) => (
-        <ToggleButton key={a} value={a}>
-          {ALIGNMENT_WORDS[a]}
-        </ToggleButton>
-      ))}
-    </ToggleButtonGroup>
+    <Box>
+      <Typography variant="h2">Trace</Typography>
+      {u?.scaleState === 'paper' ? (
+        <Box sx={{ p: 1, my: 1, borderLeft: 4, borderColor: 'now', bgcolor: 'action.hover' }}>
+          <Typography sx={{ mb: 0.75 }}>
+            {u.name} is not to scale yet: what is traced on it would be as long as on the paper.
+          </Typography>
+          <CommandButton id="stage-calibrate" label="Bring it to scale" sx={{ bgcolor: 'slip' }} />
+        </Box>
+      ) : (
+        <Typography color="text.secondary" sx={{ mb: 1 }}>
+          {traced > 0
+            ? 'Take up an instrument, or click something to change it.'
+            : u
+              ? 'Nothing is traced on this plane yet.'
+              : 'No sheet is chosen. Press one in the stack, or draw by figures.'}
+        </Typography>
+      )}
+      {u && <InkCard underlay={u} />}
+      {storey && traced === 0 && u && u.scaleState !== 'paper' && (
+        <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.75, mb: 1 }}>
+          <CommandButton id="wall" label="Trace the first wall" />
+          {hasLines && <CommandButton id="take" label="Take walls from the plan" />}
+        </Box>
+      )}
+      {storey && traced > 0 && <StoreyHeight storey={storey} />}
+    </Box>
   );
 }
 
 /** The storey's height goes to its walls that only assumed it. */
-function StoreyHeight() {
+function StoreyHeight({ storey }: { storey: Storey }) {
   const session = useSession();
   const model = useProject((s) => s.model);
-  const planeId = useTableState((s) => s.planeId);
-  const storey = get(model, 'storey', planeId);
-  if (!storey) return null;
   const setHeight = (height: number) => {
-    const walls = ofType(model, 'wall').filter((w) => w.planeId === planeId && w.heightAssumed);
+    const walls = ofType(model, 'wall').filter((w) => w.planeId === storey.id && w.heightAssumed);
     const changes = [
       setFields(storey, { height, heightAssumed: false }),
       ...walls.map((w) => setFields(w, { height, heightAssumed: false })),
     ].filter((c): c is Change => c !== null);
     session.do({ type: 'group', changes }, `Set the height of ${storey.name}`);
   };
-  const confirm = () => setHeight(storey.height);
   return (
-    <Box sx={{ borderTop: 1, borderColor: 'edge', pt: 1.25, mt: 1.5 }}>
+    <Box sx={{ borderTop: 1, borderColor: 'edge', pt: 1.25 }}>
       <Typography variant="h3" sx={{ mb: 1 }}>
         {storey.name}
       </Typography>
       <Box sx={{ display: 'flex', gap: 1, alignItems: 'flex-start' }}>
         <LengthField label="Height of its walls" value={storey.height} onChange={setHeight} />
         {storey.heightAssumed && (
-          <Button variant="outlined" onClick={confirm}>
+          <Button variant="outlined" onClick={() => setHeight(storey.height)}>
             Confirm
           </Button>
         )}

@@ -3,17 +3,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import {
-  chainOf,
-  drawnLength,
-  get,
-  isTraced,
-  kindWord,
-  piecesApart,
-  shownOf,
-  type Traced,
-  type Wall,
-} from '@calque/core/model';
+import { chainOf, drawnLength, get, isTraced, kindWord, shownOf, type Traced } from '@calque/core/model';
 import { formatLengthWithUnit } from '@calque/core/units';
 import { useFromModel, useProject } from '@/project/context';
 import { lengthStyle } from '@/project/views';
@@ -22,8 +12,6 @@ import { tracedHere } from '@/table/hit';
 import type { Table } from '@/table/table';
 import { useNudge } from '@/table/nudge';
 import { LengthField } from '@/ui/length-field';
-import { CommandButton } from '@/commands/context';
-import { becomesWalls } from '@/kinds/wall/walls-of';
 import { PropertiesCard } from './properties-card';
 
 /** "two walls, one arc and 12 lines" */
@@ -68,19 +56,6 @@ function ArrowStep() {
   );
 }
 
-const EDITS = [
-  'move-chosen',
-  'copy-chosen',
-  'row-chosen',
-  'turn-chosen',
-  'mirror-chosen',
-  'scale-chosen',
-  'align-chosen',
-  'join',
-  'match',
-  'group',
-] as const;
-
 /** What is selected, with its figures; one entry changes all of them. */
 export function SelectionCard() {
   const table = useTable();
@@ -91,8 +66,6 @@ export function SelectionCard() {
     .map((id) => model.get(id))
     .filter((e): e is Traced => !!e && isTraced(e))
     .map((e) => shownOf(e, model));
-  const placed = chosen.filter((e) => e.type === 'placed');
-  const walls = chosen.filter((e): e is Wall => e.type === 'wall');
   if (chosen.length === 0) return null;
   const total = chosen.reduce((s, e) => s + drawnLength(e), 0);
   const words = countedWords(chosen);
@@ -102,27 +75,14 @@ export function SelectionCard() {
         (chosen[0].source.sheet ? `${chosen[0].source.sheet}, taken off since` : undefined))
       : undefined;
   return (
-    <Box data-testid="selection" sx={{ borderTop: 1, borderColor: 'edge', pt: 1.25 }}>
-      <Typography variant="h3">Selected: {words}</Typography>
+    <Box data-testid="selection">
+      <Typography variant="h2">Selected: {words}</Typography>
       <Typography color="text.secondary" sx={{ mb: 1.25 }}>
         {formatLengthWithUnit(total, style)} {chosen.length > 1 ? 'together' : 'long'}
         {from ? `, traced on ${from}` : ''}
         {chosen.some((e) => e.source.ink) ? ', on lines read from its ink' : ''}
       </Typography>
       <PropertiesCard chosen={chosen} />
-      <Box sx={{ mt: 0.5, display: 'flex', flexWrap: 'wrap', gap: 0.5 }}>
-        {EDITS.map((id) => (
-          <CommandButton key={id} id={id} />
-        ))}
-        {placed.length === 1 && chosen.length === 1 && <CommandButton id="edit-group" />}
-        {chosen.some((e) => e.type === 'placed' || piecesApart(e, () => '') !== null) && (
-          <CommandButton id="apart" />
-        )}
-        {chosen.some(becomesWalls) && <CommandButton id="make-walls" hides />}
-        {walls.length > 0 && <CommandButton id="wall-lines" />}
-        <CommandButton id="done" label={`${chosen.every((e) => e.done) ? 'Not done' : 'Done'} (Shift K)`} />
-        <CommandButton id="remove" label="Delete (Del)" />
-      </Box>
       <ArrowStep />
       <Typography color="text.secondary" sx={{ mt: 1 }}>
         Select as well

@@ -1,5 +1,6 @@
 import { applyTransform, type Point, type Transform } from '@calque/core/geometry';
 import type { Brush } from '../brush';
+import { widthOf } from './letters';
 import { label } from './overlay';
 import { PlanePath } from './plane-path';
 
@@ -25,6 +26,25 @@ export function sheetPath(lines: Iterable<readonly number[]>, placement: Transfo
 const ELLIPSE_PIXELS = 22,
   THINNEST_ELLIPSE = 1;
 
+/** Size of the letters of notes, CSS pixels. */
+const NOTE = 12;
+
+/** A note beside a place, where neither other words nor the sheet's own stand; it waits where all is taken. */
+function noteAt(brush: Brush, at: Point, text: string, colour: string): void {
+  const { context, room } = brush,
+    [x, y] = brush.at([at[0], at[1]]),
+    width = widthOf(context, text, 600);
+  if (!room) return label(brush, text, x + 8, y - 8, colour);
+  const half = (width * NOTE) / 2;
+  const beside = [14, -14, 28, -28, 44, -44].flatMap((down): [number, number][] => [
+    [x + 8 + half, y - down],
+    [x - 8 - half, y - down],
+    [x, y - down],
+  ]);
+  const place = room.place([width], NOTE, beside);
+  if (place) label(brush, text, place.x, place.y, colour, place.size);
+}
+
 export function paintMarked(brush: Brush, { sets, labels = [], ellipses = [] }: Marked): void {
   const { context, ink } = brush;
   context.save();
@@ -49,7 +69,6 @@ export function paintMarked(brush: Brush, { sets, labels = [], ellipses = [] }: 
     );
     context.stroke();
   }
-  for (const { at, text, colour } of labels)
-    label(brush, text, brush.at(at)[0] + 8, brush.at(at)[1] - 8, ink[colour]);
+  for (const { at, text, colour } of labels) noteAt(brush, at, text, ink[colour]);
   context.restore();
 }

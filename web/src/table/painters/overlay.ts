@@ -78,10 +78,10 @@ export function paintOrigin(brush: Brush): void {
   context.restore();
 }
 
-export function label(brush: Brush, text: string, x: number, y: number, colour: string): void {
+export function label(brush: Brush, text: string, x: number, y: number, colour: string, size = 12): void {
   const { context } = brush;
   context.save();
-  context.font = '600 12px "Archivo Variable", sans-serif';
+  context.font = `600 ${size}px "Archivo Variable", sans-serif`;
   context.lineJoin = 'round';
   context.strokeStyle = 'rgba(255,254,250,0.92)';
   context.lineWidth = 4;

@@ -20,6 +20,8 @@ export interface Painter<E extends Loose> {
   below?(painting: Painting, e: E): void;
   /** What lies above them: letters and marks. */
   above?(painting: Painting, e: E): void;
+  /** Are its words written where there is room? Then those that have a place of their own come first. */
+  readonly seeksRoom?: boolean;
   /** What stands for it while it is moved, where that is not its lines. */
   outline?(e: E): Ring;
 }

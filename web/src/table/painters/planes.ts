@@ -2,7 +2,7 @@ import { lineInPlan } from '@calque/core/planes';
 import { get, ofType, settingsOf, storeysOf, type Model, type WorkPlane } from '@calque/core/model';
 import { formatLength } from '@calque/core/units';
 import type { Brush } from '../brush';
-import { SCREEN_LETTERS, write } from './letters';
+import { SCREEN_LETTERS, widthOf, write, writeWhereFree } from './letters';
 import { segmentPath } from './trace';
 
 /** Half the width of the arrow that tells from where a plane is looked at, CSS pixels. */
@@ -23,7 +23,7 @@ export function paintPlanes(
 function paintInPlan(brush: Brush, plane: WorkPlane): void {
   const line = lineInPlan(plane);
   if (!line) return;
-  const { context, ink, view } = brush,
+  const { context, ink } = brush,
     [from, to] = line;
   context.save();
   context.strokeStyle = context.fillStyle = ink.ghost;
@@ -44,8 +44,29 @@ function paintInPlan(brush: Brush, plane: WorkPlane): void {
     context.closePath();
   }
   context.fill();
-  const away = (2.2 * ARROW) / view.scale;
-  write(brush, plane.name, [from[0] + uy * away, from[1] - ux * away], 0, SCREEN_LETTERS, 'left');
+  context.restore();
+}
+
+/** Names of upright planes on a plan, where there is room beside their line. */
+export function paintPlaneNames(brush: Brush, model: Model, planeId: string): void {
+  if (get(model, 'plane', planeId)) return;
+  const { context, ink, view } = brush;
+  context.save();
+  context.fillStyle = ink.ghost;
+  for (const plane of ofType(model, 'plane')) {
+    const line = lineInPlan(plane);
+    if (!line) continue;
+    const [from] = line,
+      [ux, uy] = plane.across;
+    const away = (2.6 * ARROW) / view.scale,
+      along = (0.5 * widthOf(context, plane.name) * SCREEN_LETTERS) / view.scale;
+    writeWhereFree(
+      brush,
+      [plane.name],
+      [from[0] + uy * away + ux * along, from[1] - ux * away + uy * along],
+      { reach: 3 },
+    );
+  }
   context.restore();
 }
 

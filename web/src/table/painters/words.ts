@@ -12,9 +12,11 @@ function paintEach(
   alpha: number,
   elements: Iterable<Loose>,
   where: 'below' | 'above',
+  seekRoom?: boolean,
 ): void {
   const { context } = brush;
   for (const e of elements) {
+    if (seekRoom !== undefined && (painterOf(e).seeksRoom ?? false) !== seekRoom) continue;
     const layer = e.layerId ? trace.layers.get(e.layerId) : undefined,
       own = alpha * (1 - (layer?.fade ?? 0)),
       colour = cssColour(layer?.colour ?? layerOfKind(e.type).colour);
@@ -29,5 +31,7 @@ export const paintBelow = (brush: Brush, trace: TraceOfPlane, style: LengthStyle
   paintEach(brush, trace, style, alpha, trace.painted.below(), 'below');
 
 /** Texts, figures of dimensions and what is written in areas, above all lines. */
-export const paintAbove = (brush: Brush, trace: TraceOfPlane, style: LengthStyle, alpha: number): void =>
-  paintEach(brush, trace, style, alpha, trace.painted.above(), 'above');
+export function paintAbove(brush: Brush, trace: TraceOfPlane, style: LengthStyle, alpha: number): void {
+  for (const seekRoom of [false, true])
+    paintEach(brush, trace, style, alpha, trace.painted.above(), 'above', seekRoom);
+}

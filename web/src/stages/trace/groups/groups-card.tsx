@@ -5,45 +5,32 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
-import { ofType, openAssembly, partsOf, placedOf, type Assembly, type Model } from '@calque/core/model';
+import { ofType, placedOf, type Assembly, type Model } from '@calque/core/model';
 import { useFromModel, useProject } from '@/project/context';
-import { count } from '@/project/trace-words';
 import { useTable, useTableState } from '@/table/context';
 import { PlaceTool } from '@/kinds/placed/place-tool';
-import { finishGroup, leaveGroup, removeGroup, renameGroup, takePlaceTool } from './groups';
+import { removeGroup, renameGroup, takePlaceTool } from './groups';
 
 const assembliesOf = (model: Model) => ofType(model, 'assembly');
 
-/** The groups of the project, to be placed; or what is being edited, and how to end that. */
+/** The groups of the project, to be placed. */
 export function GroupsCard() {
-  const table = useTable();
   const model = useProject((s) => s.model);
   const assemblies = useFromModel(assembliesOf);
-  const [shown, setShown] = useState(false);
-  const open = openAssembly(model);
-  if (assemblies.length === 0) return null;
   return (
-    <Box data-testid="groups" sx={{ borderTop: 1, borderColor: 'edge', pt: 1, mt: 1.5 }}>
-      {open && (
-        <Box sx={{ borderLeft: 4, borderColor: 'now', bgcolor: 'action.hover', p: 1, mb: 0.75 }}>
-          <Typography sx={{ fontWeight: 650 }}>Editing {open.name}</Typography>
-          <Typography color="text.secondary">
-            {count(partsOf(model, open).length, 'element')} now. What you draw belongs to it; on finishing,
-            all that are placed follow.
-          </Typography>
-          <Button variant="contained" onClick={() => finishGroup(table, open)}>
-            Finish (Shift Z)
-          </Button>
-          <Button onClick={() => leaveGroup(table, open)}>Leave it as it was</Button>
-        </Box>
+    <Box data-testid="groups">
+      <Typography variant="h3" sx={{ mb: 0.75 }}>
+        Groups: {assemblies.length === 0 ? 'none yet' : assemblies.length}
+      </Typography>
+      {assemblies.length === 0 && (
+        <Typography color="text.secondary">
+          Select what belongs together and make a group of it: it can be placed many times, and changed in all
+          places at once.
+        </Typography>
       )}
-      <Button aria-expanded={shown} onClick={() => setShown(!shown)}>
-        Groups: {assemblies.length}
-      </Button>
-      {shown &&
-        assemblies.map((a) => (
-          <GroupRow key={`${a.id} ${a.name}`} assembly={a} placed={placedOf(model, a).length} />
-        ))}
+      {assemblies.map((a) => (
+        <GroupRow key={`${a.id} ${a.name}`} assembly={a} placed={placedOf(model, a).length} />
+      ))}
     </Box>
   );
 }

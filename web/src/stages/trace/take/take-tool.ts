@@ -25,7 +25,8 @@ import { REACH_PIXELS } from '@/table/hit';
 import { elementPath, ringPath, segmentPath } from '@/table/painters/trace';
 import type { Table } from '@/table/table';
 import type { Brush } from '@/table/brush';
-import type { Pick, Tool } from '@/table/tool';
+import type { Pick } from '@/table/tool';
+import type { NamedWays, Ways } from '@/drawing/next-way';
 import { elementOf, sourceOf, type Shape } from '@/drawing/drawn';
 import { useTraceState } from '@/drawing/state';
 import { linesOf, type FoundLines } from './plan-lines';
@@ -53,7 +54,7 @@ type Taken = { shape: Shape; label: string; says: string } | { why: string };
 type WallShape = Shape & { type: 'wall' };
 
 /** Takes what the plan itself draws: walls, lines, runs and outlines, shown before they are taken. */
-class TakeTool implements Tool {
+class TakeTool implements NamedWays {
   readonly id = 'take';
   readonly snaps = false;
   readonly cursor = 'crosshair';
@@ -67,13 +68,13 @@ class TakeTool implements Tool {
   private readAgain = 0;
   private soon: ReturnType<typeof setTimeout> | null = null;
 
-  private readonly ways: ReturnType<typeof waysOn>;
+  private readonly kinds: ReturnType<typeof waysOn>;
 
   constructor(
     private readonly table: Table,
     private way = 0,
   ) {
-    this.ways = waysOn(table);
+    this.kinds = waysOn(table);
   }
 
   private get underlay(): Underlay | null {
@@ -81,7 +82,7 @@ class TakeTool implements Tool {
   }
 
   words(): string {
-    const { words, point, id } = this.ways[this.way];
+    const { words, point, id } = this.kinds[this.way];
     if (this.stroke) return this.strokeWords(this.stroke);
     const taken = this.hover && id !== 'outline' ? this.taken(this.hover) : null;
     const isThere = taken && 'shape' in taken && this.there(taken.shape) ? ' · is there already' : '';
@@ -105,7 +106,7 @@ class TakeTool implements Tool {
     const found = this.lines();
     if (typeof found === 'string') return { why: found };
     const { lines, unit } = found,
-      way = this.ways[this.way].id,
+      way = this.kinds[this.way].id,
       reach = REACH_PIXELS / this.table.view.scale;
     if (way === 'outline') return this.outline(lines, unit, pick.bare);
     // For both faces the pointer may stand in the middle of the wall.
@@ -218,7 +219,7 @@ class TakeTool implements Tool {
   }
 
   drag(pick: Pick): void {
-    if (!this.began || this.ways[this.way].id !== 'wall') return;
+    if (!this.began || this.kinds[this.way].id !== 'wall') return;
     this.hover = pick;
     // On a dense sheet a stroke is read when the pointer rests, not at each of its movements.
     const wait = this.readAgain - performance.now();
@@ -265,7 +266,7 @@ class TakeTool implements Tool {
       this.table.session.tell('This wall is there already: it is selected.', true);
       return;
     }
-    const measured = this.ways[this.way].id === 'wall' ? 'measured' : useTraceState.getState().thicknessFrom;
+    const measured = this.kinds[this.way].id === 'wall' ? 'measured' : useTraceState.getState().thicknessFrom;
     this.table.session.do(
       {
         type: 'add',
@@ -327,14 +328,24 @@ class TakeTool implements Tool {
   }
 
   key(event: KeyboardEvent): boolean {
-    if (event.key !== 'Tab' || this.ways[this.way].id !== 'wall') return false;
+    if (event.key !== 'Tab' || this.kinds[this.way].id !== 'wall') return false;
     this.turn++;
     return true;
   }
 
+  ways(): Ways {
+    return {
+      words: this.kinds.map((k) => k.words),
+      at: this.way,
+      choose: (at) => {
+        this.way = at;
+      },
+    };
+  }
+
   /** Takes the next kind of thing. */
   nextVariant(): boolean {
-    this.way = (this.way + 1) % this.ways.length;
+    this.way = (this.way + 1) % this.kinds.length;
     return true;
   }
 
@@ -352,7 +363,7 @@ class TakeTool implements Tool {
       return;
     }
     // An outline is looked for when it is asked for: that takes longer than a movement of the pointer.
-    if (!this.hover || this.ways[this.way].id === 'outline') return;
+    if (!this.hover || this.kinds[this.way].id === 'outline') return;
     const taken = this.taken(this.hover);
     if (!('why' in taken)) this.paintShape(brush, taken.shape);
   }

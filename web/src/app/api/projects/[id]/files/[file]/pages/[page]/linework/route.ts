@@ -1,8 +1,8 @@
 import { findSheet } from '@calque/store';
-import { WHOLE, type Whole } from '@/project/addresses';
 import { notFound } from '@/server/answers';
 import { blobStream } from '@/server/files';
 import { fileRoute, smallNumber } from '@/server/route';
+import { WHOLE, type Whole } from '@calque/core/linework';
 
 const UNDER_WAY: ReadonlySet<string> = new Set(['waiting', 'reading']);
 
