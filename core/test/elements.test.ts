@@ -470,6 +470,13 @@ describe('figures', () => {
 });
 
 describe('pieces', () => {
+  it('a bend too flat to be told from its chord is straight, whatever its size', () => {
+    for (const bulge of [5e-324, -1e-200, 1e-15])
+      for (const size of [5e-324, 1e-8, 1, 1e9]) {
+        const piece = bulgePiece([0, 0], [3 * size, 0], bulge);
+        expect([piece.kind, pieceLength(piece)]).toEqual(['segment', 3 * size]);
+      }
+  });
   it('a bulge is the tangent of a quarter of the sweep, its arc ends where it should', () => {
     fc.assert(
       fc.property(

@@ -190,7 +190,7 @@ export async function storeSheet(database: Database, sheet: SheetRow): Promise<v
     .onConflictDoUpdate({
       target: [sheets.fileId, sheets.page],
       set: sheet,
-      ...(!sheet.whole && { setWhere: eq(sheets.whole, false) }),
+      ...(sheet.whole === false && { setWhere: eq(sheets.whole, false) }),
     });
 }
 

@@ -18,12 +18,15 @@ export interface BulgePath {
  * sweep is too small a part of a turn for its length to be told from its angles.
  */
 const STRAIGHT_RADIUS = 1e9;
+/** So flat a bend strays from its chord by less than rounding does. */
+const LEAST_BULGE = 1e-14;
 
 /** The stretch from one point to another with a bulge. */
 export function bulgePiece(from: Point, to: Point, bulge: number): Piece {
   const dx = to[0] - from[0],
     dy = to[1] - from[1];
-  if (Math.hypot(dx, dy) >= 4 * STRAIGHT_RADIUS * Math.abs(bulge)) return segmentPiece(from, to);
+  const flat = Math.abs(bulge);
+  if (flat < LEAST_BULGE || Math.hypot(dx, dy) >= 4 * STRAIGHT_RADIUS * flat) return segmentPiece(from, to);
   // The centre lies across the middle of the chord: (1 - b^2) / 4b chords to its left.
   const k = (1 - bulge * bulge) / (4 * bulge);
   const cx = (from[0] + to[0]) / 2 - k * dy,

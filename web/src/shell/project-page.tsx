@@ -203,7 +203,8 @@ function Notice({ session }: { session: ProjectSession }) {
         if (reason !== 'clickaway') close();
       }}
       anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}
-      sx={{ mb: 5 }}
+      // Above ruler and ledge.
+      sx={{ mb: 11 }}
     >
       <Alert
         severity={notice.bad ? 'error' : 'info'}

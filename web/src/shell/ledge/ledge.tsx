@@ -156,7 +156,7 @@ function CornerKey({ of: key, inHand }: { of: string; inHand: boolean }) {
       sx={{
         position: 'absolute',
         top: 3,
-        right: 'calc(50% - 24px)',
+        right: 'max(4px, calc(50% - 26px))',
         fontSize: 10.5,
         color: inHand ? 'inherit' : 'text.secondary',
       }}

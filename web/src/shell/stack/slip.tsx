@@ -25,12 +25,26 @@ interface SlipProps {
   /** Chosen together with others, by Ctrl or Shift and a click. */
   marked?: boolean;
   id?: string;
+  /** A mark lies over the end of its second line. */
+  marksOver?: boolean;
   drag: DragOver;
   onClick(event: React.MouseEvent): void;
 }
 
 /** A sheet of the stack in two lines: its name, and its state in words. */
-export function Slip({ title, aside, state, colour, shift, current, marked, id, drag, onClick }: SlipProps) {
+export function Slip({
+  title,
+  aside,
+  state,
+  colour,
+  shift,
+  current,
+  marked,
+  marksOver,
+  id,
+  drag,
+  onClick,
+}: SlipProps) {
   return (
     <ButtonBase
       onClick={onClick}
@@ -83,7 +97,7 @@ export function Slip({ title, aside, state, colour, shift, current, marked, id, 
           {aside}
         </Typography>
       </Box>
-      <Typography variant="caption" noWrap sx={{ color: colour, display: 'block' }}>
+      <Typography variant="caption" noWrap sx={{ color: colour, display: 'block', pr: marksOver ? 3 : 0 }}>
         {state}
       </Typography>
     </ButtonBase>

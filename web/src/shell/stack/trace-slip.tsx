@@ -40,6 +40,7 @@ export function TraceSlip({ onTop, drag, onClick }: { onTop: boolean; drag: Drag
       <Slip
         drag={drag}
         shift={6}
+        marksOver
         title={`Trace, ${(planeOf(model, planeId)?.name ?? '').toLowerCase()}`}
         aside={traced.total > 0 && onTop ? 'on top' : ''}
         state={state}

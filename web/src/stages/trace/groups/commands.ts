@@ -19,6 +19,7 @@ export const GROUP_COMMANDS: Declared = (hands) => {
       id: 'place',
       words: 'Place a group',
       short: 'Place',
+      tool: 'place',
       on: ['drawing'],
       picture: 'place',
       group: 'Tools',
