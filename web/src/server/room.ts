@@ -32,6 +32,12 @@ export async function roomForProject(bytes: number): Promise<RoomAnswer> {
   return roomIn(await usedRoom(database(), randomUUID()), bytes);
 }
 
+/** Is there room for a project once more? */
+export async function roomToCopy(projectId: string): Promise<RoomAnswer> {
+  const { project } = await usedRoom(database(), projectId);
+  return roomForProject(project);
+}
+
 async function roomIn(used: Awaited<ReturnType<typeof usedRoom>>, bytes: number): Promise<RoomAnswer> {
   const project = numberSetting('CALQUE_PROJECT_MB', 8192) * 1e6;
   if (used.project + bytes > project)
