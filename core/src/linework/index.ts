@@ -17,3 +17,4 @@ export { LineIndex } from './line-index.ts';
 export { asCubic } from './collector.ts';
 export { prepareClip, visibleCurveIntervals, visibleIntervals } from './visible-parts.ts';
 export { WHOLE, type Whole } from './whole.ts';
+export { pageSortOf, type PageSort } from './page-sort.ts';

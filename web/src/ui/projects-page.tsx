@@ -317,6 +317,7 @@ function Finder({
       <TextField
         value={text}
         placeholder="Find a project"
+        sx={{ bgcolor: 'slip' }}
         onChange={(e) => onText(e.target.value)}
         slotProps={{ htmlInput: { 'aria-label': 'Find a project' } }}
       />
@@ -325,6 +326,7 @@ function Finder({
         size="small"
         value={order}
         aria-label="Order"
+        sx={{ bgcolor: 'slip' }}
         onChange={(_, v: Order | null) => {
           if (v) onOrder(v);
         }}

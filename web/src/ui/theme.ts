@@ -151,13 +151,14 @@ export const theme = createTheme({
     },
     MuiToggleButton: {
       styleOverrides: {
-        root: {
+        root: ({ theme: t }) => ({
           textTransform: 'none',
           padding: '4px 10px',
           fontSize: 12.5,
           borderRadius: 2,
+          color: (t.vars ?? t).palette.text.secondary,
           '&.Mui-selected': { fontWeight: 650 },
-        },
+        }),
       },
     },
     MuiTableCell: {

@@ -9,6 +9,8 @@ import Typography from '@mui/material/Typography';
 import { useEffect, useRef, useState } from 'react';
 import { pictureUrl } from '@/project/addresses';
 import { useSession } from '@/project/context';
+import { pageSortOf } from '@calque/core/linework';
+import { count } from '@/project/trace-words';
 import { CONTENT_WORDS, paperWords } from '@/project/views';
 import type { FileInfo, SheetInfo } from '@/project/wire';
 import { setSheetName, useSheetNames, type NameOfSheet } from './names';
@@ -208,7 +210,7 @@ function PageTile({ sheet: s, single, picked, cropped, marked, onToggle, onCrop 
             title={contentWords(s)}
             sx={{
               display: 'block',
-              color: s.content === 'vector' ? 'known' : s.content === 'empty' ? 'differs' : 'assumed',
+              color: contentColour(s),
             }}
           >
             {contentWords(s)}
@@ -237,9 +239,30 @@ function PageTile({ sheet: s, single, picked, cropped, marked, onToggle, onCrop 
   );
 }
 
+function contentColour(s: SheetInfo): string {
+  if (s.content === 'empty') return 'differs';
+  if (s.content !== 'vector') return 'assumed';
+  return ['cover', 'table'].includes(pageSortOf(s)) ? 'text.secondary' : 'known';
+}
+
+/** What a page is good for, as far as it can be told: "plan, 27 dimensions, lines to snap to". */
+function goodFor(s: SheetInfo): string {
+  if (s.content !== 'vector') return CONTENT_WORDS[s.content];
+  const sort = pageSortOf(s);
+  if (sort === 'cover') return 'a cover: little to snap to';
+  if (sort === 'table') return 'a table or notes: little to trace';
+  return [
+    sort === 'drawing' ? null : sort,
+    s.dimensions > 0 && count(s.dimensions, 'dimension'),
+    CONTENT_WORDS.vector,
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
+
 /** What a page holds; where letters are drawn as outlines, or have none behind them, that is said too. */
 const contentWords = (s: SheetInfo) =>
-  CONTENT_WORDS[s.content] +
+  goodFor(s) +
   (s.counts.texts === 0 &&
   s.counts.fills > 0 &&
   (s.content === 'vector' || s.content === 'mixed') &&

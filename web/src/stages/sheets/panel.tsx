@@ -8,7 +8,8 @@ import Switch from '@mui/material/Switch';
 import Typography from '@mui/material/Typography';
 import { useEffect, useRef, useState } from 'react';
 import { ApiError, uploadTo, type Upload } from '@/project/api';
-import { useProject, useSession } from '@/project/context';
+import { ofType, type Model } from '@calque/core/model';
+import { useFromModel, useProject, useSession } from '@/project/context';
 import { useReadsAhead } from '@/project/reads-ahead';
 import type { FileInfo } from '@/project/wire';
 import { SheetDesk } from './desk/desk';
@@ -23,6 +24,11 @@ interface Sending {
   upload: Upload;
 }
 
+/** A file of so few pages lies open until one of them is on the table: nobody overlooks it. */
+const FEW_PAGES = 3;
+const filesLaid = (model: Model): ReadonlySet<string> =>
+  new Set(ofType(model, 'underlay').map((u) => u.fileId));
+
 /** Attach files, see their pages, lay them down. */
 export function SheetsPanel() {
   const session = useSession();
@@ -30,6 +36,7 @@ export function SheetsPanel() {
   const [sending, setSending] = useState<Sending[]>([]);
   const [over, setOver] = useState(false);
   const [detaching, setDetaching] = useState<FileInfo | null>(null);
+  const laid = useFromModel(filesLaid);
   const { on: ahead, set: setAhead } = useReadsAhead();
   const picker = useRef<HTMLInputElement>(null);
   const nextKey = useRef(1);
@@ -138,7 +145,12 @@ export function SheetsPanel() {
       ))}
       {files.some((f) => f.sheets.length > 1) && <PageFinder />}
       {[...files].reverse().map((file, i) => (
-        <FileCard key={file.id} file={file} startOpen={i === 0} onRemove={() => setDetaching(file)} />
+        <FileCard
+          key={file.id}
+          file={file}
+          startOpen={i === 0 || (file.pages <= FEW_PAGES && !laid.has(file.id))}
+          onRemove={() => setDetaching(file)}
+        />
       ))}
       {files.length > 0 && (
         <FormControlLabel
