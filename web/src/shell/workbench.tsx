@@ -142,7 +142,7 @@ export function Workbench() {
             right: 14,
             width: cardOpen ? RIGHT_WIDTH : 'auto',
             // Longer ones are scrolled, so that the drawing keeps its room.
-            maxHeight: `min(calc(100% - ${STRIP + RULER + ledge + 28}px), 64vh)`,
+            maxHeight: `min(calc(100% - ${STRIP + RULER + ledge + 28}px), ${part === null ? 70 : 52}vh)`,
             display: 'flex',
             flexDirection: 'column',
             ...card,
