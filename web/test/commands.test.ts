@@ -79,6 +79,10 @@ describe('all commands', () => {
     // In another part it is nobody's: the line keeps it there.
     expect(own.byKey('i', 'drawing')?.id).toBe('line');
     expect(own.byKey('q', 'building')?.id).toBe(plain.byKey('q', 'building')?.id);
+    // A second key stays; keys that words on the drawing name are nobody's to change.
+    const more = makeRegistry(allCommands(AROUND), handsOf(t), { all: 'F6', flip: 'F7', 'move-chosen': 'g' });
+    expect([more.byKey('Home')?.id, more.byKey('F6')?.id]).toEqual(['all', 'all']);
+    expect([more.get('flip').key, more.get('ink').key]).toEqual(['f', 'g']);
   });
 
   it('that are not there, or twice, are a fault at once', () => {

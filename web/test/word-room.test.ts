@@ -56,6 +56,15 @@ describe('words on the drawing', () => {
     const narrow = (b: ScreenBox) => b[0] >= 20 && b[2] <= 68 && b[1] >= 20 && b[3] <= 60;
     expect(room.place([5], 12, [[44, 40]], narrow)).toMatchObject({ size: 9 });
     expect(room.place([5], 12, [[44, 40]], narrow)).toBeNull();
+    // What is printed is asked for once, and only where somebody looks for room.
+    let asked = 0;
+    const lazy = new WordRoom(400, 300, (r) => {
+      asked++;
+      r.take([0, 0, 400, 300]);
+    });
+    lazy.take([0, 0, 1, 1]);
+    expect(asked).toBe(0);
+    expect([lazy.isFree([5, 5, 9, 9]), lazy.copy().isFree([5, 5, 9, 9]), asked]).toEqual([false, false, 1]);
     // What another frame writes does not come back into this one's.
     const copy = room.copy();
     copy.take([300, 10, 390, 40]);

@@ -22,6 +22,8 @@ export interface Command {
   group: 'Stages' | 'Tools' | 'View' | 'Edit' | 'Help';
   /** Two strokes stand with a space between them: ", n". */
   key?: string;
+  /** Words on the drawing and in cards name its key: it is the same for everybody. */
+  fixedKey?: boolean;
   /** A second key, for where the first means something else. */
   otherKey?: string;
   /** Words that people use for it beside those that it is told by, for the search. */

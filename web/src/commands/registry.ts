@@ -69,9 +69,10 @@ export function makeRegistry(
     hands.table,
   );
   const list = given.map((c): Command =>
-    Object.hasOwn(ownKeys, c.id)
-      ? { ...c, key: ownKeys[c.id], otherKey: undefined }
-      : given.some((o) => Object.hasOwn(ownKeys, o.id) && clash({ ...o, key: ownKeys[o.id] }, c))
+    Object.hasOwn(ownKeys, c.id) && !c.fixedKey
+      ? { ...c, key: ownKeys[c.id] }
+      : !c.fixedKey &&
+          given.some((o) => Object.hasOwn(ownKeys, o.id) && clash({ ...o, key: ownKeys[o.id] }, c))
         ? { ...c, key: undefined, otherKey: undefined }
         : c,
   );

@@ -60,7 +60,7 @@ export const api = {
   projects: () => call<{ open: ProjectCard[]; binned: ProjectCard[] }>('GET', '/api/projects'),
   createProject: (settings: { name: string; units: UnitSystem; precision: number }) =>
     call<{ id: string }>('POST', '/api/projects', settings),
-  tally: (id: string, seq: number) => call<TallyAnswer>('GET', `/api/projects/${id}/tally?v=${seq}`),
+  tally: (id: string) => call<TallyAnswer>('GET', `/api/projects/${id}/tally`),
   copy: (id: string) => call<{ id: string }>('POST', `/api/projects/${id}/copy`),
   bin: (id: string) => call('POST', `/api/projects/${id}/bin`),
   unbin: (id: string) => call('PUT', `/api/projects/${id}/bin`),

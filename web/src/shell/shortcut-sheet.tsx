@@ -47,8 +47,16 @@ export function ShortcutSheet({ commands, onClose }: { commands: readonly Comman
     const problem = whyNoKey(key),
       other = commands.find((c) => c.id !== command.id && clash({ ...command, key, otherKey: undefined }, c));
     if (problem) return setWhy(problem);
+    if (other?.fixedKey) return setWhy(`${keyWords(key)} always means “${other.words}”: press another.`);
     setAsked(null);
-    setWhy(other ? `${keyWords(key)} was the key of “${other.words}”, which has none now.` : null);
+    const wasOwn = other !== undefined && Object.hasOwn(own.keys, other.id);
+    // A key has one owner: what another was given goes back to what it came with.
+    if (wasOwn) own.set(other.id, null);
+    setWhy(
+      other
+        ? `${keyWords(key)} was the key of “${other.words}”, which has ${wasOwn ? 'the key that it came with again' : 'none now'}.`
+        : null,
+    );
     own.set(command.id, key);
   };
   const surface = nowOnly ? [] : SURFACE_KEYS.filter(([key, what]) => wanted(`${key} ${what}`));
@@ -187,6 +195,7 @@ function KeyRow({
   return (
     <Box sx={ROW}>
       <ButtonBase
+        disabled={c.fixedKey}
         onClick={onAsk}
         onKeyDown={listen}
         aria-pressed={asked}

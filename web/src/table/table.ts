@@ -515,9 +515,10 @@ export class Table {
     const { planeId, selection, lookThrough } = this.state.getState();
     const { model } = this.session.state,
       { size } = this.state.getState();
-    const room = new WordRoom(size.width, size.height),
-      brush = { ...this.brush(context), room };
-    takeSheetWords(room, brush, model, planeId, this.sheets);
+    const room = new WordRoom(size.width, size.height, (r) =>
+        takeSheetWords(r, brush, model, planeId, this.sheets),
+      ),
+      brush: Brush = { ...this.brush(context), room };
     this.words = room;
     const grid = gridOn(model, planeId);
     if (grid?.shown) paintGrid(brush, grid, size);
@@ -537,9 +538,17 @@ export class Table {
     paintOrigin(brush);
   }
 
+  /** What is lit up; its notes look for room beside all that is written already. */
+  private paintMarks(brush: Brush): void {
+    const { marked } = this;
+    if (!marked) return;
+    const seeksRoom = (marked.labels?.length ?? 0) > 0;
+    paintMarked(seeksRoom ? { ...brush, room: this.words?.copy() } : brush, marked);
+  }
+
   private paintOverlay(context: CanvasRenderingContext2D): void {
     const brush = this.brush(context);
-    if (this.marked) paintMarked({ ...brush, room: this.words?.copy() }, this.marked);
+    this.paintMarks(brush);
     this.tool.paint?.(brush);
     if (this.keyCursor && this.lastPick) paintKeyCursor(brush, this.lastPick.screen);
     const found = this.lastPick?.found;

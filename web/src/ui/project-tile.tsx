@@ -52,7 +52,7 @@ export function ProjectTile({
   useEffect(() => {
     let gone = false;
     // What is not told is left out: the project opens all the same.
-    void api.tally(project.id, project.seq).then(
+    void api.tally(project.id).then(
       (answer) => {
         if (!gone) setTally(answer);
       },

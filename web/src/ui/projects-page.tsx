@@ -67,15 +67,32 @@ export function ProjectsPage() {
     const [first] = files;
     if (!first) return;
     if (first.name.endsWith('.calque')) return openPackage(first);
+    if (dropping !== null) return;
+    const empty = files.find((f) => f.size === 0);
+    if (empty) return setProblem(`${empty.name} is empty (0 bytes). Fetch it again.`);
     setDropping(first.name);
+    let made: string | null = null,
+      attached = 0,
+      now = first;
     try {
       const name = first.name.replace(/\.[A-Za-z0-9]{2,5}$/, '').slice(0, 200) || 'New project';
-      const { id } = await api.createProject({ name, units: 'mm', precision: 0 });
-      for (const file of files) await uploadTo(id, file.name, file, () => {}).done;
-      router.push(`/project/${id}`);
+      made = (await api.createProject({ name, units: 'mm', precision: 0 })).id;
+      for (now of files) {
+        await uploadTo(made, now.name, now, () => {}).done;
+        attached++;
+      }
+      router.push(`/project/${made}`);
     } catch (error) {
-      setProblem(`${first.name}: ${words(error)}`);
-      void refresh();
+      // A project that nothing came into was not asked for.
+      if (made && attached === 0)
+        await api
+          .bin(made)
+          .then(() => api.destroy(made!))
+          .catch(() => {});
+      await refresh();
+      setProblem(
+        `${now.name}: ${words(error)}${attached > 0 ? ` What came before it is in the new project ${first.name}.` : ''}`,
+      );
     } finally {
       setDropping(null);
     }

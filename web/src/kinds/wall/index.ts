@@ -51,6 +51,7 @@ export const WALL_FACE: Face<Wall> = {
           'Another way of the drawing tool in hand; or flip the alignment of walls: centre, left face, right face',
         group: 'Tools',
         key: 'f',
+        fixedKey: true,
         repeats: false,
         run: () => flipAlignment(table),
       },

@@ -21,6 +21,12 @@ const PARTS: readonly (readonly [MakingPart | 'change', string])[] = [
   ['levels', 'Grid, levels'],
   ['change', 'Change'],
 ];
+/** What the ledge holds where that is not what can be drawn. */
+const HOLDS: Partial<Record<LedgePart, string>> = {
+  change: 'What can be done',
+  calibrate: 'What brings the sheet to scale and place',
+  check: 'What can be measured',
+};
 /** So many of what was used lately are kept near. */
 const NEAR = 3;
 
@@ -61,7 +67,7 @@ export function Ledge({ part, height, small }: { part: LedgePart; height: number
       <Box
         ref={bar}
         role="toolbar"
-        aria-label={part === 'change' ? 'What can be done' : 'What can be drawn'}
+        aria-label={HOLDS[part] ?? 'What can be drawn'}
         onKeyDown={onKey}
         sx={{
           flex: 1,

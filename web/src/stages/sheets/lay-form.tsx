@@ -12,6 +12,7 @@ import { useContext, useState } from 'react';
 import { describeScale, parseScale } from '@calque/core/units';
 import { ofType, type Model, type Underlay } from '@calque/core/model';
 import { CommandButton } from '@/commands/context';
+import { doubtOf, useDoubts } from '@/project/doubts';
 import { traceTally } from '@/project/trace-words';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { ScaleOfferContext, type ScaleOffer } from '@/project/scale-offer';
@@ -163,7 +164,9 @@ export function LayForm({
           <Button variant="outlined" disabled={factor === undefined} onClick={atPoint}>
             At a point
           </Button>
-          <Button onClick={onCrop}>Crop</Button>
+          <Button disabled={!chosen[0].sheet.whole} onClick={onCrop}>
+            Crop
+          </Button>
         </Box>
       </Box>
     </>
@@ -173,16 +176,21 @@ export function LayForm({
 /** It lies on the table already: what comes next. */
 function LiesThere({ underlay: u }: { underlay: Underlay }) {
   const traced = useProject((s) => traceTally(s.model, u.planeId).total);
+  const doubted = useDoubts((s) => doubtOf(u, s)) !== null,
+    isScaled = u.scaleState === 'calibrated' && !doubted;
   return (
     <Box sx={{ mt: 1, mb: 0.5 }}>
-      <Typography sx={{ color: u.scaleState === 'calibrated' ? 'known' : 'text.secondary' }}>
-        {u.scaleState === 'calibrated' ? 'It lies on the table, to scale.' : 'It lies on the table.'}
+      <Typography sx={{ color: isScaled ? 'known' : doubted ? 'differs' : 'text.secondary' }}>
+        {isScaled ? 'It lies on the table, to scale.' : 'It lies on the table.'}
+        {doubted ? ' Its scale is in doubt.' : ''}
       </Typography>
-      {u.scaleState === 'calibrated' && traced === 0 && (
-        <CommandButton id="wall" label="Trace the first wall" sx={{ mt: 0.5 }} />
-      )}
-      {u.scaleState === 'paper' && (
-        <CommandButton id="stage-calibrate" label="Bring it to scale" sx={{ mt: 0.5 }} />
+      {isScaled && traced === 0 && <CommandButton id="wall" label="Trace the first wall" sx={{ mt: 0.5 }} />}
+      {(u.scaleState === 'paper' || doubted) && (
+        <CommandButton
+          id="stage-calibrate"
+          label={doubted ? 'Look at its scale' : 'Bring it to scale'}
+          sx={{ mt: 0.5 }}
+        />
       )}
     </Box>
   );

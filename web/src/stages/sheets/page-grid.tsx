@@ -129,6 +129,8 @@ function PageTile({ sheet: s, single, picked, cropped, marked, onToggle, onCrop 
       <Box
         component="button"
         type="button"
+        // There is nothing to drag on before its picture is drawn.
+        disabled={!s.whole}
         onClick={() => onCrop(s)}
         title="Crop by dragging on the picture"
         aria-label={`Page ${s.page}: crop`}

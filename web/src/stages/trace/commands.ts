@@ -36,6 +36,7 @@ const FROM_THE_SHEET: Declared = (hands) => {
       words: 'Read the lines of a scan from its ink, show or hide them',
       group: 'Tools',
       ...needsSheet(hands, 'g'),
+      fixedKey: true,
       run: inStage(hands, 'trace', () => readInk(table)),
     },
     {
@@ -43,6 +44,7 @@ const FROM_THE_SHEET: Declared = (hands) => {
       words: 'Fit a line, a corner or an arc to the ink under the cursor',
       group: 'Tools',
       ...needsSheet(hands, ';'),
+      fixedKey: true,
       run: () => void fitInk(table),
     },
     {

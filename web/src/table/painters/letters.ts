@@ -26,9 +26,6 @@ export function widthOf(context: CanvasRenderingContext2D, text: string, weight 
   return width;
 }
 
-/** The font in which words stand on the screen. */
-export const fontOf = (pixels: number, weight = 400): string => `${weight} ${pixels}px ${FONT}`;
-
 /**
  * Writes lines of words level on the screen, the middle of them near a place of the plane where there is room. `reach`: how far off it may
  * be, in steps of a line; `fits`: what the whole must lie within, CSS pixels. Nothing is written where nothing is free.
@@ -48,7 +45,7 @@ export function writeWhereFree(
     : { x: x - (Math.max(...sizes) * SCREEN_LETTERS) / 2, y, size: SCREEN_LETTERS };
   if (!place) return;
   context.save();
-  context.font = fontOf(place.size);
+  context.font = `${place.size}px ${FONT}`;
   context.textAlign = 'center';
   const middle = place.x + (Math.max(...sizes) * place.size) / 2;
   lines.forEach((line, i) => context.fillText(line, middle, place.y + LINE * i * place.size));

@@ -24,13 +24,16 @@ const SQUARE = 96;
 export class WordRoom {
   private readonly squares = new Map<string, ScreenBox[]>();
 
+  /** `fill` takes what the sheets print, once somebody looks for room: most frames have nobody who does. */
   constructor(
     readonly width: number,
     readonly height: number,
+    private fill: ((room: WordRoom) => void) | null = null,
   ) {}
 
   /** What is taken already is taken by another frame's words too. */
   copy(): WordRoom {
+    this.filled();
     const other = new WordRoom(this.width, this.height);
     for (const [key, boxes] of this.squares) other.squares.set(key, [...boxes]);
     return other;
@@ -45,7 +48,14 @@ export class WordRoom {
     }
   }
 
+  private filled(): void {
+    const { fill } = this;
+    this.fill = null;
+    fill?.(this);
+  }
+
   isFree(box: ScreenBox): boolean {
+    this.filled();
     for (const key of squaresOf(box, this))
       for (const b of this.squares.get(key) ?? [])
         if (box[0] < b[2] + APART && b[0] < box[2] + APART && box[1] < b[3] + APART && b[1] < box[3] + APART)
