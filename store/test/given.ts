@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll } from 'vitest';
 import { createProject, openDatabase, type Database, type NewStep, type SheetRow } from '@calque/store';
-import type { Change, Wall } from '@calque/core/model';
+import type { Change, Underlay, Wall } from '@calque/core/model';
 
 /** A connection to the tests' database that is closed when the file's tests are done. */
 export function testDatabase(): Database {
@@ -50,3 +50,23 @@ export const sheetOf = (fileId: string, page: number, more: Partial<SheetRow> = 
     leftOut: { clipped: 0, outside: 0, zeroLength: 0, unpainted: 0, paperColoured: 0, covered: 0 },
     ...more,
   }) as SheetRow;
+
+/** A sheet laid on the ground floor, at paper size. */
+export const underlayOf = (fileId: string, more: Partial<Underlay> = {}): Underlay => ({
+  type: 'underlay',
+  id: 'u',
+  name: 'Plan',
+  fileId,
+  page: 1,
+  planeId: 'ground',
+  crop: [0, 0, 10, 10],
+  placement: [1, 0, 0, 1, 0, 0],
+  scaleState: 'paper',
+  calibration: null,
+  visible: true,
+  fade: 0,
+  locked: false,
+  snap: true,
+  order: 1,
+  ...more,
+});

@@ -23,7 +23,7 @@ import {
   type Notice,
 } from '@calque/store';
 import { applyOrThrow, EMPTY_MODEL, inverseOf, type Change, type Underlay } from '@calque/core/model';
-import { newProject, sheetOf, step, testDatabase, wall } from './given.ts';
+import { newProject, sheetOf, step, testDatabase, underlayOf, wall } from './given.ts';
 
 const database = testDatabase();
 const add = (id: string, thickness?: number): Change => ({ type: 'add', entity: wall(id, thickness) });
@@ -252,24 +252,7 @@ describe('steps', () => {
     const [settings, ground] = await loadEntities(database, id);
     expect(await message({ type: 'remove', entity: ground })).toMatch(/one storey/);
     expect(await message({ type: 'remove', entity: settings })).toMatch(/settings/);
-    const underlay: Underlay = {
-      type: 'underlay',
-      id: 'u',
-      name: 'Plan',
-      fileId: randomUUID(),
-      page: 1,
-      planeId: 'ground',
-      crop: [0, 0, 10, 10],
-      placement: [1, 0, 0, 1, 0, 0],
-      scaleState: 'paper',
-      calibration: null,
-      visible: true,
-      fade: 0,
-      locked: false,
-      snap: true,
-      order: 1,
-    };
-    expect(await message({ type: 'add', entity: underlay })).toMatch(/file/);
+    expect(await message({ type: 'add', entity: underlayOf(randomUUID()) })).toMatch(/file/);
   });
 
   it('steps as text are the very steps', async () => {
@@ -410,24 +393,7 @@ describe('sheets on the table', () => {
       fileId = await attachFile(database, id, blob.id, 'plan.pdf');
     const sheet = (name: string, more: object): Change => ({
       type: 'add',
-      entity: {
-        type: 'underlay',
-        id: name,
-        name,
-        fileId,
-        page: 1,
-        planeId: 'ground',
-        crop: [0, 0, 10, 10],
-        placement: [1, 0, 0, 1, 0, 0],
-        scaleState: 'paper',
-        calibration: null,
-        visible: true,
-        fade: 0,
-        locked: false,
-        snap: true,
-        order: 1,
-        ...more,
-      } as unknown as Underlay,
+      entity: underlayOf(fileId, { id: name, name, ...more }),
     });
     const calibration = {
       from: [0, 0],
