@@ -9,6 +9,7 @@ export * from './package/renamed-files.ts';
 export * from './from-model.ts';
 export * from './from-linework.ts';
 export { lineworkOfScene, type Scene } from './scene/scene.ts';
-export { readDxf, bulgeArc, DxfError } from './dxf/read-dxf.ts';
+export { readDxf, DxfError } from './dxf/read-dxf.ts';
+export { bulgeArc } from './dxf/bulges.ts';
 export { readSvg, SvgError } from './svg/read-svg.ts';
 export { parsePathData } from './svg/path-data.ts';
