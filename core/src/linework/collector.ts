@@ -11,7 +11,7 @@ export interface Taken {
 }
 
 /** The number of the page object from an item's paint order. */
-const objectOf = (order: number) => (order < 0 ? -1 - order : order);
+export const objectOf = (order: number) => (order < 0 ? -1 - order : order);
 
 /** Items of one kind: geometry, style (layer, pen) and paint order; hidden items have order -1 - n. */
 export class ItemStore {
