@@ -4,7 +4,6 @@ import {
   checked,
   EMPTY_HISTORY,
   EMPTY_MODEL,
-  historyOf,
   LONGEST_TEXT,
   prepare,
   remember,
@@ -19,10 +18,12 @@ import { soundName } from '@calque/core/texts';
 import { api, ApiError } from './api';
 import { openProject, type PartlyOpened } from './opening';
 import { listenTo } from './events-hub';
+import { FilesWatch } from './files-watch';
 import { StepKeeper } from './keeper';
+import { Past } from './past';
 import type { PendingStore, SetAside } from './pending';
 import { batchOf, Patience } from './sending';
-import type { FileInfo, SentStep, StepsAnswer } from './wire';
+import type { FileInfo, SentStep } from './wire';
 
 /** 'unkept': the server is away and this browser keeps nothing, so that what is pending lives in the page alone. */
 export type SavedState = 'saved' | 'saving' | 'waiting' | 'unkept';
@@ -49,17 +50,9 @@ export interface ProjectState {
   notice: { text: string; bad: boolean; key: number } | null;
 }
 
-/** The first step made the project itself and cannot be undone. */
-const FIRST_STEP = 1;
-/** Steps are fetched so many at a time, the latest first; the ones before when undo comes to them. */
-const HISTORY_STEPS = 1000,
-  SOON_NEEDED = 100;
-
-const REFRESH_MS = 1000,
-  OPEN_AGAIN_MS = 3000;
-/** The first pages of a set are waited for: their pictures are fetched as they come. */
-const FIRST_PAGES = 12,
-  FIRST_REFRESH_MS = 50;
+/** Undo fetches the steps before these when so few are left. */
+const SOON_NEEDED = 100;
+const OPEN_AGAIN_MS = 3000;
 const RETRY_MS = [500, 1000, 2000, 4000, 8000];
 /** How often it is looked for steps that another tab left when it went. */
 const LEFT_MS = 10000;
@@ -84,13 +77,7 @@ export class ProjectSession {
     notice: null,
   }));
   private confirmed: Model = EMPTY_MODEL;
-  private confirmedHistory: History = EMPTY_HISTORY;
   private history: Promise<ReadonlySet<string>> | null = null;
-  private historyLoaded = false;
-  /** Steps that the confirmed history was made of, in order; before it is there, those confirmed since opening. */
-  private steps: LogStep[] = [];
-  private earlier: Promise<void> | null = null;
-  private openedAt = 0;
   private seq = 0;
   /** The latest sequence that the page was told of. */
   private told = 0;
@@ -107,8 +94,8 @@ export class ProjectSession {
   private closed = false;
   private readonly keeper: StepKeeper;
   private noticeKey = 0;
-  private refreshing: Promise<void> | null = null;
-  private refreshAgain = false;
+  private readonly past: Past;
+  private readonly files: FilesWatch;
 
   constructor(
     readonly projectId: string,
@@ -117,6 +104,15 @@ export class ProjectSession {
     private readonly newId: () => string,
   ) {
     this.keeper = new StepKeeper(kept, projectId);
+    this.files = new FilesWatch(projectId, (files) => this.store.setState({ files }));
+    this.past = new Past(
+      projectId,
+      (ask) => this.untilAnswered(ask),
+      () => {
+        this.store.setState({ hasEarlier: this.past.hasEarlier });
+        this.rebuild();
+      },
+    );
   }
 
   get state(): ProjectState {
@@ -130,8 +126,9 @@ export class ProjectSession {
         this.keeper.takeLeft(),
       ]);
       this.confirmed = project.model;
-      this.openedAt = this.seq = project.seq;
-      this.history = kept.length > 0 ? this.loadHistory() : whenIdle().then(() => this.loadHistory());
+      const { seq } = project;
+      this.seq = seq;
+      this.history = kept.length > 0 ? this.past.load(seq) : whenIdle().then(() => this.past.load(seq));
       if (kept.length > 0) {
         // What was kept may have been taken by the server when the page was closed: the log tells.
         const sent = await this.history;
@@ -172,7 +169,7 @@ export class ProjectSession {
 
   /** Takes kept steps as pending that the server has not had yet. */
   private takeUp(kept: readonly SentStep[], had: ReadonlySet<string>): void {
-    const done = kept.filter((s) => had.has(s.id) || this.steps.some((t) => t.id === s.id));
+    const done = kept.filter((s) => had.has(s.id) || this.past.has(s.id));
     this.keeper.letGo(done);
     this.pending.push(...kept.filter((s) => !done.includes(s) && !this.pending.some((p) => p.id === s.id)));
   }
@@ -182,7 +179,7 @@ export class ProjectSession {
    * they wait for whoever opens the project next, who is to see them at once.
    */
   private async takeUpLeft(): Promise<void> {
-    if (!this.historyLoaded || this.closed || this.failures > 0) return;
+    if (!this.past.loaded || this.closed || this.failures > 0) return;
     const answers = await this.takeNew().then(
       (any) => {
         if (any) this.rebuild();
@@ -197,46 +194,6 @@ export class ProjectSession {
     void this.flush();
   }
 
-  /**
-   * The latest steps are fetched after the drawing is there, since only undo and redo need them. Returns
-   * the ids of all steps that the server has had lately. Tries until it succeeds or the page is closed.
-   */
-  private async loadHistory(): Promise<ReadonlySet<string>> {
-    const { steps, more } =
-      (await this.untilAnswered(() => api.steps(this.projectId, FIRST_STEP, HISTORY_STEPS))) ?? NO_STEPS;
-    this.takeHistory(
-      [...steps.filter((s) => s.seq <= this.openedAt), ...this.steps],
-      more || steps.length === HISTORY_STEPS,
-    );
-    this.historyLoaded = true;
-    this.rebuild();
-    return new Set(steps.map((s) => s.id));
-  }
-
-  private takeHistory(steps: LogStep[], hasEarlier: boolean): void {
-    this.steps = steps;
-    this.confirmedHistory = historyOf(steps);
-    this.store.setState({ hasEarlier });
-  }
-
-  /** Fetches the steps before those that the history has; undo goes on from there. */
-  loadEarlier(): Promise<void> {
-    this.earlier ??= (async () => {
-      try {
-        const first = this.steps[0]?.seq;
-        if (!this.state.hasEarlier || first === undefined) return;
-        const { steps, more } =
-          (await this.untilAnswered(() => api.steps(this.projectId, FIRST_STEP, HISTORY_STEPS, first))) ??
-          NO_STEPS;
-        this.takeHistory([...steps, ...this.steps], more || steps.length === HISTORY_STEPS);
-        this.rebuild();
-      } finally {
-        this.earlier = null;
-      }
-    })();
-    return this.earlier;
-  }
-
   /** Asks until there is an answer; null when the page is closed before. */
   private async untilAnswered<T>(ask: () => Promise<T>): Promise<T | null> {
     for (let failures = 0; !this.closed; failures++) {
@@ -249,6 +206,7 @@ export class ProjectSession {
 
   close(): void {
     this.closed = true;
+    this.files.close();
     this.stopListening();
     if (this.looking) clearInterval(this.looking);
     if (this.retry) clearTimeout(this.retry);
@@ -279,13 +237,13 @@ export class ProjectSession {
   /** Takes the last step back; false where there is none or it no longer applies. */
   undo(): boolean {
     if (this.refusesYet()) return false;
-    if (!this.historyLoaded) return this.whenHistory(() => this.undo());
+    if (!this.past.loaded) return this.whenHistory(() => this.undo());
     const { done } = this.state.history,
       last = done.at(-1);
     // The ones before are there before they are needed.
-    if (done.length < SOON_NEEDED) void this.loadEarlier();
+    if (done.length < SOON_NEEDED) void this.past.loadEarlier();
     if (!last && this.state.hasEarlier) {
-      void this.loadEarlier().then(() => {
+      void this.past.loadEarlier().then(() => {
         if (!this.closed) this.undo();
       });
       return false;
@@ -301,7 +259,7 @@ export class ProjectSession {
 
   redo(): boolean {
     if (this.refusesYet()) return false;
-    if (!this.historyLoaded) return this.whenHistory(() => this.redo());
+    if (!this.past.loaded) return this.whenHistory(() => this.redo());
     const next = this.state.history.undone.at(-1);
     return (
       next !== undefined &&
@@ -336,36 +294,8 @@ export class ProjectSession {
     this.store.setState({ notice: { text, bad, key: ++this.noticeKey } });
   }
 
-  /** A set being read tells of every page: the list is fetched at once for the first pages, then once a second. */
-  private refreshSoon(): void {
-    if (this.refreshing) {
-      this.refreshAgain = true;
-      return;
-    }
-    this.refreshing = this.refreshFiles()
-      .then(
-        () =>
-          new Promise((resolve) =>
-            setTimeout(
-              resolve,
-              this.state.files.some((f) => f.status === 'reading' && f.pagesRead > FIRST_PAGES)
-                ? REFRESH_MS
-                : FIRST_REFRESH_MS,
-            ),
-          ),
-      )
-      .then(() => {
-        this.refreshing = null;
-        if (this.refreshAgain && !this.closed) {
-          this.refreshAgain = false;
-          this.refreshSoon();
-        }
-      });
-  }
-
   async refreshFiles(): Promise<void> {
-    const files = await api.files(this.projectId).catch(() => null);
-    if (files && !this.closed) this.store.setState({ files });
+    await this.files.refresh();
   }
 
   /** Shows a step that the server will take as it is, keeps and sends it; says why it does not where it would not. */
@@ -452,7 +382,7 @@ export class ProjectSession {
   /** The shown model from the confirmed one and what is pending; pending steps that no longer fit are set aside. */
   private rebuild(): void {
     let model = this.confirmed;
-    let history = this.confirmedHistory;
+    let history = this.past.history;
     for (const step of [...this.pending]) {
       const applied = apply(model, step.change);
       if (!applied.ok) {
@@ -552,8 +482,7 @@ export class ProjectSession {
       step = own ? { ...sent, change: own.change } : sent;
     const applied = apply(this.confirmed, step.change);
     if (applied.ok) this.confirmed = applied.model;
-    if (this.historyLoaded) this.confirmedHistory = remember(this.confirmedHistory, step);
-    this.steps.push(step);
+    this.past.add(step);
     this.seq = step.seq;
     if (!own) return;
     this.pending = this.pending.filter((p) => p.id !== step.id);
@@ -563,7 +492,7 @@ export class ProjectSession {
   private listen(): void {
     const stop = listenTo(this.projectId, {
       notice: (notice) => {
-        if (notice.what === 'files') this.refreshSoon();
+        if (notice.what === 'files') this.files.soon();
         else if (notice.what === 'changes') {
           this.told = Math.max(this.told, notice.seq);
           void this.follow();
@@ -600,8 +529,6 @@ export class ProjectSession {
     if (this.pending.length > 0 && this.failures > 0) void this.flush();
   }
 }
-
-const NO_STEPS: StepsAnswer = { form: FORM, steps: [], more: false };
 
 /** When the page has nothing else to do, so that the drawing comes first; at once where there is no page. */
 const whenIdle = (): Promise<void> =>

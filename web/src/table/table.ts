@@ -1,4 +1,3 @@
-import Konva from 'konva';
 import {
   applyTransform,
   boxesTouch,
@@ -8,18 +7,7 @@ import {
   type Box,
   type Point,
 } from '@calque/core/geometry';
-import {
-  closedLayers,
-  get,
-  gridOn,
-  isTraced,
-  lookOf,
-  ofType,
-  planeOf,
-  settingsOf,
-  storeysOf,
-  type Underlay,
-} from '@calque/core/model';
+import { closedLayers, get, isTraced, ofType, planeOf, storeysOf, type Underlay } from '@calque/core/model';
 import { SNAP_KINDS, type SnapKind } from '@calque/core/snapping';
 import { KeyDispatcher } from '@/commands/keys';
 import type { ProjectSession } from '@/project/session';
@@ -27,37 +15,24 @@ import { InkCache } from './ink-cache';
 import { DARK_INK, LIGHT_INK, type Ink } from './ink';
 import { TableInput } from './input';
 import { contentOf } from './drawn-bounds';
+import { TableLayers, type LayerName, type Shown } from './layers';
 import type { LineworkCache } from './linework-cache';
 import { LookCache } from './look-cache';
-import { takeSheetWords } from './painters/sheet-words';
-import { WordRoom } from './painters/word-room';
-import { paintMarked, type Marked } from './painters/marked';
-import { paintLoupe, placesAreClose } from './painters/loupe';
-import { paintInks } from './painters/inks';
-import { paintGrid } from './painters/grid';
-import { paintFound, paintKeyCursor, paintOrigin, paintTouched } from './painters/overlay';
-import { paintPlaneNames, paintPlanes } from './painters/planes';
-import { paintOpenGroup } from './painters/open-group';
-import { SheetPainter, type SheetScene } from './painters/sheets';
-import { paintGhost, paintTrace } from './painters/trace';
-import { findSnaps, foundWords, type Found } from './snapping';
+import type { Marked } from './painters/marked';
+import { Picking, type PickGround } from './picking';
+import { SheetPainter } from './painters/sheets';
 import { createTableState } from './state';
 import { TileCache } from './tile-cache';
-import type { Brush } from './brush';
 import type { Pick, Tool } from './tool';
-import { Touches } from './touches';
 import { TraceCache } from './trace-cache';
-import { fitBox, toPlane, toScreen, type Viewport } from './viewport';
-
-type LayerName = 'sheets' | 'trace' | 'front' | 'overlay';
-const LAYERS: readonly LayerName[] = ['sheets', 'trace', 'front', 'overlay'];
+import { fitBox, toPlane, type Viewport } from './viewport';
 
 /** So long after its last step a movement of the view has ended, milliseconds. */
 const SETTLE_MS = 110;
 
 /**
  * The drawing surface: view, painting, pointer and keys. Holds no React state; tells the panels through
- * its store. Four Konva layers, one custom shape each, so that moving the cursor repaints the overlay alone.
+ * its store; its layers do the painting.
  */
 export class Table {
   readonly state = createTableState();
@@ -68,28 +43,19 @@ export class Table {
   readonly tiles: TileCache;
   readonly inks: InkCache;
   private readonly sheetPainter: SheetPainter;
-  private readonly stage: Konva.Stage;
-  private readonly layers: Record<LayerName, Konva.Layer>;
+  private readonly layers: TableLayers;
   private tool: Tool;
   private idle: () => Tool;
   private ink: Ink = LIGHT_INK;
-  private candidates: Found[] = [];
-  private chosen = 0;
-  lastPick: Pick | null = null;
   private marked: Marked | null = null;
   private movedAt = -Infinity;
   private settle: ReturnType<typeof setTimeout> | null = null;
   private keyCursor = false;
-  private readonly touches = new Touches(
-    () => ({
-      found: this.tool.snaps ? this.candidates[this.chosen] : undefined,
-      others: this.candidates,
-      scale: this.view.scale,
-    }),
+  private readonly picks = new Picking(
+    () => this.shown(),
+    (pick) => this.usePick(pick),
     () => this.repaint('overlay'),
   );
-  /** What the words of the trace and of the sheets take up: those of the overlay keep off them. */
-  private words: WordRoom | null = null;
   private readonly input: TableInput;
   private readonly stops: (() => void)[] = [];
 
@@ -119,20 +85,7 @@ export class Table {
     this.sheetPainter = new SheetPainter(this.tiles, this.sheets, this.looks);
     this.idle = () => idle(this);
     this.tool = this.idle();
-    this.stage = new Konva.Stage({
-      container,
-      width: container.clientWidth || 1,
-      height: container.clientHeight || 1,
-      listening: false,
-    });
-    this.layers = {
-      sheets: this.addLayer((c) => this.paintSheetsLayer(c)),
-      trace: this.addLayer((c) => this.paintTraceLayer(c)),
-      front: this.addLayer((c) => this.paintFrontLayer(c)),
-      overlay: this.addLayer((c) => this.paintOverlay(c)),
-    };
-    // What lies in front of the trace adds its ink, as tracing paper does; its paper hides nothing.
-    this.layers.front.getNativeCanvasElement().style.mixBlendMode = 'multiply';
+    this.layers = new TableLayers(container, () => this.shown());
     this.prefetch();
     this.input = new TableInput(this.container, this);
     this.stops.push(() => this.input.close());
@@ -215,7 +168,30 @@ export class Table {
   }
 
   repaint(...names: LayerName[]): void {
-    for (const name of names.length > 0 ? names : LAYERS) this.layers[name].batchDraw();
+    this.layers.repaint(...names);
+  }
+
+  /** What its layers paint and its picks search now. */
+  private shown(): Shown & PickGround {
+    return {
+      session: this.session,
+      traces: this.traces,
+      sheets: this.sheets,
+      inks: this.inks,
+      sheetPainter: this.sheetPainter,
+      state: this.state.getState(),
+      ink: this.ink,
+      tool: this.tool,
+      looks: this.looks,
+      model: this.session.state.model,
+      lastPick: this.picks.last,
+      candidates: this.picks.candidates,
+      touched: this.picks.touched,
+      marked: this.marked,
+      keyCursor: this.keyCursor,
+      moving: performance.now() - this.movedAt < SETTLE_MS - 20,
+      ghostIds: this.ghostIds(),
+    };
   }
 
   /** Starts fetching the linework of what lies on the table, so that the first pick finds it there. */
@@ -225,6 +201,10 @@ export class Table {
 
   // --- tools
 
+  get lastPick(): Pick | null {
+    return this.picks.last;
+  }
+
   get currentTool(): Tool {
     return this.tool;
   }
@@ -232,8 +212,7 @@ export class Table {
   take(tool: Tool): void {
     this.tool.cancel();
     this.tool = tool;
-    this.candidates = [];
-    this.touches.clear();
+    this.picks.drop();
     this.container.style.cursor = tool.cursor;
     this.showTool();
     this.look();
@@ -339,9 +318,7 @@ export class Table {
 
   /** The next of the things that lie under the cursor. */
   nextCandidate(): void {
-    if (this.candidates.length < 2 || !this.lastPick) return;
-    this.chosen = (this.chosen + 1) % this.candidates.length;
-    this.usePick(this.pickFrom(this.lastPick.screen, this.lastPick.shift, this.lastPick.alt));
+    this.picks.next();
   }
 
   /** Limits the next pick to one kind; null lifts that. */
@@ -363,57 +340,29 @@ export class Table {
 
   /** Looks again at what lies under the cursor. */
   look(): void {
-    if (this.lastPick) this.moveTo(this.lastPick.screen, this.lastPick.shift, this.lastPick.alt);
+    this.picks.again();
   }
 
   /** The pointer has come to a place on the screen: what lies there is found. */
   moveTo(screen: [number, number], shift: boolean, alt: boolean): void {
-    const bare = toPlane(this.view, screen);
-    const { planeId, snapKinds, snapOnly, aloneId } = this.state.getState();
-    const kinds = snapOnly ? new Set([snapOnly]) : snapKinds;
-    this.candidates = this.tool.snaps
-      ? findSnaps(
-          this.session.state.model,
-          this.sheets,
-          this.looks,
-          this.traces,
-          this.inks,
-          bare,
-          this.view.scale,
-          {
-            planeId,
-            aloneId,
-            onlyUnderlay: this.tool.onlyUnderlay,
-            notUnderlay: this.tool.notUnderlay,
-            anchor: this.tool.anchor?.() ?? null,
-            kinds,
-            touched: this.touches.list,
-            named: this.tool.named?.(),
-            ghosts: this.ghostIds(),
-          },
-        )
-      : [];
-    this.chosen = 0;
-    this.usePick(this.pickFrom(screen, shift, alt));
-    this.touches.wait();
+    this.picks.moveTo(screen, shift, alt);
   }
 
   /** Touches what the pick has found now. */
   touch(): void {
-    this.touches.touch();
+    this.picks.touch();
   }
 
   /** A click or the end of a press has been carried out. */
   picked(): void {
-    this.touches.clear();
+    this.picks.letGo();
     this.state.setState({ snapOnly: null });
     this.showTool();
   }
 
   /** Shift was pressed or let go while the pointer rests. */
   holdAxis(held: boolean): void {
-    if (this.lastPick && this.tool.anchor?.())
-      this.usePick(this.pickFrom(this.lastPick.screen, held, this.lastPick.alt));
+    this.picks.holdAxis(held);
   }
 
   /** The cursor is moved by keys: it is drawn, since no pointer shows it. */
@@ -422,152 +371,15 @@ export class Table {
   }
 
   private usePick(pick: Pick): void {
-    this.lastPick = pick;
     this.tool.move?.(pick);
     const instead = this.tool.instead?.() ?? null;
     this.state.setState({
       pointer: pick.plane,
-      snap: instead === null ? this.snapOf(pick) : instead === '' ? null : { words: instead, others: 0 },
+      snap: instead === null ? this.picks.words(pick) : instead === '' ? null : { words: instead, others: 0 },
       field: this.tool.field?.() ?? null,
       toolWords: this.tool.words(),
     });
     this.repaint('overlay');
-  }
-
-  private snapOf({ found }: Pick): { words: string; others: number } | null {
-    return found && { words: foundWords(found), others: this.candidates.length - 1 };
-  }
-
-  private pickFrom(screen: [number, number], shift: boolean, alt: boolean): Pick {
-    const bare = toPlane(this.view, screen);
-    const found = this.candidates[this.chosen] ?? null;
-    let plane: [number, number] = found ? found.plane : bare;
-    const anchor = shift ? (this.tool.anchor?.() ?? null) : null;
-    if (anchor) {
-      // The axis is held; a snap still says how far along it.
-      const across = Math.abs(bare[0] - anchor[0]) >= Math.abs(bare[1] - anchor[1]);
-      plane = across ? [plane[0], anchor[1]] : [anchor[0], plane[1]];
-    }
-    return {
-      plane,
-      bare,
-      screen,
-      found,
-      others: this.chosen === 0 ? this.candidates.slice(1) : [],
-      touched: this.touches.list.at(-1)?.at ?? null,
-      shift,
-      alt,
-    };
-  }
-
-  // --- painting
-
-  private addLayer(paint: (context: CanvasRenderingContext2D) => void): Konva.Layer {
-    const layer = new Konva.Layer({ listening: false });
-    this.stage.add(layer);
-    // A stage paints a layer at once when it is added, but a layer waits for the next frame: everything is painted once, then.
-    layer.add(
-      new Konva.Shape({
-        listening: false,
-        sceneFunc: (context) =>
-          paint((context as unknown as { _context: CanvasRenderingContext2D })._context),
-      }),
-    );
-    return layer;
-  }
-
-  private brush(context: CanvasRenderingContext2D): Brush {
-    const { view } = this;
-    return { context, view, ink: this.ink, at: (p) => toScreen(view, p) };
-  }
-
-  private scene(): SheetScene {
-    const { planeId, underlayId, size, aloneId } = this.state.getState();
-    return {
-      view: this.view,
-      ink: this.ink,
-      planeId,
-      currentId: underlayId,
-      aloneId,
-      screen: [0, 0, size.width, size.height],
-      pixelRatio: window.devicePixelRatio || 1,
-      moving: performance.now() - this.movedAt < SETTLE_MS - 20,
-    };
-  }
-
-  private paintSheetsLayer(context: CanvasRenderingContext2D): void {
-    const { model, files } = this.session.state;
-    this.sheetPainter.paint(context, model, files, this.scene(), false);
-  }
-
-  private paintFrontLayer(context: CanvasRenderingContext2D): void {
-    const { model, files } = this.session.state,
-      { planeId } = this.state.getState();
-    // An empty layer that is blended with those below costs every frame as much as a full one.
-    const used = ofType(model, 'underlay').some(
-      (u) => u.planeId === planeId && u.visible && lookOf(u).inFront,
-    );
-    this.layers.front.getNativeCanvasElement().style.display = used ? 'block' : 'none';
-    if (used) this.sheetPainter.paint(context, model, files, this.scene(), true);
-  }
-
-  private paintTraceLayer(context: CanvasRenderingContext2D): void {
-    const { planeId, selection, lookThrough } = this.state.getState();
-    const { model } = this.session.state,
-      { size } = this.state.getState();
-    const room = new WordRoom(size.width, size.height, (r) =>
-        takeSheetWords(r, brush, model, planeId, this.sheets),
-      ),
-      brush: Brush = { ...this.brush(context), room };
-    this.words = room;
-    const grid = gridOn(model, planeId);
-    if (grid?.shown) paintGrid(brush, grid, size);
-    paintPlanes(brush, model, planeId, size);
-    paintInks(brush, this.session.state.model, this.inks, planeId);
-    for (const id of this.ghostIds())
-      paintGhost(brush, this.traces.of(this.session.state.model, id), lookThrough);
-    paintTrace(
-      brush,
-      this.traces.of(this.session.state.model, planeId),
-      selection,
-      lookThrough,
-      settingsOf(this.session.state.model),
-    );
-    paintPlaneNames(brush, model, planeId);
-    paintOpenGroup(brush, this.session.state.model, planeId);
-    paintOrigin(brush);
-  }
-
-  /** What is lit up; its notes look for room beside all that is written already. */
-  private paintMarks(brush: Brush): void {
-    const { marked } = this;
-    if (!marked) return;
-    const seeksRoom = (marked.labels?.length ?? 0) > 0;
-    paintMarked(seeksRoom ? { ...brush, room: this.words?.copy() } : brush, marked);
-  }
-
-  private paintOverlay(context: CanvasRenderingContext2D): void {
-    const brush = this.brush(context);
-    this.paintMarks(brush);
-    this.tool.paint?.(brush);
-    if (this.keyCursor && this.lastPick) paintKeyCursor(brush, this.lastPick.screen);
-    const found = this.lastPick?.found;
-    if (!this.lastPick || !this.tool.snaps || (this.tool.instead?.() ?? null) !== null) return;
-    paintTouched(brush, this.touches.list);
-    const { loupe, size, insets, field } = this.state.getState();
-    // While a question waits at the cursor nothing is picked: the loupe would only lie over it.
-    const magnified = !field?.required && (loupe || placesAreClose(this.candidates, this.view.scale));
-    if (found && !magnified) paintFound(brush, found);
-    if (magnified)
-      paintLoupe(
-        brush,
-        found ? brush.at(found.plane) : this.lastPick.screen,
-        LAYERS.slice(0, 3).map((name) => this.layers[name].getNativeCanvasElement()),
-        this.candidates,
-        found ?? null,
-        size,
-        size.width - insets.right,
-      );
   }
 
   // --- what it hears
@@ -616,18 +428,18 @@ export class Table {
   private resize(): void {
     const { clientWidth: width, clientHeight: height } = this.container;
     if (width === 0 || height === 0) return;
-    this.stage.size({ width, height });
+    this.layers.resize(width, height);
     this.state.setState({ size: { width, height } });
     this.repaint();
   }
 
   destroy(): void {
     if (this.settle) clearTimeout(this.settle);
-    this.touches.clear();
+    this.picks.letGo();
     this.stops.forEach((stop) => stop());
     this.tiles.close();
     this.traces.close();
-    this.stage.destroy();
+    this.layers.destroy();
   }
 }
 
