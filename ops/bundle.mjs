@@ -1,6 +1,7 @@
 // Bundles the programs that run in Node (command line, reader, start and test) from TypeScript to .build/; ops/prepare.cjs says when.
 import { build } from 'esbuild';
-import { existsSync } from 'node:fs';
+import { existsSync, readdirSync, rmSync, statSync } from 'node:fs';
+import { join } from 'node:path';
 
 const ENTRIES = {
   cli: 'cli/src/main.ts',
@@ -23,9 +24,13 @@ const ENTRIES = {
 /** Packages of hundreds of small modules, which Node.js takes longer to find than to run. */
 const BUNDLED_TOO = ['@cantoo/pdf-lib'];
 const entryPoints = Object.fromEntries(Object.entries(ENTRIES).filter(([, file]) => existsSync(file)));
-await build({
+const OUT = '.build';
+/** Parts of former bundles are kept so long: an instance that runs may still ask for them. */
+const KEPT_MS = 24 * 3600 * 1000;
+const { metafile } = await build({
   entryPoints,
-  outdir: '.build',
+  outdir: OUT,
+  metafile: true,
   bundle: true,
   splitting: true,
   platform: 'node',
@@ -50,3 +55,9 @@ await build({
     },
   ],
 });
+
+for (const name of readdirSync(OUT)) {
+  const file = join(OUT, name);
+  if (!/\.mjs(\.map)?$/.test(name) || file in metafile.outputs) continue;
+  if (Date.now() - statSync(file).mtimeMs > KEPT_MS) rmSync(file, { force: true });
+}

@@ -138,12 +138,12 @@ describe('reading DXF', () => {
     ]);
     expect(s.items).toHaveLength(2);
     expect(s.unknown).toEqual({ MAGIC: 2, XLINE: 1 });
-    expect(s.items[0].look.colour).toBe(0xff0000);
+    expect(s.items[0].style.colour).toBe(0xff0000);
   });
   it('colours are by layer, by number or exact', () => {
     const tables = [0, 'LAYER', 2, 'A', 70, 0, 62, 5];
     const of = (...more: (string | number)[]) =>
-      readDxf(dxf([[0, 'LINE', 8, 'A', ...more, 10, 0, 20, 0, 11, 1, 21, 0]], { tables })).items[0].look
+      readDxf(dxf([[0, 'LINE', 8, 'A', ...more, 10, 0, 20, 0, 11, 1, 21, 0]], { tables })).items[0].style
         .colour;
     expect(of()).toBe(0x0000ff);
     expect(of(62, 256)).toBe(0x0000ff);
@@ -233,7 +233,7 @@ describe('reading DXF', () => {
       [10, 24],
     ]);
     expect(rounds(turned)[0].slice(0, 3)).toEqual([10, 20, 1]);
-    expect(turned.layers[turned.items[0].look.layer].name).toBe('Rack');
+    expect(turned.layers[turned.items[0].style.layer].name).toBe('Rack');
     expect(insert(10, 0, 20, 0, 70, 3, 71, 2, 44, 5, 45, 7).items).toHaveLength(12);
     expect(points(insert(10, 0, 20, 0, 41, -1))).toEqual([
       [0, 0],

@@ -137,7 +137,7 @@ describe('grid and grid lines', () => {
   it('grid lines count their names on, take a typed one, and copies take the next', () => {
     const t = tableWith();
     const tool = new ShapeTool(t.table, GRID_LINE);
-    t.table.take(tool);
+    t.table.hold(tool);
     press(t, [0, 0], [0, 9000], [5000, 0], [5000, 9000], [0, 0]);
     tool.move(pick(9000, 10));
     expect(tool.submit({ length: '9000', angle: '0', name: 'K' })).toBeNull();

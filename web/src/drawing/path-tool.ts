@@ -239,7 +239,7 @@ export class PathTool implements Tool {
   paint(brush: Brush): void {
     this.scale = brush.view.scale;
     if (!this.hover || this.points.length === 0) return;
-    const { context, ink } = brush,
+    const { context, palette } = brush,
       places = this.points.map((p) => p.at),
       closing = this.closesAt(this.hover.plane);
     const points = closing ? places : [...places, this.hover.plane];
@@ -249,7 +249,7 @@ export class PathTool implements Tool {
         ? this.shape(places, this.bulges, false)
         : this.shape(points, bulges, closing);
     context.save();
-    context.strokeStyle = ink.now;
+    context.strokeStyle = palette.now;
     context.lineWidth = 2;
     context.beginPath();
     if (shape)

@@ -216,15 +216,15 @@ export class ShapeTool implements NamedWays {
     this.scale = brush.view.scale;
     // What one click makes is shown before it.
     if (!this.hover || (this.points.length === 0 && this.way.steps.length > 1)) return;
-    const { context, ink } = brush;
+    const { context, palette } = brush;
     const live =
       this.isOpenEnded &&
       this.points.length >= Math.max(2, this.way.least!) &&
       this.atFirst(this.hover.plane);
     const shape = this.way.shape(live ? this.places : [...this.places, this.hover.plane], this.context, live);
     context.save();
-    context.strokeStyle = ink.now;
-    context.fillStyle = ink.now;
+    context.strokeStyle = palette.now;
+    context.fillStyle = palette.now;
     context.lineWidth = 2;
     context.beginPath();
     if (typeof shape !== 'string')

@@ -13,5 +13,5 @@ export const drawBy = (
   tool: plan.id,
   on: ['drawing'],
   ...more,
-  run: inStage(hands, 'trace', () => hands.table.take(new ShapeTool(hands.table, plan))),
+  run: inStage(hands, 'trace', () => hands.table.hold(new ShapeTool(hands.table, plan))),
 });

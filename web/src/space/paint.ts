@@ -9,13 +9,13 @@ import {
   type Transform,
 } from '@calque/core/geometry';
 import { frameOf, nearness, planeInView } from '@calque/core/planes';
-import type { Ink } from '@/table/ink';
+import type { Palette } from '@/table/palette';
 import type { ScenePlane, SceneSheet, SceneWall } from './scene';
 
 /** What the picture is painted with: the view, and the way from its millimetres onto the canvas. */
 export interface SpaceBrush {
   context: CanvasRenderingContext2D;
-  ink: Ink;
+  palette: Palette;
   view: Frame;
   screenFromView: Transform;
   pictureOf(sheet: SceneSheet): CanvasImageSource | null;
@@ -43,7 +43,7 @@ export function paintScene(brush: SpaceBrush, planes: readonly ScenePlane[], cur
 }
 
 function paintPlane(brush: SpaceBrush, plane: ScenePlane, isCurrent: boolean): void {
-  const { context, ink } = brush,
+  const { context, palette } = brush,
     map = screenFromPlane(brush, plane);
   const path = (points: readonly Point[], close: boolean) => {
     points.forEach((p, i) => {
@@ -61,7 +61,7 @@ function paintPlane(brush: SpaceBrush, plane: ScenePlane, isCurrent: boolean): v
     context.globalAlpha = PAPER_ALPHA;
     context.fillStyle = '#ffffff';
     context.fill();
-    context.strokeStyle = ink.edge;
+    context.strokeStyle = palette.edge;
     context.stroke();
     context.clip();
     const picture = brush.pictureOf(sheet);
@@ -84,10 +84,10 @@ function paintPlane(brush: SpaceBrush, plane: ScenePlane, isCurrent: boolean): v
   }
   context.beginPath();
   path(boxRing(plane.box), true);
-  context.strokeStyle = isCurrent ? ink.now : ink.ghost;
+  context.strokeStyle = isCurrent ? palette.now : palette.ghost;
   context.lineWidth = isCurrent ? 2 : 1;
   context.stroke();
-  context.strokeStyle = ink.ink;
+  context.strokeStyle = palette.ink;
   context.lineWidth = 1;
   context.beginPath();
   for (const line of plane.lines) path(line, false);
@@ -95,17 +95,17 @@ function paintPlane(brush: SpaceBrush, plane: ScenePlane, isCurrent: boolean): v
   paintWalls(brush, plane);
   const [x, y] = applyTransform(map, [plane.box[0], plane.box[1]]);
   context.font = FONT;
-  context.fillStyle = isCurrent ? ink.now : ink.ink;
+  context.fillStyle = isCurrent ? palette.now : palette.ink;
   context.fillText(plane.plane.name, x + 4, y + 14);
   context.restore();
 }
 
 /** The sides of walls that face whoever looks, and their tops, the farthest first. */
 function paintWalls(brush: SpaceBrush, { plane, walls }: ScenePlane): void {
-  const { context, ink, view, screenFromView } = brush,
+  const { context, palette, view, screenFromView } = brush,
     frame = frameOf(plane);
   const faces = walls.flatMap((wall) => facesOf(wall, frame, view)).sort((a, b) => a.near - b.near);
-  context.strokeStyle = ink.soft;
+  context.strokeStyle = palette.soft;
   context.lineWidth = 0.8;
   context.lineJoin = 'round';
   for (const { corners, isTop } of faces) {

@@ -11,7 +11,7 @@ import { viewFrame, type Outlook } from '@calque/core/planes';
 import { useProject } from '@/project/context';
 import { count } from '@/project/trace-words';
 import { useTable, useTableState } from '@/table/context';
-import { DARK_INK, LIGHT_INK } from '@/table/ink';
+import { DARK_PALETTE, LIGHT_PALETTE } from '@/table/palette';
 import { boxInView, cornersOfScene, sceneOf, type ScenePlane, type SceneSheet } from './scene';
 import { paintScene, planeAt, type SpaceBrush } from './paint';
 
@@ -68,7 +68,7 @@ export function SpaceView({ onGo, onClose }: { onGo(planeId: string): void; onCl
   const model = useProject((s) => s.model);
   const currentId = useTableState((s) => s.planeId);
   const { mode, systemMode } = useColorScheme();
-  const ink = (mode === 'system' ? systemMode : mode) === 'dark' ? DARK_INK : LIGHT_INK;
+  const palette = (mode === 'system' ? systemMode : mode) === 'dark' ? DARK_PALETTE : LIGHT_PALETTE;
   // The dialog brings the canvas a moment later than this is made.
   const canvas = useRef<HTMLCanvasElement | null>(null);
   const [isThere, setThere] = useState(false);
@@ -86,7 +86,7 @@ export function SpaceView({ onGo, onClose }: { onGo(planeId: string): void; onCl
 
   const brush = (context: CanvasRenderingContext2D): SpaceBrush => ({
     context,
-    ink,
+    palette,
     view,
     screenFromView: fitted(planes, view, size.width, size.height, zoom),
     pictureOf: (sheet) => pictures.of(sheet),
@@ -115,7 +115,7 @@ export function SpaceView({ onGo, onClose }: { onGo(planeId: string): void; onCl
     element.dataset.planes = String(planes.length);
     // The brush is made of what stands here.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [isThere, planes, view, zoom, size, ink, currentId, came]);
+  }, [isThere, planes, view, zoom, size, palette, currentId, came]);
 
   const turn = (round: number, above: number) =>
     setOutlook((o) => ({

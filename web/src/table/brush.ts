@@ -1,4 +1,4 @@
-import type { Ink } from './ink';
+import type { Palette } from './palette';
 import type { WordRoom } from './painters/word-room';
 import type { Viewport } from './viewport';
 
@@ -6,7 +6,7 @@ import type { Viewport } from './viewport';
 export interface Brush {
   context: CanvasRenderingContext2D;
   view: Viewport;
-  ink: Ink;
+  palette: Palette;
   at(p: readonly [number, number]): [number, number];
   /** Where words are still free to stand; without, they stand where they are put. */
   room?: WordRoom;

@@ -2,7 +2,7 @@ import Konva from 'konva';
 import { gridOn, lookOf, ofType, settingsOf } from '@calque/core/model';
 import type { ProjectSession } from '@/project/session';
 import type { Brush } from './brush';
-import type { Ink } from './ink';
+import type { Palette } from './palette';
 import type { InkCache } from './ink-cache';
 import type { LineworkCache } from './linework-cache';
 import { paintGrid } from './painters/grid';
@@ -34,7 +34,7 @@ export interface Shown {
   readonly inks: InkCache;
   readonly sheetPainter: SheetPainter;
   readonly state: TableState;
-  readonly ink: Ink;
+  readonly palette: Palette;
   readonly tool: Tool;
   readonly lastPick: Pick | null;
   readonly candidates: readonly Found[];
@@ -168,15 +168,15 @@ export class TableLayers {
   }
 }
 
-function brushOf(context: CanvasRenderingContext2D, { state: { view }, ink }: Shown): Brush {
-  return { context, view, ink, at: (p) => toScreen(view, p) };
+function brushOf(context: CanvasRenderingContext2D, { state: { view }, palette }: Shown): Brush {
+  return { context, view, palette, at: (p) => toScreen(view, p) };
 }
 
-function sceneOf({ state, ink, moving }: Shown): SheetScene {
+function sceneOf({ state, palette, moving }: Shown): SheetScene {
   const { view, planeId, underlayId, size, aloneId } = state;
   return {
     view,
-    ink,
+    palette,
     planeId,
     currentId: underlayId,
     aloneId,

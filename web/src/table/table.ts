@@ -12,7 +12,7 @@ import { SNAP_KINDS, type SnapKind } from '@calque/core/snapping';
 import { KeyDispatcher } from '@/commands/keys';
 import type { ProjectSession } from '@/project/session';
 import { InkCache } from './ink-cache';
-import { DARK_INK, LIGHT_INK, type Ink } from './ink';
+import { DARK_PALETTE, LIGHT_PALETTE, type Palette } from './palette';
 import { TableInput } from './input';
 import { contentOf } from './drawn-bounds';
 import { TableLayers, type LayerName, type Shown } from './layers';
@@ -46,7 +46,7 @@ export class Table {
   private readonly layers: TableLayers;
   private tool: Tool;
   private idle: () => Tool;
-  private ink: Ink = LIGHT_INK;
+  private palette: Palette = LIGHT_PALETTE;
   private marked: Marked | null = null;
   private movedAt = -Infinity;
   private settle: ReturnType<typeof setTimeout> | null = null;
@@ -158,8 +158,8 @@ export class Table {
   }
 
   setDark(dark: boolean): void {
-    this.ink = dark ? DARK_INK : LIGHT_INK;
-    this.container.style.background = this.ink.table;
+    this.palette = dark ? DARK_PALETTE : LIGHT_PALETTE;
+    this.container.style.background = this.palette.table;
     this.repaint();
   }
 
@@ -180,7 +180,7 @@ export class Table {
       inks: this.inks,
       sheetPainter: this.sheetPainter,
       state: this.state.getState(),
-      ink: this.ink,
+      palette: this.palette,
       tool: this.tool,
       looks: this.looks,
       model: this.session.state.model,
@@ -209,19 +209,19 @@ export class Table {
     return this.tool;
   }
 
-  take(tool: Tool): void {
+  hold(tool: Tool): void {
     this.tool.cancel();
     this.tool = tool;
     this.picks.drop();
     this.container.style.cursor = tool.cursor;
     this.showTool();
-    this.look();
+    this.searchAgain();
     this.container.focus({ preventScroll: true });
   }
 
   /** Back to selecting. */
   layDown(): void {
-    this.take(this.idle());
+    this.hold(this.idle());
   }
 
   /** Tells the panels what the tool says now; call after its state changed. */
@@ -324,12 +324,12 @@ export class Table {
   /** Limits the next pick to one kind; null lifts that. */
   limitNextPick(snapOnly: SnapKind | null): void {
     this.state.setState({ snapOnly });
-    this.look();
+    this.searchAgain();
   }
 
   setSnapKinds(snapKinds: ReadonlySet<SnapKind>): void {
     this.state.setState({ snapKinds });
-    this.look();
+    this.searchAgain();
   }
 
   /** Shows every pick at eight times; otherwise only where places lie close together. */
@@ -339,7 +339,7 @@ export class Table {
   }
 
   /** Looks again at what lies under the cursor. */
-  look(): void {
+  searchAgain(): void {
     this.picks.again();
   }
 

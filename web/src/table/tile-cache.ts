@@ -101,7 +101,7 @@ export class TileCache {
     crop: Box,
     screen: Box,
     pixelRatio: number,
-    ink: boolean,
+    blended: boolean,
   ): void {
     this.clock++;
     const source = this.open(file, sheet, look);
@@ -126,7 +126,7 @@ export class TileCache {
     const levels = [...new Set([Math.min(base, level), level])];
     for (const z of levels) this.askLevel(at, z);
     context.save();
-    if (ink) context.globalCompositeOperation = 'multiply';
+    if (blended) context.globalCompositeOperation = 'multiply';
     // The context is in screen space; tiles lie in the page's own pixels, y down.
     context.transform(
       screenFromSheet[0],
@@ -135,7 +135,7 @@ export class TileCache {
       -screenFromSheet[3],
       ...applyTransform(screenFromSheet, [0, sheet.height]),
     );
-    this.paintLevel(context, at, level, Math.min(base, level), ink);
+    this.paintLevel(context, at, level, Math.min(base, level), blended);
     context.restore();
     this.dropUnwanted(`${source}:${sheet.page}:${look.key}:`, wanted);
   }
@@ -197,8 +197,8 @@ export class TileCache {
   }
 
   /** Every place once, by its own tile or by the part of a coarser one that is there. Ink alone must not overlap; pictures on paper do, by a pixel, so that no seam shows. */
-  private paintLevel(context: Context2d, at: Painted, z: number, coarsest: number, ink: boolean): void {
-    const lap = ink ? 0 : APRON;
+  private paintLevel(context: Context2d, at: Painted, z: number, coarsest: number, blended: boolean): void {
+    const lap = blended ? 0 : APRON;
     const [c0, r0, c1, r1] = this.cellsOf(at, z);
     for (let r = r0; r <= r1; r++) {
       for (let c = c0; c <= c1; c++) {

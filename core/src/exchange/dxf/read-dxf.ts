@@ -10,7 +10,7 @@ import {
   type Transform,
 } from '../../geometry/index.ts';
 import { Verb, CLOSE } from '../../linework/page-objects.ts';
-import type { Look, Scene, SceneItem } from '../scene/scene.ts';
+import type { SceneStyle, Scene, SceneItem } from '../scene/scene.ts';
 import { bulgeArc, polylineVertices, radians, sweepOf, type Vertex } from './bulges.ts';
 import { dxfColour } from './colours.ts';
 import { dxfRecords, number, numbers, text, type DxfRecord } from './records.ts';
@@ -86,7 +86,7 @@ class DxfReader {
   }
 
   scene(): Scene {
-    const root: Look = { layer: -1, colour: 0, width: 0, dash: [] };
+    const root: SceneStyle = { layer: -1, colour: 0, width: 0, dash: [] };
     this.draw(this.file.entities, IDENTITY, root, 0);
     return {
       items: this.items,
@@ -97,7 +97,7 @@ class DxfReader {
     };
   }
 
-  private look(r: DxfRecord, within: Look): Look {
+  private styleOf(r: DxfRecord, within: SceneStyle): SceneStyle {
     const name = text(r, 8) || '0';
     // What stands on layer 0 inside a block takes the layer of the reference.
     const layer = name === '0' && within.layer >= 0 ? within.layer : this.layerOf(name);
@@ -124,7 +124,7 @@ class DxfReader {
     };
   }
 
-  private draw(entities: readonly DxfRecord[], at: Transform, within: Look, depth: number): void {
+  private draw(entities: readonly DxfRecord[], at: Transform, within: SceneStyle, depth: number): void {
     for (let i = 0; i < entities.length; i++) {
       const r = entities[i];
       if (++this.drawn > MOST_DRAWN)
@@ -133,28 +133,28 @@ class DxfReader {
           true,
         );
       if (number(r, 67) === 1 || number(r, 60) === 1) continue;
-      const look = this.look(r, within);
+      const style = this.styleOf(r, within);
       // Seen from below (extrusion along -z), x is mirrored (DXF reference, object coordinate system).
       const place: Transform =
         number(r, 230, 1) < 0 && MIRRORED.has(r.type) ? compose(at, [-1, 0, 0, 1, 0, 0]) : at;
       if (r.type === 'POLYLINE') {
         const vertices: DxfRecord[] = [];
         while (entities[i + 1]?.type === 'VERTEX') vertices.push(entities[++i]);
-        this.oldPolyline(r, vertices, place, look);
+        this.oldPolyline(r, vertices, place, style);
       } else if (r.type === 'INSERT') {
-        this.insert(r, place, look, depth);
-        while (entities[i + 1]?.type === 'ATTRIB') this.words(entities[++i], at, look);
-      } else if (!this.simple(r, place, look, depth) && !SILENT.has(r.type))
+        this.insert(r, place, style, depth);
+        while (entities[i + 1]?.type === 'ATTRIB') this.words(entities[++i], at, style);
+      } else if (!this.simple(r, place, style, depth) && !SILENT.has(r.type))
         this.unknown[r.type] = (this.unknown[r.type] ?? 0) + 1;
     }
   }
 
   /** Draws an entity that stands alone; false for one that is not known. */
-  private simple(r: DxfRecord, at: Transform, look: Look, depth: number): boolean {
+  private simple(r: DxfRecord, at: Transform, style: SceneStyle, depth: number): boolean {
     switch (r.type) {
       case 'LINE':
         this.path(
-          look,
+          style,
           at,
           [
             [number(r, 10), number(r, 20)],
@@ -164,14 +164,14 @@ class DxfReader {
         );
         return true;
       case 'LWPOLYLINE':
-        this.bulged(look, at, polylineVertices(r), (number(r, 70) & 1) !== 0);
+        this.bulged(style, at, polylineVertices(r), (number(r, 70) & 1) !== 0);
         return true;
       case 'CIRCLE':
-        this.round(look, at, [number(r, 10), number(r, 20)], number(r, 40), 0, TAU);
+        this.round(style, at, [number(r, 10), number(r, 20)], number(r, 40), 0, TAU);
         return true;
       case 'ARC':
         this.round(
-          look,
+          style,
           at,
           [number(r, 10), number(r, 20)],
           number(r, 40),
@@ -180,13 +180,13 @@ class DxfReader {
         );
         return true;
       case 'ELLIPSE':
-        this.ellipse(r, at, look);
+        this.ellipse(r, at, style);
         return true;
       case 'SPLINE': {
         const { verbs, points } = splinePath(r);
         this.add({
           type: 'path',
-          look,
+          style,
           verbs,
           points: points.map((p) => applyTransform(at, p)),
           stroke: true,
@@ -198,25 +198,25 @@ class DxfReader {
       case 'TEXT':
       case 'ATTRIB':
       case 'MTEXT':
-        this.words(r, at, look);
+        this.words(r, at, style);
         return true;
       case 'SOLID':
       case 'TRACE': {
         const p = [10, 11, 13, 12].map((c): Point => [number(r, c), number(r, c + 10)]);
         this.add({
           type: 'path',
-          look,
+          style,
           verbs: closedVerbs(4),
           points: p.map((q) => applyTransform(at, q)),
           stroke: false,
           fill: 'nonzero',
-          fillColour: look.colour,
+          fillColour: style.colour,
         });
         return true;
       }
       case '3DFACE':
         this.path(
-          look,
+          style,
           at,
           [10, 11, 12, 13].map((c): Point => [number(r, c), number(r, c + 10)]),
           true,
@@ -226,7 +226,7 @@ class DxfReader {
         const xs = numbers(r, 10),
           ys = numbers(r, 20);
         this.path(
-          { ...look, kind: 'dimension' },
+          { ...style, kind: 'dimension' },
           at,
           xs.map((x, k): Point => [x, ys[k] ?? 0]),
           false,
@@ -236,11 +236,11 @@ class DxfReader {
       case 'DIMENSION': {
         const block = this.file.blocks.get(text(r, 2).toUpperCase());
         if (block && depth < DEEPEST)
-          this.draw(block.entities, at, { ...look, kind: 'dimension' }, depth + 1);
+          this.draw(block.entities, at, { ...style, kind: 'dimension' }, depth + 1);
         return true;
       }
       case 'HATCH':
-        this.hatch(r, at, look);
+        this.hatch(r, at, style);
         return true;
       default:
         return false;
@@ -253,13 +253,13 @@ class DxfReader {
     this.items.push(item);
   }
 
-  private path(look: Look, at: Transform, points: readonly Point[], closed: boolean): void {
+  private path(style: SceneStyle, at: Transform, points: readonly Point[], closed: boolean): void {
     if (points.length < 2) return;
     const verbs = points.map((_, i) => (i === 0 ? Verb.move : Verb.line) as number);
     if (closed) verbs[verbs.length - 1] |= CLOSE;
     this.add({
       type: 'path',
-      look,
+      style,
       verbs,
       points: points.map((p) => applyTransform(at, p)),
       stroke: true,
@@ -269,26 +269,26 @@ class DxfReader {
   }
 
   /** Circle or arc, counter-clockwise in its own plane; an uneven scale makes Béziers of it. */
-  private round(look: Look, at: Transform, centre: Point, r: number, start: number, end: number): void {
+  private round(style: SceneStyle, at: Transform, centre: Point, r: number, start: number, end: number): void {
     if (!(r > 0) || !Number.isFinite(start) || !Number.isFinite(end)) return;
     const sweep = sweepOf(start, end);
     if (!isSimilarity(at)) {
-      this.ellipseArc(look, at, centre, [r, 0], 1, start, start + sweep);
+      this.ellipseArc(style, at, centre, [r, 0], 1, start, start + sweep);
       return;
     }
     const [cx, cy] = applyTransform(at, centre);
     const mirrored = determinant(at) < 0,
       turn = turnOf(at);
     const from = mirrored ? turn - start - sweep : turn + start;
-    this.add({ type: 'round', look, cx, cy, r: r * meanScale(at), start: from, end: from + sweep });
+    this.add({ type: 'round', style, cx, cy, r: r * meanScale(at), start: from, end: from + sweep });
   }
 
-  private ellipse(r: DxfRecord, at: Transform, look: Look): void {
+  private ellipse(r: DxfRecord, at: Transform, style: SceneStyle): void {
     const start = number(r, 41, 0),
       end = number(r, 42, TAU);
     const mirrored = number(r, 230, 1) < 0;
     this.ellipseArc(
-      look,
+      style,
       at,
       [number(r, 10), number(r, 20)],
       [number(r, 11), number(r, 21)],
@@ -299,7 +299,7 @@ class DxfReader {
   }
 
   private ellipseArc(
-    look: Look,
+    style: SceneStyle,
     at: Transform,
     centre: Point,
     major: Point,
@@ -318,7 +318,7 @@ class DxfReader {
     const { verbs, points } = unitArc(start, end);
     this.add({
       type: 'path',
-      look,
+      style,
       verbs,
       points: points.map((p) => applyTransform(space, p)),
       stroke: true,
@@ -328,11 +328,11 @@ class DxfReader {
   }
 
   /** A polyline whose pieces may bulge: the bulge is the tangent of a quarter of the arc's angle. */
-  private bulged(look: Look, at: Transform, vertices: readonly Vertex[], closed: boolean): void {
+  private bulged(style: SceneStyle, at: Transform, vertices: readonly Vertex[], closed: boolean): void {
     const n = vertices.length;
     if (vertices.every((v) => v.bulge === 0)) {
       this.path(
-        look,
+        style,
         at,
         vertices.map((v) => v.p),
         closed,
@@ -344,15 +344,15 @@ class DxfReader {
         b = vertices[(i + 1) % n].p,
         { bulge } = vertices[i];
       if (bulge === 0) {
-        this.path(look, at, [a, b], false);
+        this.path(style, at, [a, b], false);
         continue;
       }
       const arc = bulgeArc(a, b, bulge);
-      if (arc) this.round(look, at, arc.centre, arc.r, arc.start, arc.end);
+      if (arc) this.round(style, at, arc.centre, arc.r, arc.start, arc.end);
     }
   }
 
-  private oldPolyline(r: DxfRecord, vertices: readonly DxfRecord[], at: Transform, look: Look): void {
+  private oldPolyline(r: DxfRecord, vertices: readonly DxfRecord[], at: Transform, style: SceneStyle): void {
     const flags = number(r, 70);
     if ((flags & (16 | 64)) !== 0) {
       this.unknown['POLYLINE (mesh)'] = (this.unknown['POLYLINE (mesh)'] ?? 0) + 1;
@@ -361,14 +361,14 @@ class DxfReader {
     // Control points of a fitted spline (16) stand beside the points of the curve that they made.
     const shown = vertices.filter((v) => (number(v, 70) & 16) === 0);
     this.bulged(
-      look,
+      style,
       at,
       shown.map((v) => ({ p: [number(v, 10), number(v, 20)], bulge: number(v, 42) })),
       (flags & 1) !== 0,
     );
   }
 
-  private insert(r: DxfRecord, at: Transform, look: Look, depth: number): void {
+  private insert(r: DxfRecord, at: Transform, style: SceneStyle, depth: number): void {
     const block = this.file.blocks.get(text(r, 2).toUpperCase());
     if (!block) return;
     if (depth >= DEEPEST || this.open.has(block)) {
@@ -376,11 +376,11 @@ class DxfReader {
       return;
     }
     this.open.add(block);
-    this.copies(r, block, at, look, depth);
+    this.copies(r, block, at, style, depth);
     this.open.delete(block);
   }
 
-  private copies(r: DxfRecord, block: DxfBlock, at: Transform, look: Look, depth: number): void {
+  private copies(r: DxfRecord, block: DxfBlock, at: Transform, style: SceneStyle, depth: number): void {
     const sx = number(r, 41, 1),
       sy = number(r, 42, 1),
       turn = radians(number(r, 50));
@@ -407,19 +407,19 @@ class DxfReader {
         this.draw(
           block.entities,
           compose(compose(at, space), [1, 0, 0, 1, -block.base[0], -block.base[1]]),
-          look,
+          style,
           depth + 1,
         );
       }
     }
   }
 
-  private words(r: DxfRecord, at: Transform, look: Look): void {
-    for (const line of wordsOf(r, at)) this.add({ type: 'text', look, ...line });
+  private words(r: DxfRecord, at: Transform, style: SceneStyle): void {
+    for (const line of wordsOf(r, at)) this.add({ type: 'text', style, ...line });
   }
 
   /** A hatch by its boundary: filled, of the kind hatch; its edges can be snapped to. */
-  private hatch(r: DxfRecord, at: Transform, look: Look): void {
+  private hatch(r: DxfRecord, at: Transform, style: SceneStyle): void {
     this.hatches++;
     const rings = hatchRings(r);
     const verbs: number[] = [],
@@ -432,12 +432,12 @@ class DxfReader {
     if (points.length > 0)
       this.add({
         type: 'path',
-        look: { ...look, kind: 'hatch' },
+        style: { ...style, kind: 'hatch' },
         verbs,
         points,
         stroke: false,
         fill: 'evenodd',
-        fillColour: look.colour,
+        fillColour: style.colour,
       });
   }
 }

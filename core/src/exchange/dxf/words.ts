@@ -9,7 +9,7 @@ const LONGEST_WORDS = 5000;
 const LETTER_WIDTH = 0.6;
 
 /** The lines of a text, an attribute or a paragraph, each at its place: the base point of its first letter. */
-export function wordsOf(r: DxfRecord, at: Transform): Omit<SceneText, 'type' | 'look'>[] {
+export function wordsOf(r: DxfRecord, at: Transform): Omit<SceneText, 'type' | 'style'>[] {
   const multi = r.type === 'MTEXT',
     lines = (multi ? plainMtext(rawMtext(r)) : plainSigns(text(r, 1).slice(0, LONGEST_WORDS))).split('\n');
   const height = number(r, 40, 1);

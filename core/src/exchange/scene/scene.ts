@@ -12,7 +12,7 @@ import { PageInterpreter } from '../../linework/interpret.ts';
 import { kindCode, type Linework, type SheetKind } from '../../linework/types.ts';
 
 /** How something is drawn; lengths in the units of the drawing, colours 0xRRGGBB. */
-export interface Look {
+export interface SceneStyle {
   layer: number;
   colour: number;
   width: number;
@@ -23,7 +23,7 @@ export interface Look {
 /** A path as verbs with their points: one point for move and line, three for a Bézier. */
 export interface ScenePath {
   type: 'path';
-  look: Look;
+  style: SceneStyle;
   verbs: number[];
   points: Point[];
   stroke: boolean;
@@ -33,7 +33,7 @@ export interface ScenePath {
 /** A circular arc, counter-clockwise, or a whole circle where `end` is `start` and a full turn. */
 export interface SceneRound {
   type: 'round';
-  look: Look;
+  style: SceneStyle;
   cx: number;
   cy: number;
   r: number;
@@ -43,7 +43,7 @@ export interface SceneRound {
 /** `width` along the base line, an estimate. */
 export interface SceneText {
   type: 'text';
-  look: Look;
+  style: SceneStyle;
   text: string;
   x: number;
   y: number;
@@ -98,16 +98,16 @@ export function lineworkOfScene(given: Scene, millimetresPerUnit: number): Linew
     kindsAreKnown: true,
   });
   for (const item of scene.items) {
-    const { look } = item;
+    const { style } = item;
     const placed = {
       clips: [],
-      layer: look.layer,
-      hidden: look.layer >= 0 && !scene.layers[look.layer].on,
-      kind: look.kind && kindCode(look.kind),
+      layer: style.layer,
+      hidden: style.layer >= 0 && !scene.layers[style.layer].on,
+      kind: style.kind && kindCode(style.kind),
     };
-    const strokeWidth = look.width > 0 ? look.width * k : HAIR,
-      dash = look.dash.map((d) => d * k),
-      colour = channels(look.colour);
+    const strokeWidth = style.width > 0 ? style.width * k : HAIR,
+      dash = style.dash.map((d) => d * k),
+      colour = channels(style.colour);
     if (item.type === 'path') {
       interpreter.path({
         ...placed,
@@ -196,9 +196,9 @@ function withinBounds(scene: Scene, millimetresPerUnit: number): Scene {
     (s) => s.placing.every(fine) && (s.ring ?? []).every(([x, y]) => fine(x) && fine(y)),
   );
   const looks = items.map((item) =>
-    fine(item.look.width) && item.look.dash.every(fine)
+    fine(item.style.width) && item.style.dash.every(fine)
       ? item
-      : { ...item, look: { ...item.look, width: 0, dash: [] } },
+      : { ...item, style: { ...item.style, width: 0, dash: [] } },
   );
   return { ...scene, items: looks, page, sheets };
 }

@@ -10,7 +10,7 @@ import {
   type Transform,
 } from '../../geometry/index.ts';
 import { CLOSE, Verb } from '../../linework/page-objects.ts';
-import type { Look, Scene, SceneItem } from '../scene/scene.ts';
+import type { SceneStyle, Scene, SceneItem } from '../scene/scene.ts';
 import { parsePathData } from './path-data.ts';
 import {
   declarations,
@@ -366,7 +366,7 @@ class SvgReader {
       const [x, y] = applyTransform(style.at, [cx, cy]);
       this.items.push({
         type: 'round',
-        look: this.look(style),
+        style: this.styleOf(style),
         cx: x,
         cy: y,
         r: rx * meanScale(style.at),
@@ -392,7 +392,7 @@ class SvgReader {
       throw new SvgError('more points than can be drawn', true);
     this.items.push({
       type: 'path',
-      look: this.look(style),
+      style: this.styleOf(style),
       verbs,
       points: points.map((p) => applyTransform(style.at, p)),
       stroke: style.stroke !== null,
@@ -401,7 +401,7 @@ class SvgReader {
     });
   }
 
-  private look(style: Style): Look {
+  private styleOf(style: Style): SceneStyle {
     const k = meanScale(style.at);
     return {
       layer: style.layer,
@@ -431,7 +431,7 @@ class SvgReader {
           const k = meanScale(style.at);
           this.items.push({
             type: 'text',
-            look: { ...this.look(style), colour: style.fill ?? style.stroke ?? 0 },
+            style: { ...this.styleOf(style), colour: style.fill ?? style.stroke ?? 0 },
             text,
             x: px,
             y: py,

@@ -16,7 +16,7 @@ export const AREA_FACE: Face<Area> = {
       on: ['drawing'],
       picture: 'area',
       run: inStage(hands, 'trace', () =>
-        hands.table.take(
+        hands.table.hold(
           new PathTool(hands.table, { id: 'area', noun: 'Area', label: 'Outline an area', area: true }),
         ),
       ),

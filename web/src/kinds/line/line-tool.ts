@@ -6,7 +6,7 @@ import { ChainTool } from '@/table/tools/chain-tool';
 
 /** Plain lines by a chain of clicks. */
 export function takeLineTool(table: Table): void {
-  table.take(
+  table.hold(
     new ChainTool('line', 'Line', {
       style: () => styleOf(table),
       put: (link) =>
@@ -24,9 +24,9 @@ export function takeLineTool(table: Table): void {
       takeBack: () => table.session.undo(),
       detail: () => '',
       paintLink: (brush, from, to) => {
-        const { context, ink } = brush;
+        const { context, palette } = brush;
         context.save();
-        context.strokeStyle = ink.now;
+        context.strokeStyle = palette.now;
         context.lineWidth = 2;
         context.beginPath();
         segmentPath(brush, from, to);

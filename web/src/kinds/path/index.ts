@@ -18,7 +18,7 @@ export const PATH_FACE: Face<TracedPath> = {
       on: ['drawing'],
       picture: 'path',
       run: inStage(hands, 'trace', () =>
-        hands.table.take(
+        hands.table.hold(
           new PathTool(hands.table, { id: 'path', noun: 'Path', label: 'Draw a path', area: false }),
         ),
       ),

@@ -133,7 +133,7 @@ export class PlaceTool implements Tool {
   }
 
   paint(brush: Brush): void {
-    if (this.hover) this.path.stroke(brush, brush.ink.now, this.at(this.hover.plane));
+    if (this.hover) this.path.stroke(brush, brush.palette.now, this.at(this.hover.plane));
   }
 
   cancel(): boolean {

@@ -15,7 +15,7 @@ export const TEXT_FACE: Face<Note> = {
       tool: 'text',
       on: ['drawing'],
       picture: 'text',
-      run: inStage(hands, 'trace', () => hands.table.take(new NoteTool(hands.table))),
+      run: inStage(hands, 'trace', () => hands.table.hold(new NoteTool(hands.table))),
     },
   ],
   Fields: TextFields,

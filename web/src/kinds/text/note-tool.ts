@@ -74,10 +74,10 @@ export class NoteTool implements Tool {
   paint(brush: Brush): void {
     const at = this.place?.plane ?? this.hover?.plane;
     if (!at) return;
-    const { context, ink } = brush,
+    const { context, palette } = brush,
       height = useTraceState.getState().textHeight;
     context.save();
-    context.strokeStyle = ink.now;
+    context.strokeStyle = palette.now;
     context.setLineDash([4, 3]);
     context.beginPath();
     ringPath(brush, noteCorners({ at: [at[0], at[1]], angle: 0, height, text: 'text' }));

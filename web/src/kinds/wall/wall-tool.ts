@@ -41,7 +41,7 @@ export function takeWallTool(table: Table): void {
     );
     return table.session.do({ type: 'add', entity }, 'Draw a wall');
   };
-  table.take(
+  table.hold(
     new ChainTool('wall', 'Wall', {
       style: () => styleOf(table),
       put,
@@ -54,10 +54,10 @@ export function takeWallTool(table: Table): void {
         if (distance(from, to) < 1e-6) return;
         const { thickness, alignment } = useTraceState.getState();
         const band = bandOf({ id: '', from, to, thickness, alignment });
-        const { context, ink } = brush;
+        const { context, palette } = brush;
         context.save();
         context.fillStyle = 'rgba(212,69,31,0.20)';
-        context.strokeStyle = ink.now;
+        context.strokeStyle = palette.now;
         context.lineWidth = 1.5;
         context.beginPath();
         ringPath(brush, plainBody(band));
@@ -126,7 +126,7 @@ const SAME_LINE = 1e-3,
 /** Two picks on the plan give the thickness of the next wall, and of the walls selected. */
 export function takeThicknessTool(table: Table): void {
   const { selection } = table.state.getState();
-  table.take(
+  table.hold(
     new PicksTool({
       id: 'thickness',
       steps: [

@@ -172,5 +172,5 @@ export function takeWallRectangle(table: Table): void {
       },
     ],
   };
-  table.take(new ShapeTool(table, plan));
+  table.hold(new ShapeTool(table, plan));
 }

@@ -87,7 +87,7 @@ function put(
 export function takePlaneTool(table: Table, role: PlaneRole): void {
   const ask = asking(table, role),
     noun = role === 'section' ? 'Section' : 'Elevation';
-  table.take(
+  table.hold(
     new PicksTool({
       id: `plane-${role}`,
       steps: [`${noun}: pick its left end, as one looks at it`, 'Pick its right end · Shift holds the axis'],
@@ -112,7 +112,7 @@ export function takeGridPlaneTool(table: Table): void {
   const line = chosenGridLine(table);
   if (!line) return;
   const ask = asking(table, 'section');
-  table.take(
+  table.hold(
     new PicksTool({
       id: 'plane-grid-line',
       steps: [`Section on ${line.name}: click on the side from which one looks at it`],

@@ -148,7 +148,7 @@ function MoreMenu({
         {[
           item('Rename', onRename),
           item('Find', () => table.show(boxOfUnderlay(u))),
-          item('Move', () => table.take(moveTool(u, table)), u.locked),
+          item('Move', () => table.hold(moveTool(u, table)), u.locked),
           item('Lift up', () => session.do(stepInStack(session.state.model, u, 1), `Lift up ${u.name}`)),
           item('Lower', () => session.do(stepInStack(session.state.model, u, -1), `Lower ${u.name}`)),
           item('Duplicate', duplicate, false, others.length > 0),

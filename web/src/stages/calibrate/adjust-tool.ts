@@ -137,5 +137,5 @@ export class AdjustTool implements Tool {
 
 export function takeAdjustTool(table: Table): void {
   const u = currentUnderlay(table);
-  if (u) table.take(new AdjustTool(table, u.id));
+  if (u) table.hold(new AdjustTool(table, u.id));
 }

@@ -134,22 +134,22 @@ export class AlignTool implements Tool {
   }
 
   paint(brush: Brush): void {
-    const { ink } = brush;
+    const { palette } = brush;
     const outcome =
       this.pairs.length > 1 ? alignByPoints(this.pairs, useCalibrateState.getState().alignScaled) : null;
     const style = lengthStyle(this.table.session.state.model);
     this.pairs.forEach(({ from, to }, i) => {
-      paintStretch(brush, from, to, '', ink.known);
+      paintStretch(brush, from, to, '', palette.known);
       if (outcome?.ok)
         label(
           brush,
           `misses by ${formatLengthWithUnit(outcome.alignment.residuals[i], style)}`,
           brush.at(to)[0] + 8,
           brush.at(to)[1] + 16,
-          ink.known,
+          palette.known,
         );
     });
-    if (this.open && this.hover) paintStretch(brush, this.open, this.hover.plane, '', ink.now, true);
+    if (this.open && this.hover) paintStretch(brush, this.open, this.hover.plane, '', palette.now, true);
   }
 
   cancel(): boolean {
@@ -164,5 +164,5 @@ export class AlignTool implements Tool {
 
 export function takeAlignTool(table: Table): void {
   const u = currentUnderlay(table);
-  if (u) table.take(new AlignTool(table, u));
+  if (u) table.hold(new AlignTool(table, u));
 }

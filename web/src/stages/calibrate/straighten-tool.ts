@@ -12,13 +12,13 @@ import { sigmaOfPick, typedLength } from './tools';
 /** Four picks round a rectangle, shown as they are made. */
 class CornersTool extends PicksTool {
   override paint(brush: Brush): void {
-    const { context, ink } = brush;
+    const { context, palette } = brush;
     const ring = [...this.picks, ...(this.complete || !this.hover ? [] : [this.hover])].map((p) =>
       brush.at(p.plane),
     );
     if (ring.length === 0) return;
     context.save();
-    context.strokeStyle = ink.now;
+    context.strokeStyle = palette.now;
     context.lineWidth = 2;
     context.beginPath();
     ring.forEach(([x, y], i) => (i === 0 ? context.moveTo(x, y) : context.lineTo(x, y)));
@@ -118,8 +118,8 @@ class FurtherTool implements Tool {
 
   paint(brush: Brush): void {
     this.corners.paint(brush);
-    const { context, ink } = brush;
-    context.fillStyle = ink.now;
+    const { context, palette } = brush;
+    context.fillStyle = palette.now;
     for (const p of [...this.further.map((f) => f.pick), ...(this.pending ? [this.pending] : [])]) {
       const [x, y] = brush.at(p.plane);
       context.fillRect(x - 3, y - 3, 6, 6);
@@ -201,8 +201,8 @@ export function takeStraightenTool(table: Table, more = false): void {
     done: () => {},
     keeps: more,
   };
-  if (more) table.take((further = new FurtherTool(table, u, plan, straightened)));
-  else table.take(new CornersTool(plan));
+  if (more) table.hold((further = new FurtherTool(table, u, plan, straightened)));
+  else table.hold(new CornersTool(plan));
 }
 
 const onSheet = (u: Underlay, p: Pick): [number, number] =>

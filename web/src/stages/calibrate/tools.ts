@@ -249,14 +249,14 @@ export function takeCalibrateTool(table: Table): void {
     },
     done: () => table.layDown(),
   });
-  table.take(tool);
+  table.hold(tool);
 }
 
 /** Two picks across a thing of a usual size: a reference that is only assumed, with its wide spread. */
 export function takeUsualSizeTool(table: Table, size: UsualSize): void {
   const start = currentUnderlay(table);
   if (!start) return;
-  table.take(
+  table.hold(
     new PicksTool({
       id: 'usual',
       onlyUnderlay: start.id,
@@ -330,7 +330,7 @@ export function takeCheckTool(table: Table): void {
   const sheetLength = (a: Pick, b: Pick) =>
     formatLengthWithUnit(measuredLength(u.placement, onSheet(u, a), onSheet(u, b)), style(table));
   const pointed = new PointedAt(table, () => get(table.session.state.model, 'underlay', u.id) ?? u);
-  table.take(
+  table.hold(
     new PicksTool({
       id: 'known',
       onlyUnderlay: u.id,
@@ -373,7 +373,7 @@ export function takeLevelTool(table: Table): void {
     place(table, u, turnPlacement(u.placement, radians, p), `Level ${u.name}`);
     table.layDown();
   };
-  table.take(
+  table.hold(
     new PicksTool({
       id: 'level',
       onlyUnderlay: u.id,
@@ -399,7 +399,7 @@ export function takeLevelTool(table: Table): void {
 export function takeOriginTool(table: Table): void {
   const u = currentUnderlay(table);
   if (!u) return;
-  table.take(
+  table.hold(
     new PicksTool({
       id: 'origin',
       onlyUnderlay: u.id,
@@ -429,7 +429,7 @@ export function takeTurnTool(table: Table, radians: number): void {
   const u = currentUnderlay(table);
   if (!u) return;
   const degrees = `${formatNumber((radians * 180) / Math.PI, 2)}\u00b0`;
-  table.take(
+  table.hold(
     new PicksTool({
       id: 'turn-sheet',
       steps: [`Pick the point to turn ${u.name} about, by ${degrees}`],

@@ -218,7 +218,7 @@ export class MeasureTool implements Tool {
     this.scale = brush.view.scale;
     if (this.shown) paintMeasured(brush, this.shown, this.host.style(), false);
     if (this.picks.length === 0 || !this.hover) return;
-    const { context, ink } = brush,
+    const { context, palette } = brush,
       points = [...this.points, this.hover.plane];
     const whole = this.kind !== 'area' && points.length === WAYS[this.way].steps.length;
     const live =
@@ -229,7 +229,7 @@ export class MeasureTool implements Tool {
     else if (live && typeof live !== 'string') paintMeasured(brush, live, this.host.style(), true);
     else {
       context.save();
-      context.strokeStyle = ink.now;
+      context.strokeStyle = palette.now;
       context.lineWidth = 2;
       context.setLineDash([6, 4]);
       context.beginPath();
@@ -262,10 +262,10 @@ function lineAt(pick: Pick): [Point, Point] | null {
 }
 
 function paintRing(brush: Brush, ring: readonly Point[], dashed: boolean): void {
-  const { context, ink } = brush;
+  const { context, palette } = brush;
   context.save();
   context.fillStyle = 'rgba(212,69,31,0.10)';
-  context.strokeStyle = ink.now;
+  context.strokeStyle = palette.now;
   context.lineWidth = 2;
   if (dashed) context.setLineDash([6, 4]);
   context.beginPath();
@@ -285,21 +285,21 @@ function areaLabel(brush: Brush, m: Measured & { kind: 'area' }, style: LengthSt
     `${formatArea(m.area, style.units)} · ${formatLengthWithUnit(m.perimeter, style)} round`,
     x - 50,
     y,
-    brush.ink.now,
+    brush.palette.now,
   );
 }
 
 function paintMeasured(brush: Brush, m: Measured, style: LengthStyle, dashed: boolean): void {
-  const { context, ink } = brush;
+  const { context, palette } = brush;
   if (m.kind === 'distance' || m.kind === 'thickness')
-    paintStretch(brush, m.from, m.to, formatLengthWithUnit(distance(m.from, m.to), style), ink.now, dashed);
+    paintStretch(brush, m.from, m.to, formatLengthWithUnit(distance(m.from, m.to), style), palette.now, dashed);
   else if (m.kind === 'angle') {
-    for (const leg of m.legs) paintStretch(brush, m.corner, leg, '', ink.now, dashed);
+    for (const leg of m.legs) paintStretch(brush, m.corner, leg, '', palette.now, dashed);
     const [x, y] = brush.at(m.corner);
-    label(brush, degrees(m.angle), x + 10, y - 10, ink.now);
+    label(brush, degrees(m.angle), x + 10, y - 10, palette.now);
   } else if (m.kind === 'radius') {
     context.save();
-    context.strokeStyle = ink.now;
+    context.strokeStyle = palette.now;
     context.lineWidth = 2;
     context.beginPath();
     piecePath(brush, {
@@ -314,7 +314,7 @@ function paintMeasured(brush: Brush, m: Measured, style: LengthStyle, dashed: bo
       m.centre,
       [m.centre[0] + m.radius, m.centre[1]],
       `R ${formatLengthWithUnit(m.radius, style)}`,
-      ink.now,
+      palette.now,
       dashed,
     );
   } else {

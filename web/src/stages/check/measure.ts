@@ -26,6 +26,6 @@ export function takeMeasureTool(table: Table, way: Measured['kind'] = 'distance'
           },
         });
   tool.nextVariant(way);
-  if (table.currentTool !== tool) table.take(tool);
+  if (table.currentTool !== tool) table.hold(tool);
   table.showTool();
 }

@@ -19,7 +19,7 @@ const pageOf = (table: Table, u: Underlay) =>
 
 /** Drags the edges of a crop, or the corners of its outline, on the drawing. */
 export function takeCropTool(table: Table, id: string): void {
-  table.take(new CropTool(table, id));
+  table.hold(new CropTool(table, id));
 }
 
 class CropTool implements Tool {
@@ -106,9 +106,9 @@ class CropTool implements Tool {
     const ring = cropRing({ ...shown.u, crop: shown.crop, outline: shown.outline }).map((p) =>
       brush.at(applyTransform(shown.u.placement, p)),
     );
-    const { context, ink } = brush;
+    const { context, palette } = brush;
     context.save();
-    context.strokeStyle = ink.now;
+    context.strokeStyle = palette.now;
     context.fillStyle = '#fffefa';
     context.lineWidth = 2;
     context.beginPath();
@@ -151,7 +151,7 @@ function boxed(ring: readonly Pair[]): Underlay['crop'] {
 
 /** Draws the outline of what is to show, corner by corner. */
 export function takeOutlineTool(table: Table, id: string): void {
-  table.take(
+  table.hold(
     new RingTool({
       id: 'outline',
       noun: 'Outline',

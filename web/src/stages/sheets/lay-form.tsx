@@ -53,7 +53,7 @@ export function LayForm({
     onLaid();
   };
   const atPoint = () =>
-    table.take(
+    table.hold(
       new PicksTool({
         id: 'lay-at',
         steps: ['Click where the lower left corner of the sheet is to lie'],

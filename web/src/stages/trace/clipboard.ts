@@ -117,7 +117,7 @@ export function takePasteTool(table: Table): void {
   }
   const [x0, y0] = copied.map(boxOf).reduce(unionBox);
   let pasted: Traced[] = [];
-  table.take(
+  table.hold(
     new EditTool(
       {
         id: 'paste',

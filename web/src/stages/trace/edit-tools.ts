@@ -52,7 +52,7 @@ export function takeEditTool(table: Table, edit: Edit, scaling = false): void {
     table.setSelection(ids);
   };
   let after = selection;
-  table.take(
+  table.hold(
     new EditTool(
       planOf(table, edit, scaling),
       {

@@ -64,7 +64,7 @@ export function flipGrid(table: Table): void {
 
 /** Two picks say where the grid begins and which way it runs. */
 export function takeGridTool(table: Table): void {
-  table.take(
+  table.hold(
     new PicksTool({
       id: 'grid',
       steps: [

@@ -33,7 +33,7 @@ export async function fitInk(table: Table): Promise<void> {
       applyTransform(invertTransform(u.placement), table.lastPick.bare),
     );
     if (fits === 0) table.session.tell('There is no line or arc in the ink under the cursor.');
-    table.look();
+    table.searchAgain();
   } catch (error) {
     table.session.tell(error instanceof Error ? error.message : String(error), true);
   }

@@ -63,6 +63,6 @@ export function takeMatchTool(table: Table): void {
     table.session.tell('Select what is to be changed first: click it, or drag a box.');
     return;
   }
-  table.take(new MatchTool(table, chosen));
+  table.hold(new MatchTool(table, chosen));
   table.setSelection(chosen);
 }

@@ -7,7 +7,7 @@ import { RingTool } from '@/table/tools/ring-tool';
 /** Selects by an outline of any shape: all that it touches, or by F only what lies wholly within. What was selected stays. */
 export function takeOutlineSelect(table: Table, inside = false): void {
   const before = [...table.state.getState().selection];
-  table.take(
+  table.hold(
     new RingTool({
       id: 'select-outline',
       noun: inside ? 'Select what lies within' : 'Select what the outline touches',

@@ -13,7 +13,7 @@ const AT_EASE = 40;
 
 /** The grid, as far as its lines can be told apart at this scale. */
 export function paintGrid(brush: Brush, grid: Grid, size: { width: number; height: number }): void {
-  const { context, view, ink } = brush;
+  const { context, view, palette } = brush;
   const [x0, y0] = toPlane(view, [0, size.height]),
     [x1, y1] = toPlane(view, [size.width, 0]);
   const every = (spacing: number) => {
@@ -23,7 +23,7 @@ export function paintGrid(brush: Brush, grid: Grid, size: { width: number; heigh
   };
   const step = { across: every(grid.across), up: every(grid.up) };
   context.save();
-  context.strokeStyle = ink.soft;
+  context.strokeStyle = palette.soft;
   context.lineWidth = 1;
   const closest = Math.min(step.across * grid.across, step.up * grid.up) * view.scale;
   const lines = gridLines(grid, [x0, y0, x1, y1], step);

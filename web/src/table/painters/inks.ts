@@ -14,12 +14,12 @@ const FITTED_WIDTH = 2.5,
 
 /** Lines that were read from the ink of scans, or fitted to it at the cursor, faint: they are suggestions. */
 export function paintInks(brush: Brush, model: Model, inks: InkCache, planeId: string): void {
-  const { context, ink } = brush;
+  const { context, palette } = brush;
   for (const u of ofType(model, 'underlay')) {
     if (u.planeId !== planeId || !u.visible) continue;
     const path = pathOf(u, inks);
     context.save();
-    context.strokeStyle = ink.found;
+    context.strokeStyle = palette.found;
     context.globalAlpha = ALPHA;
     path?.stroke(brush, WIDTH);
     context.lineWidth = FITTED_WIDTH;

@@ -40,13 +40,13 @@ export function paintLoupe(
   size: { width: number; height: number },
   free: number,
 ): void {
-  const { context, ink } = brush;
+  const { context, palette } = brush;
   const cx = at[0] + (at[0] + AWAY + RADIUS > free ? -AWAY : AWAY),
     cy = at[1] + (at[1] + AWAY + RADIUS > size.height - FOOT ? -AWAY : AWAY);
   context.save();
   context.beginPath();
   context.arc(cx, cy, RADIUS, 0, 2 * Math.PI);
-  context.fillStyle = ink.table;
+  context.fillStyle = palette.table;
   context.shadowColor = 'rgba(23,39,58,.35)';
   context.shadowBlur = 12;
   context.fill();
@@ -79,7 +79,7 @@ export function paintLoupe(
     ...(chosen ? [chosen] : []),
   ]) {
     const isChosen = found === chosen;
-    context.strokeStyle = isChosen ? ink.found : ink.soft;
+    context.strokeStyle = isChosen ? palette.found : palette.soft;
     context.lineWidth = isChosen ? 2.5 : 1;
     context.beginPath();
     for (const line of found.lit)
@@ -91,11 +91,11 @@ export function paintLoupe(
     context.fillStyle = '#fffefa';
     context.fill();
     context.stroke();
-    if (isChosen) label(near, SNAP_WORDS[found.kind], x + 9, y - 8, ink.found);
+    if (isChosen) label(near, SNAP_WORDS[found.kind], x + 9, y - 8, palette.found);
   }
   context.restore();
   context.save();
-  context.strokeStyle = ink.ink;
+  context.strokeStyle = palette.ink;
   context.lineWidth = 1.5;
   context.beginPath();
   context.arc(cx, cy, RADIUS, 0, 2 * Math.PI);

@@ -46,17 +46,17 @@ function noteAt(brush: Brush, at: Point, text: string, colour: string): void {
 }
 
 export function paintMarked(brush: Brush, { sets, labels = [], ellipses = [] }: Marked): void {
-  const { context, ink } = brush;
+  const { context, palette } = brush;
   context.save();
   context.lineCap = 'round';
   for (const { path, colour, width } of sets) {
-    context.strokeStyle = ink[colour];
+    context.strokeStyle = palette[colour];
     path.stroke(brush, width);
   }
   const largest = Math.max(...ellipses.map((e) => e.major));
   for (const { at, major, minor, radians } of ellipses) {
     const k = ELLIPSE_PIXELS / largest;
-    context.strokeStyle = ink.assumed;
+    context.strokeStyle = palette.assumed;
     context.lineWidth = 1.5;
     context.beginPath();
     context.ellipse(
@@ -69,6 +69,6 @@ export function paintMarked(brush: Brush, { sets, labels = [], ellipses = [] }: 
     );
     context.stroke();
   }
-  for (const { at, text, colour } of labels) noteAt(brush, at, text, ink[colour]);
+  for (const { at, text, colour } of labels) noteAt(brush, at, text, palette[colour]);
   context.restore();
 }

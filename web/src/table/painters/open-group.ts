@@ -13,10 +13,10 @@ export function paintOpenGroup(brush: Brush, model: Model, planeId: string): voi
   if (!open?.open || open.open.placed.planeId !== planeId) return;
   const parts = partsOf(model, open);
   if (parts.length === 0) return;
-  const { context, ink, view } = brush,
+  const { context, palette, view } = brush,
     box = grownBox(parts.map(boxOf).reduce(unionBox), CLEAR / view.scale);
   context.save();
-  context.strokeStyle = ink.now;
+  context.strokeStyle = palette.now;
   context.lineWidth = 1.5;
   context.setLineDash([2, 4]);
   context.beginPath();
@@ -24,5 +24,5 @@ export function paintOpenGroup(brush: Brush, model: Model, planeId: string): voi
   context.stroke();
   context.restore();
   const [x, y] = brush.at([box[0], box[3]]);
-  label(brush, `Editing ${open.name}`, x, y - 6, ink.now);
+  label(brush, `Editing ${open.name}`, x, y - 6, palette.now);
 }

@@ -5,9 +5,9 @@ import { segmentPath } from './trace';
 
 /** Lights up the geometry that the pick has found, with its name beside it. */
 export function paintFound(brush: Brush, found: Found): void {
-  const { context, ink } = brush;
+  const { context, palette } = brush;
   context.save();
-  context.strokeStyle = ink.found;
+  context.strokeStyle = palette.found;
   context.lineWidth = 3;
   context.globalAlpha = 0.55;
   context.beginPath();
@@ -22,15 +22,15 @@ export function paintFound(brush: Brush, found: Found): void {
   context.arc(x, y, 4.5, 0, 2 * Math.PI);
   context.fill();
   context.stroke();
-  label(brush, foundWords(found), x + 12, y + 18, ink.found);
+  label(brush, foundWords(found), x + 12, y + 18, palette.found);
   context.restore();
 }
 
 /** The cursor where keys have moved it. */
 export function paintKeyCursor(brush: Brush, [x, y]: readonly [number, number]): void {
-  const { context, ink } = brush;
+  const { context, palette } = brush;
   context.save();
-  context.strokeStyle = ink.now;
+  context.strokeStyle = palette.now;
   context.lineWidth = 1.5;
   context.beginPath();
   for (const [dx, dy] of [
@@ -48,9 +48,9 @@ export function paintKeyCursor(brush: Brush, [x, y]: readonly [number, number]):
 
 /** What the cursor has touched, small, so that it does not hide what lies there. */
 export function paintTouched(brush: Brush, touched: readonly { at: Point }[]): void {
-  const { context, ink } = brush;
+  const { context, palette } = brush;
   context.save();
-  context.strokeStyle = ink.found;
+  context.strokeStyle = palette.found;
   context.lineWidth = 1.5;
   context.beginPath();
   for (const { at } of touched) {
@@ -64,10 +64,10 @@ export function paintTouched(brush: Brush, touched: readonly { at: Point }[]): v
 
 /** The origin of the plane, so that it is never guessed. */
 export function paintOrigin(brush: Brush): void {
-  const { context, ink } = brush;
+  const { context, palette } = brush;
   const [x, y] = brush.at([0, 0]);
   context.save();
-  context.strokeStyle = ink.soft;
+  context.strokeStyle = palette.soft;
   context.lineWidth = 1;
   context.beginPath();
   context.moveTo(x - 7, y);

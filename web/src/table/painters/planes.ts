@@ -23,10 +23,10 @@ export function paintPlanes(
 function paintInPlan(brush: Brush, plane: WorkPlane): void {
   const line = lineInPlan(plane);
   if (!line) return;
-  const { context, ink } = brush,
+  const { context, palette } = brush,
     [from, to] = line;
   context.save();
-  context.strokeStyle = context.fillStyle = ink.ghost;
+  context.strokeStyle = context.fillStyle = palette.ghost;
   context.lineWidth = 1.4;
   context.setLineDash([14, 4, 3, 4]);
   context.beginPath();
@@ -50,9 +50,9 @@ function paintInPlan(brush: Brush, plane: WorkPlane): void {
 /** Names of upright planes on a plan, where there is room beside their line. */
 export function paintPlaneNames(brush: Brush, model: Model, planeId: string): void {
   if (get(model, 'plane', planeId)) return;
-  const { context, ink, view } = brush;
+  const { context, palette, view } = brush;
   context.save();
-  context.fillStyle = ink.ghost;
+  context.fillStyle = palette.ghost;
   for (const plane of ofType(model, 'plane')) {
     const line = lineInPlan(plane);
     if (!line) continue;
@@ -77,12 +77,12 @@ function paintLevels(
   plane: WorkPlane,
   { width }: { width: number; height: number },
 ): void {
-  const { context, ink, view } = brush,
+  const { context, palette, view } = brush,
     style = settingsOf(model);
   // Only on a plane whose y is the height does a level show as a line.
   if (plane.up[2] < 1 - 1e-9) return;
   context.save();
-  context.strokeStyle = context.fillStyle = ink.ghost;
+  context.strokeStyle = context.fillStyle = palette.ghost;
   context.lineWidth = 1;
   // How far it is shown in plan and in space; drawing goes on beyond.
   const [x0, y0] = brush.at([0, plane.height]),

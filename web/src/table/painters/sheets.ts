@@ -1,7 +1,7 @@
 import { applyTransform, compose, type Box, type Transform } from '@calque/core/geometry';
 import { lookOf, ofType, type Model, type Underlay } from '@calque/core/model';
 import type { FileInfo } from '@/project/wire';
-import type { Ink } from '../ink';
+import type { Palette } from '../palette';
 import type { LineworkCache } from '../linework-cache';
 import { cropRing, type LookCache } from '../look-cache';
 import type { TileCache } from '../tile-cache';
@@ -12,7 +12,7 @@ type Context = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
 /** What painting underlays needs to know of the surface. */
 export interface SheetScene {
   view: Viewport;
-  ink: Ink;
+  palette: Palette;
   planeId: string;
   currentId: string | null;
   aloneId: string | null;
@@ -59,7 +59,7 @@ export class SheetPainter {
     shown.forEach((u, i) => {
       const { paper, tint } = lookOf(u);
       // The lowest lies on the table with its paper; what lies on paper already, or shows its ink alone, is laid over.
-      if (i === 0 && !inFront && (paper || scene.ink.dim !== null) && tint === null)
+      if (i === 0 && !inFront && (paper || scene.palette.dim !== null) && tint === null)
         this.paintOne(context, u, files, scene, true);
       else if (tint === null && !inFront) this.paintInk(context, u, files, scene);
       else this.paintOver(context, u, files, scene, i === 0 && !inFront && paper);
@@ -131,7 +131,7 @@ export class SheetPainter {
     files: readonly FileInfo[],
     scene: SheetScene,
     screenFromSheet: Transform,
-    ink: boolean,
+    blended: boolean,
   ): void {
     const file = files.find((f) => f.id === u.fileId);
     const sheet = file?.sheets.find((s) => s.page === u.page);
@@ -151,20 +151,20 @@ export class SheetPainter {
         u.crop,
         scene.screen,
         scene.pixelRatio,
-        ink,
+        blended,
       );
   }
 
   private paintFrame(
     context: Context,
     u: Underlay,
-    { ink, currentId }: SheetScene,
+    { palette, currentId }: SheetScene,
     outline: () => void,
   ): void {
     if (!lookOf(u).frame) return;
     const current = u.id === currentId;
     context.save();
-    context.strokeStyle = current ? ink.now : ink.edge;
+    context.strokeStyle = current ? palette.now : palette.edge;
     context.lineWidth = current ? 1.5 : 1;
     context.globalAlpha = current ? 0.55 : 1;
     outline();
@@ -202,7 +202,7 @@ export class SheetPainter {
     scene: SheetScene,
     lowest: boolean,
   ): void {
-    const { ink } = scene;
+    const { palette } = scene;
     const { outline, screenFromSheet } = this.outlineOf(context, u, scene);
     const { tint, paper } = lookOf(u);
     const wash = (colour: string, alpha: number) => {
@@ -231,7 +231,7 @@ export class SheetPainter {
     }
     // Fading lays paper over the whole picture: tiles overlap, and each on its own would show twice.
     if (u.fade > 0) wash('#ffffff', u.fade);
-    if (ink.dim && lowest) wash(ink.dim, 1);
+    if (palette.dim && lowest) wash(palette.dim, 1);
     context.restore();
     this.paintFrame(context, u, scene, outline);
   }

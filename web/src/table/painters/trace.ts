@@ -5,7 +5,7 @@ import type { LengthStyle } from '@calque/core/units';
 import type { TraceOfPlane } from '../trace-cache';
 import type { Brush } from '../brush';
 import type { StrokeLook } from '../strokes';
-import { cssColour } from '../ink';
+import { cssColour } from '../palette';
 import { kept } from './kept';
 import { PlanePath } from './plane-path';
 import { paintAbove, paintBelow } from './words';
@@ -43,10 +43,10 @@ const GHOST_ALPHA = 0.55;
 
 /** The trace of another storey, by its lines alone and in one tint. */
 export function paintGhost(brush: Brush, trace: TraceOfPlane, lookThrough: boolean): void {
-  const { context, ink } = brush;
+  const { context, palette } = brush;
   context.save();
   context.globalAlpha = lookThrough ? THROUGH : GHOST_ALPHA;
-  context.strokeStyle = ink.ghost;
+  context.strokeStyle = palette.ghost;
   (trace.outlines ? outlinesPath(trace.outlines) : bodyPaths(trace.cut).edges).stroke(brush, 1);
   for (const { path } of trace.strokes.paths()) path.stroke(brush, 1);
   context.restore();
@@ -90,10 +90,10 @@ function paintLayeredWalls(brush: Brush, trace: TraceOfPlane): void {
 
 /** The united outlines, filled and drawn. */
 function paintOutlines(brush: Brush, path: PlanePath): void {
-  const { context, ink } = brush;
-  context.fillStyle = ink.wallFill;
+  const { context, palette } = brush;
+  context.fillStyle = palette.wallFill;
   path.fill(brush, 'evenodd');
-  context.strokeStyle = ink.ink;
+  context.strokeStyle = palette.ink;
   path.stroke(brush, OUTLINE);
 }
 
@@ -102,16 +102,16 @@ function paintOutlines(brush: Brush, path: PlanePath): void {
  * the outline of all walls together. The layer holds nothing else yet.
  */
 function paintBodies(brush: Brush, trace: TraceOfPlane, alpha: number): void {
-  const { context, ink } = brush;
+  const { context, palette } = brush;
   const { edges, solid } = bodyPaths(trace.cut);
-  context.strokeStyle = ink.ink;
+  context.strokeStyle = palette.ink;
   edges.stroke(brush, 2 * OUTLINE);
   context.globalCompositeOperation = 'destination-out';
   context.globalAlpha = 1;
   solid.fill(brush);
   context.globalCompositeOperation = 'source-over';
   context.globalAlpha = alpha;
-  context.fillStyle = ink.wallFill;
+  context.fillStyle = palette.wallFill;
   solid.fill(brush);
 }
 
@@ -133,8 +133,8 @@ const bodyPaths = kept((cut: CutWalls) => {
 
 function paintSelection(brush: Brush, trace: TraceOfPlane, selection: ReadonlySet<string>): void {
   if (selection.size === 0) return;
-  const { context, ink } = brush;
-  context.strokeStyle = ink.now;
+  const { context, palette } = brush;
+  context.strokeStyle = palette.now;
   context.lineWidth = 2;
   context.fillStyle = 'rgba(212,69,31,0.22)';
   context.beginPath();

@@ -3,7 +3,7 @@ import type { LengthStyle } from '@calque/core/units';
 import { painterOf } from '@/kinds/painters';
 import type { TraceOfPlane } from '../trace-cache';
 import type { Brush } from '../brush';
-import { cssColour } from '../ink';
+import { cssColour } from '../palette';
 
 function paintEach(
   brush: Brush,

@@ -157,7 +157,7 @@ export class ChainTool implements Tool {
     const [x, y] = brush.at(this.corners[0].plane);
     if (this.corners.length > 2) {
       brush.context.save();
-      brush.context.strokeStyle = brush.ink.now;
+      brush.context.strokeStyle = brush.palette.now;
       brush.context.lineWidth = 1.5;
       brush.context.beginPath();
       brush.context.arc(x, y, CLOSE_PIXELS - 2, 0, 2 * Math.PI);

@@ -141,9 +141,9 @@ export class EditTool implements Tool {
   }
 
   paint(brush: Brush): void {
-    const { ink } = brush;
+    const { palette } = brush;
     const last = this.picks.at(-1);
-    if (last && this.hover) paintStretch(brush, last, this.hover.plane, '', ink.soft, true);
+    if (last && this.hover) paintStretch(brush, last, this.hover.plane, '', palette.soft, true);
     const map = this.live();
     if (!map) return;
     const chosen = this.host.chosen();
@@ -152,6 +152,6 @@ export class EditTool implements Tool {
       this.shown = { of: chosen, path: new MovedPath(chosen) };
     const copies = Math.min(MOST_SHOWN, this.plan.copies?.([...this.picks, this.hover!.plane]) ?? 1);
     for (let i = 0, step = map; i < copies; i++, step = compose(map, step))
-      this.shown.path.stroke(brush, ink.now, step);
+      this.shown.path.stroke(brush, palette.now, step);
   }
 }

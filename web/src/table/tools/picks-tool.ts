@@ -118,7 +118,7 @@ export class PicksTool implements Tool {
   paint(brush: Brush): void {
     if (this.pointed) {
       const [a, b] = this.pointed.picks;
-      paintStretch(brush, a.plane, b.plane, this.pointed.words, brush.ink.found, true);
+      paintStretch(brush, a.plane, b.plane, this.pointed.words, brush.palette.found, true);
       return;
     }
     const from = this.picks[0];
@@ -129,7 +129,7 @@ export class PicksTool implements Tool {
       from.plane,
       to.plane,
       this.plan.measure?.(from, to) ?? '',
-      brush.ink.now,
+      brush.palette.now,
       !this.complete,
     );
   }

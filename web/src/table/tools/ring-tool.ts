@@ -102,9 +102,9 @@ export class RingTool implements Tool {
   paint(brush: Brush): void {
     this.scale = brush.view.scale;
     if (!this.hover || this.corners.length === 0) return;
-    const { context, ink } = brush;
+    const { context, palette } = brush;
     context.save();
-    context.strokeStyle = ink.now;
+    context.strokeStyle = palette.now;
     context.fillStyle = 'rgba(212,69,31,0.10)';
     context.lineWidth = 1.5;
     context.beginPath();

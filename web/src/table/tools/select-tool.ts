@@ -257,20 +257,20 @@ export class SelectTool implements Tool {
   paint(brush: Brush): void {
     const { hold } = this;
     if (!hold) return;
-    const { context, ink } = brush;
+    const { context, palette } = brush;
     if (hold.kind === 'box') {
       const [x0, y0] = brush.at(hold.from),
         [x1, y1] = brush.at(hold.to);
       context.save();
       context.fillStyle = 'rgba(212,69,31,0.10)';
-      context.strokeStyle = ink.now;
+      context.strokeStyle = palette.now;
       context.fillRect(x0, y0, x1 - x0, y1 - y0);
       context.strokeRect(x0, y0, x1 - x0, y1 - y0);
       context.restore();
       return;
     }
     if (hold.kind === 'move') {
-      hold.path.stroke(brush, ink.now, translation(hold.to[0] - hold.from[0], hold.to[1] - hold.from[1]));
+      hold.path.stroke(brush, palette.now, translation(hold.to[0] - hold.from[0], hold.to[1] - hold.from[1]));
       return;
     }
     const next = this.reshaped(hold);
@@ -281,13 +281,13 @@ export class SelectTool implements Tool {
           e.from,
           e.to,
           e.id === hold.held.id ? formatLength(distance(e.from, e.to), this.style()) : '',
-          ink.now,
+          palette.now,
           true,
         );
         continue;
       }
       context.save();
-      context.strokeStyle = ink.now;
+      context.strokeStyle = palette.now;
       context.lineWidth = 2;
       context.setLineDash([6, 4]);
       context.beginPath();

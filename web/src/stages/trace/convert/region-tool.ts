@@ -7,7 +7,7 @@ import { useConvert } from './convert';
 /** Picks the region to convert on the drawing: a rectangle by two corners, or a polygon. */
 export function takeRegionTool(table: Table, underlay: Underlay, polygon: boolean): void {
   const inverse = invertTransform(underlay.placement);
-  table.take(
+  table.hold(
     new RingTool({
       id: polygon ? 'region-polygon' : 'region-rectangle',
       noun: 'Region',

@@ -64,7 +64,7 @@ export function takeGroupTool(table: Table): void {
   }
   const name = (values: Record<string, string>) => (values.name ?? '').trim();
   let named = '';
-  table.take(
+  table.hold(
     new PicksTool({
       id: 'group',
       steps: [`Group of ${count(chosen.length, 'element')}: pick the point by which it will be placed`],
@@ -109,7 +109,7 @@ export function takePlaceTool(table: Table, assemblyId?: string): void {
     return;
   }
   lastPlaced = assembly.id;
-  table.take(new PlaceTool(table, assembly));
+  table.hold(new PlaceTool(table, assembly));
 }
 
 /** The placed group that is selected alone. */

@@ -148,7 +148,7 @@ class CornerTool extends PointingTool {
   }
 
   paint(brush: Brush): void {
-    if (this.first) this.stroke(brush, [trackOf(this.first.e).pieces[this.first.piece]], brush.ink.now, 3);
+    if (this.first) this.stroke(brush, [trackOf(this.first.e).pieces[this.first.piece]], brush.palette.now, 3);
     const second = this.hover && this.pick(this.hover);
     if (!second || !this.first || (second.e.id === this.first.e.id && second.piece === this.first.piece))
       return;
@@ -157,7 +157,7 @@ class CornerTool extends PointingTool {
       this.stroke(
         brush,
         [corner.a, corner.b, ...(corner.joint ? [corner.joint] : [])],
-        brush.ink.now,
+        brush.palette.now,
         2,
         true,
       );
@@ -196,4 +196,4 @@ function withinPath(
   return next && replaced(a.e, next);
 }
 
-export const takeCornerTool = (table: Table): void => table.take(new CornerTool(table));
+export const takeCornerTool = (table: Table): void => table.hold(new CornerTool(table));

@@ -101,10 +101,10 @@ class OffsetTool extends PointingTool {
 
   paint(brush: Brush): void {
     if (!this.base || !this.hover) return;
-    this.stroke(brush, trackOf(this.base).pieces, brush.ink.now, 2);
+    this.stroke(brush, trackOf(this.base).pieces, brush.palette.now, 2);
     const pieces = this.beside(this.hover);
-    if (pieces) this.stroke(brush, pieces, brush.ink.now, 2, true);
+    if (pieces) this.stroke(brush, pieces, brush.palette.now, 2, true);
   }
 }
 
-export const takeOffsetTool = (table: Table): void => table.take(new OffsetTool(table));
+export const takeOffsetTool = (table: Table): void => table.hold(new OffsetTool(table));

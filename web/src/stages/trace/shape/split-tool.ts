@@ -29,4 +29,4 @@ class SplitTool extends PointingTool {
   }
 }
 
-export const takeSplitTool = (table: Table): void => table.take(new SplitTool(table));
+export const takeSplitTool = (table: Table): void => table.hold(new SplitTool(table));

@@ -144,10 +144,10 @@ class StretchTool implements Tool {
 
   paint(brush: Brush): void {
     if (this.picks.length === 0 || !this.hover) return;
-    const { context, ink } = brush,
+    const { context, palette } = brush,
       [a, b, from] = this.picks;
     context.save();
-    context.strokeStyle = ink.now;
+    context.strokeStyle = palette.now;
     context.fillStyle = 'rgba(212,69,31,0.08)';
     context.lineWidth = 1;
     context.setLineDash([5, 4]);
@@ -169,7 +169,7 @@ class StretchTool implements Tool {
         from,
         to,
         formatLength(distance(from, to), lengthStyle(this.table.session.state.model)),
-        ink.now,
+        palette.now,
         true,
       );
   }
@@ -178,7 +178,7 @@ class StretchTool implements Tool {
 export function takeStretchTool(table: Table): void {
   const { selection } = table.state.getState(),
     ids = [...selection];
-  table.take(new StretchTool(table, ids.length > 0 ? new Set(ids) : null));
+  table.hold(new StretchTool(table, ids.length > 0 ? new Set(ids) : null));
   // Taking a tool up lets go of nothing: what is selected stays lit.
   table.setSelection(ids);
 }

@@ -81,11 +81,11 @@ class TrimTool extends PointingTool {
     if (!e) return;
     if (this.hover!.shift) {
       const extended = this.extended(e, this.hover!.bare);
-      if (extended.ok) this.stroke(brush, extended.pieces, brush.ink.now, 2, true);
+      if (extended.ok) this.stroke(brush, extended.pieces, brush.palette.now, 2, true);
       return;
     }
     const trimmed = trimTrack(trackOf(e), this.hover!.bare, boundaries(this.table, e, grownBox(boxOf(e), 1)));
-    if (trimmed.ok) this.stroke(brush, trimmed.gone, brush.ink.now, 4, true);
+    if (trimmed.ok) this.stroke(brush, trimmed.gone, brush.palette.now, 4, true);
   }
 }
 
@@ -95,4 +95,4 @@ export function inPlaceOf(e: Runs, runs: readonly (readonly Piece[])[]): (Change
   return [first ? replaced(e, first) : { type: 'remove', entity: e }, ...more.map(addedLike)];
 }
 
-export const takeTrimTool = (table: Table): void => table.take(new TrimTool(table));
+export const takeTrimTool = (table: Table): void => table.hold(new TrimTool(table));

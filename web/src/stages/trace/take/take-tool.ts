@@ -351,10 +351,10 @@ class TakeTool implements NamedWays {
 
   paint(brush: Brush): void {
     if (this.stroke) {
-      const { context, ink } = brush;
+      const { context, palette } = brush;
       for (const w of this.stroke) this.paintShape(brush, w);
       context.save();
-      context.strokeStyle = ink.soft;
+      context.strokeStyle = palette.soft;
       context.setLineDash([5, 4]);
       context.beginPath();
       if (this.began) segmentPath(brush, this.began.bare, this.hover?.bare ?? this.began.bare);
@@ -370,11 +370,11 @@ class TakeTool implements NamedWays {
 
   /** What would be taken, in the colour of tracing; what is there already, in that of what is found. */
   private paintShape(brush: Brush, shape: Shape): void {
-    const { context, ink } = brush,
+    const { context, palette } = brush,
       e = { ...shape, id: '', planeId: '', source: sourceOf(this.table, SNAPPED) } as Traced,
       isThere = this.there(shape) !== null;
     context.save();
-    context.strokeStyle = isThere ? ink.found : ink.now;
+    context.strokeStyle = isThere ? palette.found : palette.now;
     context.fillStyle = isThere ? 'rgba(11,143,156,0.22)' : 'rgba(212,69,31,0.22)';
     context.lineWidth = 2.5;
     context.beginPath();
@@ -419,4 +419,4 @@ function chordsOf(piece: Piece, tolerance: number): Piece[] {
   return points.slice(1).map((q, i) => segmentPiece(points[i], q));
 }
 
-export const takeTakeTool = (table: Table): void => table.take(new TakeTool(table));
+export const takeTakeTool = (table: Table): void => table.hold(new TakeTool(table));

@@ -1,5 +1,5 @@
 /** Colours of the drawing in light and dark; meanings as in the theme. */
-export interface Ink {
+export interface Palette {
   table: string;
   edge: string;
   ink: string;
@@ -23,7 +23,7 @@ const MEANINGS = {
   ghost: '#6a5fb0',
 };
 
-export const LIGHT_INK: Ink = {
+export const LIGHT_PALETTE: Palette = {
   table: '#dfe3e0',
   edge: '#c9cdc6',
   ink: '#17273a',
@@ -32,7 +32,7 @@ export const LIGHT_INK: Ink = {
   wallFill: 'rgba(23,39,58,0.42)',
   ...MEANINGS,
 };
-export const DARK_INK: Ink = {
+export const DARK_PALETTE: Palette = {
   table: '#1e2328',
   edge: '#3b434b',
   ink: '#17273a',
