@@ -111,7 +111,7 @@ export function tableWith(...entities: Entity[]) {
     get currentTool() {
       return tool;
     },
-    take(next: Tool): void {
+    hold(next: Tool): void {
       tool = next;
     },
     layDown(): void {
