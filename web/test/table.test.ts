@@ -297,7 +297,7 @@ describe('the loupe', () => {
           set: () => true,
         },
       );
-      const brush = { context, ink: {}, at: (p: readonly number[]) => p } as unknown as Parameters<
+      const brush = { context, palette: {}, at: (p: readonly number[]) => p } as unknown as Parameters<
         typeof paintLoupe
       >[0];
       paintLoupe(
