@@ -33,7 +33,7 @@ const WEB = {
   kinds: ['core', 'commands', 'drawing', 'project', 'table', 'ui'],
   space: ['core', 'commands', 'project', 'table', 'ui'],
   stages: ['core', 'commands', 'drawing', 'kinds', 'project', 'table', 'ui', 'workers'],
-  shell: ['core', 'commands', 'kinds', 'project', 'space', 'stages', 'table', 'ui'],
+  shell: ['core', 'commands', 'drawing', 'kinds', 'project', 'space', 'stages', 'table', 'ui'],
   server: ['core', 'journal', 'limits', 'store', 'project'],
   app: ['core', 'store', 'project', 'server', 'shell', 'ui'],
 };

@@ -4,15 +4,9 @@ import { chordOf, KeyDispatcher } from '../src/commands/keys.ts';
 import { whyNoKey } from '../src/commands/own-keys.ts';
 import { clash, makeRegistry } from '../src/commands/registry.ts';
 import { allCommands } from '../src/shell/commands.ts';
+import { AROUND } from './given-around.ts';
 import { line, tableWith } from './given-table.ts';
 
-const AROUND = {
-  foldStack: () => {},
-  foldCard: () => {},
-  help: () => {},
-  openList: () => {},
-  openSpace: () => {},
-};
 const handsOf = (t: ReturnType<typeof tableWith>): Hands => ({
   table: t.table,
   session: t.table.session,

@@ -33,6 +33,8 @@ export interface Command {
   picture?: Picture;
   /** How far behind the others it lies there; 0 unless said. */
   rank?: number;
+  /** It opens a list and nothing else. */
+  opensList?: boolean;
   /** The tool that is in hand when it has been run: its button is lit then. */
   tool?: string;
   /** Where several commands share a tool: is this the one that is in hand? */

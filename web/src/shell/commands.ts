@@ -4,6 +4,7 @@ import { CALIBRATE_COMMANDS } from '@/stages/calibrate/commands';
 import { CHECK_COMMANDS } from '@/stages/check/commands';
 import { TRACE_COMMANDS } from '@/stages/trace/commands';
 import { planeCommands, type PlaneViews } from './planes/commands';
+import { useFirstMinutes } from './first-minutes/state';
 import { removeChosen } from '@/table/removal';
 
 /** What folds and opens around the drawing. */
@@ -11,6 +12,8 @@ export interface Around extends PlaneViews {
   foldStack(): void;
   foldCard(): void;
   help(): void;
+  /** Shows the tool in hand at work. */
+  show(): void;
 }
 
 const STAGES: readonly (readonly [StageId, string, string])[] = [
@@ -92,11 +95,30 @@ const everywhere: Declared = ({ table, session }) => [
 ];
 
 const around =
-  ({ foldStack, foldCard, help }: Around): Declared =>
-  () => [
+  ({ foldStack, foldCard, help, show }: Around): Declared =>
+  ({ table }) => [
     { id: 'stack', words: 'Fold or open the stack', group: 'View', key: '[', run: foldStack },
     { id: 'card', words: 'Fold or open the stage card', group: 'View', key: ']', run: foldCard },
     { id: 'help', words: 'Keys and what they do', group: 'Help', key: '?', run: help },
+    {
+      id: 'first-minutes',
+      words: 'First minutes: the five steps from a file to something delivered, once more',
+      also: 'help tutorial lesson begin start welcome',
+      group: 'Help',
+      run: () => useFirstMinutes.getState().again(),
+    },
+    {
+      id: 'show-tool',
+      words: 'Show the tool in hand at work',
+      also: 'help tutorial lesson how demonstration learn moving picture',
+      group: 'Help',
+      key: 'F1',
+      why: () =>
+        table.state.getState().toolId === 'select'
+          ? 'Take a tool in hand first, or press “Show” beside it in the list of keys (?).'
+          : null,
+      run: show,
+    },
   ];
 
 /** Every command, from where it is declared. */

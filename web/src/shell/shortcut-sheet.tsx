@@ -13,6 +13,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState, type KeyboardEvent } from 'react';
 import type { Command, LedgePart } from '@/commands/command';
+import { ShowLink } from '@/commands/show-link';
 import { keyWords } from '@/commands/key-words';
 import { chordOf } from '@/commands/keys';
 import { useOwnKeys, whyNoKey } from '@/commands/own-keys';
@@ -216,6 +217,9 @@ function KeyRow({
       </ButtonBase>
       <Typography variant="body2" sx={{ flex: 1, color: canNow(c) ? undefined : 'text.secondary' }}>
         {c.words}
+        <Box component="span" className="not-printed">
+          <ShowLink command={c} sx={{ py: 0, px: 0.75, ml: 0.5, fontSize: 11.5, minHeight: 24 }} />
+        </Box>
         {isOwn && (
           <Button onClick={onBack} sx={{ py: 0, px: 0.75, ml: 0.5, fontSize: 11.5 }} className="not-printed">
             as it came

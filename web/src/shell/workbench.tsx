@@ -22,6 +22,7 @@ import { PlaneList } from './planes/plane-list';
 import { goToPlane } from './planes/plane-tools';
 import { stackOf } from '@/project/views';
 import { SpaceView } from '@/space/space-view';
+import { FIRST_MINUTES_ROOM, FirstMinutes, useShowsFirstMinutes } from './first-minutes/first-minutes';
 import { FloatingCards } from './floating-cards';
 import { ScaleOfferContext } from '@/project/scale-offer';
 import { useScaleOffer } from '@/stages/calibrate/scale-offer';
@@ -33,6 +34,8 @@ import { EDGE_WIDTH, LEDGE, LEFT_WIDTH, RIGHT_WIDTH, RULER, SMALL_LEDGE, STRIP }
 import { useOwnKeys } from '@/commands/own-keys';
 import { keyWords } from '@/commands/key-words';
 import { Ruler } from './ruler';
+import { Shown } from './shown/shown';
+import { IN_HAND, useShown } from '@/commands/shown';
 import { ShortcutSheet } from './shortcut-sheet';
 import { StackColumn } from './stack/stack-column';
 import { Strip } from './strip';
@@ -73,6 +76,7 @@ export function Workbench() {
           foldStack: () => fold('stack'),
           foldCard: () => fold('card'),
           help: () => setHelping(true),
+          show: () => useShown.getState().show(IN_HAND),
           openList: () => setListing(true),
           openSpace: () => setInSpace(true),
         }),
@@ -116,6 +120,8 @@ export function Workbench() {
     };
   }, [stage, goTo]);
 
+  const first = useShowsFirstMinutes(),
+    below = first && !small ? FIRST_MINUTES_ROOM : 0;
   const Panel = PANELS[stage];
   const card = {
     bgcolor: 'slip',
@@ -142,7 +148,7 @@ export function Workbench() {
             right: 14,
             width: cardOpen ? RIGHT_WIDTH : 'auto',
             // Longer ones are scrolled, so that the drawing keeps its room.
-            maxHeight: `min(calc(100% - ${STRIP + RULER + ledge + 28}px), ${part === null ? 70 : 52}vh)`,
+            maxHeight: `min(calc(100% - ${STRIP + RULER + ledge + 28 + below}px), ${part === null ? 70 : 52}vh)`,
             display: 'flex',
             flexDirection: 'column',
             ...card,
@@ -171,6 +177,8 @@ export function Workbench() {
             onClose={() => setInSpace(false)}
           />
         )}
+        <FirstMinutes stage={stage} bottom={RULER + ledge} compact={small || !cardOpen} />
+        <Shown />
         {helping && <ShortcutSheet commands={commands} onClose={() => setHelping(false)} />}
       </ScaleOfferContext.Provider>
     </RegistryContext.Provider>

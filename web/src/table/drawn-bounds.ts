@@ -4,6 +4,9 @@ import type { Underlay } from '@calque/core/model';
 
 /** Paper left around what is drawn, sheet points. */
 const MARGIN = 9;
+/** A frame runs along so much of the page, so near to its edge. */
+const FRAME_SHARE = 0.7,
+  FRAME_NEAR = 0.07;
 const known = new WeakMap<Linework, Box | null>();
 
 /** The box of all that is drawn on a page, sheet points; null where that is nothing, or a picture whose blank margins cannot be told. */
@@ -17,7 +20,12 @@ export function drawnBounds(l: Linework): Box | null {
     if (x + r > box[2]) box[2] = x + r;
     if (y + r > box[3]) box[3] = y + r;
   };
-  for (const ends of [l.segments, l.fillEdges, l.curves])
+  for (let i = 0; i < l.segments.length; i += 4) {
+    if (isPageFrame(l, i)) continue;
+    take(l.segments[i], l.segments[i + 1]);
+    take(l.segments[i + 2], l.segments[i + 3]);
+  }
+  for (const ends of [l.fillEdges, l.curves])
     for (let i = 0; i < ends.length; i += 2) take(ends[i], ends[i + 1]);
   for (const [round, step] of [
     [l.arcs, 5],
@@ -28,6 +36,17 @@ export function drawnBounds(l: Linework): Box | null {
   const found = l.pictures.length === 0 && box[0] < box[2] && box[1] < box[3] ? box : null;
   known.set(l, found);
   return found;
+}
+
+/** A line along the edge of the page, near it and most of its length, frames the paper and is no part of what is drawn on it. */
+function isPageFrame({ segments: s, width, height }: Linework, i: number): boolean {
+  const [x0, y0, x1, y1] = [s[i], s[i + 1], s[i + 2], s[i + 3]];
+  const along = (from: number, to: number, at: number, length: number, across: number) =>
+    Math.abs(to - from) > FRAME_SHARE * length && Math.min(at, across - at) < FRAME_NEAR * across;
+  return (
+    (Math.abs(y1 - y0) < 0.5 && along(x0, x1, y0, width, height)) ||
+    (Math.abs(x1 - x0) < 0.5 && along(y0, y1, x0, height, width))
+  );
 }
 
 /** What of an underlay is worth seeing: its crop, without the blank paper around what is drawn. Sheet points. */

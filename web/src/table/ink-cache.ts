@@ -16,7 +16,7 @@ import type { FileInfo, SheetInfo } from '@/project/wire';
 import { runTask, Stopped } from '@/workers/task';
 import type { FromInk, ToInk } from '@/workers/ink-protocol';
 import type { LineworkCache } from './linework-cache';
-import type { TileCache } from './tile-cache';
+import type { SheetTiles } from './tile-cache';
 
 export type InkState =
   | { state: 'reading'; share: number; stop(): void }
@@ -59,7 +59,7 @@ export class InkCache {
   private readonly fits = new Map<string, Fitted>();
 
   constructor(
-    private readonly tiles: TileCache,
+    private readonly tiles: SheetTiles,
     private readonly sheets: LineworkCache,
     private readonly onChange: () => void,
   ) {}

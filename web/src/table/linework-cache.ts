@@ -1,3 +1,5 @@
+import type { PlanRun } from '@calque/core/conversion';
+import type { Underlay } from '@calque/core/model';
 import { decodeLinework, WHOLE, type Linework } from '@calque/core/linework';
 import { indexFromBytes, sheetSnapper, type Snapper } from '@calque/core/snapping';
 import { lineworkUrl } from '@/project/addresses';
@@ -20,6 +22,9 @@ export class LineworkCache {
 
   /** Is all of it known, its kinds too? */
   isWhole: (fileId: string, page: number) => boolean = () => true;
+
+  /** A sheet's lines ready to be taken, where no worker is needed for it: what is shown at work has small sheets. */
+  runsHere?(u: Underlay): readonly PlanRun[] | null;
 
   /** Called after each sheet that has come. */
   onLoaded: () => void = () => {};

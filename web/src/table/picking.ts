@@ -1,4 +1,4 @@
-import type { Model } from '@calque/core/model';
+import { get, ofType, type Model } from '@calque/core/model';
 import type { Touched } from '@calque/core/snapping';
 import type { InkCache } from './ink-cache';
 import type { LineworkCache } from './linework-cache';
@@ -105,7 +105,16 @@ export class Picking {
 
   /** What the pick has found, in words, and how many other things lie there. */
   words({ found }: Pick): { words: string; others: number } | null {
-    return found && { words: foundWords(found), others: this.candidates.length - 1 };
+    return found && { words: foundWords(found) + this.whose(found), others: this.candidates.length - 1 };
+  }
+
+  /** Of which sheet it is, where several lie on one another. */
+  private whose({ underlayId }: Found): string {
+    const { model, state } = this.ground(),
+      u = get(model, 'underlay', underlayId);
+    if (!u) return '';
+    const shown = ofType(model, 'underlay').filter((o) => o.planeId === state.planeId && o.visible);
+    return shown.length > 1 ? ` · ${u.name}` : '';
   }
 
   private use(screen: [number, number], shift: boolean, alt: boolean): void {

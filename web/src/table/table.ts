@@ -22,7 +22,7 @@ import type { Marked } from './painters/marked';
 import { Picking, type PickGround } from './picking';
 import { SheetPainter } from './painters/sheets';
 import { createTableState } from './state';
-import { TileCache } from './tile-cache';
+import { TileCache, type SheetTiles } from './tile-cache';
 import type { Pick, Tool } from './tool';
 import { TraceCache } from './trace-cache';
 import { fitBox, toPlane, type Viewport } from './viewport';
@@ -40,7 +40,7 @@ export class Table {
   readonly keys = new KeyDispatcher();
   readonly traces = new TraceCache(() => this.repaint('trace'));
   readonly looks = new LookCache();
-  readonly tiles: TileCache;
+  readonly tiles: SheetTiles;
   readonly inks: InkCache;
   private readonly sheetPainter: SheetPainter;
   private readonly layers: TableLayers;
@@ -64,6 +64,7 @@ export class Table {
     readonly session: ProjectSession,
     readonly sheets: LineworkCache,
     idle: (table: Table) => Tool,
+    tiles?: SheetTiles,
   ) {
     sheets.isRead = (fileId, page) =>
       session.state.files.some((f) => f.id === fileId && f.sheets.some((s) => s.page === page));
@@ -73,11 +74,13 @@ export class Table {
       this.state.setState((s) => ({ sheetsLoaded: s.sheetsLoaded + 1 }));
       this.repaint('sheets', 'front', 'overlay');
     };
-    this.tiles = new TileCache(
-      session.projectId,
-      () => this.repaint('sheets', 'front'),
-      (_key, message) => this.state.setState({ sheetProblem: message }),
-    );
+    this.tiles =
+      tiles ??
+      new TileCache(
+        session.projectId,
+        () => this.repaint('sheets', 'front'),
+        (_key, message) => this.state.setState({ sheetProblem: message }),
+      );
     this.inks = new InkCache(this.tiles, this.sheets, () => {
       this.state.setState((s) => ({ inksChanged: s.inksChanged + 1 }));
       this.repaint('trace', 'overlay');

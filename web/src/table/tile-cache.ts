@@ -72,6 +72,9 @@ function sourceOf(
   ];
 }
 
+/** Where pictures of sheets come from. */
+export type SheetTiles = Pick<TileCache, 'paint' | 'pictureOf' | 'close' | 'waiting'>;
+
 /** Pictures of sheets in tiles, at the resolution that the zoom asks for. */
 export class TileCache {
   private readonly tiles = new Map<string, Tile>();

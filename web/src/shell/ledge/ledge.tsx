@@ -7,6 +7,7 @@ import Tooltip from '@mui/material/Tooltip';
 import { useRef, type KeyboardEvent } from 'react';
 import { runOrTell, type Command, type LedgePart, type MakingPart } from '@/commands/command';
 import { isInHand, useRegistry } from '@/commands/context';
+import { ShowLink } from '@/commands/show-link';
 import { keyWords } from '@/commands/key-words';
 import { useLately } from '@/commands/lately';
 import { useProject, useSession } from '@/project/context';
@@ -197,7 +198,13 @@ function Instrument({
   const width = small ? 44 : Math.max(44, 10 + 6.1 * word.length);
   return (
     <Tooltip
-      title={why ?? `${c.words}${c.key ? ` (${keyWords(c.key)})` : ''}`}
+      title={
+        <>
+          {why ?? `${c.words}${c.key ? ` (${keyWords(c.key)})` : ''}`}
+          <ShowLink command={c} color="inherit" sx={{ display: 'flex', py: 0, mt: 0.25, minHeight: 24 }} />
+        </>
+      }
+      describeChild
       placement="top"
       enterDelay={500}
       enterNextDelay={200}

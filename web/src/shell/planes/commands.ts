@@ -65,6 +65,7 @@ export const planeCommands =
     },
     {
       id: 'planes',
+      opensList: true,
       words: 'Storeys and planes: names, levels, heights',
       short: 'Levels',
       key: ', v',

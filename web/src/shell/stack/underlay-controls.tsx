@@ -15,9 +15,10 @@ import {
   IconMagnetOff,
 } from '@tabler/icons-react';
 import { useState } from 'react';
-import { ofType, setFields, storeysOf, type Underlay } from '@calque/core/model';
+import { lookOf, ofType, setFields, storeysOf, type Underlay } from '@calque/core/model';
 import { roleWord } from '@calque/core/planes';
 import { useProject, useSession } from '@/project/context';
+import { TINTS } from '@/project/tints';
 import { boxOfUnderlay } from '@/project/views';
 import { useTable } from '@/table/context';
 import type { Table } from '@/table/table';
@@ -120,6 +121,7 @@ function MoreMenu({
   const table = useTable();
   const model = useProject((s) => s.model);
   const [at, setAt] = useState<HTMLElement | null>(null);
+  const [tinting, setTinting] = useState(false);
   const others = [...storeysOf(model), ...ofType(model, 'plane')].filter((p) => p.id !== u.planeId);
   const item = (words: string, act: () => void, disabled = false, divider = false) => (
     <MenuItem
@@ -134,46 +136,86 @@ function MoreMenu({
       {words}
     </MenuItem>
   );
+  const tints = TINTS.map(([words, tint]) => (
+    <MenuItem
+      key={words}
+      role="menuitemradio"
+      aria-checked={lookOf(u).tint === tint}
+      selected={lookOf(u).tint === tint}
+      onClick={() => {
+        setAt(null);
+        session.do(setFields(u, { look: { ...lookOf(u), tint } }), `Tint ${u.name}`.slice(0, 200));
+      }}
+    >
+      <Box
+        sx={{
+          width: 12,
+          height: 12,
+          mr: 1,
+          bgcolor: tint === null ? undefined : hex(tint),
+          border: tint === null ? 1 : 0,
+          borderColor: 'edge',
+        }}
+      />
+      {words}
+    </MenuItem>
+  ));
   const duplicate = () => {
     const copy = duplicateOf(session.state.model, u);
     if (session.do({ type: 'add', entity: copy }, `Duplicate ${u.name}`)) table.setUnderlay(copy.id);
   };
   return (
     <>
-      <MarkButton word="More" aria-haspopup="menu" onClick={(e) => setAt(e.currentTarget)}>
+      <MarkButton
+        word="More"
+        aria-haspopup="menu"
+        onClick={(e) => {
+          setTinting(false);
+          setAt(e.currentTarget);
+        }}
+      >
         <IconDots {...ICON} />
       </MarkButton>
       {/* What is chosen may take the cursor itself, as renaming does. */}
       <Menu anchorEl={at} open={at !== null} onClose={() => setAt(null)} disableRestoreFocus>
-        {[
-          item('Rename', onRename),
-          item('Find', () => table.show(boxOfUnderlay(u))),
-          item('Move', () => table.hold(moveTool(u, table)), u.locked),
-          item('Lift up', () => session.do(stepInStack(session.state.model, u, 1), `Lift up ${u.name}`)),
-          item('Lower', () => session.do(stepInStack(session.state.model, u, -1), `Lower ${u.name}`)),
-          item('Duplicate', duplicate, false, others.length > 0),
-          ...others.map((p) => (
-            <MenuItem
-              key={p.id}
-              disabled={u.locked}
-              onClick={() => {
-                setAt(null);
-                if (session.do(setFields(u, { planeId: p.id }), `Lay ${u.name} on ${p.name}`.slice(0, 200)))
-                  goToPlane(table, p.id, u.id);
-              }}
-            >
-              Lay on {p.name}
-              <Typography component="span" variant="caption" color="text.secondary" sx={{ ml: 1 }}>
-                {roleWord(p)}
-              </Typography>
-            </MenuItem>
-          )),
-          item('Take off the table …', onRemove, u.locked),
-        ]}
+        {tinting
+          ? tints
+          : [
+              item('Rename', onRename),
+              item('Find', () => table.show(boxOfUnderlay(u))),
+              item('Move', () => table.hold(moveTool(u, table)), u.locked),
+              item('Lift up', () => session.do(stepInStack(session.state.model, u, 1), `Lift up ${u.name}`)),
+              item('Lower', () => session.do(stepInStack(session.state.model, u, -1), `Lower ${u.name}`)),
+              item('Duplicate', duplicate),
+              <MenuItem key="tint" divider={others.length > 0} onClick={() => setTinting(true)}>
+                Tint …
+              </MenuItem>,
+              ...others.map((p) => (
+                <MenuItem
+                  key={p.id}
+                  disabled={u.locked}
+                  onClick={() => {
+                    setAt(null);
+                    if (
+                      session.do(setFields(u, { planeId: p.id }), `Lay ${u.name} on ${p.name}`.slice(0, 200))
+                    )
+                      goToPlane(table, p.id, u.id);
+                  }}
+                >
+                  Lay on {p.name}
+                  <Typography component="span" variant="caption" color="text.secondary" sx={{ ml: 1 }}>
+                    {roleWord(p)}
+                  </Typography>
+                </MenuItem>
+              )),
+              item('Take off the table …', onRemove, u.locked),
+            ]}
       </Menu>
     </>
   );
 }
+
+const hex = (colour: number) => `#${colour.toString(16).padStart(6, '0')}`;
 
 function moveTool(u: Underlay, table: Table): PicksTool {
   return new PicksTool({

@@ -292,7 +292,14 @@ function areaLabel(brush: Brush, m: Measured & { kind: 'area' }, style: LengthSt
 function paintMeasured(brush: Brush, m: Measured, style: LengthStyle, dashed: boolean): void {
   const { context, palette } = brush;
   if (m.kind === 'distance' || m.kind === 'thickness')
-    paintStretch(brush, m.from, m.to, formatLengthWithUnit(distance(m.from, m.to), style), palette.now, dashed);
+    paintStretch(
+      brush,
+      m.from,
+      m.to,
+      formatLengthWithUnit(distance(m.from, m.to), style),
+      palette.now,
+      dashed,
+    );
   else if (m.kind === 'angle') {
     for (const leg of m.legs) paintStretch(brush, m.corner, leg, '', palette.now, dashed);
     const [x, y] = brush.at(m.corner);

@@ -20,6 +20,7 @@ import {
 } from '@calque/core/exchange';
 import { ofType, settingsOf, type Underlay, storeysOf } from '@calque/core/model';
 import { formatArea, formatLengthWithUnit, parseScale } from '@calque/core/units';
+import { useDelivered } from '@/project/delivered';
 import { traceTally, traceWords } from '@/project/trace-words';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { isImperial, lengthStyle } from '@/project/views';
@@ -64,15 +65,19 @@ export function DeliverPanel() {
     const file = withSheets ? files.find((f) => f.id === u.fileId) : undefined;
     return file?.kind === 'pdf' ? file.name : null;
   };
+  const give = (...file: Parameters<typeof saveText>) => {
+    saveText(...file);
+    useDelivered.getState().again();
+  };
   const dxf = () => {
     session.tell('The DXF was written.');
-    saveText(`${name}.dxf`, writeDxf(dxfOfModel(model, onePlane, fileOf), units), 'application/dxf');
+    give(`${name}.dxf`, writeDxf(dxfOfModel(model, onePlane, fileOf), units), 'application/dxf');
   };
   const svg = () => {
     if (scale.ok)
-      saveText(`${name}.svg`, writeSvg(drawing(), { scale: scale.factor, title: name }), 'image/svg+xml');
+      give(`${name}.svg`, writeSvg(drawing(), { scale: scale.factor, title: name }), 'image/svg+xml');
   };
-  const csv = () => saveText(`${name} walls.csv`, writeWallsCsv(rows, style.units), 'text/csv');
+  const csv = () => give(`${name} walls.csv`, writeWallsCsv(rows, style.units), 'text/csv');
   return (
     <Box>
       <Typography variant="h2">Deliver</Typography>
@@ -182,6 +187,7 @@ export function DeliverPanel() {
           component="a"
           href={`/api/projects/${session.projectId}/package`}
           download
+          onClick={() => useDelivered.getState().again()}
         >
           Write .calque
         </Button>

@@ -15,6 +15,7 @@ import {
   type Change,
   type Storey,
 } from '@calque/core/model';
+import { ShowLink } from '@/commands/show-link';
 import { CommandButton, isInHand, useKeyOf, useRegistry } from '@/commands/context';
 import { waysInHand } from '@/drawing/next-way';
 import { useTraceState } from '@/drawing/state';
@@ -93,7 +94,7 @@ function InHand({ tool }: { tool: string }) {
       <Typography variant="h2">{command?.short ?? 'In hand'}</Typography>
       {command && (
         <Typography color="text.secondary" sx={{ mb: 1 }}>
-          {command.words}
+          {command.words} <ShowLink command={command} sx={{ py: 0, minHeight: 24 }} />
         </Typography>
       )}
       {(tool === 'wall' || tool === 'wall-rectangle') && <NextWall />}

@@ -4,7 +4,7 @@ import type { FileInfo } from '@/project/wire';
 import type { Palette } from '../palette';
 import type { LineworkCache } from '../linework-cache';
 import { cropRing, type LookCache } from '../look-cache';
-import type { TileCache } from '../tile-cache';
+import type { SheetTiles } from '../tile-cache';
 import type { Viewport } from '../viewport';
 
 type Context = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
@@ -32,7 +32,7 @@ export class SheetPainter {
   private still: { canvas: OffscreenCanvas; view: Viewport; planeId: string; taken: number } | null = null;
 
   constructor(
-    private readonly tiles: TileCache,
+    private readonly tiles: SheetTiles,
     private readonly sheets: LineworkCache,
     private readonly looks: LookCache,
   ) {}

@@ -9,18 +9,9 @@ import Typography from '@mui/material/Typography';
 import { takeCropTool, takeOutlineTool } from '../crop-tools';
 import { useSession } from '@/project/context';
 import { useTable, useTableState } from '@/table/context';
+import { TINTS } from '@/project/tints';
 import { setFields } from '@calque/core/model';
 import type { Desk } from './use-desk';
-
-/** Inks that a sheet can be laid in, by what people call them. */
-const INKS: [string, number | null][] = [
-  ['own colours', null],
-  ['blue', 0x2456a6],
-  ['green', 0x2b7553],
-  ['red', 0xb3321a],
-  ['violet', 0x6c3a8e],
-  ['grey', 0x7a858e],
-];
 
 /** How the sheet is shown, and which part of it. */
 export function LookTab({ desk: { underlay: u, look, setLook } }: { desk: Desk }) {
@@ -40,7 +31,7 @@ export function LookTab({ desk: { underlay: u, look, setLook } }: { desk: Desk }
         Ink
       </Typography>
       <Box role="radiogroup" aria-label="Ink" sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5, mb: 0.75 }}>
-        {INKS.map(([words, tint]) => (
+        {TINTS.map(([words, tint]) => (
           <ButtonBase
             key={words}
             role="radio"

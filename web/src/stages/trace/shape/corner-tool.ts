@@ -148,7 +148,8 @@ class CornerTool extends PointingTool {
   }
 
   paint(brush: Brush): void {
-    if (this.first) this.stroke(brush, [trackOf(this.first.e).pieces[this.first.piece]], brush.palette.now, 3);
+    if (this.first)
+      this.stroke(brush, [trackOf(this.first.e).pieces[this.first.piece]], brush.palette.now, 3);
     const second = this.hover && this.pick(this.hover);
     if (!second || !this.first || (second.e.id === this.first.e.id && second.piece === this.first.piece))
       return;

@@ -44,13 +44,19 @@ type Kept = { key: string; lines: FoundLines | null; why: string | null };
 /** The lines of the sheet that was pointed at last: another look, crop or placement makes them anew. */
 let kept: Kept | null = null;
 
-/** A sheet's lines; null while a worker makes them ready, or where it could not (`why` says so). */
-export function linesOf(projectId: string, u: Underlay, onReady: () => void): Kept {
+/** A sheet's lines; null while a worker makes them ready, or where it could not (`why` says so). `here`: those that need no worker. */
+export function linesOf(
+  projectId: string,
+  u: Underlay,
+  onReady: () => void,
+  here: readonly PlanRun[] | null = null,
+): Kept {
   const ring = cropRing(u),
     { switches } = lookOf(u);
   const key = JSON.stringify([u.fileId, u.page, ring, switches, u.placement]);
   if (kept?.key === key) return kept;
-  const mine: Kept = (kept = { key, lines: null, why: null });
+  const mine: Kept = (kept = { key, lines: here && new FoundLines(here), why: null });
+  if (here) return mine;
   const worker = new Worker(new URL('../../../workers/plan-lines.worker.ts', import.meta.url), {
     type: 'module',
   });

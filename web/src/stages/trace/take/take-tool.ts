@@ -97,7 +97,12 @@ class TakeTool implements NamedWays {
   private lines(): { lines: FoundLines; unit: number } | string {
     const u = this.underlay;
     if (!u) return 'Choose a sheet in the stack first.';
-    const kept = linesOf(this.table.session.projectId, u, () => this.table.showTool());
+    const kept = linesOf(
+      this.table.session.projectId,
+      u,
+      () => this.table.showTool(),
+      this.table.sheets.runsHere?.(u),
+    );
     if (kept.lines) return { lines: kept.lines, unit: meanScale(u.placement) };
     return kept.why ?? 'The lines of the sheet are being made ready: a moment.';
   }

@@ -1,0 +1,34 @@
+import { useLately } from '@/commands/lately';
+import { useFloating } from '@/commands/floating';
+import { useTraceState } from '@/drawing/state';
+import { useLastMeasured } from '@/project/last-measured';
+import { useCalibrateState } from '@/stages/calibrate/state';
+import { useStraighten } from '@/stages/calibrate/straighten';
+import { useMeasure } from '@/stages/check/measure';
+import { useConvert } from '@/stages/trace/convert/convert';
+import { useNudge } from '@/table/nudge';
+
+interface Kept {
+  getInitialState(): object;
+  getState(): object;
+  setState(state: object): void;
+}
+/** What tools remember beside the drawing. */
+const REMEMBERED: readonly Kept[] = [
+  useLately,
+  useFloating,
+  useTraceState,
+  useLastMeasured,
+  useCalibrateState,
+  useStraighten,
+  useMeasure,
+  useConvert,
+  useNudge,
+] as unknown as readonly Kept[];
+
+/** Begins with what tools remember at first; what is returned puts all back as it was. */
+export function asItWas(): () => void {
+  const before = REMEMBERED.map((store) => store.getState());
+  for (const store of REMEMBERED) store.setState(store.getInitialState());
+  return () => REMEMBERED.forEach((store, i) => store.setState(before[i]));
+}
