@@ -43,7 +43,7 @@ test.describe('the first time', () => {
     await page.reload();
     await expect(slip(page)).toContainText('4 of 5');
     await page.keyboard.press('4');
-    await page.keyboard.press('d');
+    await page.keyboard.press('m');
     await page.mouse.click(500, 300);
     await page.mouse.click(640, 380);
     await expect(slip(page)).toContainText('5 of 5: Deliver it');

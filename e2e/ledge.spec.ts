@@ -284,3 +284,31 @@ for (const scheme of ['light', 'dark'] as const) {
     await serious('folded');
   });
 }
+
+test('at 200 % of a small screen nothing lies on anything else, the drawing has the page, and panels open over it', async ({
+  page,
+}) => {
+  await page.setViewportSize({ width: 640, height: 400 });
+  await newProject(page, 'Zoomed');
+  await page.keyboard.press('3');
+  const strip = page.getByRole('banner');
+  const boxes = [];
+  for (const button of await strip.getByRole('button').all())
+    if (await button.isVisible()) boxes.push((await button.boundingBox())!);
+  expect(boxes.length).toBeGreaterThan(8);
+  for (const [i, a] of boxes.entries()) {
+    expect(a.x + a.width).toBeLessThanOrEqual(640);
+    for (const b of boxes.slice(i + 1))
+      expect(a.x + a.width <= b.x + 1 || b.x + b.width <= a.x + 1).toBe(true);
+  }
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(640);
+  const card = page.getByRole('complementary', { name: 'Stage' });
+  await expect(card.getByRole('heading', { name: 'Trace' })).toHaveCount(0);
+  await page.keyboard.press(']');
+  await expect(card.getByRole('heading', { name: 'Trace' })).toBeVisible();
+  await instrument(page, 'Wall').click();
+  expect(await tool(page)).toBe('wall');
+  // Larger again, both stand as they did.
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await expect(page.getByRole('button', { name: /Fold the stack/ })).toBeVisible();
+});

@@ -116,15 +116,15 @@ export function Ruler() {
       <Box
         sx={{
           display: 'flex',
-          px: 2,
-          gap: 2.5,
+          px: { xs: 1, md: 2 },
+          gap: { xs: 1, md: 2.5 },
           fontSize: 12.5,
           alignItems: 'center',
           height: 24,
           whiteSpace: 'nowrap',
         }}
       >
-        <Box component="b" data-testid="position" sx={{ minWidth: 150, fontWeight: 650 }}>
+        <Box component="b" data-testid="position" sx={{ minWidth: { xs: 110, md: 150 }, fontWeight: 650 }}>
           {pointer ? (
             <>
               x {formatLength(pointer[0], style)}&ensp;y {formatLength(pointer[1], style)}
@@ -150,7 +150,7 @@ export function Ruler() {
         >
           {problem ?? words}
         </Box>
-        <Box sx={{ color: 'text.secondary' }}>
+        <Box sx={{ color: 'text.secondary', display: { xs: 'none', md: 'block' } }}>
           {underlay
             ? `${underlay.name}: ${scaleWords(underlay, isImperial(model), doubtOf(underlay, doubts))}`
             : ''}

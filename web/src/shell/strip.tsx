@@ -58,8 +58,8 @@ export function Strip({ stage, onStage, onSearch, onHelp }: Props) {
         borderColor: 'edge',
         display: 'flex',
         alignItems: 'center',
-        px: 1.5,
-        gap: 1.25,
+        px: { xs: 0.75, md: 1.5 },
+        gap: { xs: 0.25, md: 1.25 },
       }}
     >
       <Tooltip title="All projects">
@@ -77,7 +77,8 @@ export function Strip({ stage, onStage, onSearch, onHelp }: Props) {
         aria-label={`Project ${settings.name}: name and units`}
         sx={{
           textAlign: 'left',
-          display: 'block',
+          // At 200 % of a small screen the stages come first; the name is in the title of the page.
+          display: { xs: 'none', md: 'block' },
           minWidth: 0,
           maxWidth: 220,
           flex: '0 2 auto',
@@ -109,17 +110,23 @@ export function Strip({ stage, onStage, onSearch, onHelp }: Props) {
             aria-current={stage === h.id ? 'step' : undefined}
             sx={{
               height: 48,
-              px: 1.1,
+              px: { xs: 0.75, md: 1.1 },
               display: 'block',
               textAlign: 'left',
-              minWidth: { xs: 76, lg: 92 },
+              minWidth: { xs: 0, md: 76, lg: 92 },
               color: stage === h.id ? 'text.primary' : 'text.secondary',
               borderBottom: 3,
               borderColor: stage === h.id ? 'now' : 'transparent',
             }}
           >
-            <Typography sx={{ fontSize: 14.5, fontWeight: 650, lineHeight: 1.2 }}>{h.name}</Typography>
-            <Typography variant="caption" noWrap sx={{ display: 'block', fontSize: 11.5, lineHeight: 1.2 }}>
+            <Typography sx={{ fontSize: { xs: 13, md: 14.5 }, fontWeight: 650, lineHeight: 1.2 }}>
+              {h.name}
+            </Typography>
+            <Typography
+              variant="caption"
+              noWrap
+              sx={{ display: { xs: 'none', md: 'block' }, fontSize: 11.5, lineHeight: 1.2 }}
+            >
               {h.state}
             </Typography>
           </ButtonBase>
@@ -194,6 +201,7 @@ function UndoRedo() {
         disabled={!undo && !redo}
         aria-haspopup="menu"
         onClick={(e) => setList(e.currentTarget)}
+        sx={{ display: { xs: 'none', md: 'inline-flex' } }}
       >
         <IconHistory {...ICON} />
       </MarkButton>
