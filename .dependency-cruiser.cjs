@@ -18,6 +18,7 @@ const CORE = {
   snapping: ['geometry', 'linework'],
   calibration: ['geometry', 'ink', 'linework', 'units'],
   conversion: ['geometry', 'linework', 'model'],
+  takeoff: ['building', 'geometry', 'kinds', 'model'],
   exchange: ['building', 'conversion', 'formats', 'geometry', 'kinds', 'linework', 'model', 'texts', 'units'],
 };
 
@@ -29,7 +30,7 @@ const WEB = {
   table: ['core', 'commands', 'kinds', 'project', 'workers'],
   commands: ['core', 'project', 'table'],
   ui: ['core', 'project', 'table'],
-  drawing: ['core', 'commands', 'project', 'table'],
+  drawing: ['core', 'commands', 'project', 'table', 'workers'],
   kinds: ['core', 'commands', 'drawing', 'project', 'table', 'ui'],
   space: ['core', 'commands', 'project', 'table', 'ui'],
   stages: ['core', 'commands', 'drawing', 'kinds', 'project', 'table', 'ui', 'workers'],
@@ -43,7 +44,7 @@ const PROGRAMS = {
   journal: [],
   store: ['core', 'limits'],
   reader: ['core', 'journal', 'limits', 'store'],
-  cli: ['core', 'limits', 'reader'],
+  cli: ['core', 'limits', 'reader', 'store'],
   demo: ['core', 'reader', 'store'],
   ops: ['journal', 'limits', 'store'],
   attacks: ['core', 'limits', 'reader'],

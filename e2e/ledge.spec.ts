@@ -312,3 +312,56 @@ test('at 200 % of a small screen nothing lies on anything else, the drawing has 
   await page.setViewportSize({ width: 1280, height: 800 });
   await expect(page.getByRole('button', { name: /Fold the stack/ })).toBeVisible();
 });
+
+test('by fingers: one picks, two move and zoom, one that rests steps through what lies there', async ({
+  page,
+}) => {
+  await newProject(page, 'Fingers');
+  await page.keyboard.press('3');
+  await instrument(page, 'Wall').click();
+  const cdp = await page.context().newCDPSession(page);
+  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...points: [number, number][]) =>
+    cdp.send('Input.dispatchTouchEvent', { type, touchPoints: points.map(([x, y], id) => ({ x, y, id })) });
+  const tap = async (x: number, y: number) => {
+    await touch('touchStart', [x, y]);
+    await touch('touchEnd');
+  };
+  await tap(400, 300);
+  await tap(700, 300);
+  await expect.poll(async () => (await entities(page, 'wall')).length).toBe(1);
+  const scale = () =>
+    page.evaluate(
+      () => (window as unknown as { calque: { table: { view: { scale: number } } } }).calque.table.view.scale,
+    );
+  const before = await scale();
+  await touch('touchStart', [450, 350]);
+  await touch('touchStart', [450, 350], [550, 350]);
+  await touch('touchMove', [450, 350], [650, 350]);
+  await touch('touchMove', [450, 350], [650, 350]);
+  await touch('touchEnd');
+  expect((await scale()) / before).toBeCloseTo(2, 1);
+  // The two have picked nothing.
+  expect(await entities(page, 'wall')).toHaveLength(1);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  // At the wall's end lie its end, its line and more: a finger that rests goes through them.
+  await page.keyboard.press('0');
+  await instrument(page, 'Wall').click();
+  const [x, y] = await page.evaluate(() => {
+    const { table, session } = (
+      window as unknown as {
+        calque: {
+          table: { view: { scale: number; x: number; y: number } };
+          session: { state: { model: Map<string, { type: string; to: [number, number] }> } };
+        };
+      }
+    ).calque;
+    const wall = [...session.state.model.values()].find((e) => e.type === 'wall')!;
+    return [table.view.x + table.view.scale * wall.to[0], table.view.y - table.view.scale * wall.to[1]];
+  });
+  const box = (await page.getByTestId('drawing').boundingBox())!;
+  await touch('touchStart', [box.x + x, box.y + y]);
+  const first = await page.getByTestId('snap').textContent();
+  await expect.poll(() => page.getByTestId('snap').textContent()).not.toBe(first);
+  await touch('touchEnd');
+});

@@ -5,7 +5,9 @@ import { ReadFailure } from '@calque/reader';
 import type { CompareFlags } from './compare-command.ts';
 import type { ConvertFlags } from './convert-command.ts';
 import { readCommand, type ReadFlags } from './read-command.ts';
+import type { DeliverFlags } from './deliver-command.ts';
 import type { ScaleFlags } from './scale-command.ts';
+import type { TakeoffFlags } from './takeoff-command.ts';
 import { UsageError } from './usage-error.ts';
 
 const EXIT = { usage: 2, unreadable: 3, password: 4 } as const;
@@ -36,7 +38,7 @@ function withPassword<T extends { password?: string; passwordFile?: string }>(fl
 
 const program = new Command('calque')
   .description(
-    'Reads and converts plan sheets. `calque start` serves the application, `calque test` runs its tests.',
+    'Reads and converts plan sheets, counts and delivers what was traced on them. `calque start` serves the application, `calque test` runs its tests.',
   )
   .exitOverride()
   .configureOutput({
@@ -127,6 +129,32 @@ program
   .option('--json', 'as JSON, points in sheet points')
   .action(async (file: string, flags: ScaleFlags) =>
     print(await (await import('./scale-command.ts')).scaleCommand(resolve(file), withPassword(flags))),
+  );
+
+program
+  .command('takeoff <package>')
+  .description('counts what has been traced in a .calque package: storeys, walls, openings')
+  .option('--json', 'as JSON: lengths in millimetres, areas in square, volumes in cubic metres')
+  .action(async (file: string, flags: TakeoffFlags) =>
+    print(await (await import('./takeoff-command.ts')).takeoffCommand(resolve(file), flags)),
+  );
+
+program
+  .command('deliver <package>')
+  .description('writes what has been traced in a .calque package in an open format')
+  .addOption(
+    new Option('--to <format>', 'format').choices(['dxf', 'svg', 'csv', 'json']).makeOptionMandatory(),
+  )
+  .option('--storey <name>', 'this storey alone')
+  .option('--scale <scale>', 'of an SVG: 1:50, 1/4" = 1\'-0"', '1:100')
+  .addOption(new Option('--units <unit>', 'units of the DXF').choices(['mm', 'm', 'in', 'ft']).default('mm'))
+  .requiredOption('-o, --out <file>', 'file to write')
+  .action(async (file: string, flags: DeliverFlags) =>
+    print(
+      await (
+        await import('./deliver-command.ts')
+      ).deliverCommand(resolve(file), { ...flags, out: resolve(flags.out) }),
+    ),
   );
 
 function print(text: string): void {

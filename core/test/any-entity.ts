@@ -43,6 +43,24 @@ const ends = { from: pair, to: pair.map(([x, y]): [number, number] => [x + 3e6, 
 const ring = fc.array(pair, { minLength: 3, maxLength: 8 });
 const dash = fc.oneof(fc.constant(null), fc.array(length, { minLength: 2, maxLength: 6 }));
 
+const openings = fc
+  .array(
+    fc.record({
+      kind: fc.constantFrom('door', 'window', 'gap'),
+      from: pair,
+      to: pair,
+      sill: fc.constantFrom(0, 450, 900),
+      head: length,
+      leaves: fc.constantFrom(0, 1, 2),
+      hung: fc.constantFrom('from', 'to'),
+      opens: fc.constantFrom('left', 'right'),
+      tag: fc.constantFrom('', 'D04', 'W 1'),
+      assumed: fc.subarray(['kind', 'sill', 'head', 'swing']),
+    }),
+    { maxLength: 3 },
+  )
+  .map((list) => list.map((o, i) => ({ id: `o${i + 1}`, ...o })));
+
 const loose = fc.oneof(
   fc.record({
     type: fc.constant('wall'),
@@ -52,7 +70,7 @@ const loose = fc.oneof(
     alignment: fc.constantFrom('centre', 'left', 'right'),
     height: length,
     heightAssumed: flag,
-    openings: fc.option(fc.array(fc.record({ from: pair, to: pair }), { maxLength: 3 })),
+    openings: fc.option(openings),
   }),
   fc.record({ type: fc.constant('line'), ...drawn, ...ends, dash }),
   fc.record({ type: fc.constant('gridLine'), ...drawn, ...ends, name: text }),

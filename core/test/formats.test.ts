@@ -58,6 +58,14 @@ describe.each(kept)('a project of form $form', ({ form, entities, log }) => {
     expect(model.size).toBe(0);
   });
 
+  it('has openings with all that an opening has, within groups too', () => {
+    const openings = entities
+      .map((e) => upgradeEntity(e, form) as { openings?: unknown[]; elements?: { openings?: unknown[] }[] })
+      .flatMap((e) => [e, ...(e.elements ?? [])].flatMap((x) => x.openings ?? []));
+    if (form > 1) expect(openings.length).toBeGreaterThan(1);
+    for (const o of openings) expect(o).toMatchObject({ kind: 'gap', assumed: ['kind', 'sill', 'head'] });
+  });
+
   it('holds nothing that the first of the upgrades should have taken along, within groups neither', () => {
     expect(JSON.stringify(entities.map((e) => upgradeEntity(e, form)))).not.toContain('storeyId');
     expect(JSON.stringify(log.map((s) => upgradeChange(s.change, form)))).not.toContain('storeyId');

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { bandOf, joinWalls, openingsOf, plainBody, pointAt } from '@calque/core/building';
+import { bandOf, joinWalls, plainBody, pointAt } from '@calque/core/building';
 import {
   regionContains,
   makeRegion,
@@ -9,7 +9,7 @@ import {
   type Point,
   type Polygon,
 } from '@calque/core/geometry';
-import { movedBy, type Wall, type WallAlignment } from '@calque/core/model';
+import { type Wall, type WallAlignment } from '@calque/core/model';
 import { missing } from './missing.ts';
 
 const wall = (
@@ -170,34 +170,5 @@ describe('joined walls', () => {
     expect(
       joinWalls([wall('a', [0, 0], [1000, 0]), wall('b', [0, 2000], [1000, 2000])]).outlines,
     ).toHaveLength(2);
-  });
-});
-
-describe('openings kept in mind', () => {
-  const with2 = {
-    ...wall('w', [0, 0], [6000, 0]),
-    openings: [
-      { from: [4900, 3] as [number, number], to: [4000, 3] as [number, number] },
-      { from: [1000, 0] as [number, number], to: [2200, 0] as [number, number] },
-    ],
-  };
-  it('lie along the wall in order, are cut to it, and go where it goes', () => {
-    expect(openingsOf(with2)).toEqual([
-      { from: 1000, to: 2200 },
-      { from: 4000, to: 4900 },
-    ]);
-    expect(openingsOf({ ...with2, to: [4500, 0] })).toEqual([
-      { from: 1000, to: 2200 },
-      { from: 4000, to: 4500 },
-    ]);
-    expect(openingsOf({ ...with2, to: [800, 0] })).toEqual([]);
-    const turned = openingsOf(movedBy(with2, [0, 2, -2, 0, 500, 700]));
-    expect(turned.flatMap((o) => [o.from, o.to]).map((d) => Math.round(d * 1e6) / 1e6)).toEqual([
-      2000, 4400, 8000, 9800,
-    ]);
-  });
-  it('are its own no more where the wall was moved away from them', () => {
-    expect(openingsOf({ ...with2, from: [0, 900], to: [6000, 900] })).toEqual([]);
-    expect(openingsOf(wall('w', [0, 0], [6000, 0]))).toEqual([]);
   });
 });

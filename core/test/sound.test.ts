@@ -99,6 +99,9 @@ function withTexts(e: unknown, text: () => string, key = ''): unknown {
     'role',
     'mark',
     'at',
+    'hung',
+    'opens',
+    'assumed',
     'kinds',
   ];
   if (typeof e === 'string') return fixed.includes(key) ? e : text();

@@ -1,7 +1,8 @@
 import Flatbush from 'flatbush';
 import { boxOfPoints, normalAngle, unionOf, type Point, type Polygon, type Ring } from '../geometry/index.ts';
 import type { Wall } from '../model/index.ts';
-import { bandOf, plainBody, pointAt, type WallBand } from './wall-geometry.ts';
+import { openedFaces, solidParts } from './opened.ts';
+import { bandOf, openingsOf, openStretches, plainBody, pointAt, type WallBand } from './wall-geometry.ts';
 
 /** Wall ends nearer than this are meant to meet (picks on one sheet differ by far less), millimetres. */
 export const JOIN_TOLERANCE = 1;
@@ -18,6 +19,8 @@ const PARALLEL = 1e-6;
 export interface CutWalls {
   /** Body of each wall, cut or extended to its neighbours. Some overlap at tees. */
   bodies: Map<string, Ring>;
+  /** What stands of a body between the openings of its wall, as a plan shows it; only of walls that have openings. */
+  parts: Map<string, Ring[]>;
   /** Pieces that fill cut-off corners between bodies, by the wall after whose end they come. */
   wedges: Map<string, Ring[]>;
   /** The two long faces of each wall as they show, and its ends where they are free: x0, y0, x1, y1; by the wall's id. */
@@ -51,9 +54,13 @@ interface Cut {
 
 /** Joins walls at corners and tees into solid outlines without overlap or gap, at any angle. */
 export function joinWalls(walls: readonly Wall[]): JoinedWalls {
-  const { bodies, wedges } = cutWalls(walls);
-  return { bodies, outlines: unionOf([...bodies.values(), ...wedgesOf({ wedges })]) };
+  const cut = cutWalls(walls);
+  return { bodies: cut.bodies, outlines: unionOf([...shownParts(cut), ...wedgesOf(cut)]) };
 }
+
+/** What shows of all walls on a plan, before it is united: whole bodies, or what openings leave of them. */
+export const shownParts = ({ bodies, parts }: Pick<CutWalls, 'bodies' | 'parts'>): Ring[] =>
+  [...bodies].flatMap(([id, body]) => parts.get(id) ?? [body]);
 
 /** All wedges. */
 export const wedgesOf = ({ wedges }: Pick<CutWalls, 'wedges'>): Ring[] => [...wedges.values()].flat();
@@ -82,7 +89,9 @@ export function cutWalls(walls: readonly Wall[]): CutWalls {
     else if (ends.length > 1) joinNode(ends, setCut, addWedge);
   }
   const bodies = new Map<string, Ring>();
-  const faces: CutWalls['faces'] = new Map();
+  const faces: CutWalls['faces'] = new Map(),
+    parts: CutWalls['parts'] = new Map(),
+    open = new Map(walls.map((w) => [w.id, openStretches(openingsOf(w))]));
   for (const band of bands) {
     const { start, end } = cuts.get(band.id)!;
     // Seen along the band, the far end's left is its right: its direction leads back.
@@ -94,14 +103,18 @@ export function cutWalls(walls: readonly Wall[]): CutWalls {
       start.left,
       ...(start.node ? [start.node] : []),
     ];
-    bodies.set(band.id, withoutRepeats(ring));
+    const body = withoutRepeats(ring),
+      gaps = open.get(band.id)!;
+    bodies.set(band.id, body);
+    if (gaps.length > 0) parts.set(band.id, solidParts(body, band, gaps));
     const long = [[...start.right, ...end.left] as const, [...end.right, ...start.left] as const];
-    faces.set(band.id, [
+    const whole = [
       ...long,
       ...[start, end].filter((cut) => !cut.node).map((cut) => [...cut.left, ...cut.right] as const),
-    ]);
+    ];
+    faces.set(band.id, gaps.length > 0 ? openedFaces(whole, band, gaps) : whole);
   }
-  return { bodies, wedges, faces };
+  return { bodies, parts, wedges, faces };
 }
 
 /** Answers which bands may hold a point, by an index over their boxes. */

@@ -1,5 +1,5 @@
 import type { Point, Ring } from '../geometry/index.ts';
-import type { Wall } from '../model/index.ts';
+import type { Wall, WallOpening } from '../model/index.ts';
 
 /** A wall's drawn line with the distances of its faces to the left and right of it, millimetres. */
 export interface WallBand {
@@ -54,21 +54,42 @@ export const plainBody = (b: WallBand): Ring => [
 
 /** Openings this far from a wall's line, as a share of its thickness, are not in it any more. */
 const BESIDE = 1;
+/** An opening of which less is left, millimetres, is none. */
+const LEAST_OPENING = 1e-6;
 
-/** Where a wall still has the openings that the plan showed in it: distances from its first end, in order, cut to its length. */
+/** An opening with the distances of its edges from its wall's first end, in order, cut to the wall's length. */
+export interface OpeningInWall {
+  opening: WallOpening;
+  from: number;
+  to: number;
+}
+
+/** The openings that a wall still has, the first along it first: one beside its line or beyond its ends is none. */
 export function openingsOf(
   wall: Pick<Wall, 'id' | 'from' | 'to' | 'thickness' | 'alignment' | 'openings'>,
-): { from: number; to: number }[] {
+): OpeningInWall[] {
+  if (!wall.openings || wall.openings.length === 0) return [];
   const b = bandOf(wall),
     along = (p: Point) => (p[0] - b.from[0]) * b.ux + (p[1] - b.from[1]) * b.uy,
     off = (p: Point) => Math.abs((p[1] - b.from[1]) * b.ux - (p[0] - b.from[0]) * b.uy);
   const limit = (t: number) => Math.min(b.length, Math.max(0, t));
-  return (wall.openings ?? [])
+  return wall.openings
     .filter((o) => [o.from, o.to].every((p) => off(p) <= BESIDE * wall.thickness))
-    .map((o) => {
-      const [from, to] = [limit(along(o.from)), limit(along(o.to))];
-      return { from: Math.min(from, to), to: Math.max(from, to) };
+    .map((opening) => {
+      const [from, to] = [limit(along(opening.from)), limit(along(opening.to))];
+      return { opening, from: Math.min(from, to), to: Math.max(from, to) };
     })
-    .filter((o) => o.to - o.from > 1e-6)
+    .filter((o) => o.to - o.from > LEAST_OPENING)
     .sort((p, q) => p.from - q.from);
+}
+
+/** The stretches of a wall that openings take up, those that overlap as one. */
+export function openStretches(openings: readonly OpeningInWall[]): { from: number; to: number }[] {
+  const out: { from: number; to: number }[] = [];
+  for (const { from, to } of openings) {
+    const last = out.at(-1);
+    if (last && from <= last.to) last.to = Math.max(last.to, to);
+    else out.push({ from, to });
+  }
+  return out;
 }

@@ -34,7 +34,7 @@ export class WallJoins {
   private next = 0;
   private tree = new RBush<Entry>();
   /** A new object whenever something of it is another. */
-  cut: CutWalls = { bodies: new Map(), wedges: new Map(), faces: new Map() };
+  cut: CutWalls = { bodies: new Map(), parts: new Map(), wedges: new Map(), faces: new Map() };
 
   get list(): readonly Wall[] {
     return [...this.walls.values()];
@@ -69,13 +69,14 @@ export class WallJoins {
     const cut = cutWalls(
       [...around].sort((a, b) => this.order.get(a)! - this.order.get(b)!).map((id) => this.walls.get(id)!),
     );
-    const { bodies, wedges, faces } = this.cut;
+    const { bodies, parts, wedges, faces } = this.cut;
     for (const id of ids) {
       replace(bodies, id, cut.bodies.get(id));
+      replace(parts, id, cut.parts.get(id));
       replace(wedges, id, cut.wedges.get(id));
       replace(faces, id, cut.faces.get(id));
     }
-    this.cut = { bodies, wedges, faces };
+    this.cut = { bodies, parts, wedges, faces };
   }
 
   private anew(changes: readonly WallChange[]): ReadonlySet<string> {
@@ -110,8 +111,8 @@ export class WallJoins {
   private forget(id: string): void {
     this.walls.delete(id);
     this.order.delete(id);
-    const { bodies, wedges, faces } = this.cut;
-    for (const map of [bodies, wedges, faces]) map.delete(id);
+    const { bodies, parts, wedges, faces } = this.cut;
+    for (const map of [bodies, parts, wedges, faces]) map.delete(id);
   }
 }
 

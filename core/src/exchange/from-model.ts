@@ -1,4 +1,5 @@
-import { joinWalls } from '../building/index.ts';
+import { joinWalls, linesOfOpenings } from '../building/index.ts';
+import { shapeOfPiece } from '../kinds/flat-shape.ts';
 import {
   get,
   kindOf,
@@ -18,6 +19,9 @@ import { nearestDxfColour } from './dxf/colours.ts';
 
 /** The drawn lines of walls lie on a layer of their own beside the outlines. */
 const AXES: DrawingLayer = { name: 'Wall lines', colour: 0xd4451f, index: 1 };
+/** Leaves with their swings, and panes. */
+const DOORS: DrawingLayer = { name: 'Doors', colour: 0x2b7553, index: 3 },
+  WINDOWS: DrawingLayer = { name: 'Windows', colour: 0x2456a6, index: 5 };
 /** Length of a dash where a layer, not the element, says that its lines are dashed: 3 mm of paper at 1:50, millimetres. */
 const LAYER_DASH = 150;
 
@@ -42,7 +46,14 @@ export function drawingOfElements(model: Model, elements: readonly Loose[]): Dra
   const style: LengthStyle = settingsOf(model);
   const walls = elements.filter((e): e is Wall => e.type === 'wall');
   const shapes: Shape[] = outlinesOf(walls, nameOf);
-  for (const w of walls) shapes.push({ kind: 'line', layer: put(AXES), from: w.from, to: w.to });
+  for (const w of walls) {
+    shapes.push({ kind: 'line', layer: put(AXES), from: w.from, to: w.to });
+    for (const { opening, lines } of linesOfOpenings(w)) {
+      if (opening.kind === 'gap') continue;
+      const layer = put(opening.kind === 'door' ? DOORS : WINDOWS);
+      shapes.push(...lines.map((piece) => shapeOfPiece(piece, layer)));
+    }
+  }
   for (const e of elements) if (e.type !== 'wall') shapes.push(...kindOf(e).shapes(e, nameOf(e), style));
   return { layers: [...layers.values()], shapes };
 }

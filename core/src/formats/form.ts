@@ -3,7 +3,7 @@
  * what is stored: with a project in the database, in a package's manifest, with pending steps in the browser and on its clipboard.
  * What says nothing of its form is of the first.
  */
-export const FORM = 2;
+export const FORM = 3;
 export const FIRST_FORM = 1;
 
 export type Stored = Record<string, unknown>;

@@ -1,8 +1,9 @@
 import { FORM, type Stored, type Upgrade } from './form.ts';
 import { to2 } from './upgrades/to-2.ts';
+import { to3 } from './upgrades/to-3.ts';
 
 /** One for each form after the first, in order. */
-const UPGRADES: readonly Upgrade[] = [to2];
+const UPGRADES: readonly Upgrade[] = [to2, to3];
 
 const isRecord = (value: unknown): value is Stored =>
   typeof value === 'object' && value !== null && !Array.isArray(value);

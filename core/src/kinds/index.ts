@@ -7,6 +7,7 @@ export type { Shape } from './flat-shape.ts';
 export { LOOSE_KINDS, looseKind, type Loose } from './loose.ts';
 export * from './drawn.ts';
 export * from './wall/wall.ts';
+export * from './wall/opening.ts';
 export * from './line/line.ts';
 export * from './grid-line/grid-line.ts';
 export * from './grid-line/names.ts';

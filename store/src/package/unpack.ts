@@ -6,7 +6,6 @@ import {
   entityWithFileIds,
   PACKAGE_ENTRIES,
   PackageError,
-  parseManifest,
   withFileIds,
   type Manifest,
   type PackagedFile,
@@ -28,13 +27,14 @@ import {
   type Model,
 } from '@calque/core/model';
 import { FORM, upgradeChange, upgradeEntity } from '@calque/core/formats';
-import { soundName, soundValue } from '@calque/core/texts';
+import { soundName } from '@calque/core/texts';
 import { storeBlob } from '../blobs.ts';
 import type { Database, Transaction } from '../database.ts';
 import { LONGEST_LABEL } from '../changes-request.ts';
 import { attach } from '../files.ts';
 import { changes, projects } from '../schema.ts';
 import { addEntities } from '../steps.ts';
+import { readManifest, valuesOf } from './read-entities.ts';
 import { openZip, type ZipEntries } from './zip-entries.ts';
 
 /** Steps are written so many at a time, or so many characters of them. */
@@ -49,11 +49,7 @@ const STEPS_AT_ONCE = 500,
 export async function unpackProject(database: Database, path: string): Promise<string> {
   const zip = await openZip(path);
   try {
-    const manifest = parseManifest(
-      await zip.json(PACKAGE_ENTRIES.manifest).catch((error: unknown) => {
-        throw damaged(PACKAGE_ENTRIES.manifest, error);
-      }),
-    );
+    const manifest = await readManifest(zip);
     return await database.transaction((tx) => unpackInto(tx, zip, manifest));
   } finally {
     zip.close();
@@ -67,7 +63,7 @@ async function unpackInto(tx: Transaction, zip: ZipEntries, manifest: Manifest):
   const entry = PACKAGE_ENTRIES.log[manifest.version];
   let replayed: Replayed;
   try {
-    replayed = await replay(tx, id, values(zip, entry, manifest), manifest.form, fileIds);
+    replayed = await replay(tx, id, valuesOf(zip, entry, manifest), manifest.form, fileIds);
   } catch (error) {
     throw asDamage(entry, error);
   }
@@ -85,17 +81,6 @@ const asDamage = (entry: string, error: unknown): unknown =>
   error instanceof Error && !(error instanceof PackageError) && (error as { cause?: unknown }).cause
     ? error
     : damaged(entry, error);
-
-/** The values of an entry, whichever way its version writes them. */
-async function* values(zip: ZipEntries, entry: string, { version }: Manifest): AsyncGenerator<unknown> {
-  if (version !== 1) {
-    for await (const value of zip.lines(entry)) yield soundValue(value);
-    return;
-  }
-  const whole = await zip.json(entry);
-  if (!Array.isArray(whole)) throw new Error('it is no list');
-  for (const value of whole) yield soundValue(value as unknown);
-}
 
 const head = yup.object({
   id: yup.string().strict().required().max(64),
@@ -165,7 +150,7 @@ async function checkedEntities(
   const entry = PACKAGE_ENTRIES.entities[manifest.version];
   try {
     const order: Entity[] = [];
-    for await (const value of values(zip, entry, manifest)) {
+    for await (const value of valuesOf(zip, entry, manifest)) {
       const entity = entityWithFileIds(parseEntity(upgradeEntity(value, manifest.form)), fileIds),
         replayed = model.get(entity.id);
       if (!replayed || !sameValue(withoutNothing(replayed), withoutNothing(entity)))

@@ -33,7 +33,8 @@ export function shownChosen(table: Table): Traced[] {
   return chosenTraced(table).map((e) => shownOf(e, model));
 }
 
-const traceHere = (table: Table) =>
+/** The trace of the plane in hand, with what follows from it. */
+export const traceHere = (table: Table) =>
   table.traces.of(table.session.state.model, table.state.getState().planeId);
 
 /** What has been traced on the storey in hand and can be picked: what is hidden or locked cannot. */

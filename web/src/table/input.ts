@@ -1,11 +1,13 @@
 import type { KeyDispatcher } from '@/commands/keys';
+import { Fingers } from './fingers';
 import { KeyCursor } from './key-cursor';
 import type { Pick, Tool } from './tool';
 import { zoomAbout, type Insets, type Viewport } from './viewport';
 
 const WHEEL_STEP = 0.0016;
 /** A press that moves less than this many pixels is a click. */
-const CLICK_SLACK = 4;
+const CLICK_SLACK = 4,
+  FINGER_SLACK = 10;
 const KEY_ZOOM = 1.4;
 
 /** What is driven by the input: the surface, as far as pointer and keys need to know it. */
@@ -41,20 +43,24 @@ export class TableInput {
   private shiftHeld = false;
   /** `still`: a right click so far, which means Esc. */
   private pan: { id: number; x: number; y: number; still: boolean } | null = null;
-  private pressed: { id: number; x: number; y: number; dragging: boolean } | null = null;
+  /** `waits`: of a finger it is not known yet whether it clicks, drags, or is the first of two. */
+  private pressed: { id: number; x: number; y: number; dragging: boolean; waits: boolean } | null = null;
   private spaceHeld = false;
   private readonly stops: (() => void)[] = [];
   private readonly keyCursor: KeyCursor;
+  private readonly fingers: Fingers;
 
   constructor(
     private readonly container: HTMLDivElement,
     private readonly table: Driven,
   ) {
     this.keyCursor = new KeyCursor(table);
+    this.fingers = new Fingers(table);
     this.on(container, 'pointerdown', (e) => this.pointerDown(e));
     this.on(container, 'pointermove', (e) => this.pointerMove(e));
     this.on(container, 'pointerup', (e) => this.pointerUp(e));
-    this.on(container, 'pointercancel', () => {
+    this.on(container, 'pointercancel', (e) => {
+      this.fingers.lift(e.pointerId);
       this.pan = null;
       this.pressed = null;
     });
@@ -97,9 +103,14 @@ export class TableInput {
       if (event.button !== 2) this.container.style.cursor = 'grabbing';
       return;
     }
-    this.pressed = { id: event.pointerId, x, y, dragging: false };
+    const finger = event.pointerType === 'touch';
+    if (finger && this.fingers.press(event.pointerId, [x, y])) {
+      this.pressed = null;
+      return;
+    }
+    this.pressed = { id: event.pointerId, x, y, dragging: false, waits: finger };
     table.moveTo([x, y], event.shiftKey, event.altKey);
-    if (table.currentTool.drag) table.currentTool.press(table.lastPick!);
+    if (!finger && table.currentTool.drag) table.currentTool.press(table.lastPick!);
   }
 
   private pointerMove(event: PointerEvent): void {
@@ -114,17 +125,41 @@ export class TableInput {
       return;
     }
     this.keyCursor.rest();
+    const finger = event.pointerType === 'touch',
+      far = this.pressed && Math.hypot(x - this.pressed.x, y - this.pressed.y) > this.slackOf(event);
+    if (finger && this.fingers.move(event.pointerId, [x, y])) return;
+    // A hand trembles: what the finger rests on stays chosen.
+    if (finger && this.pressed && !far && !this.pressed.dragging) return;
+    if (far) this.startDrag(event);
     table.moveTo([x, y], event.shiftKey, event.altKey);
-    if (!this.pressed) return;
-    if (Math.hypot(x - this.pressed.x, y - this.pressed.y) > CLICK_SLACK) this.pressed.dragging = true;
-    if (this.pressed.dragging && table.currentTool.drag) {
+    if (this.pressed?.dragging && table.currentTool.drag) {
       table.currentTool.drag(table.lastPick!);
       table.showTool();
     }
   }
 
+  private slackOf(event: PointerEvent): number {
+    return event.pointerType === 'touch' ? FINGER_SLACK : CLICK_SLACK;
+  }
+
+  /** The press is no click: a finger that drags begins where it came down. */
+  private startDrag(event: PointerEvent): void {
+    const { pressed, table } = this;
+    if (!pressed || pressed.dragging) return;
+    pressed.dragging = true;
+    this.fingers.rest();
+    if (!pressed.waits) return;
+    pressed.waits = false;
+    table.moveTo([pressed.x, pressed.y], event.shiftKey, event.altKey);
+    if (table.currentTool.drag) table.currentTool.press(table.lastPick!);
+  }
+
   private pointerUp(event: PointerEvent): void {
     const { table } = this;
+    if (event.pointerType === 'touch' && this.fingers.lift(event.pointerId)) {
+      this.pressed = null;
+      return;
+    }
     if (this.pan) {
       const { still } = this.pan;
       this.pan = null;
@@ -133,10 +168,12 @@ export class TableInput {
       return;
     }
     if (!this.pressed || event.button !== 0) return;
+    const { waits } = this.pressed;
     this.pressed = null;
-    table.moveTo(this.local(event), event.shiftKey, event.altKey);
+    // What a finger has stepped to is what it picks.
+    if (!(waits && this.fingers.stepped)) table.moveTo(this.local(event), event.shiftKey, event.altKey);
+    if (waits || !table.currentTool.drag) table.currentTool.press(table.lastPick!);
     if (table.currentTool.drag) table.currentTool.release?.(table.lastPick!);
-    else table.currentTool.press(table.lastPick!);
     table.picked();
   }
 

@@ -269,7 +269,14 @@ class DxfReader {
   }
 
   /** Circle or arc, counter-clockwise in its own plane; an uneven scale makes Béziers of it. */
-  private round(style: SceneStyle, at: Transform, centre: Point, r: number, start: number, end: number): void {
+  private round(
+    style: SceneStyle,
+    at: Transform,
+    centre: Point,
+    r: number,
+    start: number,
+    end: number,
+  ): void {
     if (!(r > 0) || !Number.isFinite(start) || !Number.isFinite(end)) return;
     const sweep = sweepOf(start, end);
     if (!isSimilarity(at)) {

@@ -1,10 +1,40 @@
 import * as yup from 'yup';
-import { flag, pair, positive } from '../fields.ts';
+import { finite, flag, id, note, pair, positive } from '../fields.ts';
 import { apart, DRAWN_FIELDS, type FieldsOf } from '../schema.ts';
+import { OPENING_KINDS, OPENING_MEASURES } from './opening.ts';
 import type { Wall } from './wall.ts';
 
 /** More doors and windows than a wall has. */
 const MOST_OPENINGS = 1000;
+
+const differ = (ids: readonly string[]) => new Set(ids).size === ids.length;
+
+/** Heights above the foot of a wall, millimetres. */
+const OPENING = {
+  id: id(),
+  kind: yup
+    .string()
+    .oneOf([...OPENING_KINDS])
+    .required(),
+  from: pair(),
+  to: pair(),
+  sill: finite().min(0),
+  head: positive(),
+  leaves: yup.number().strict().oneOf([0, 1, 2]).required(),
+  hung: yup.string().oneOf(['from', 'to']).required(),
+  opens: yup.string().oneOf(['left', 'right']).required(),
+  tag: note(),
+  assumed: yup
+    .array()
+    .of(
+      yup
+        .string()
+        .oneOf([...OPENING_MEASURES])
+        .required(),
+    )
+    .max(OPENING_MEASURES.length)
+    .required(),
+};
 
 const FIELDS = {
   ...DRAWN_FIELDS,
@@ -16,8 +46,9 @@ const FIELDS = {
   heightAssumed: flag(),
   openings: yup
     .array()
-    .of(yup.object({ from: pair(), to: pair() }).noUnknown().strict())
+    .of(yup.object(OPENING).noUnknown().strict())
     .max(MOST_OPENINGS)
+    .test('ids', 'two openings of the wall have one id', (list) => !list || differ(list.map((o) => o.id)))
     .nullable()
     .optional()
     .default(undefined),

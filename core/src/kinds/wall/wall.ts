@@ -1,7 +1,8 @@
-import { applyTransform, determinant } from '../../geometry/index.ts';
-import type { Drawn, Pair } from '../drawn.ts';
+import { determinant, type Point } from '../../geometry/index.ts';
+import { heldPoints, isOnePoint, type Drawn, type Pair } from '../drawn.ts';
 import type { Kind } from '../kind.ts';
 import { movedEnds, straightKind } from '../straight.ts';
+import { movedOpening, withOpeningEdge, type WallOpening } from './opening.ts';
 
 /** Where the drawn line of a wall lies, seen along its direction. */
 export type WallAlignment = 'centre' | 'left' | 'right';
@@ -15,23 +16,50 @@ export interface Wall extends Drawn {
   alignment: WallAlignment;
   height: number;
   heightAssumed: boolean;
-  /** Where the plan shows doors and windows in it: along its line, as they were when it was taken; nothing is cut out of it yet. */
-  openings?: { from: Pair; to: Pair }[] | null;
+  /** Doors, windows and gaps in it. */
+  openings?: WallOpening[] | null;
 }
 
 const MIRRORED = { centre: 'centre', left: 'right', right: 'left' } as const;
 
+const STRAIGHT = straightKind<Wall>();
+
+/** The place of a wall's line that is nearest to a point. */
+function onLine({ from, to }: Wall, p: Point): Pair {
+  const dx = to[0] - from[0],
+    dy = to[1] - from[1],
+    t = ((p[0] - from[0]) * dx + (p[1] - from[1]) * dy) / (dx * dx + dy * dy);
+  return [from[0] + t * dx, from[1] + t * dy];
+}
+
 /** A wall that is mirrored shows its other side to the left, so its faces stay where the mirror puts them; its thickness and height stay as they are, scaled or not. */
 export const WALL: Kind<Wall> = {
-  ...straightKind<Wall>(),
+  ...STRAIGHT,
   word: () => 'wall',
   layer: { name: 'Walls', colour: 0x17273a, lineType: 'solid' },
   moved: (e, map) => ({
     ...e,
-    ...(e.openings && {
-      openings: e.openings.map((o) => ({ from: applyTransform(map, o.from), to: applyTransform(map, o.to) })),
-    }),
+    ...(e.openings && { openings: e.openings.map((o) => movedOpening(o, map)) }),
     ...movedEnds(e, map),
     alignment: determinant(map) < 0 ? MIRRORED[e.alignment] : e.alignment,
   }),
+  // Its ends, and after them the two edges of each opening.
+  grips: (e) => [e.from, e.to, ...(e.openings ?? []).flatMap((o): [Pair, Pair] => [o.from, o.to])],
+  withGrip: (e, grip, to) => {
+    if (grip < 2) return STRAIGHT.withGrip(e, grip, to);
+    const at = Math.floor(grip / 2) - 1,
+      o = e.openings?.[at],
+      moved = o && withOpeningEdge(o, grip % 2 === 0 ? 'from' : 'to', onLine(e, to));
+    return moved ? { ...e, openings: e.openings!.map((other, i) => (i === at ? moved : other)) } : null;
+  },
+  stretched: (e, holds, by) => {
+    const next = STRAIGHT.stretched(e, holds, by);
+    if (!next || !e.openings) return next;
+    const openings = e.openings.map((o) => {
+      const held = heldPoints([o.from, o.to], holds, by);
+      return held.moved ? { ...o, from: held.points[0], to: held.points[1] } : o;
+    });
+    if (openings.every((o, i) => o === e.openings![i])) return next;
+    return openings.some((o) => isOnePoint(o.from, o.to)) ? null : { ...next, openings };
+  },
 };

@@ -3,14 +3,12 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import { openingsOf } from '@calque/core/building';
 import { group, setFields, type Wall } from '@calque/core/model';
-import { formatLength } from '@calque/core/units';
-import { useFromModel, useSession } from '@/project/context';
-import { lengthStyle } from '@/project/views';
+import { useSession } from '@/project/context';
 import { LengthField } from '@/ui/length-field';
 import { shared } from '@/ui/shared-value';
 import { FaceChoice } from './face-choice';
+import { OpeningsOfWalls } from './openings-list';
 
 /** Thickness, height and where the drawn line lies. */
 export function WallFields({ chosen: walls }: { chosen: readonly Wall[] }) {
@@ -46,26 +44,7 @@ export function WallFields({ chosen: walls }: { chosen: readonly Wall[] }) {
           <Button onClick={() => set(() => ({ heightAssumed: false }), 'Confirm heights')}>Confirm</Button>
         </Box>
       )}
-      <OpeningsLine walls={walls} />
+      <OpeningsOfWalls walls={walls} />
     </Box>
   );
 }
-
-/** Doors and windows that the plan shows in the walls selected. */
-function OpeningsLine({ walls }: { walls: readonly Wall[] }) {
-  const style = useFromModel(lengthStyle);
-  const widths = walls.flatMap((w) => openingsOf(w).map((o) => o.to - o.from));
-  if (widths.length === 0) return null;
-  return (
-    <Typography variant="caption" color="text.secondary">
-      {widths.length === 1 ? 'One opening was' : `${widths.length} openings were`} seen on the plan when{' '}
-      {walls.length === 1 ? 'it was' : 'they were'} taken:{' '}
-      {widths
-        .slice(0, MOST_WIDTHS)
-        .map((w) => formatLength(w, style))
-        .join(', ')}
-      {widths.length > MOST_WIDTHS ? ' …' : ''}. Kept in mind, not cut out.
-    </Typography>
-  );
-}
-const MOST_WIDTHS = 12;

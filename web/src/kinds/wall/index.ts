@@ -3,6 +3,7 @@ import type { Wall } from '@calque/core/model';
 import type { Face } from '../face';
 import { WallFields } from './fields';
 import { flipAlignment, takeThicknessTool, takeWallTool } from './wall-tool';
+import { takeOpeningTool } from './opening-tool';
 import { makeWalls, takeWallRectangle, wallsToLines } from './walls-of';
 
 export const WALL_FACE: Face<Wall> = {
@@ -33,6 +34,19 @@ export const WALL_FACE: Face<Wall> = {
         tool: 'wall-rectangle',
         ...needsStorey(hands, 'Walls stand'),
         run: inStage(hands, 'trace', () => takeWallRectangle(table)),
+      },
+      {
+        id: 'opening',
+        words: 'Put a door, a window or a gap into a wall, as the plan shows it or by typed figures',
+        short: 'Opening',
+        key: 'o',
+        on: ['building'],
+        picture: 'opening',
+        also: 'door window gap hole',
+        group: 'Tools',
+        tool: 'opening',
+        ...needsStorey(hands, 'Openings are put'),
+        run: inStage(hands, 'trace', () => takeOpeningTool(table)),
       },
       {
         id: 'thickness',

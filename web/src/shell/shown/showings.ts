@@ -83,6 +83,19 @@ const BUILDING: Record<string, Showing> = {
       click(6600, 4600),
     ],
   },
+  opening: {
+    before: [laidPlan(), wall('a', [600, 700], [6600, 700]), wall('b', [600, 4500], [6600, 4500])],
+    acts: [
+      say('Point at a wall where the plan shows a door: its edges and its swing are taken from there.'),
+      run('opening'),
+      point(1950, 700),
+      click(1950, 700),
+      click(4750, 4500),
+      say('Or type how wide it is.'),
+      point(5000, 700),
+      type('1200'),
+    ],
+  },
   thickness: {
     before: SHEET,
     acts: [

@@ -21,6 +21,8 @@ export function CheckPanel() {
   const hold = useKeyOf('known');
   const checks = ofType(model, 'check');
   const assumed = ofType(model, 'wall').filter((w) => w.heightAssumed);
+  const openings = ofType(model, 'wall').filter((w) => w.openings?.some((o) => o.assumed.length > 0)),
+    unsure = openings.reduce((n, w) => n + w.openings!.filter((o) => o.assumed.length > 0).length, 0);
   const storeys = ofType(model, 'storey').filter((s) => s.heightAssumed);
   return (
     <Box>
@@ -56,7 +58,13 @@ export function CheckPanel() {
           them
         </Button>
       ) : (
-        storeys.length === 0 && <Typography color="text.secondary">Nothing is assumed.</Typography>
+        storeys.length === 0 &&
+        unsure === 0 && <Typography color="text.secondary">Nothing is assumed.</Typography>
+      )}
+      {unsure > 0 && (
+        <Button onClick={() => table.setSelection(openings.map((w) => w.id))}>
+          {unsure === 1 ? 'Figures of one opening' : `Figures of ${unsure} openings`}: select their walls
+        </Button>
       )}
     </Box>
   );

@@ -1,6 +1,15 @@
-import { wedgesOf, type CutWalls } from '@calque/core/building';
+import { linesOfOpenings, shownParts, wedgesOf, type CutWalls } from '@calque/core/building';
 import { flattenPiece, ringArea, type Piece, type Point, type Polygon } from '@calque/core/geometry';
-import { edgesOf, gripsOf, kindOf, looseOf, ownerId, piecesOf, type Traced } from '@calque/core/model';
+import {
+  edgesOf,
+  gripsOf,
+  kindOf,
+  looseOf,
+  ownerId,
+  piecesOf,
+  type Traced,
+  type Wall,
+} from '@calque/core/model';
 import type { LengthStyle } from '@calque/core/units';
 import type { TraceOfPlane } from '../trace-cache';
 import type { Brush } from '../brush';
@@ -28,6 +37,7 @@ export function paintTrace(
   if (trace.outlines) paintOutlines(brush, outlinesPath(trace.outlines));
   else paintBodies(brush, trace, context.globalAlpha);
   paintLayeredWalls(brush, trace);
+  paintOpenings(brush, trace);
   const alpha = context.globalAlpha;
   paintBelow(brush, trace, style, alpha);
   for (const { look, path } of trace.strokes.paths()) paintStrokes(brush, look, path, alpha);
@@ -77,7 +87,7 @@ function paintLayeredWalls(brush: Brush, trace: TraceOfPlane): void {
       body = trace.cut.bodies.get(wall.id);
     if (!layer || !body) continue;
     context.beginPath();
-    ringPath(brush, body);
+    for (const part of trace.cut.parts.get(wall.id) ?? [body]) ringPath(brush, part);
     context.fillStyle = context.strokeStyle = cssColour(layer.colour);
     context.globalAlpha = 0.3 * alpha * (1 - layer.fade);
     context.fill();
@@ -87,6 +97,24 @@ function paintLayeredWalls(brush: Brush, trace: TraceOfPlane): void {
   }
   context.globalAlpha = alpha;
 }
+
+/** Lines of doors and windows, CSS pixels. */
+const OPENING_LINE = 1;
+
+/** Leaves, swings and panes of the openings. */
+function paintOpenings(brush: Brush, trace: TraceOfPlane): void {
+  if (trace.cut.parts.size === 0) return;
+  const { context, palette } = brush;
+  context.strokeStyle = palette.ink;
+  openingsPath(trace.walls).stroke(brush, OPENING_LINE);
+}
+
+const openingsPath = kept((walls: readonly Wall[]) => {
+  const path = new PlanePath();
+  for (const wall of walls)
+    for (const { lines } of linesOfOpenings(wall)) for (const piece of lines) path.piece(piece);
+  return path;
+});
 
 /** The united outlines, filled and drawn. */
 function paintOutlines(brush: Brush, path: PlanePath): void {
@@ -124,9 +152,9 @@ const outlinesPath = kept((outlines: Polygon[]) => {
 const bodyPaths = kept((cut: CutWalls) => {
   const edges = new PlanePath(),
     solid = new PlanePath();
-  for (const body of cut.bodies.values()) edges.ring(body);
+  for (const part of shownParts(cut)) edges.ring(part);
   // Ring by ring in one direction, so that overlaps at tees stay filled.
-  for (const body of [...cut.bodies.values(), ...wedgesOf(cut)])
+  for (const body of [...shownParts(cut), ...wedgesOf(cut)])
     solid.ring(ringArea(body) < 0 ? [...body].reverse() : body);
   return { edges, solid };
 });

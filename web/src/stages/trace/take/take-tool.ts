@@ -1,4 +1,4 @@
-import { bandOf, openingsOf, plainBody, pointAt } from '@calque/core/building';
+import { bandOf, openingSeen, openingsOf, plainBody, pointAt } from '@calque/core/building';
 import { facePairs, outlineAround, wallsAcross, type FacePair } from '@calque/core/conversion';
 import {
   flattenPiece,
@@ -18,6 +18,7 @@ import {
   type Traced,
   type Underlay,
   type Wall,
+  type WallOpening,
 } from '@calque/core/model';
 import { formatLength, formatLengthWithUnit } from '@calque/core/units';
 import { lengthStyle } from '@/project/views';
@@ -29,7 +30,7 @@ import type { Pick } from '@/table/tool';
 import type { NamedWays, Ways } from '@/drawing/next-way';
 import { elementOf, sourceOf, type Shape } from '@/drawing/drawn';
 import { useTraceState } from '@/drawing/state';
-import { linesOf, type FoundLines } from './plan-lines';
+import { linesOf, piecesNear, type FoundLines } from '@/drawing/plan-lines';
 
 const SNAPPED = [{ snapped: true, typed: false, ink: false }];
 /** Lines of a sheet that miss by no more than this meet, sheet points. */
@@ -147,7 +148,7 @@ class TakeTool implements NamedWays {
     to: [number, number],
     thickness: number,
     alignment: Wall['alignment'],
-    openings: FacePair['openings'] = [],
+    openings: WallOpening[] = [],
   ): WallShape {
     const storey = get(this.table.session.state.model, 'storey', this.table.state.getState().planeId);
     return {
@@ -162,14 +163,26 @@ class TakeTool implements NamedWays {
     };
   }
 
+  /** A wall by both its faces, with the doors and windows that the plan shows in it. */
+  private pairWall(lines: FoundLines, { from, to, thickness, openings }: FacePair): WallShape {
+    const band = bandOf({ id: '', from, to, thickness, alignment: 'centre' }),
+      along = ([x, y]: Point) => (x - from[0]) * band.ux + (y - from[1]) * band.uy;
+    const seen = openings.map((o, i) => {
+      const [a, b] = [along(o.from), along(o.to)].sort((p, q) => p - q);
+      return openingSeen(`o${i + 1}`, band, a, b, piecesNear(lines, band, a, b));
+    });
+    return this.wall(from, to, thickness, 'centre', seen);
+  }
+
   private both(lines: FoundLines, face: Extract<Piece, { kind: 'segment' }>, at: Point): Taken {
     const pairs = this.pairsOf(lines, face, at);
     if (pairs.length === 0)
       return { why: 'No second face runs beside this line: take it as a wall along a line (F).' };
-    const { from, to, thickness, openings } = pairs[this.turn % pairs.length];
+    const pair = pairs[this.turn % pairs.length],
+      { thickness, openings } = pair;
     const words = formatLengthWithUnit(thickness, lengthStyle(this.table.session.state.model));
     return {
-      shape: this.wall(from, to, thickness, 'centre', openings),
+      shape: this.pairWall(lines, pair),
       label: 'Take a wall by both faces',
       says: `${words} thick${openings.length > 0 ? `, ${openings.length} ${openings.length === 1 ? 'opening' : 'openings'}` : ''}${pairs.length > 1 ? `, ${(this.turn % pairs.length) + 1} of ${pairs.length}` : ''}`,
     };
@@ -243,9 +256,12 @@ class TakeTool implements NamedWays {
     const found = this.lines(),
       began = performance.now();
     if (!this.began) return;
-    const pairs =
-      typeof found === 'string' ? [] : wallsAcross(this.began.bare, pick.bare, solidOf(found.lines));
-    this.stroke = pairs.map((w) => this.wall(w.from, w.to, w.thickness, 'centre', w.openings));
+    this.stroke =
+      typeof found === 'string'
+        ? []
+        : wallsAcross(this.began.bare, pick.bare, solidOf(found.lines)).map((w) =>
+            this.pairWall(found.lines, w),
+          );
     const took = performance.now() - began;
     this.readAgain = took > QUICK ? performance.now() + PATIENCE * took : 0;
   }

@@ -1,6 +1,15 @@
 import Flatbush from 'flatbush';
 import type { PlanRun } from '@calque/core/conversion';
-import { distanceToPiece, pieceBox, type Box, type Piece, type Point } from '@calque/core/geometry';
+import { pointAt, type WallBand } from '@calque/core/building';
+import {
+  boxOfPoints,
+  distanceToPiece,
+  grownBox,
+  pieceBox,
+  type Box,
+  type Piece,
+  type Point,
+} from '@calque/core/geometry';
 import { lookOf, type Underlay } from '@calque/core/model';
 import { lineworkUrl } from '@/project/addresses';
 import { cropRing } from '@/table/look-cache';
@@ -57,7 +66,7 @@ export function linesOf(
   if (kept?.key === key) return kept;
   const mine: Kept = (kept = { key, lines: here && new FoundLines(here), why: null });
   if (here) return mine;
-  const worker = new Worker(new URL('../../../workers/plan-lines.worker.ts', import.meta.url), {
+  const worker = new Worker(new URL('../workers/plan-lines.worker.ts', import.meta.url), {
     type: 'module',
   });
   const request: ToPlanLines = {
@@ -77,4 +86,11 @@ export function linesOf(
     },
   });
   return mine;
+}
+
+/** What is drawn near a stretch of a wall: as far as a leaf of an opening so wide reaches. */
+export function piecesNear(lines: FoundLines, band: WallBand, from: number, to: number): Piece[] {
+  const reach = to - from + band.left + band.right,
+    [a, b] = [pointAt(band, from, 0), pointAt(band, to, 0)];
+  return lines.find(grownBox(boxOfPoints([a, b]), reach)).map((i) => lines.pieces[i]);
 }

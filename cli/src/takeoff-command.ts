@@ -1,0 +1,40 @@
+import { takeoff, type Takeoff } from '@calque/core/takeoff';
+import { formatNumber } from '@calque/core/units';
+import { readPackagedModel } from '@calque/store/package';
+
+export interface TakeoffFlags {
+  json?: boolean;
+}
+
+/** What has been traced in a package, counted; as JSON or as tables to be read. */
+export async function takeoffCommand(file: string, { json }: TakeoffFlags): Promise<string> {
+  const counted = takeoff(await readPackagedModel(file));
+  return json ? JSON.stringify({ units: 'mm', ...counted }) : inWords(counted);
+}
+
+const mm = (v: number) => formatNumber(v, 0);
+const m2 = (v: number) => formatNumber(v, 2);
+const mark = (assumed: readonly string[]) => (assumed.length > 0 ? `  assumed: ${assumed.join(', ')}` : '');
+
+function inWords({ storeys, walls, openings }: Takeoff): string {
+  const total = (of: (w: Takeoff['walls'][number]) => number) => walls.reduce((sum, w) => sum + of(w), 0);
+  return [
+    ...storeys.map((s) => `${s.name}: level ${mm(s.level)}, height ${mm(s.height)} mm${mark(s.assumed)}`),
+    '',
+    walls.length === 0
+      ? 'No walls.'
+      : `${walls.length} walls: ${mm(total((w) => w.length))} mm long, ${m2(total((w) => w.area))} m² of one face, ${m2(total((w) => w.net))} m² without openings, ${formatNumber(
+          total((w) => w.volume),
+          3,
+        )} m³`,
+    ...walls.map(
+      (w) =>
+        `  ${w.storey}  ${mm(w.length)} x ${mm(w.thickness)} x ${mm(w.height)} mm, ${m2(w.net)} m²${mark(w.assumed)}`,
+    ),
+    openings.length === 0 ? 'No openings.' : `${openings.length} openings:`,
+    ...openings.map(
+      (o) =>
+        `  ${o.storey}  ${o.tag ? `${o.tag} ` : ''}${o.kind} ${mm(o.width)} x ${mm(o.height)} mm, sill ${mm(o.sill)}${o.hung ? `, hung at its ${o.hung.edge === 'from' ? 'first' : 'second'} edge, opens to the ${o.hung.opens}` : ''}${mark(o.assumed)}`,
+    ),
+  ].join('\n');
+}

@@ -1,0 +1,58 @@
+import type { Piece, Point } from '../geometry/index.ts';
+import type { WallBand } from './wall-geometry.ts';
+import { seenInGap, type OpeningSeen } from './read-opening.ts';
+
+/** Openings of plans are as wide as this, millimetres. */
+const NARROWEST = 250,
+  WIDEST = 6000;
+/** A jamb goes from face to face within this share of the thickness, and within this of square to the wall (sine of what is left). */
+const FACE_TO_FACE = 0.2,
+  SQUARE = 0.05;
+/** Less of both faces than this share is drawn across a gap that shows nothing else. */
+const STILL_DRAWN = 0.3;
+/** Jambs nearer to one another than this, millimetres, are one: a frame is drawn with several lines. */
+const ONE_JAMB = 5;
+
+/** An opening of the plan around a distance along a wall, its edges where the plan draws them. */
+export interface SeenGap {
+  from: number;
+  to: number;
+  seen: OpeningSeen;
+}
+
+/** The opening that a plan shows in a wall at a distance along it; null where it shows none. `pieces`: what is drawn near by, plane millimetres. */
+export function gapNear(band: WallBand, at: number, pieces: readonly Piece[]): SeenGap | null {
+  const thickness = band.left + band.right,
+    room = FACE_TO_FACE * thickness;
+  const local = ([x, y]: Point): [number, number] => {
+    const [dx, dy] = [x - band.from[0], y - band.from[1]];
+    return [dx * band.ux + dy * band.uy, -dx * band.uy + dy * band.ux];
+  };
+  const jambs: number[] = [];
+  /** Stretches of the faces that are drawn. */
+  const faces: [number, number][] = [];
+  for (const piece of pieces) {
+    if (piece.kind !== 'segment') continue;
+    const [p, q] = [local(piece.from), local(piece.to)],
+      low = Math.min(p[1], q[1]),
+      high = Math.max(p[1], q[1]);
+    if (
+      Math.abs(q[0] - p[0]) <= SQUARE * (high - low) &&
+      Math.abs(low + band.right) <= room &&
+      Math.abs(high - band.left) <= room
+    )
+      jambs.push((p[0] + q[0]) / 2);
+    const onFace = [-band.right, band.left].some(
+      (v) => Math.max(Math.abs(low - v), Math.abs(high - v)) <= room / 2,
+    );
+    if (onFace) faces.push([Math.min(p[0], q[0]), Math.max(p[0], q[0])]);
+  }
+  const from = Math.max(...jambs.filter((t) => t <= at), -Infinity),
+    to = Math.min(...jambs.filter((t) => t > at + ONE_JAMB), Infinity),
+    width = to - from;
+  if (!(width >= NARROWEST && width <= WIDEST)) return null;
+  const seen = seenInGap(band, from, to, pieces);
+  if (seen.kind !== 'gap') return { from, to, seen };
+  const drawn = faces.reduce((sum, [a, b]) => sum + Math.max(0, Math.min(b, to) - Math.max(a, from)), 0);
+  return drawn < STILL_DRAWN * 2 * width ? { from, to, seen } : null;
+}

@@ -1,0 +1,81 @@
+import type { Point, Ring } from '../geometry/index.ts';
+import type { WallBand } from './wall-geometry.ts';
+
+type Face = readonly [number, number, number, number];
+interface Stretch {
+  from: number;
+  to: number;
+}
+
+const alongOf =
+  (b: WallBand) =>
+  ([x, y]: Point): number =>
+    (x - b.from[0]) * b.ux + (y - b.from[1]) * b.uy;
+
+/** The part of a ring on one side of a line square to the band: beyond (`sign` 1) or before (-1) a distance along it. */
+function half(ring: Ring, along: (p: Point) => number, at: number, sign: 1 | -1): Ring {
+  const out: Point[] = [];
+  ring.forEach((p, i) => {
+    const q = ring[(i + 1) % ring.length],
+      dp = sign * (along(p) - at),
+      dq = sign * (along(q) - at);
+    if (dp >= 0) out.push(p);
+    if ((dp > 0 && dq < 0) || (dp < 0 && dq > 0)) {
+      const t = dp / (dp - dq);
+      out.push([p[0] + t * (q[0] - p[0]), p[1] + t * (q[1] - p[1])]);
+    }
+  });
+  return out;
+}
+
+/** What of a wall's body stands between its openings, as a plan shows it. */
+export function solidParts(body: Ring, band: WallBand, open: readonly Stretch[]): Ring[] {
+  const along = alongOf(band),
+    bounds = [-Infinity, ...open.flatMap((o) => [o.from, o.to]), Infinity],
+    parts: Ring[] = [];
+  for (let i = 0; i < bounds.length; i += 2) {
+    let part = body;
+    if (bounds[i] > -Infinity) part = half(part, along, bounds[i], 1);
+    if (bounds[i + 1] < Infinity) part = half(part, along, bounds[i + 1], -1);
+    if (part.length > 2) parts.push(part);
+  }
+  return parts;
+}
+
+/** The faces of a wall as its openings leave them, with their jambs. */
+export function openedFaces(faces: readonly Face[], band: WallBand, open: readonly Stretch[]): Face[] {
+  const along = alongOf(band);
+  const left = faces.flatMap((face): Face[] => {
+    const p: Point = [face[0], face[1]],
+      q: Point = [face[2], face[3]],
+      a = along(p),
+      b = along(q);
+    // What runs across the wall is an end of it.
+    if (Math.abs(b - a) < ACROSS * Math.hypot(q[0] - p[0], q[1] - p[1])) return [face];
+    const at = (t: number): Point => {
+      const share = (t - a) / (b - a);
+      return [p[0] + share * (q[0] - p[0]), p[1] + share * (q[1] - p[1])];
+    };
+    const low = Math.min(a, b),
+      high = Math.max(a, b),
+      out: Face[] = [];
+    let from = low;
+    for (const o of [...open, { from: high, to: high }]) {
+      const to = Math.min(high, Math.max(from, o.from));
+      if (to - from > 1e-9) out.push([...at(from), ...at(to)] as unknown as Face);
+      from = Math.max(from, Math.min(high, o.to));
+    }
+    return out;
+  });
+  const place = (t: number, side: number): Point => [
+    band.from[0] + band.ux * t - band.uy * side,
+    band.from[1] + band.uy * t + band.ux * side,
+  ];
+  const jambs = open.flatMap((o) =>
+    [o.from, o.to].map((t) => [...place(t, -band.right), ...place(t, band.left)] as unknown as Face),
+  );
+  return [...left, ...jambs];
+}
+
+/** A face runs along its wall where at least this share of it does. */
+const ACROSS = 0.5;

@@ -1,0 +1,76 @@
+import { applyTransform, determinant, type Point, type Transform } from '../../geometry/index.ts';
+import { isOnePoint, pairOf, type Pair } from '../drawn.ts';
+
+/** What an opening of a wall is: a door leaf or several, a window, or nothing but a gap. */
+export type OpeningKind = 'door' | 'window' | 'gap';
+export const OPENING_KINDS: readonly OpeningKind[] = ['door', 'window', 'gap'];
+
+/** What of an opening nobody has typed, picked or read from a sheet. */
+export type OpeningMeasure = 'kind' | 'sill' | 'head' | 'swing';
+export const OPENING_MEASURES: readonly OpeningMeasure[] = ['kind', 'sill', 'head', 'swing'];
+
+/**
+ * An opening in a wall. It is part of its wall: it moves, is copied and goes with it. Its edges lie on the wall's drawn line, plane
+ * millimetres; heights are above the foot of the wall.
+ */
+export interface WallOpening {
+  /** Among the openings of its wall. */
+  id: string;
+  kind: OpeningKind;
+  from: Pair;
+  to: Pair;
+  sill: number;
+  head: number;
+  /** 0: none, or one that slides. */
+  leaves: 0 | 1 | 2;
+  /** The edge at which its one leaf hangs. */
+  hung: 'from' | 'to';
+  /** The side of the wall on which it stands when it is open, seen from `from` to `to`. */
+  opens: 'left' | 'right';
+  /** As schedules name it: "D04"; perhaps nothing. */
+  tag: string;
+  assumed: OpeningMeasure[];
+}
+
+/** Usual heights, until somebody says otherwise: of a door and of a window's head, and of its sill; millimetres. */
+export const USUAL_HEAD = 2100,
+  USUAL_SILL = 900;
+
+/** An opening of a kind between two places on a wall's line, its heights as is usual and so marked. */
+export function usualOpening(id: string, kind: OpeningKind, from: Pair, to: Pair): WallOpening {
+  return {
+    id,
+    kind,
+    from,
+    to,
+    sill: kind === 'window' ? USUAL_SILL : 0,
+    head: USUAL_HEAD,
+    leaves: kind === 'door' ? 1 : 0,
+    hung: 'from',
+    opens: 'left',
+    tag: '',
+    assumed: kind === 'door' ? ['sill', 'head', 'swing'] : ['sill', 'head'],
+  };
+}
+
+const OTHER = { left: 'right', right: 'left' } as const;
+
+/** Where a similarity of the plane takes it: a mirrored door opens to the other side of its way. */
+export const movedOpening = (o: WallOpening, map: Transform): WallOpening => ({
+  ...o,
+  from: applyTransform(map, o.from),
+  to: applyTransform(map, o.to),
+  opens: determinant(map) < 0 ? OTHER[o.opens] : o.opens,
+});
+
+/** With one edge at another place; null where nothing would be left between its edges. */
+export function withOpeningEdge(o: WallOpening, edge: 'from' | 'to', at: Point): WallOpening | null {
+  const next = { ...o, [edge]: pairOf(at) };
+  return isOnePoint(next.from, next.to) ? null : next;
+}
+
+/** The first of `o1`, `o2` … that is free among a wall's openings. */
+export function freeOpeningId(openings: readonly Pick<WallOpening, 'id'>[]): string {
+  const taken = new Set(openings.map((o) => o.id));
+  for (let n = 1; ; n++) if (!taken.has(`o${n}`)) return `o${n}`;
+}

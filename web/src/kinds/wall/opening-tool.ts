@@ -1,0 +1,329 @@
+import {
+  bandOf,
+  gapNear,
+  openingCorners,
+  openingLines,
+  openingsOf,
+  pointAt,
+  type OpeningSeen,
+  type WallBand,
+} from '@calque/core/building';
+import type { Point } from '@calque/core/geometry';
+import {
+  freeOpeningId,
+  get,
+  ofType,
+  pairOf,
+  setFields,
+  usualOpening,
+  type Model,
+  type OpeningKind,
+  type OpeningMeasure,
+  type Wall,
+  type WallOpening,
+} from '@calque/core/model';
+import { formatLength, formatLengthWithUnit } from '@calque/core/units';
+import type { NamedWays, Ways } from '@/drawing/next-way';
+import { linesOf, piecesNear } from '@/drawing/plan-lines';
+import { lengthStyle } from '@/project/views';
+import type { Brush } from '@/table/brush';
+import { piecePath, ringPath } from '@/table/painters/trace';
+import { traceHere } from '@/table/hit';
+import type { Table } from '@/table/table';
+import type { FieldRequest, Pick } from '@/table/tool';
+import { lengthField, typedLength } from '@/table/tools/geometry';
+
+const KINDS: readonly OpeningKind[] = ['door', 'window', 'gap'];
+export const OPENING_WORDS: Readonly<Record<OpeningKind, string>> = {
+  door: 'door',
+  window: 'window',
+  gap: 'gap',
+};
+/** Usual widths, until another is typed; millimetres. */
+const USUAL_WIDTH: Readonly<Record<OpeningKind, number>> = { door: 900, window: 1200, gap: 900 };
+const TAG_LETTER: Readonly<Record<OpeningKind, string>> = { door: 'D', window: 'W', gap: '' };
+/** A wall is meant when the pointer is this near to its body, CSS pixels. */
+const REACH_PIXELS = 12;
+/** So far along a wall its plan is looked at for an opening, millimetres. */
+const LOOKED_AT = 3500;
+
+/** What was typed, for the openings to come. */
+const typed: { width: Partial<Record<OpeningKind, number>>; sill: number | null; head: number | null } = {
+  width: {},
+  sill: null,
+  head: null,
+};
+
+interface Proposal {
+  wall: Wall;
+  band: WallBand;
+  from: number;
+  to: number;
+  opening: WallOpening;
+  /** Are its edges those of the plan? */ fromPlan: boolean;
+}
+
+/** Puts doors, windows and gaps into walls: where the plan shows one its edges and swing are taken from there. */
+class OpeningTool implements NamedWays {
+  readonly id = 'opening';
+  readonly snaps = true;
+  readonly cursor = 'crosshair';
+  private hover: Pick | null = null;
+  /** null: whatever the plan shows, a door where it shows nothing. */
+  private kind: OpeningKind | null = null;
+
+  constructor(private readonly table: Table) {}
+
+  words(): string {
+    const p = this.proposal(),
+      style = lengthStyle(this.table.session.state.model);
+    if (typeof p === 'string') return `Opening: ${p} · F: door, window, gap · Esc ends`;
+    const { opening, from, to, fromPlan } = p,
+      swing =
+        opening.kind === 'door' && !fromPlan
+          ? ' · the side you point at is where it opens, Shift hangs it at the other edge'
+          : '';
+    return `Opening: click for a ${OPENING_WORDS[opening.kind]} ${formatLengthWithUnit(to - from, style)} wide${fromPlan ? ', as the plan shows it' : ', or type its width'}${swing} · Esc ends`;
+  }
+
+  ways(): Ways {
+    return {
+      words: ['as the plan shows', 'door', 'window', 'gap'],
+      at: this.kind === null ? 0 : KINDS.indexOf(this.kind) + 1,
+      choose: (at) => {
+        this.kind = at === 0 ? null : KINDS[at - 1];
+      },
+    };
+  }
+
+  nextVariant(): boolean {
+    const { at, words, choose } = this.ways();
+    choose((at + 1) % words.length);
+    return true;
+  }
+
+  move(pick: Pick): void {
+    this.hover = pick;
+  }
+
+  /** The wall that is meant, and where along it the pointer stands. */
+  private wallAt({ bare }: Pick): { wall: Wall; band: WallBand; along: number; left: boolean } | null {
+    const reach = REACH_PIXELS / this.table.view.scale,
+      { walls, locked } = traceHere(this.table);
+    let best: ReturnType<OpeningTool['wallAt']> = null,
+      nearest = reach;
+    for (const wall of walls) {
+      // A wall within a placed group is changed in its group.
+      if ((wall.layerId && locked.has(wall.layerId)) || !get(this.table.session.state.model, 'wall', wall.id))
+        continue;
+      const band = bandOf(wall),
+        [dx, dy] = [bare[0] - band.from[0], bare[1] - band.from[1]],
+        along = dx * band.ux + dy * band.uy,
+        off = -dx * band.uy + dy * band.ux;
+      const outside = Math.max(-along, along - band.length, off - band.left, -band.right - off, 0);
+      if (outside >= nearest) continue;
+      nearest = outside;
+      best = { wall, band, along, left: off > (band.left - band.right) / 2 };
+    }
+    return best;
+  }
+
+  /** What the plan shows in a wall near a place along it; null without a sheet, or while its lines are not ready. */
+  private seen(band: WallBand, along: number): { from: number; to: number; seen: OpeningSeen } | null {
+    const { model } = this.table.session.state,
+      u = get(model, 'underlay', this.table.state.getState().underlayId);
+    if (!u || u.planeId !== this.table.state.getState().planeId) return null;
+    const { lines } = linesOf(
+      this.table.session.projectId,
+      u,
+      () => this.table.showTool(),
+      this.table.sheets.runsHere?.(u),
+    );
+    return lines && gapNear(band, along, piecesNear(lines, band, along - LOOKED_AT, along + LOOKED_AT));
+  }
+
+  private proposal(): Proposal | string {
+    const pick = this.hover,
+      at = pick && this.wallAt(pick);
+    if (!pick || !at) return 'point at a wall';
+    const { wall, band, along } = at,
+      plan = this.seen(band, along),
+      kind = this.kind ?? (plan ? plan.seen.kind : 'door'),
+      width = typed.width[kind];
+    if (plan && width === undefined) return this.asSeen(at, plan, kind);
+    const middle = plan ? (plan.from + plan.to) / 2 : pick.found ? alongOf(band, pick.plane) : along,
+      half = (width ?? USUAL_WIDTH[kind]) / 2;
+    if (2 * half > band.length)
+      return `the wall is shorter than ${this.length(2 * half)}: type a smaller width`;
+    const from = Math.min(band.length - 2 * half, Math.max(0, middle - half)),
+      to = from + 2 * half;
+    const hungAtTo = pick.shift;
+    return this.proposed(wall, band, from, to, kind, {
+      opens: at.left ? 'left' : 'right',
+      hung: hungAtTo ? 'to' : 'from',
+    });
+  }
+
+  private asSeen(
+    { wall, band }: { wall: Wall; band: WallBand },
+    { from, to, seen }: { from: number; to: number; seen: OpeningSeen },
+    kind: OpeningKind,
+  ): Proposal | string {
+    const asDoor = kind === 'door' && seen.kind === 'door';
+    const p = this.proposed(wall, band, from, to, kind, {
+      ...(asDoor && { hung: seen.hung, opens: seen.opens, leaves: seen.leaves }),
+    });
+    if (typeof p === 'string') return p;
+    const known: OpeningMeasure[] = asDoor && seen.swingSeen ? ['swing'] : [];
+    return {
+      ...p,
+      fromPlan: true,
+      opening: { ...p.opening, assumed: p.opening.assumed.filter((m) => !known.includes(m)) },
+    };
+  }
+
+  private proposed(
+    wall: Wall,
+    band: WallBand,
+    from: number,
+    to: number,
+    kind: OpeningKind,
+    more: Partial<WallOpening>,
+  ): Proposal | string {
+    const other = openingsOf(wall).find((o) => o.from < to - 1e-6 && o.to > from + 1e-6);
+    if (other)
+      return `a ${OPENING_WORDS[other.opening.kind]} is there already: drag its edges with Select, or change it in the card of its wall`;
+    const usual = usualOpening(
+      freeOpeningId(wall.openings ?? []),
+      kind,
+      pairOf(pointAt(band, from, 0)),
+      pairOf(pointAt(band, to, 0)),
+    );
+    const sill = typed.sill ?? usual.sill,
+      head = typed.head ?? Math.min(usual.head, wall.height);
+    if (head > wall.height)
+      return `its head would be above the wall, which is ${this.length(wall.height)} high`;
+    if (sill >= head) return 'its sill would be above its head: type other heights';
+    const given: OpeningMeasure[] = [
+      ...(typed.sill === null ? [] : (['sill'] as const)),
+      ...(typed.head === null ? [] : (['head'] as const)),
+    ];
+    const opening: WallOpening = {
+      ...usual,
+      sill,
+      head,
+      ...more,
+      tag: nextTag(this.table.session.state.model, kind),
+      assumed: usual.assumed.filter((m) => !given.includes(m)),
+    };
+    return { wall, band, from, to, opening, fromPlan: false };
+  }
+
+  private length(mm: number): string {
+    return formatLengthWithUnit(mm, lengthStyle(this.table.session.state.model));
+  }
+
+  press(pick: Pick): void {
+    this.hover = pick;
+    this.put();
+  }
+
+  private put(): void {
+    const p = this.proposal();
+    if (typeof p === 'string') {
+      this.table.session.tell(`${p[0].toUpperCase()}${p.slice(1)}.`, true);
+      return;
+    }
+    const { wall, opening } = p;
+    this.table.session.do(
+      setFields(wall, { openings: [...(wall.openings ?? []), opening] }),
+      `Put a ${OPENING_WORDS[opening.kind]}`,
+    );
+  }
+
+  field(): FieldRequest | null {
+    const p = this.hover && this.proposal();
+    if (!p || typeof p === 'string') return null;
+    const style = lengthStyle(this.table.session.state.model);
+    return {
+      required: false,
+      at: this.hover!.plane,
+      fields: [
+        lengthField('width', 'width', p.to - p.from, style),
+        lengthField('sill', 'sill', p.opening.sill, style),
+        lengthField('head', 'head', p.opening.head, style),
+      ],
+      hint: `Enter puts it${p.fromPlan ? '' : `, ${formatLength(p.from, style)} from the end of the wall`}.`,
+    };
+  }
+
+  submit(values: Record<string, string>): string | null {
+    const p = this.proposal();
+    if (typeof p === 'string') return `${p[0].toUpperCase()}${p.slice(1)}.`;
+    const style = lengthStyle(this.table.session.state.model),
+      given = (id: string) => (values[id] ?? '').trim() !== '';
+    const width = typedLength(values.width, p.to - p.from, style),
+      sill = typedLength(values.sill, p.opening.sill, style),
+      head = typedLength(values.head, p.opening.head, style);
+    for (const figure of [width, sill, head]) if (typeof figure === 'string') return figure;
+    if ((width as number) <= 0) return 'The width must be above 0.';
+    if ((sill as number) < 0) return 'The sill cannot lie below the foot of the wall.';
+    const before = { ...typed, width: { ...typed.width } };
+    if (given('width')) typed.width[p.opening.kind] = width as number;
+    if (given('sill')) typed.sill = sill as number;
+    if (given('head')) typed.head = head as number;
+    const next = this.proposal();
+    if (typeof next === 'string') {
+      Object.assign(typed, before);
+      return `${next[0].toUpperCase()}${next.slice(1)}.`;
+    }
+    this.put();
+    return null;
+  }
+
+  key(event: KeyboardEvent): boolean {
+    if (event.key !== 'Backspace') return false;
+    // What was typed counts no more: openings are as the plan has them, or as is usual.
+    Object.assign(typed, { width: {}, sill: null, head: null });
+    return true;
+  }
+
+  paint(brush: Brush): void {
+    const p = this.proposal();
+    if (typeof p === 'string') return;
+    const { context, palette } = brush;
+    context.save();
+    context.strokeStyle = palette.now;
+    context.fillStyle = 'rgba(255,254,250,0.75)';
+    context.lineWidth = 2;
+    context.beginPath();
+    ringPath(brush, openingCorners(p.band, p.from, p.to));
+    context.fill();
+    context.stroke();
+    context.beginPath();
+    for (const piece of openingLines(p.band, p)) piecePath(brush, piece);
+    context.stroke();
+    context.restore();
+  }
+
+  cancel(): boolean {
+    return false;
+  }
+}
+
+const alongOf = (b: WallBand, p: Point) => (p[0] - b.from[0]) * b.ux + (p[1] - b.from[1]) * b.uy;
+
+/** The next tag of its kind in the project: D01, D02 …; gaps have none. */
+export function nextTag(model: Model, kind: OpeningKind): string {
+  const letter = TAG_LETTER[kind];
+  if (letter === '') return '';
+  const numbers = ofType(model, 'wall').flatMap((w) =>
+    (w.openings ?? []).flatMap((o) => {
+      const found = new RegExp(`^${letter}(\\d{1,6})$`).exec(o.tag);
+      return found ? [Number(found[1])] : [];
+    }),
+  );
+  return `${letter}${String(Math.max(0, ...numbers) + 1).padStart(2, '0')}`;
+}
+
+export const takeOpeningTool = (table: Table): void => table.hold(new OpeningTool(table));

@@ -1,0 +1,247 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { IconTrash } from '@tabler/icons-react';
+import { openingsOf, type OpeningInWall } from '@calque/core/building';
+import {
+  group,
+  setFields,
+  type OpeningKind,
+  type OpeningMeasure,
+  type Wall,
+  type WallOpening,
+} from '@calque/core/model';
+import { formatLength } from '@calque/core/units';
+import { useFromModel, useSession } from '@/project/context';
+import { lengthStyle } from '@/project/views';
+import { MarkButton } from '@/ui/icon-button';
+import { LengthField } from '@/ui/length-field';
+import { nextTag } from './opening-tool';
+
+const KINDS: readonly (readonly [OpeningKind, string])[] = [
+  ['door', 'Door'],
+  ['window', 'Window'],
+  ['gap', 'Gap'],
+];
+/** What stands for a door's leaves in the list. */
+const LEAVES: readonly (readonly [WallOpening['leaves'], string])[] = [
+  [1, 'one leaf'],
+  [2, 'two leaves'],
+  [0, 'slides'],
+];
+const MEASURE_WORDS: Readonly<Record<OpeningMeasure, string>> = {
+  kind: 'kind',
+  sill: 'sill',
+  head: 'head',
+  swing: 'swing',
+};
+
+/** Doors, windows and gaps of the walls selected: of one wall each with its figures. */
+export function OpeningsOfWalls({ walls }: { walls: readonly Wall[] }) {
+  const session = useSession();
+  const style = useFromModel(lengthStyle);
+  const all = walls.flatMap((wall) => openingsOf(wall).map((o) => ({ wall, ...o })));
+  if (all.length === 0) return null;
+  const assumed = all.filter((o) => o.opening.assumed.length > 0);
+  const confirm = () =>
+    session.do(
+      group(
+        walls
+          .filter((w) => w.openings?.some((o) => o.assumed.length > 0))
+          .map((w) => setFields(w, { openings: w.openings!.map((o) => ({ ...o, assumed: [] })) })),
+      ),
+      'Confirm openings',
+    );
+  return (
+    <Box sx={{ mt: 1.25 }}>
+      <Typography variant="h3" sx={{ mb: 0.5 }}>
+        {all.length === 1 ? 'One opening' : `${all.length} openings`}
+      </Typography>
+      {walls.length === 1 ? (
+        all.map((o) => <OpeningFields key={o.opening.id} wall={o.wall} at={o} />)
+      ) : (
+        <Typography color="text.secondary">
+          {all
+            .slice(0, MOST_LISTED)
+            .map((o) => formatLength(o.to - o.from, style))
+            .join(', ')}
+          {all.length > MOST_LISTED ? ' …' : ''} wide. Select one wall to change its openings.
+        </Typography>
+      )}
+      {assumed.length > 0 && (
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
+          <Typography variant="caption" sx={{ color: 'assumed', flex: 1 }}>
+            assumed: {measuresOf(assumed.map((o) => o.opening))}
+          </Typography>
+          <Button onClick={confirm}>Confirm</Button>
+        </Box>
+      )}
+    </Box>
+  );
+}
+const MOST_LISTED = 12;
+
+const measuresOf = (openings: readonly WallOpening[]): string =>
+  [...new Set(openings.flatMap((o) => o.assumed))].map((m) => MEASURE_WORDS[m]).join(', ');
+
+function OpeningFields({ wall, at: { opening: o, from, to } }: { wall: Wall; at: OpeningInWall }) {
+  const session = useSession();
+  const set = (fields: Partial<WallOpening>, label: string, ...known: OpeningMeasure[]) =>
+    session.do(
+      setFields(wall, {
+        openings: wall.openings!.map((other) =>
+          other.id === o.id
+            ? { ...o, ...fields, assumed: o.assumed.filter((m) => !known.includes(m)) }
+            : other,
+        ),
+      }),
+      label,
+    );
+  const refused = (why: string) => session.tell(why, true);
+  const heights = (sill: number, head: number, label: string, known: 'sill' | 'head') => {
+    if (sill >= head) refused('The sill must lie below the head.');
+    else if (head > wall.height) refused('The head would be above the wall: make the wall higher first.');
+    else set({ sill, head }, label, known);
+  };
+  /** Both edges move by half, so that its middle stays; refused where the wall or another opening is in the way. */
+  const widen = (width: number) => {
+    const by = (width - (to - from)) / 2,
+      ends = [from - by, to + by],
+      length = Math.hypot(wall.to[0] - wall.from[0], wall.to[1] - wall.from[1]);
+    if (ends[0] < -1e-6 || ends[1] > length + 1e-6)
+      return refused('It would go beyond the end of its wall: move it along first, or make it less wide.');
+    if (openingsOf(wall).some((p) => p.opening.id !== o.id && p.from < ends[1] && p.to > ends[0]))
+      return refused('It would go into the opening beside it.');
+    const [ux, uy] = [(wall.to[0] - wall.from[0]) / length, (wall.to[1] - wall.from[1]) / length];
+    const place = (t: number): [number, number] => [wall.from[0] + ux * t, wall.from[1] + uy * t];
+    const forward = (o.to[0] - o.from[0]) * ux + (o.to[1] - o.from[1]) * uy > 0;
+    const [a, b] = ends.map(place);
+    set(forward ? { from: a, to: b } : { from: b, to: a }, 'Change the width of an opening');
+  };
+  const name = o.tag || KINDS.find(([id]) => id === o.kind)![1];
+  return (
+    <Box
+      role="group"
+      aria-label={`Opening ${name}`}
+      sx={{ borderTop: 1, borderColor: 'edge', py: 1, display: 'grid', gap: 1 }}
+    >
+      <Box sx={{ display: 'flex', gap: 1 }}>
+        <TextField
+          select
+          label="Kind"
+          value={o.kind}
+          onChange={(e) => {
+            const kind = e.target.value as OpeningKind;
+            set(
+              { kind, leaves: kind === 'door' ? 1 : 0, tag: nextTag(session.state.model, kind) },
+              'Change the kind of an opening',
+              'kind',
+            );
+          }}
+          sx={{ flex: 1 }}
+        >
+          {KINDS.map(([id, words]) => (
+            <MenuItem key={id} value={id}>
+              {words}
+            </MenuItem>
+          ))}
+        </TextField>
+        <Tag value={o.tag} onChange={(tag) => set({ tag }, 'Name an opening')} />
+        <MarkButton
+          word={`Remove ${name}`}
+          onClick={() =>
+            session.do(
+              setFields(wall, { openings: wall.openings!.filter((other) => other.id !== o.id) }),
+              'Remove an opening',
+            )
+          }
+        >
+          <IconTrash size={16} stroke={1.6} />
+        </MarkButton>
+      </Box>
+      <Box sx={{ display: 'flex', gap: 1 }}>
+        <LengthField label="Width" value={to - from} onChange={widen} />
+        <LengthField
+          label="Sill"
+          value={o.sill}
+          positive={false}
+          onChange={(sill) =>
+            sill < 0
+              ? refused('The sill cannot lie below the foot of the wall.')
+              : heights(sill, o.head, 'Change a sill', 'sill')
+          }
+        />
+        <LengthField
+          label="Head"
+          value={o.head}
+          onChange={(head) => heights(o.sill, head, 'Change a head', 'head')}
+        />
+      </Box>
+      {o.kind === 'door' && (
+        <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+          <TextField
+            select
+            label="Leaves"
+            value={o.leaves}
+            onChange={(e) =>
+              set(
+                { leaves: Number(e.target.value) as WallOpening['leaves'] },
+                'Change the leaves of a door',
+                'swing',
+              )
+            }
+            sx={{ width: 110 }}
+          >
+            {LEAVES.map(([n, words]) => (
+              <MenuItem key={n} value={n}>
+                {words}
+              </MenuItem>
+            ))}
+          </TextField>
+          <Button
+            variant="outlined"
+            onClick={() =>
+              set({ opens: o.opens === 'left' ? 'right' : 'left' }, 'Open to the other side', 'swing')
+            }
+          >
+            Other side
+          </Button>
+          {o.leaves === 1 && (
+            <Button
+              variant="outlined"
+              onClick={() =>
+                set({ hung: o.hung === 'from' ? 'to' : 'from' }, 'Hang at the other edge', 'swing')
+              }
+            >
+              Other edge
+            </Button>
+          )}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+/** As schedules name it; taken on Enter or on leaving. */
+function Tag({ value, onChange }: { value: string; onChange(tag: string): void }) {
+  return (
+    <TextField
+      key={value}
+      label="Tag"
+      defaultValue={value}
+      slotProps={{ htmlInput: { maxLength: 40 } }}
+      onBlur={(e) => {
+        const tag = e.target.value.trim();
+        if (tag !== value) onChange(tag);
+      }}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') (e.target as HTMLInputElement).blur();
+      }}
+      sx={{ width: 76 }}
+    />
+  );
+}
