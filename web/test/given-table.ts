@@ -87,6 +87,7 @@ export function tableWith(...entities: Entity[]) {
     traces: new TraceCache(() => {}),
     view: { scale: 1, x: 0, y: 0 },
     shown: [] as unknown[],
+    sheets: {},
     session: {
       get state() {
         return { model, history: EMPTY_HISTORY };
