@@ -251,6 +251,17 @@ describe('what a plan shows in a gap', () => {
     });
   });
 
+  it('has a jamb also where the leaf stands open in line with it; a grid line right across the wall is none', () => {
+    const joined = [line([1000, 100], [1000, -1000]), jambs[1], ...swung(1000, -1).slice(1)];
+    expect(gapNear(band, 1400, [...faces, ...joined])).toMatchObject({
+      from: 1000,
+      to: 1900,
+      seen: { kind: 'door', hung: 'from', opens: 'right' },
+    });
+    const gridLine = line([1500, -3000], [1500, 3000]);
+    expect(gapNear(band, 1400, [...faces, ...jambs, gridLine])).toMatchObject({ from: 1000, to: 1900 });
+  });
+
   it('is kept with what the plan does not say marked as assumed', () => {
     const seen = openingSeen('o1', band, 1000, 1900, [...jambs, ...swung(1900, -1)]);
     expect(seen).toMatchObject({ kind: 'door', hung: 'to', opens: 'right', from: [1000, 0], to: [1900, 0] });

@@ -5,7 +5,7 @@ import { seenInGap, type OpeningSeen } from './read-opening.ts';
 /** Openings of plans are as wide as this, millimetres. */
 const NARROWEST = 250,
   WIDEST = 6000;
-/** A jamb goes from face to face within this share of the thickness, and within this of square to the wall (sine of what is left). */
+/** A jamb goes from face to face within this share of the thickness, and within this of square to the wall (sine of what is left); a leaf that stands open may go on in line with it, on one side. */
 const FACE_TO_FACE = 0.2,
   SQUARE = 0.05;
 /** Less of both faces than this share is drawn across a gap that shows nothing else. */
@@ -38,8 +38,9 @@ export function gapNear(band: WallBand, at: number, pieces: readonly Piece[]): S
       high = Math.max(p[1], q[1]);
     if (
       Math.abs(q[0] - p[0]) <= SQUARE * (high - low) &&
-      Math.abs(low + band.right) <= room &&
-      Math.abs(high - band.left) <= room
+      low <= room - band.right &&
+      high >= band.left - room &&
+      (low >= -room - band.right || high <= band.left + room)
     )
       jambs.push((p[0] + q[0]) / 2);
     const onFace = [-band.right, band.left].some(

@@ -7,8 +7,9 @@ export type OpeningSeen = Pick<WallOpening, 'kind' | 'leaves' | 'hung' | 'opens'
   /** Is the swing seen, or only that it is a door? */ swingSeen: boolean;
 };
 
-/** A leaf hangs this near to an edge of its opening, as a share of its width, and is as long as it but for the frame. */
+/** A leaf hangs this near to an edge of its opening, as a share of its width and in millimetres at most, and is as long as it but for the frame. */
 const AT_EDGE = 0.16,
+  FARTHEST_HINGE = 150,
   MISFIT = 0.2;
 /** A leaf stands at least so far from the wall (sine), and a window's lines run along it within the second. */
 const STANDS = 0.15,
@@ -26,6 +27,8 @@ interface Leaf {
 /** An opening seen along its wall: its edges, and what is near them. */
 class Gap {
   private readonly width: number;
+  /** How far from an edge or a face something may lie that belongs to it. */
+  private readonly room: number;
 
   constructor(
     private readonly band: WallBand,
@@ -33,6 +36,7 @@ class Gap {
     private readonly to: number,
   ) {
     this.width = to - from;
+    this.room = Math.min(FARTHEST_HINGE, AT_EDGE * this.width);
   }
 
   /** Along the wall, and to the left of its line. */
@@ -43,12 +47,12 @@ class Gap {
   }
 
   private edgeNear(t: number): 'from' | 'to' | null {
-    const near = (at: number) => Math.abs(t - at) <= AT_EDGE * this.width;
+    const near = (at: number) => Math.abs(t - at) <= this.room;
     return near(this.from) ? 'from' : near(this.to) ? 'to' : null;
   }
 
   private isBeside(v: number): boolean {
-    const room = AT_EDGE * this.width;
+    const { room } = this;
     return v > -this.band.right - room && v < this.band.left + room;
   }
 
@@ -87,7 +91,7 @@ class Gap {
     const [p, q] = [this.local(piece.from), this.local(piece.to)],
       low = Math.min(p[0], q[0]),
       high = Math.max(p[0], q[0]),
-      room = AT_EDGE * this.width;
+      { room } = this;
     return (
       Math.abs(q[1] - p[1]) < ALONG * (high - low) &&
       p[1] > -this.band.right - 1 &&

@@ -88,9 +88,9 @@ export function linesOf(
   return mine;
 }
 
-/** What is drawn near a stretch of a wall: as far as a leaf of an opening so wide reaches. */
+/** What is drawn near a stretch of a wall, without what is dashed: as far as a leaf of an opening so wide reaches. */
 export function piecesNear(lines: FoundLines, band: WallBand, from: number, to: number): Piece[] {
   const reach = to - from + band.left + band.right,
     [a, b] = [pointAt(band, from, 0), pointAt(band, to, 0)];
-  return lines.find(grownBox(boxOfPoints([a, b]), reach)).map((i) => lines.pieces[i]);
+  return lines.findSolid(grownBox(boxOfPoints([a, b]), reach)).map((i) => lines.pieces[i]);
 }
