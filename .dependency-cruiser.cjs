@@ -19,7 +19,18 @@ const CORE = {
   calibration: ['geometry', 'ink', 'linework', 'units'],
   conversion: ['geometry', 'linework', 'model'],
   takeoff: ['building', 'geometry', 'kinds', 'model'],
-  exchange: ['building', 'conversion', 'formats', 'geometry', 'kinds', 'linework', 'model', 'texts', 'units'],
+  exchange: [
+    'building',
+    'takeoff',
+    'conversion',
+    'formats',
+    'geometry',
+    'kinds',
+    'linework',
+    'model',
+    'texts',
+    'units',
+  ],
 };
 
 /** Rooms of the page; 'core' stands for all of the core, by its named entries. */

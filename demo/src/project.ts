@@ -1,16 +1,19 @@
 import { calibrateByLength, placeAtScale } from '@calque/core/calibration';
-import { MM_PER_POINT, type Point } from '@calque/core/geometry';
+import { boxContains, boxOfPoints, MM_PER_POINT, type Point } from '@calque/core/geometry';
 import {
   storedTransform,
+  usualOpening,
   type Change,
   type Check,
   type Entity,
+  type OpeningMeasure,
   type Underlay,
   type Wall,
+  type WallOpening,
   type WorkPlane,
 } from '@calque/core/model';
 import { uprightPlane } from '@calque/core/planes';
-import { modelWall } from './plan.ts';
+import { modelWall, type PlanWall } from './plan.ts';
 import { GROUND_WALLS, OUTER, PLAN } from './sheets.ts';
 
 export interface DemoFiles {
@@ -181,15 +184,56 @@ function tracedWalls(): Wall[] {
     west = GROUND_WALLS[3],
     middle = GROUND_WALLS[4],
     workshop = [GROUND_WALLS[9], GROUND_WALLS[10]];
-  const walls = [
-    modelWall('w-south', south.from, [middle.from[0], h], OUTER.wall),
-    modelWall('w-west', west.from, west.to, OUTER.wall),
-    modelWall('w-north', [middle.to[0], OUTER.depth - h], [h, OUTER.depth - h], OUTER.wall),
-    modelWall('w-middle', middle.from, middle.to, middle.thickness),
-    ...workshop.map((w, i) => modelWall(`w-workshop-${i + 1}`, w.from, w.to, w.thickness)),
+  const north = GROUND_WALLS[2];
+  const walls: [Wall, PlanWall][] = [
+    [modelWall('w-south', south.from, [middle.from[0], h], OUTER.wall), south],
+    [modelWall('w-west', west.from, west.to, OUTER.wall), west],
+    [modelWall('w-north', [middle.to[0], OUTER.depth - h], [h, OUTER.depth - h], OUTER.wall), north],
+    [modelWall('w-middle', middle.from, middle.to, middle.thickness), middle],
+    ...workshop.map((w, i): [Wall, PlanWall] => [
+      modelWall(`w-workshop-${i + 1}`, w.from, w.to, w.thickness),
+      w,
+    ]),
   ];
-  return walls.map((w) => ({
-    ...w,
+  const tags = { door: 0, window: 0 };
+  return walls.map(([wall, drawn]) => ({
+    ...wall,
+    openings: openingsIn(wall, drawn, tags),
     source: { underlayId: 'u-ground', ends: 'snapped', thickness: 'measured' },
   }));
+}
+
+/** What a plan does not say of a door. */
+const SEEN: OpeningMeasure[] = ['sill', 'head'];
+/** Gates of the boat bay are as high as this, as the river elevation shows them; millimetres. */
+const GATE_HEAD = 2500;
+
+/** The openings that the plan shows in the traced part of a wall. */
+function openingsIn(
+  wall: Wall,
+  { from, to, openings = [] }: PlanWall,
+  tags: { door: number; window: number },
+): WallOpening[] {
+  const length = Math.hypot(to[0] - from[0], to[1] - from[1]),
+    place = (along: number): [number, number] => [
+      from[0] + ((to[0] - from[0]) * along) / length,
+      from[1] + ((to[1] - from[1]) * along) / length,
+    ];
+  const box = boxOfPoints([wall.from, wall.to]);
+  return openings
+    .map((o) => ({ o, ends: [place(o.at), place(o.at + o.width)] as const }))
+    .filter(({ ends }) => ends.every(([x, y]) => boxContains(box, [x, y, x, y])))
+    .map(({ o, ends }, i): WallOpening => {
+      const kind = o.kind === 'gate' ? 'gap' : o.kind;
+      return {
+        ...usualOpening(`o${i + 1}`, kind, ...ends),
+        ...(o.kind === 'gate' && { head: GATE_HEAD }),
+        ...(o.kind === 'door' && {
+          hung: o.hinge === 'end' ? ('to' as const) : ('from' as const),
+          opens: o.side === -1 ? ('right' as const) : ('left' as const),
+          assumed: SEEN,
+        }),
+        tag: kind === 'gap' ? '' : `${kind === 'door' ? 'D' : 'W'}${String(++tags[kind]).padStart(2, '0')}`,
+      };
+    });
 }

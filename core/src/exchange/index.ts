@@ -4,6 +4,7 @@ export { dxfOfModel, type DxfDrawing, type PdfUnderlay } from './dxf/dxf-drawing
 export * from './svg/write-svg.ts';
 export * from './csv/csv-text.ts';
 export * from './csv/write-walls.ts';
+export * from './csv/write-openings.ts';
 export * from './package/package.ts';
 export * from './package/renamed-files.ts';
 export * from './from-model.ts';

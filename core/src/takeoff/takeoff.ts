@@ -3,7 +3,6 @@ import { ringArea, type Ring } from '../geometry/index.ts';
 import { ownAreas } from './own-areas.ts';
 import {
   looseElements,
-  ofType,
   storeysOf,
   type Model,
   type OpeningKind,
@@ -61,16 +60,13 @@ export interface Takeoff {
 
 /** What has been traced of a building, counted. Walls are cut to those of their storey. */
 export function takeoff(model: Model): Takeoff {
-  const walls: WallRow[] = [],
-    openings: OpeningRow[] = [];
+  const walls: WallRow[] = [];
   for (const storey of storeysOf(model)) {
-    const here = looseElements(model, storey.id).filter((e): e is Wall => e.type === 'wall'),
+    const here = wallsOn(model, storey),
       cut = cutWalls(here),
       areas = ownAreas(here, cut);
-    for (const wall of here) {
+    for (const wall of here)
       walls.push(wallRow(wall, storey, cut.bodies.get(wall.id), areas.get(wall.id) ?? 0));
-      openings.push(...openingRows(wall, storey));
-    }
   }
   return {
     storeys: storeysOf(model).map((s) => ({
@@ -80,7 +76,7 @@ export function takeoff(model: Model): Takeoff {
       assumed: s.heightAssumed ? ['height'] : [],
     })),
     walls,
-    openings,
+    openings: openingSchedule(model),
   };
 }
 
@@ -157,9 +153,9 @@ const openingRows = (wall: Wall, storey: Storey): OpeningRow[] =>
     assumed: o.assumed,
   }));
 
-/** How many openings have a figure that nobody has said. */
-export const assumedOpenings = (model: Model): number =>
-  ofType(model, 'wall').reduce(
-    (n, w) => n + (w.openings ?? []).filter((o) => o.assumed.length > 0).length,
-    0,
-  );
+/** All openings of the building, storey by storey; without cutting its walls to one another. */
+export const openingSchedule = (model: Model): OpeningRow[] =>
+  storeysOf(model).flatMap((storey) => wallsOn(model, storey).flatMap((wall) => openingRows(wall, storey)));
+
+const wallsOn = (model: Model, { id }: Storey): Wall[] =>
+  looseElements(model, id).filter((e): e is Wall => e.type === 'wall');

@@ -12,12 +12,14 @@ import { wallSchedule } from '@calque/core/building';
 import {
   drawingOfModel,
   isDelivered,
+  writeOpeningsCsv,
   dxfOfModel,
   writeDxf,
   writeSvg,
   writeWallsCsv,
   type DxfUnits,
 } from '@calque/core/exchange';
+import { openingSchedule } from '@calque/core/takeoff';
 import { ofType, settingsOf, type Underlay, storeysOf } from '@calque/core/model';
 import { formatArea, formatLengthWithUnit, parseScale } from '@calque/core/units';
 import { useDelivered } from '@/project/delivered';
@@ -52,6 +54,7 @@ export function DeliverPanel() {
   const scale = parseScale(scaleText);
   const { name } = settingsOf(model);
   const rows = useFromModel(wallSchedule);
+  const openings = useFromModel(openingSchedule);
   const traced = traceTally(model);
   const empty = traced.total === 0;
   const assumed = rows.filter((r) => r.wall.heightAssumed).length;
@@ -77,6 +80,7 @@ export function DeliverPanel() {
     if (scale.ok)
       give(`${name}.svg`, writeSvg(drawing(), { scale: scale.factor, title: name }), 'image/svg+xml');
   };
+  const openingsCsv = () => give(`${name} openings.csv`, writeOpeningsCsv(openings, style.units), 'text/csv');
   const csv = () => give(`${name} walls.csv`, writeWallsCsv(rows, style.units), 'text/csv');
   return (
     <Box>
@@ -171,6 +175,14 @@ export function DeliverPanel() {
       <Row title="Walls as CSV" words="Length along the drawn line, thickness, height, area of one face.">
         <Button variant="contained" disabled={rows.length === 0} onClick={csv}>
           Write CSV
+        </Button>
+      </Row>
+      <Row
+        title="Openings as CSV"
+        words="Doors, windows and gaps: width, height, sill, swing, wall, and what of it is assumed."
+      >
+        <Button variant="contained" disabled={openings.length === 0} onClick={openingsCsv}>
+          Write CSV of openings
         </Button>
       </Row>
       <Row

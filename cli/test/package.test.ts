@@ -1,0 +1,81 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { describe, expect, it } from 'vitest';
+import { readDxf } from '@calque/core/exchange';
+import type { Takeoff } from '@calque/core/takeoff';
+
+const root = fileURLToPath(new URL('../../', import.meta.url));
+const kept = (name: string) => join(root, 'store/test/kept', name);
+const folder = mkdtempSync(join(tmpdir(), 'calque-packages-'));
+
+function calque(...args: string[]): { status: number; out: string; err: string } {
+  const done = spawnSync(join(root, 'calque'), args, { cwd: folder, encoding: 'utf8', maxBuffer: 64 << 20 });
+  return { status: done.status ?? -1, out: done.stdout, err: done.stderr };
+}
+
+describe('calque takeoff', () => {
+  it('counts walls and openings of a package, also one of a former form, without a database', () => {
+    const { status, out, err } = calque('takeoff', kept('form-2.calque'), '--json');
+    expect(err).toBe('');
+    expect(status).toBe(0);
+    const counted = JSON.parse(out) as Takeoff & { units: string };
+    expect(counted.units).toBe('mm');
+    expect(counted.storeys.map((s) => [s.name, s.level])).toContainEqual(['Ground floor', 0]);
+    const wall = counted.walls.find((w) => w.id === 'w-open')!;
+    // Its last step left one opening, 1,000 wide, of usual height: what it is nobody had said.
+    expect(wall.area).toBeCloseTo(8 * 2.7, 9);
+    expect(wall.net).toBeCloseTo(8 * 2.7 - 2.1, 9);
+    expect(wall.volume).toBeCloseTo(0.2 * (8 * 2.7 - 2.1), 9);
+    expect(counted.openings.find((o) => o.wall === 'w-open')).toMatchObject({
+      kind: 'gap',
+      width: 1000,
+      assumed: ['kind', 'sill', 'head'],
+    });
+  });
+
+  it('is read by people too, and says what is assumed', () => {
+    const { status, out } = calque('takeoff', kept('form-1.calque'));
+    expect(status).toBe(0);
+    expect(out).toMatch(/\d+ walls: .* m²/);
+    expect(out).toContain('assumed: height');
+  });
+
+  it('refuses what is no package, or a newer one, in words', () => {
+    const none = join(folder, 'none.calque');
+    writeFileSync(none, 'not a zip at all');
+    expect(calque('takeoff', none)).toMatchObject({ status: 3, out: '' });
+    expect(calque('takeoff', none).err).toMatch(/not a \.calque package/);
+    expect(calque('takeoff', join(folder, 'missing.calque')).status).toBe(3);
+  });
+});
+
+describe('calque deliver', () => {
+  const deliver = (...args: string[]) => calque('deliver', kept('form-2.calque'), ...args);
+
+  it('writes drawings and tables; a drawing has the wall in parts beside its opening', () => {
+    const dxf = join(folder, 'out.dxf'),
+      json = join(folder, 'out.json'),
+      csv = join(folder, 'out.csv'),
+      svg = join(folder, 'out.svg');
+    expect(deliver('--to', 'dxf', '-o', dxf).status).toBe(0);
+    expect(readDxf(readFileSync(dxf, 'utf8')).items.length).toBeGreaterThan(10);
+    expect(deliver('--to', 'json', '--storey', 'Ground floor', '-o', json).status).toBe(0);
+    const counted = JSON.parse(readFileSync(json, 'utf8')) as Takeoff;
+    expect(new Set(counted.walls.map((w) => w.storey))).toEqual(new Set(['Ground floor']));
+    expect(deliver('--to', 'csv', '-o', csv).out).toContain('written to');
+    expect(readFileSync(csv, 'utf8').split('\n')[0]).toContain('thickness');
+    expect(deliver('--to', 'svg', '--scale', '1:50', '-o', svg).status).toBe(0);
+    expect(readFileSync(svg, 'utf8')).toContain('<svg');
+  });
+
+  it('refuses a storey that is not there, a scale that is none, and a format that it does not write', () => {
+    const out = join(folder, 'no.dxf');
+    expect(deliver('--to', 'dxf', '--storey', 'Cellar', '-o', out)).toMatchObject({ status: 2 });
+    expect(deliver('--to', 'dxf', '--storey', 'Cellar', '-o', out).err).toContain('"Ground floor"');
+    expect(deliver('--to', 'svg', '--scale', 'large', '-o', out).status).toBe(2);
+    expect(deliver('--to', 'doc', '-o', out).status).toBe(2);
+  });
+});

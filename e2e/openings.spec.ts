@@ -1,0 +1,165 @@
+import { readFileSync } from 'node:fs';
+import { expect, test, type Page } from '@playwright/test';
+import { allSaved, dropFile, entities, newProject, sheetFile, SHEET_01, snapReady } from './bench.ts';
+
+interface Opening {
+  id: string;
+  kind: string;
+  from: [number, number];
+  to: [number, number];
+  leaves: number;
+  hung: string;
+  opens: string;
+  sill: number;
+  head: number;
+  tag: string;
+  assumed: string[];
+}
+interface Wall {
+  id: string;
+  from: [number, number];
+  to: [number, number];
+  thickness: number;
+  openings?: Opening[];
+}
+const walls = (page: Page) => entities<Wall>(page, 'wall');
+const openings = async (page: Page) => (await walls(page)).flatMap((w) => w.openings ?? []);
+const widthOf = (o: Opening) => Math.hypot(o.to[0] - o.from[0], o.to[1] - o.from[1]);
+/** A place of the plane on the screen. */
+async function onScreen(page: Page, [x, y]: [number, number]): Promise<[number, number]> {
+  const v = await page.evaluate(
+    () =>
+      (
+        window as unknown as {
+          calque: { table: { view: { scale: number; x: number; y: number } } };
+        }
+      ).calque.table.view,
+  );
+  const box = (await page.getByTestId('drawing').boundingBox())!;
+  return [box.x + v.x + v.scale * x, box.y + v.y - v.scale * y];
+}
+const card = (page: Page) => page.getByRole('complementary', { name: 'Stage' });
+
+test('walls taken from a plan have its doors and windows, which are cut out, changed in the card, and delivered', async ({
+  page,
+}) => {
+  await newProject(page, 'Openings');
+  await dropFile(page, sheetFile(SHEET_01.file));
+  await page.getByRole('button', { name: /lay it down to scale/i }).click({ timeout: 30000 });
+  await snapReady(page);
+  await page.keyboard.press('3');
+  await page.keyboard.press('Shift+L');
+  // Across the plan: every wall on the way is taken with what the plan shows in it.
+  const [u] = await entities<{ crop: number[]; placement: number[] }>(page, 'underlay');
+  const at = (share: [number, number]): [number, number] => [
+    u.placement[4] + u.placement[0] * (u.crop[0] + share[0] * (u.crop[2] - u.crop[0])),
+    u.placement[5] + u.placement[3] * (u.crop[1] + share[1] * (u.crop[3] - u.crop[1])),
+  ];
+  const stroke = async (a: [number, number], b: [number, number]) => {
+    const [p, q] = [await onScreen(page, at(a)), await onScreen(page, at(b))];
+    await page.mouse.move(...p);
+    await page.mouse.down();
+    await page.mouse.move((p[0] + q[0]) / 2, (p[1] + q[1]) / 2, { steps: 4 });
+    await page.mouse.move(...q, { steps: 4 });
+    await page.waitForTimeout(300);
+    await page.mouse.up();
+  };
+  await page.waitForTimeout(1500);
+  await stroke([0.05, 0.55], [0.95, 0.55]);
+  await stroke([0.35, 0.05], [0.35, 0.95]);
+  await expect.poll(async () => (await openings(page)).length).toBeGreaterThan(5);
+  const seen = await openings(page);
+  expect(new Set(seen.map((o) => o.kind))).toContain('door');
+  expect(new Set(seen.map((o) => o.kind))).toContain('window');
+  for (const o of seen) {
+    expect(widthOf(o)).toBeGreaterThan(300);
+    // A plan says nothing of heights.
+    expect(o.assumed).toEqual(expect.arrayContaining(['sill', 'head']));
+  }
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  const wall = (await walls(page)).find((w) => w.openings?.some((o) => o.kind === 'door' && o.leaves === 1))!;
+  await page.evaluate((id) => {
+    (
+      window as unknown as { calque: { table: { setSelection(ids: string[]): void } } }
+    ).calque.table.setSelection([id]);
+  }, wall.id);
+  const row = card(page)
+    .getByRole('group', { name: /^Opening/ })
+    .first();
+  await expect(row).toBeVisible();
+  await card(page).getByRole('button', { name: 'Other side' }).first().click();
+  await expect
+    .poll(
+      async () =>
+        (await openings(page)).filter((o) => !o.assumed.includes('swing') && o.kind === 'door').length,
+    )
+    .toBeGreaterThan(0);
+  await card(page).getByRole('button', { name: 'Confirm' }).last().click();
+  await expect
+    .poll(async () =>
+      (await walls(page)).find((w) => w.id === wall.id)!.openings!.every((o) => o.assumed.length === 0),
+    )
+    .toBe(true);
+  // A head above the wall is refused in words, and nothing changes.
+  const head = row.getByRole('textbox', { name: /^Head/ });
+  await head.fill('9000');
+  await head.press('Enter');
+  await expect(page.getByText(/head would be above the wall/)).toBeVisible();
+  await allSaved(page);
+  await page.keyboard.press('5');
+  const file = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Write DXF' }).click();
+  const dxf = readFileSync((await (await file).path())!, 'utf8');
+  expect(dxf).toContain('Doors');
+  expect(dxf).toContain('Windows');
+});
+
+test('a door is put by typed width, refused where it does not fit, dragged by its edge, moved with its wall, and undone', async ({
+  page,
+}) => {
+  await newProject(page, 'By hand');
+  await page.keyboard.press('3');
+  await page.keyboard.press('w');
+  await page.mouse.click(400, 300);
+  await page.mouse.click(800, 300);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  const [wall] = await walls(page);
+  await page.keyboard.press('o');
+  const [x, y] = await onScreen(page, [(wall.from[0] + wall.to[0]) / 2, wall.from[1] + 20]);
+  await page.mouse.move(x, y);
+  await expect(page.getByTestId('tool-words')).toContainText('door 900 mm wide');
+  await page.keyboard.type('1000');
+  await page.keyboard.press('Enter');
+  await expect.poll(async () => (await openings(page)).length).toBe(1);
+  const [door] = await openings(page);
+  expect(widthOf(door)).toBeCloseTo(1000, 6);
+  expect(door).toMatchObject({ kind: 'door', tag: 'D01', opens: 'left', leaves: 1 });
+  // Over the first there is no room for another.
+  await page.mouse.click(x + 3, y);
+  await expect(page.getByText(/is there already/).first()).toBeVisible();
+  expect(await openings(page)).toHaveLength(1);
+  // Beside the wall nothing is meant.
+  await page.mouse.move(x, y + 180);
+  await expect(page.getByTestId('tool-words')).toContainText('point at a wall');
+  await page.keyboard.press('Escape');
+  await page.mouse.click(...(await onScreen(page, [wall.from[0] + 300, wall.from[1]])));
+  const edge = await onScreen(page, door.to);
+  await page.mouse.move(...edge);
+  await page.mouse.down();
+  await page.mouse.move(edge[0] + 40, edge[1] + 25, { steps: 5 });
+  await page.mouse.up();
+  await expect.poll(async () => widthOf((await openings(page))[0])).toBeGreaterThan(1100);
+  const [wider] = await openings(page);
+  expect(wider.to[1]).toBeCloseTo(wall.from[1], 6);
+  await page.keyboard.press('ArrowUp');
+  await expect.poll(async () => (await walls(page))[0].from[1]).not.toBe(wall.from[1]);
+  const [moved] = await walls(page);
+  expect(moved.openings![0].from[1]).toBeCloseTo(moved.from[1], 6);
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await openings(page)).length).toBe(0);
+  await allSaved(page);
+});
