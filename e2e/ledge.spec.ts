@@ -361,7 +361,14 @@ test('by fingers: one picks, two move and zoom, one that rests steps through wha
   });
   const box = (await page.getByTestId('drawing').boundingBox())!;
   await touch('touchStart', [box.x + x, box.y + y]);
-  const first = await page.getByTestId('snap').textContent();
-  await expect.poll(() => page.getByTestId('snap').textContent()).not.toBe(first);
+  const found = () =>
+    page.evaluate(() =>
+      JSON.stringify(
+        (window as unknown as { calque: { table: { lastPick: { found: { plane: number[] } } } } }).calque
+          .table.lastPick.found.plane,
+      ),
+    );
+  const first = await found();
+  await expect.poll(found).not.toBe(first);
   await touch('touchEnd');
 });

@@ -77,6 +77,9 @@ function OpenGroup({ group: open }: { group: Assembly }) {
   );
 }
 
+/** What the ways of an instrument are about, where that is not how it is drawn. */
+const WAYS_WORD: Readonly<Record<string, string>> = { take: 'Take', opening: 'Put' };
+
 /** The instrument in hand, with its few choices. */
 function InHand({ tool }: { tool: string }) {
   const table = useTable();
@@ -102,7 +105,7 @@ function InHand({ tool }: { tool: string }) {
       {ways && (
         <>
           <Typography variant="h3" id="ways-of-the-tool" sx={{ mb: 0.5 }}>
-            {command?.id === 'take' ? 'Take' : 'Drawn'}
+            {WAYS_WORD[command?.id ?? ''] ?? 'Drawn'}
           </Typography>
           <ToggleButtonGroup
             exclusive
