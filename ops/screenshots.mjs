@@ -9,6 +9,10 @@ const browser = await chromium.launch({
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
 });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: 'light' });
+// Nobody's first minutes: what people see from then on.
+await page.addInitScript(() =>
+  localStorage.setItem('calque-first-minutes', JSON.stringify({ off: true, done: [] })),
+);
 const settled = async () => {
   await page.waitForFunction(() => window.calque && window.calque.table.tiles.waiting === 0);
   await page.waitForTimeout(500);
