@@ -10,7 +10,7 @@ const CORE = {
   kinds: ['geometry', 'texts', 'units'],
   model: ['geometry', 'kinds', 'texts', 'units'],
   planes: ['geometry', 'model'],
-  building: ['geometry', 'model'],
+  building: ['geometry', 'model', 'units'],
   derive: ['building', 'geometry', 'model'],
   linework: ['geometry', 'units'],
   ink: ['geometry', 'linework', 'units'],

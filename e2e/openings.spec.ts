@@ -163,3 +163,124 @@ test('a door is put by typed width, refused where it does not fit, dragged by it
   await expect.poll(async () => (await openings(page)).length).toBe(0);
   await allSaved(page);
 });
+
+interface Space {
+  id: string;
+  at: [number, number];
+  name: string;
+  number: string;
+  printed: number | null;
+}
+
+test('rooms are made by pointing or all at once, are named by the sheet, follow their walls, and say where they do not close', async ({
+  page,
+}) => {
+  await newProject(page, 'Rooms');
+  await page.keyboard.press('3');
+  await page.keyboard.press('r');
+  await page.mouse.click(400, 250);
+  await page.mouse.click(800, 500);
+  await expect.poll(async () => (await walls(page)).length).toBe(4);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Shift+O');
+  await page.mouse.move(600, 380);
+  await expect(page.getByTestId('tool-words')).toContainText('click to make one of');
+  await page.mouse.click(600, 380);
+  await expect.poll(async () => (await entities<Space>(page, 'space')).length).toBe(1);
+  // Again in the same room makes no other.
+  await page.mouse.click(500, 300);
+  await expect(page.getByText(/is a room already/)).toBeVisible();
+  expect(await entities<Space>(page, 'space')).toHaveLength(1);
+  await page.mouse.move(900, 640);
+  await expect(page.getByTestId('tool-words')).toContainText('no walls close');
+  await page.keyboard.press('Escape');
+  const [room] = await entities<Space>(page, 'space');
+  const select = (id: string) =>
+    page.evaluate(
+      (chosen) =>
+        (
+          window as unknown as { calque: { table: { setSelection(ids: string[]): void } } }
+        ).calque.table.setSelection([chosen]),
+      id,
+    );
+  await select(room.id);
+  const area = card(page).getByTestId('room-area');
+  await expect(area).toContainText('m²');
+  const before = await area.textContent();
+  await card(page).getByRole('textbox', { name: 'Name' }).fill('Boat bay');
+  await card(page).getByRole('textbox', { name: 'Name' }).press('Enter');
+  await expect.poll(async () => (await entities<Space>(page, 'space'))[0].name).toBe('Boat bay');
+  // A wall moves: the room is as large as its walls make it.
+  const right = (await walls(page)).reduce((a, b) => (a.from[0] + a.to[0] > b.from[0] + b.to[0] ? a : b));
+  await select(right.id);
+  await page.getByTestId('drawing').focus();
+  for (let i = 0; i < 3; i++) await page.keyboard.press('Shift+ArrowRight');
+  await select(room.id);
+  await expect.poll(() => area.textContent()).not.toBe(before);
+  await expect(area).toContainText('m²');
+  // Without one of its walls nothing is enclosed, and it says so.
+  await select(right.id);
+  await page.getByTestId('drawing').focus();
+  await page.keyboard.press('Delete');
+  await select(room.id);
+  await expect(area).toContainText('do not close');
+  await page.keyboard.press('Control+z');
+  await expect(area).toContainText('m²');
+  await allSaved(page);
+});
+
+test('all rooms of a plan that was taken are made in one step, named as the sheet names them', async ({
+  page,
+}) => {
+  await newProject(page, 'All rooms');
+  await dropFile(page, sheetFile(SHEET_01.file));
+  await page.getByRole('button', { name: /lay it down to scale/i }).click({ timeout: 30000 });
+  await snapReady(page);
+  await page.keyboard.press('3');
+  await page.keyboard.press('Shift+L');
+  const [u] = await entities<{ crop: number[]; placement: number[] }>(page, 'underlay');
+  const at = ([x, y]: [number, number]): [number, number] => [
+    u.placement[4] + u.placement[0] * (u.crop[0] + x * (u.crop[2] - u.crop[0])),
+    u.placement[5] + u.placement[3] * (u.crop[1] + y * (u.crop[3] - u.crop[1])),
+  ];
+  await page.waitForTimeout(1500);
+  for (const [a, b] of [
+    [
+      [0.03, 0.4],
+      [0.97, 0.4],
+    ],
+    [
+      [0.03, 0.62],
+      [0.97, 0.62],
+    ],
+    [
+      [0.25, 0.05],
+      [0.25, 0.95],
+    ],
+    [
+      [0.45, 0.05],
+      [0.45, 0.95],
+    ],
+    [
+      [0.62, 0.05],
+      [0.62, 0.95],
+    ],
+  ] as [[number, number], [number, number]][]) {
+    const [p, q] = [await onScreen(page, at(a)), await onScreen(page, at(b))];
+    await page.mouse.move(...p);
+    await page.mouse.down();
+    await page.mouse.move((p[0] + q[0]) / 2, (p[1] + q[1]) / 2, { steps: 4 });
+    await page.mouse.move(...q, { steps: 4 });
+    await page.waitForTimeout(400);
+    await page.mouse.up();
+  }
+  await expect.poll(async () => (await walls(page)).length).toBeGreaterThan(8);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await page.getByRole('toolbar').getByRole('button', { name: 'All rooms', exact: true }).click();
+  await expect.poll(async () => (await entities<Space>(page, 'space')).length).toBeGreaterThan(2);
+  const spaces = await entities<Space>(page, 'space');
+  expect(spaces.filter((s) => s.name !== '').length).toBeGreaterThan(1);
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await entities<Space>(page, 'space')).length).toBe(0);
+});

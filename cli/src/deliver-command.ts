@@ -45,7 +45,13 @@ const WRITERS: Readonly<Record<DeliverFlags['to'], Writer>> = {
       here = <R extends { storey: string }>(rows: R[]) =>
         rows.filter((r) => name === undefined || r.storey === name);
     return JSON.stringify(
-      { units: 'mm', ...counted, walls: here(counted.walls), openings: here(counted.openings) },
+      {
+        units: 'mm',
+        ...counted,
+        spaces: here(counted.spaces),
+        walls: here(counted.walls),
+        openings: here(counted.openings),
+      },
       null,
       1,
     );

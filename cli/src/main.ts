@@ -133,7 +133,7 @@ program
 
 program
   .command('takeoff <package>')
-  .description('counts what has been traced in a .calque package: storeys, walls, openings')
+  .description('counts what has been traced in a .calque package: storeys, rooms, walls, openings')
   .option('--json', 'as JSON: lengths in millimetres, areas in square, volumes in cubic metres')
   .action(async (file: string, flags: TakeoffFlags) =>
     print(await (await import('./takeoff-command.ts')).takeoffCommand(resolve(file), flags)),

@@ -16,11 +16,16 @@ const mm = (v: number) => formatNumber(v, 0);
 const m2 = (v: number) => formatNumber(v, 2);
 const mark = (assumed: readonly string[]) => (assumed.length > 0 ? `  assumed: ${assumed.join(', ')}` : '');
 
-function inWords({ storeys, walls, openings }: Takeoff): string {
+function inWords({ storeys, spaces, walls, openings }: Takeoff): string {
   const total = (of: (w: Takeoff['walls'][number]) => number) => walls.reduce((sum, w) => sum + of(w), 0);
   return [
     ...storeys.map((s) => `${s.name}: level ${mm(s.level)}, height ${mm(s.height)} mm${mark(s.assumed)}`),
     '',
+    spaces.length === 0 ? 'No rooms: the walls enclose nothing.' : `${spaces.length} rooms:`,
+    ...spaces.map(
+      (s) =>
+        `  ${s.storey}  ${s.number ? `${s.number} ` : ''}${s.name}: ${m2(s.area)} m²${s.printed === null ? '' : ` (printed ${m2(s.printed)})`}, ${mm(s.perimeter)} mm round, ${m2(s.volume)} m³${mark(s.assumed)}`,
+    ),
     walls.length === 0
       ? 'No walls.'
       : `${walls.length} walls: ${mm(total((w) => w.length))} mm long, ${m2(total((w) => w.area))} m² of one face, ${m2(total((w) => w.net))} m² without openings, ${formatNumber(

@@ -72,6 +72,15 @@ const loose = fc.oneof(
     heightAssumed: flag,
     openings: fc.option(openings),
   }),
+  fc.record({
+    type: fc.constant('space'),
+    ...drawn,
+    at: pair,
+    name: fc.constantFrom('', 'Boat bay'),
+    number: fc.constantFrom('', 'G.04'),
+    letters: length,
+    printed: fc.option(length),
+  }),
   fc.record({ type: fc.constant('line'), ...drawn, ...ends, dash }),
   fc.record({ type: fc.constant('gridLine'), ...drawn, ...ends, name: text }),
   fc.record({

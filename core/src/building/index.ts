@@ -6,3 +6,5 @@ export * from './opened.ts';
 export * from './opening-lines.ts';
 export * from './read-opening.ts';
 export * from './gap-near.ts';
+export * from './rooms.ts';
+export * from './room-words.ts';

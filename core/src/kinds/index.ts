@@ -21,6 +21,7 @@ export * from './area/area.ts';
 export * from './area/figures.ts';
 export * from './placed/placed.ts';
 export * from './symbol/symbol.ts';
+export * from './space/space.ts';
 
 /** All that can be traced. */
 export type Traced = Loose | Placed;

@@ -5,6 +5,7 @@ import { GRID_LINE, type GridLine } from './grid-line/grid-line.ts';
 import type { Kind } from './kind.ts';
 import { LINE, type Line } from './line/line.ts';
 import { PATH, type TracedPath } from './path/path.ts';
+import { SPACE, type Space } from './space/space.ts';
 import { SPLINE, type Spline } from './spline/spline.ts';
 import { SYMBOL, type SymbolMark } from './symbol/symbol.ts';
 import { TEXT, type Note } from './text/text.ts';
@@ -12,7 +13,7 @@ import { WALL, type Wall } from './wall/wall.ts';
 
 /** What is drawn by itself. */
 export type Loose =
-  Wall | Line | GridLine | TracedArc | TracedPath | Spline | Note | Dimension | Area | SymbolMark;
+  Wall | Line | GridLine | TracedArc | TracedPath | Spline | Note | Dimension | Area | SymbolMark | Space;
 
 /** The kinds of what is drawn by itself: each must answer everything that a kind is asked. */
 export const LOOSE_KINDS = {
@@ -26,6 +27,7 @@ export const LOOSE_KINDS = {
   dimension: DIMENSION,
   area: AREA,
   symbol: SYMBOL,
+  space: SPACE,
 } as const satisfies { [T in Loose['type']]: Kind<Extract<Loose, { type: T }>> };
 
 /** The kind of an element, to be asked about it. */

@@ -7,6 +7,7 @@ import type { Traced } from './index.ts';
 import { LINE_SCHEMA } from './line/schema.ts';
 import { PATH_SCHEMA } from './path/schema.ts';
 import { PLACED_SCHEMA } from './placed/schema.ts';
+import { SPACE_SCHEMA } from './space/schema.ts';
 import { SPLINE_SCHEMA } from './spline/schema.ts';
 import { SYMBOL_SCHEMA } from './symbol/schema.ts';
 import { TEXT_SCHEMA } from './text/schema.ts';
@@ -24,5 +25,6 @@ export const TRACED_SCHEMAS = {
   dimension: DIMENSION_SCHEMA,
   area: AREA_SCHEMA,
   symbol: SYMBOL_SCHEMA,
+  space: SPACE_SCHEMA,
   placed: PLACED_SCHEMA,
 } as const satisfies Record<Traced['type'], yup.AnyObjectSchema>;

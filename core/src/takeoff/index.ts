@@ -1,1 +1,2 @@
 export * from './takeoff.ts';
+export * from './spaces.ts';

@@ -1,25 +1,17 @@
 import Flatbush from 'flatbush';
-import type { CutWalls } from '../building/index.ts';
+import { areaOf, type CutWalls } from '../building/index.ts';
 import {
   boxOfPoints,
   makeRegion,
   regionContains,
-  ringArea,
   unionOf,
   type Point,
   type Ring,
 } from '../geometry/index.ts';
 import type { Wall } from '../model/index.ts';
 
-/** Area of polygons together, square millimetres. */
-const areaTogether = (rings: readonly Ring[]): number =>
-  rings.length === 0
-    ? 0
-    : unionOf(rings).reduce(
-        (sum, polygon) =>
-          sum + polygon.reduce((own, ring, i) => own + (i === 0 ? 1 : -1) * Math.abs(ringArea(ring)), 0),
-        0,
-      );
+/** Area that polygons cover together, square millimetres. */
+const areaTogether = (rings: readonly Ring[]): number => (rings.length === 0 ? 0 : areaOf(unionOf(rings)));
 
 /**
  * What each wall covers of the plan by itself, square millimetres: what two bodies share at a tee or a crossing counts for the one that

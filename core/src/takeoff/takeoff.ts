@@ -1,6 +1,7 @@
 import { bandOf, cutWalls, openingsOf, solidParts, type WallBand } from '../building/index.ts';
 import { ringArea, type Ring } from '../geometry/index.ts';
 import { ownAreas } from './own-areas.ts';
+import { spacesOn, type SpaceRow } from './spaces.ts';
 import {
   looseElements,
   storeysOf,
@@ -54,17 +55,20 @@ export interface OpeningRow {
 
 export interface Takeoff {
   storeys: StoreyRow[];
+  spaces: SpaceRow[];
   walls: WallRow[];
   openings: OpeningRow[];
 }
 
 /** What has been traced of a building, counted. Walls are cut to those of their storey. */
 export function takeoff(model: Model): Takeoff {
-  const walls: WallRow[] = [];
+  const walls: WallRow[] = [],
+    spaces: SpaceRow[] = [];
   for (const storey of storeysOf(model)) {
     const here = wallsOn(model, storey),
       cut = cutWalls(here),
       areas = ownAreas(here, cut);
+    spaces.push(...spacesOn(model, storey, here));
     for (const wall of here)
       walls.push(wallRow(wall, storey, cut.bodies.get(wall.id), areas.get(wall.id) ?? 0));
   }
@@ -75,6 +79,7 @@ export function takeoff(model: Model): Takeoff {
       height: s.height,
       assumed: s.heightAssumed ? ['height'] : [],
     })),
+    spaces,
     walls,
     openings: openingSchedule(model),
   };

@@ -9,6 +9,7 @@ import { GRID_LINE_FACE } from './grid-line';
 import { LINE_FACE } from './line';
 import { PATH_FACE } from './path';
 import { PLACED_FACE } from './placed';
+import { SPACE_FACE } from './space';
 import { SPLINE_FACE } from './spline';
 import { SYMBOL_FACE } from './symbol';
 import { TEXT_FACE } from './text';
@@ -17,6 +18,7 @@ import { WALL_FACE } from './wall';
 /** The one table of what the page knows of kinds, in the order in which their tools are offered: the compiler refuses a kind that is not in it. */
 const FACES = {
   wall: WALL_FACE,
+  space: SPACE_FACE,
   line: LINE_FACE,
   path: PATH_FACE,
   arc: ARC_FACE,

@@ -3,6 +3,7 @@ import type { Painter } from '@/table/painters/painter';
 import { AREA_PAINTER } from './area/painter';
 import { DIMENSION_PAINTER } from './dimension/painter';
 import { GRID_LINE_PAINTER } from './grid-line/painter';
+import { SPACE_PAINTER } from './space/painter';
 import { SYMBOL_PAINTER } from './symbol/painter';
 import { TEXT_PAINTER } from './text/painter';
 import { WALL_PAINTER } from './wall/painter';
@@ -22,6 +23,7 @@ const PAINTERS = {
   dimension: DIMENSION_PAINTER,
   area: AREA_PAINTER,
   symbol: SYMBOL_PAINTER,
+  space: SPACE_PAINTER,
 } as const satisfies { [T in Loose['type']]: Painter<Extract<Loose, { type: T }>> };
 
 export const painterOf = <E extends Loose>(e: E): Painter<E> => PAINTERS[e.type] as unknown as Painter<E>;

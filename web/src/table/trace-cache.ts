@@ -1,4 +1,4 @@
-import type { CutWalls } from '@calque/core/building';
+import type { CutWalls, Room } from '@calque/core/building';
 import { PlaneTrace, type Followed } from '@calque/core/derive';
 import { segmentPiece, unionBox, type Piece, type Polygon } from '@calque/core/geometry';
 import {
@@ -34,6 +34,8 @@ export interface TraceOfPlane {
   painted: Painted;
   /** The united outlines once the worker has them; until then the cut bodies are painted. */
   outlines: Polygon[] | null;
+  /** What the walls enclose, once the worker has found it. */
+  rooms: readonly Room[] | null;
 }
 
 /** Walls are united only when nothing has changed for this long, milliseconds. */
@@ -106,6 +108,7 @@ export class TraceCache {
       strokes,
       painted,
       outlines: sameWalls ? known.trace.outlines : null,
+      rooms: sameWalls ? known.trace.rooms : null,
     };
     this.planes.set(planeId, { derived, key, trace });
     if (!sameWalls) this.unite(key, trace.walls);
@@ -142,7 +145,10 @@ export class TraceCache {
     const worker = new Worker(new URL('../workers/joins.worker.ts', import.meta.url), { type: 'module' });
     worker.onmessage = ({ data }: MessageEvent<FromJoins>) => {
       for (const plane of this.planes.values())
-        if (plane.key === data.key) plane.trace.outlines = data.outlines;
+        if (plane.key === data.key) {
+          plane.trace.outlines = data.outlines ?? plane.trace.outlines;
+          plane.trace.rooms = data.rooms ?? plane.trace.rooms;
+        }
       this.onOutlines();
     };
     return worker;

@@ -1,3 +1,4 @@
+import type { Room } from '@calque/core/building';
 import type { Polygon } from '@calque/core/geometry';
 import type { Wall } from '@calque/core/model';
 
@@ -67,5 +68,6 @@ export interface ToJoins {
 }
 export interface FromJoins {
   key: number;
-  outlines: Polygon[];
+  /** First these … */ outlines?: Polygon[];
+  /** … and then what they enclose. */ rooms?: Room[];
 }

@@ -7,7 +7,9 @@ import type { Wall } from './wall.ts';
 /** More doors and windows than a wall has. */
 const MOST_OPENINGS = 1000;
 
-const differ = (ids: readonly string[]) => new Set(ids).size === ids.length;
+/** What is no opening is refused by its own check: this one asks whatever it is given. */
+const idOf = (o: unknown): unknown => (typeof o === 'object' && o !== null ? (o as { id?: unknown }).id : o);
+const differ = (ids: readonly unknown[]) => new Set(ids).size === ids.length;
 
 /** Heights above the foot of a wall, millimetres. */
 const OPENING = {
@@ -48,7 +50,11 @@ const FIELDS = {
     .array()
     .of(yup.object(OPENING).noUnknown().strict())
     .max(MOST_OPENINGS)
-    .test('ids', 'two openings of the wall have one id', (list) => !list || differ(list.map((o) => o.id)))
+    .test(
+      'ids',
+      'two openings of the wall have one id',
+      (list: unknown) => !Array.isArray(list) || differ(list.map(idOf)),
+    )
     .nullable()
     .optional()
     .default(undefined),

@@ -55,6 +55,14 @@ const TABLE: Entity[] = [
 ];
 const ALL = ['a', 'b', 'c', 'd'];
 const TWO_WALLS = [wall('a', [1200, 1500], [5600, 1500]), wall('b', [4000, 2600], [4000, 4400])];
+/** The walls of the plan, with one across. */
+const ROOM_WALLS: Entity[] = [
+  wall('n', [700, 4500], [6500, 4500]),
+  wall('s', [700, 700], [6500, 700]),
+  wall('w', [700, 700], [700, 4500]),
+  wall('e', [6500, 700], [6500, 4500]),
+  wall('m', [3300, 700], [3300, 4500], 100),
+];
 const OF_FOUR = choose(...ALL);
 
 const BUILDING: Record<string, Showing> = {
@@ -95,6 +103,19 @@ const BUILDING: Record<string, Showing> = {
       point(5000, 700),
       type('1200'),
     ],
+  },
+  space: {
+    before: [laidPlan(), ...ROOM_WALLS],
+    acts: [
+      say('Point where walls close: the room is named by the words of the sheet, and follows its walls.'),
+      run('space'),
+      point(4600, 2600),
+      click(4600, 2600),
+    ],
+  },
+  spaces: {
+    before: [laidPlan(), ...ROOM_WALLS],
+    acts: [say('All that the walls of the storey enclose, in one step.'), run('spaces')],
   },
   thickness: {
     before: SHEET,

@@ -1,3 +1,4 @@
+import type { Room } from '@calque/core/building';
 import type { Ring } from '@calque/core/geometry';
 import type { Loose } from '@calque/core/model';
 import type { LengthStyle } from '@calque/core/units';
@@ -10,6 +11,8 @@ export interface Painting {
   alpha: number;
   colour: string;
   style: LengthStyle;
+  /** The rooms that walls enclose on the plane; null while they are not known. */
+  rooms: readonly Room[] | null;
 }
 
 /** How a kind of element is painted beside its lines. */

@@ -5,6 +5,9 @@ import type { TraceOfPlane } from '../trace-cache';
 import type { Brush } from '../brush';
 import { cssColour } from '../palette';
 
+/** What is enclosed now; null until that is known again after a change. */
+const roomsNow = ({ walls, rooms }: TraceOfPlane) => (walls.length === 0 ? [] : rooms);
+
 function paintEach(
   brush: Brush,
   trace: TraceOfPlane,
@@ -22,7 +25,7 @@ function paintEach(
       colour = cssColour(layer?.colour ?? layerOfKind(e.type).colour);
     context.fillStyle = context.strokeStyle = colour;
     context.globalAlpha = own;
-    painterOf(e)[where]?.({ brush, alpha: own, colour, style }, e);
+    painterOf(e)[where]?.({ brush, alpha: own, colour, style, rooms: roomsNow(trace) }, e);
   }
 }
 

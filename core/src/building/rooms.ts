@@ -1,0 +1,104 @@
+import {
+  boxOfPoints,
+  makeRegion,
+  regionContains,
+  ringArea,
+  unionOf,
+  type Point,
+  type Polygon,
+  type Region,
+  type Ring,
+} from '../geometry/index.ts';
+import type { Wall } from '../model/index.ts';
+import { cutWalls, wedgesOf } from './joins.ts';
+
+/** What is enclosed and smaller than this, square millimetres, is a slit between walls and no room. */
+const LEAST_ROOM = 0.1e6;
+
+/** A room: what walls enclose, by their inside faces; closed across openings. Plane millimetres. */
+export interface Room {
+  /** Counter-clockwise. */
+  outline: Ring;
+  /** Walls that stand free in it. */
+  islands: Ring[];
+  /** Square millimetres, without its islands. */
+  area: number;
+  /** Along its outline and round its islands. */
+  perimeter: number;
+}
+
+export interface Enclosed {
+  rooms: Room[];
+  /** The outermost outlines of all that stands there, by the outside faces. */
+  outside: Ring[];
+  /** Plan area of the walls together, square millimetres. */
+  wallArea: number;
+  /** Bodies of the walls as they are without openings. */
+  bodies: ReadonlyMap<string, Ring>;
+}
+
+const turned = (ring: Ring, counterClockwise: boolean): Ring =>
+  ringArea(ring) > 0 === counterClockwise ? ring : [...ring].reverse();
+
+const lengthRound = (ring: Ring): number =>
+  ring.reduce((sum, p, i) => {
+    const q = ring[(i + 1) % ring.length];
+    return sum + Math.hypot(q[0] - p[0], q[1] - p[1]);
+  }, 0);
+
+/** The rooms that walls enclose. Walls that do not close enclose none: what can be found still is. */
+export function roomsWithin(walls: readonly Wall[]): Enclosed {
+  const whole = cutWalls(walls.map((w) => (w.openings ? { ...w, openings: null } : w))),
+    polygons = unionOf([...whole.bodies.values(), ...wedgesOf(whole)]);
+  const holes = polygons.flatMap(([, ...rings]) => rings.map((r) => turned(r, true))),
+    regions = holes.map((r) => makeRegion([r], 'nonzero'));
+  const islands = holes.map((): Ring[] => []),
+    outside: Ring[] = [];
+  for (const [outer] of polygons) {
+    const at = smallestAround(outer[0], holes, regions);
+    if (at < 0) outside.push(turned(outer, true));
+    else islands[at].push(turned(outer, false));
+  }
+  const rooms = holes
+    .map((outline, i): Room => ({
+      outline,
+      islands: islands[i],
+      area: ringArea(outline) + islands[i].reduce((sum, r) => sum + ringArea(r), 0),
+      perimeter: [outline, ...islands[i]].reduce((sum, r) => sum + lengthRound(r), 0),
+    }))
+    .filter((r) => r.area >= LEAST_ROOM);
+  return { rooms, outside, wallArea: areaOf(polygons), bodies: whole.bodies };
+}
+
+/** Number of the smallest ring that holds a point; -1 for none. */
+function smallestAround(p: Point, rings: readonly Ring[], regions: readonly Region[]): number {
+  let best = -1;
+  regions.forEach((region, i) => {
+    if (!regionContains(region, p[0], p[1])) return;
+    if (best < 0 || Math.abs(ringArea(rings[i])) < Math.abs(ringArea(rings[best]))) best = i;
+  });
+  return best;
+}
+
+/** Area of polygons with their holes, square millimetres. */
+export const areaOf = (polygons: readonly Polygon[]): number =>
+  polygons.reduce(
+    (sum, rings) =>
+      sum + rings.reduce((own, ring, i) => own + (i === 0 ? 1 : -1) * Math.abs(ringArea(ring)), 0),
+    0,
+  );
+
+/** The room as a region, its islands left out. */
+export const regionOfRoom = ({ outline, islands }: Room): Region =>
+  makeRegion([outline, ...islands], 'evenodd');
+
+/** A box around a room. */
+export const boxOfRoom = ({ outline }: Room) => boxOfPoints(outline);
+
+/** The room in which a point lies; the smallest, where rooms lie within one another. */
+export function roomAt<R extends Room>(rooms: readonly R[], [x, y]: Point): R | null {
+  let best: R | null = null;
+  for (const room of rooms)
+    if ((best === null || room.area < best.area) && regionContains(regionOfRoom(room), x, y)) best = room;
+  return best;
+}

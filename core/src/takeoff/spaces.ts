@@ -1,0 +1,281 @@
+import {
+  bandOf,
+  openingsOf,
+  pointAt,
+  regionOfRoom,
+  roomsWithin,
+  type Enclosed,
+  type Room,
+  type WallBand,
+} from '../building/index.ts';
+import {
+  boxesTouch,
+  boxOfPoints,
+  grownBox,
+  insideIntervals,
+  makeRegion,
+  regionContains,
+  type Point,
+  type Region,
+} from '../geometry/index.ts';
+import { ofType, type Model, type Storey, type Wall } from '../model/index.ts';
+
+export const WINDS = ['N', 'NE', 'E', 'SE', 'S', 'SW', 'W', 'NW'] as const;
+export type Wind = (typeof WINDS)[number];
+
+/** A side of a room: areas in square metres. */
+export interface BoundaryRow {
+  /** The wind to which it looks from inside; null where no north arrow says where north is. */
+  facing: Wind | null;
+  /** 'outside', the name of the room beyond, or null where another wall stands behind. */
+  beyond: string | null;
+  /** Length of the inside face, millimetres. */ length: number;
+  gross: number;
+  /** Without its openings. */ net: number;
+  glazing: number;
+  doors: number;
+  wall: string;
+  /** Thickness of the wall, millimetres. */ thickness: number;
+}
+
+/** A room that walls enclose: lengths in millimetres, areas in square metres, the volume in cubic metres. */
+export interface SpaceRow {
+  /** Of the room, or by the words that stand in it in the trace; else "Room 1", "Room 2" … of its storey. */ name: string;
+  number: string;
+  /** What the sheet prints there, square metres. */ printed: number | null;
+  storey: string;
+  /** By the inside faces, without walls that stand free in it. */ area: number;
+  perimeter: number;
+  height: number;
+  volume: number;
+  assumed: ('height' | 'name')[];
+  boundaries: BoundaryRow[];
+}
+
+/** So far beyond a face it is looked what is there, millimetres. */
+const BEYOND = 1;
+/** Less of a face than this, millimetres, is none. */
+const LEAST_FACE = 1e-3;
+
+/** An inside face of a room: its wall, and where along it. */
+interface Face {
+  room: number;
+  wall: Wall;
+  band: WallBand;
+  /** Is it the left face of its wall? */ left: boolean;
+  from: number;
+  to: number;
+}
+
+/** The rooms of a storey with their sides. */
+export function spacesOn(model: Model, storey: Storey, walls: readonly Wall[]): SpaceRow[] {
+  const enclosed = roomsWithin(walls);
+  if (enclosed.rooms.length === 0) return [];
+  const regions = enclosed.rooms.map(regionOfRoom),
+    names = namesOf(model, storey, regions),
+    faces = facesOf(enclosed, regions, walls),
+    north = northOf(model);
+  return enclosed.rooms.map((room, i): SpaceRow => {
+    const area = room.area / 1e6;
+    return {
+      name: names[i].name,
+      number: names[i].number,
+      printed: names[i].printed,
+      storey: storey.name,
+      area,
+      perimeter: room.perimeter,
+      height: storey.height,
+      volume: (area * storey.height) / 1e3,
+      assumed: [
+        ...(storey.heightAssumed ? (['height'] as const) : []),
+        ...(names[i].said ? [] : (['name'] as const)),
+      ],
+      boundaries: faces
+        .filter((f) => f.room === i)
+        .flatMap((f) => boundariesOf(f, faces, names, enclosed, north)),
+    };
+  });
+}
+
+/** What stands written in a room: a text of the trace, or the name of an area that lies there. */
+function namesOf(
+  model: Model,
+  storey: Storey,
+  regions: readonly Region[],
+): { name: string; number: string; printed: number | null; said: boolean }[] {
+  const words: { at: Point; words: string }[] = [
+    ...ofType(model, 'text')
+      .filter((t) => t.planeId === storey.id)
+      .map((t) => ({ at: t.at, words: t.text.split('\n')[0].trim() })),
+    ...ofType(model, 'area')
+      .filter((a) => a.planeId === storey.id)
+      .map((a) => ({ at: middleOf(a.rings[0].points), words: a.name.trim() })),
+  ].filter((w) => w.words !== '');
+  const spaces = ofType(model, 'space').filter((s) => s.planeId === storey.id);
+  return regions.map((region, i) => {
+    const space = spaces.find(({ at }) => regionContains(region, at[0], at[1]));
+    if (space)
+      return {
+        name: space.name || space.number || `Room ${i + 1}`,
+        number: space.number,
+        printed: space.printed === null ? null : space.printed / 1e6,
+        said: space.name !== '' || space.number !== '',
+      };
+    const found = words.find(({ at }) => regionContains(region, at[0], at[1]));
+    return { name: found?.words ?? `Room ${i + 1}`, number: '', printed: null, said: found !== undefined };
+  });
+}
+
+function middleOf(points: readonly Point[]): Point {
+  const [x0, y0, x1, y1] = boxOfPoints(points);
+  return [(x0 + x1) / 2, (y0 + y1) / 2];
+}
+
+/** The edges of the rooms' outlines, each with the wall whose face it is. */
+function facesOf({ rooms, bodies }: Enclosed, regions: readonly Region[], walls: readonly Wall[]): Face[] {
+  const standing = walls.flatMap((wall) => {
+    const body = bodies.get(wall.id);
+    return body ? [{ wall, band: bandOf(wall), region: makeRegion([body], 'nonzero') }] : [];
+  });
+  const faces: Face[] = [];
+  rooms.forEach(({ outline, islands }: Room, room) => {
+    for (const ring of [outline, ...islands])
+      ring.forEach((p, i) => {
+        const q = ring[(i + 1) % ring.length],
+          length = Math.hypot(q[0] - p[0], q[1] - p[1]);
+        if (length < LEAST_FACE) return;
+        const middle: Point = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2],
+          out: Point = [(q[1] - p[1]) / length, -(q[0] - p[0]) / length];
+        // The room lies to the left of its outline, and of its islands, which run the other way.
+        const sign = regionContains(regions[room], middle[0] + BEYOND * out[0], middle[1] + BEYOND * out[1])
+            ? -1
+            : 1,
+          behind: Point = [middle[0] + sign * BEYOND * out[0], middle[1] + sign * BEYOND * out[1]];
+        const own = standing
+          .filter(({ region }) => regionContains(region, behind[0], behind[1]))
+          .sort((a, b) => across(a.band, p, q) - across(b.band, p, q))[0] as
+          (typeof standing)[number] | undefined;
+        if (!own) return;
+        const { wall, band } = own,
+          along = [p, q].map((e) => (e[0] - band.from[0]) * band.ux + (e[1] - band.from[1]) * band.uy),
+          off = -(middle[0] - band.from[0]) * band.uy + (middle[1] - band.from[1]) * band.ux;
+        faces.push({
+          room,
+          wall,
+          band,
+          left: off > (band.left - band.right) / 2,
+          from: Math.min(...along),
+          to: Math.max(...along),
+        });
+      });
+  });
+  return faces;
+}
+
+/** How far an edge is from running along a wall: the sine. */
+const across = (b: WallBand, p: Point, q: Point): number =>
+  Math.abs((q[0] - p[0]) * b.uy - (q[1] - p[1]) * b.ux);
+
+type Span = readonly [from: number, to: number];
+
+/** What is left of a span when others are taken away. */
+function without(span: Span, others: readonly Span[]): Span[] {
+  let left: Span[] = [span];
+  for (const [a, b] of others)
+    left = left.flatMap(([from, to]): Span[] =>
+      b <= from || a >= to
+        ? [[from, to]]
+        : [[from, Math.min(to, a)] as Span, [Math.max(from, b), to] as Span].filter(
+            ([f, t]) => t - f > LEAST_FACE,
+          ),
+    );
+  return left;
+}
+
+const overlap = (a: Span, b: Span): Span => [Math.max(a[0], b[0]), Math.min(a[1], b[1])];
+const isSpan = ([from, to]: Span): boolean => to - from > LEAST_FACE;
+
+/** A face parted by what lies beyond its wall: rooms, other walls, outside. */
+function boundariesOf(
+  face: Face,
+  faces: readonly Face[],
+  names: readonly { name: string }[],
+  { bodies }: Enclosed,
+  north: number | null,
+): BoundaryRow[] {
+  const own: Span = [face.from, face.to],
+    rows: [Span, string | null][] = [];
+  const opposite = faces.filter((f) => f.wall === face.wall && f.left !== face.left);
+  for (const other of opposite) {
+    const shared = overlap(own, [other.from, other.to]);
+    if (isSpan(shared)) rows.push([shared, names[other.room].name]);
+  }
+  const covered = wallsBehind(face, bodies);
+  for (const rest of without(
+    own,
+    rows.map(([span]) => span),
+  )) {
+    const open = without(rest, covered);
+    rows.push(...open.map((span): [Span, string | null] => [span, 'outside']));
+    rows.push(...without(rest, open).map((span): [Span, string | null] => [span, null]));
+  }
+  return rows.map(([span, beyond]) => rowOf(face, span, beyond, north));
+}
+
+/** Where other walls stand right behind a face's wall, along it. */
+function wallsBehind({ wall, band, left, from, to }: Face, bodies: Enclosed['bodies']): Span[] {
+  const side = left ? -band.right - BEYOND : band.left + BEYOND,
+    p = pointAt(band, from, side),
+    q = pointAt(band, to, side),
+    box = grownBox(boxOfPoints([p, q]), BEYOND);
+  return [...bodies].flatMap(([id, body]) => {
+    if (id === wall.id || !boxesTouch(boxOfPoints(body), box)) return [];
+    return insideIntervals(makeRegion([body], 'nonzero'), p[0], p[1], q[0], q[1], 0).map(([a, b]): Span => [
+      from + a * (to - from),
+      from + b * (to - from),
+    ]);
+  });
+}
+
+function rowOf(
+  { wall, band, left }: Face,
+  [from, to]: Span,
+  beyond: string | null,
+  north: number | null,
+): BoundaryRow {
+  const gross = ((to - from) * wall.height) / 1e6;
+  let glazing = 0,
+    doors = 0,
+    gaps = 0;
+  for (const { opening, from: a, to: b } of openingsOf(wall)) {
+    const width = Math.max(0, Math.min(b, to) - Math.max(a, from)),
+      height = Math.max(0, Math.min(opening.head, wall.height) - opening.sill),
+      area = (width * height) / 1e6;
+    if (opening.kind === 'window') glazing += area;
+    else if (opening.kind === 'door') doors += area;
+    else gaps += area;
+  }
+  return {
+    facing: north === null ? null : windOf(band, left, north),
+    beyond,
+    length: to - from,
+    gross,
+    net: gross - glazing - doors - gaps,
+    glazing,
+    doors,
+    wall: wall.id,
+    thickness: wall.thickness,
+  };
+}
+
+/** The direction of north on the plans, radians; null where no north arrow has been put. */
+export const northOf = (model: Model): number | null =>
+  ofType(model, 'symbol').find((s) => s.mark === 'north')?.angle ?? null;
+
+/** The wind to which one looks from a room through a wall of which one sees the left or right face. */
+function windOf(band: WallBand, left: boolean, north: number): Wind {
+  // From the left face one looks to the right, and the other way round.
+  const [x, y] = left ? [band.uy, -band.ux] : [-band.uy, band.ux],
+    clockwise = north - Math.atan2(y, x);
+  return WINDS[((Math.round(clockwise / (Math.PI / 4)) % 8) + 8) % 8];
+}

@@ -1,0 +1,149 @@
+import {
+  regionOfRoom,
+  roomAt,
+  roomsWithin,
+  roomWords,
+  type Room,
+  type RoomWords,
+} from '@calque/core/building';
+import {
+  applyTransform,
+  boxContains,
+  boxOfPoints,
+  invertTransform,
+  regionContains,
+  type Point,
+} from '@calque/core/geometry';
+import { group, ofType, type Change, type Space, type Underlay, type Wall } from '@calque/core/model';
+import { elementOf, sourceOf } from '@/drawing/drawn';
+import { useTraceState } from '@/drawing/state';
+import { traceHere } from '@/table/hit';
+import { kept } from '@/table/painters/kept';
+import type { Table } from '@/table/table';
+
+const found = kept((walls: readonly Wall[]): readonly Room[] => roomsWithin(walls).rooms);
+
+/** What the walls of the plane in hand enclose now; found at once where the worker has not come to it yet. */
+export function roomsHere(table: Table): readonly Room[] {
+  const { walls, rooms } = traceHere(table);
+  return rooms ?? found(walls);
+}
+
+/** What the visible sheets of the plane write in a room. */
+function wordsIn(table: Table, room: Room): RoomWords {
+  const region = regionOfRoom(room),
+    { planeId } = table.state.getState();
+  const texts = ofType(table.session.state.model, 'underlay')
+    .filter((u) => u.planeId === planeId && u.visible)
+    .flatMap((u) => textsOf(table, u, room).filter(({ at }) => regionContains(region, at[0], at[1])));
+  return roomWords(texts);
+}
+
+/** Texts of a sheet near a room, by their middles on the plane. */
+function textsOf(table: Table, u: Underlay, room: Room): { at: Point; text: string; height: number }[] {
+  const linework = table.sheets.get(u.fileId, u.page)?.linework;
+  if (!linework) return [];
+  const inverse = invertTransform(u.placement),
+    box = boxOfPoints(room.outline.map((p) => applyTransform(inverse, p)));
+  return linework.texts
+    .filter((t) => boxContains(box, [t.x, t.y, t.x, t.y]))
+    .map((t) => ({
+      at: applyTransform(u.placement, [
+        t.x + (Math.cos(t.radians) * t.width) / 2,
+        t.y + (Math.sin(t.radians) * t.width) / 2,
+      ]),
+      text: t.text,
+      height: t.height,
+    }));
+}
+
+/** A place within a room where its words may stand: its middle, or else the middle of the widest stretch across it. */
+function placeIn(room: Room): Point {
+  const [x0, y0, x1, y1] = boxOfPoints(room.outline),
+    middle: Point = [(x0 + x1) / 2, (y0 + y1) / 2],
+    region = regionOfRoom(room);
+  if (regionContains(region, ...middle)) return middle;
+  let best: { at: Point; width: number } | null = null;
+  for (let k = 1; k < ROWS; k++) {
+    const y = y0 + ((y1 - y0) * k) / ROWS;
+    let from: number | null = null;
+    for (let i = 0; i <= COLUMNS; i++) {
+      const x = x0 + ((x1 - x0) * i) / COLUMNS,
+        inside = i < COLUMNS && regionContains(region, x, y);
+      if (inside) from ??= x;
+      else if (from !== null) {
+        if (!best || x - from > best.width) best = { at: [(from + x) / 2, y], width: x - from };
+        from = null;
+      }
+    }
+  }
+  return best?.at ?? middle;
+}
+const ROWS = 24,
+  COLUMNS = 64;
+
+/** The room as an element, named by what the sheets write in it. */
+function spaceOf(table: Table, room: Room, at: Point = placeIn(room)): Space {
+  return elementOf(
+    table,
+    {
+      type: 'space',
+      at: [at[0], at[1]],
+      letters: useTraceState.getState().textHeight,
+      ...wordsIn(table, room),
+    },
+    sourceOf(table, []),
+  ) as Space;
+}
+
+/** The rooms of the plane that are elements already. */
+const spacesHere = (table: Table): Space[] =>
+  ofType(table.session.state.model, 'space').filter((s) => s.planeId === table.state.getState().planeId);
+
+/** Is a room one already? */
+export const spaceIn = (table: Table, room: Room): Space | null => {
+  const region = regionOfRoom(room);
+  return spacesHere(table).find((s) => regionContains(region, s.at[0], s.at[1])) ?? null;
+};
+
+/** Makes a room of what walls enclose around a point; says why where there is none, or it is one already. */
+export function makeRoomAt(table: Table, at: Point): string | null {
+  const room = roomAt(roomsHere(table), at);
+  if (!room)
+    return 'No walls close around this point. Where rooms run into one another, or a wall is missing, draw one first.';
+  const known = spaceIn(table, room);
+  if (known) {
+    table.setSelection([known.id]);
+    return `This is a room already${known.name ? `: ${known.name}` : ''}. It is selected.`;
+  }
+  const entity = spaceOf(table, room);
+  table.session.do(
+    { type: 'add', entity },
+    `Make a room${entity.name ? `: ${entity.name}` : ''}`.slice(0, 190),
+  );
+  return null;
+}
+
+/** Makes rooms of all that walls enclose on the plane and that is none yet, as one step. */
+export function makeAllRooms(table: Table): void {
+  const rooms = roomsHere(table),
+    fresh = rooms.filter((r) => !spaceIn(table, r));
+  if (fresh.length === 0) {
+    table.session.tell(
+      rooms.length === 0
+        ? 'The walls of this storey enclose nothing yet: rooms are made where they close.'
+        : 'All that the walls enclose are rooms already.',
+      rooms.length === 0,
+    );
+    return;
+  }
+  const spaces = fresh.map((r) => spaceOf(table, r)),
+    named = spaces.filter((s) => s.name !== '').length;
+  const added = spaces.map((entity): Change => ({ type: 'add', entity }));
+  if (!table.session.do(group(added), spaces.length === 1 ? 'Make a room' : `Make ${spaces.length} rooms`))
+    return;
+  table.setSelection(spaces.map((s) => s.id));
+  table.session.tell(
+    `${spaces.length === 1 ? 'One room was' : `${spaces.length} rooms were`} made, ${named} of them named by the sheet.`,
+  );
+}
