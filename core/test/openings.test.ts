@@ -20,6 +20,7 @@ import {
   type Point,
 } from '@calque/core/geometry';
 import {
+  anchorAt,
   apply,
   freeOpeningId,
   gripsOf,
@@ -99,6 +100,11 @@ describe('openings of a wall', () => {
       ['b', 1000, 2200],
       ['a', 4500, 5400],
     ]);
+  });
+
+  it('come and go, so nothing rests on their edges: a dimension picked there keeps its place', () => {
+    expect(anchorAt([with2], [1000, 0])).toBeNull();
+    expect(anchorAt([with2], [6000, 0])).toEqual({ id: 'w', grip: 1 });
   });
 
   it('have ids of their own, and figures that are sound', () => {

@@ -47,6 +47,8 @@ export interface Kind<E> {
   readonly isRun: boolean;
   /** Can points of others rest on its grips? */
   readonly carries: boolean;
+  /** So many of its grips, from the first, are the same for ever: others rest on these alone. Absent: all. */
+  readonly steadyGrips?: number;
   /** Its own points that rest on others; null for a kind that has none. */
   readonly rests: Rests<E> | null;
   /** What it stands on beside its plane and layer. */

@@ -7,9 +7,14 @@ import { gripsOf } from './shape-of.ts';
 /** Points nearer than this, millimetres, are one: a dimension picked there rests on what lies there. */
 const RESTS = 1e-3;
 
+/** How many of its grips others can rest on. */
+const steady = (e: Traced): number => kindOf(e).steadyGrips ?? Infinity;
+
 function anchored(model: Model, anchor: Anchor | null): Pair | null {
   const e = anchor && model.get(anchor.id);
-  return e && isTraced(e) && kindOf(e).carries ? (gripsOf(e)[anchor.grip] ?? null) : null;
+  return e && isTraced(e) && kindOf(e).carries && anchor.grip < steady(e)
+    ? (gripsOf(e)[anchor.grip] ?? null)
+    : null;
 }
 
 /** An element with its points where what they rest on is now. */
@@ -35,7 +40,9 @@ export const restingWithin = <E extends Traced>(e: E, ids: ReadonlyMap<string, s
 export function anchorAt(elements: Iterable<Traced>, at: readonly [number, number]): Anchor | null {
   for (const e of elements) {
     if (!kindOf(e).carries) continue;
-    const grip = gripsOf(e).findIndex((p) => Math.hypot(p[0] - at[0], p[1] - at[1]) <= RESTS);
+    const grip = gripsOf(e)
+      .slice(0, steady(e))
+      .findIndex((p) => Math.hypot(p[0] - at[0], p[1] - at[1]) <= RESTS);
     if (grip >= 0) return { id: e.id, grip };
   }
   return null;

@@ -43,7 +43,8 @@ export const WALL: Kind<Wall> = {
     ...movedEnds(e, map),
     alignment: determinant(map) < 0 ? MIRRORED[e.alignment] : e.alignment,
   }),
-  // Its ends, and after them the two edges of each opening.
+  // Its ends, and after them the two edges of each opening, which come and go.
+  steadyGrips: 2,
   grips: (e) => [e.from, e.to, ...(e.openings ?? []).flatMap((o): [Pair, Pair] => [o.from, o.to])],
   withGrip: (e, grip, to) => {
     if (grip < 2) return STRAIGHT.withGrip(e, grip, to);

@@ -3,7 +3,8 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import { ofType } from '@calque/core/model';
+import { openingsOf } from '@calque/core/building';
+import { ofType, type Wall } from '@calque/core/model';
 import { formatLengthWithUnit } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
@@ -21,8 +22,9 @@ export function CheckPanel() {
   const hold = useKeyOf('known');
   const checks = ofType(model, 'check');
   const assumed = ofType(model, 'wall').filter((w) => w.heightAssumed);
-  const openings = ofType(model, 'wall').filter((w) => w.openings?.some((o) => o.assumed.length > 0)),
-    unsure = openings.reduce((n, w) => n + w.openings!.filter((o) => o.assumed.length > 0).length, 0);
+  const doubtful = (w: Wall) => openingsOf(w).filter((o) => o.opening.assumed.length > 0).length,
+    openings = ofType(model, 'wall').filter((w) => doubtful(w) > 0),
+    unsure = openings.reduce((n, w) => n + doubtful(w), 0);
   const storeys = ofType(model, 'storey').filter((s) => s.heightAssumed);
   return (
     <Box>
