@@ -182,7 +182,7 @@ export function DeliverPanel() {
         words="Doors, windows and gaps: width, height, sill, swing, wall, and what of it is assumed."
       >
         <Button variant="contained" disabled={openings.length === 0} onClick={openingsCsv}>
-          Write CSV of openings
+          Write openings
         </Button>
       </Row>
       <Row
