@@ -10,7 +10,7 @@ export const SPACE_FACE: Face<Space> = {
     const { table } = hands;
     return [
       {
-        id: 'space',
+        id: 'room',
         words: 'Make a room of what walls enclose around a point, named by the words of the sheet',
         short: 'Room',
         key: 'Shift+o',
@@ -18,12 +18,12 @@ export const SPACE_FACE: Face<Space> = {
         picture: 'room',
         also: 'space zone',
         group: 'Tools',
-        tool: 'space',
+        tool: 'room',
         ...needsStorey(hands, 'Rooms lie'),
         run: inStage(hands, 'trace', () => takeRoomTool(table)),
       },
       {
-        id: 'spaces',
+        id: 'rooms',
         words: 'Make rooms of all that the walls of this storey enclose',
         short: 'All rooms',
         on: ['building'],

@@ -9,7 +9,7 @@ import { makeRoomAt, roomsHere, spaceIn } from './rooms';
 
 /** Makes rooms by pointing into them. */
 class RoomTool implements Tool {
-  readonly id = 'space';
+  readonly id = 'room';
   readonly snaps = false;
   readonly cursor = 'crosshair';
   private hover: Pick | null = null;

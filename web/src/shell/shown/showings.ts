@@ -104,18 +104,18 @@ const BUILDING: Record<string, Showing> = {
       type('1200'),
     ],
   },
-  space: {
+  room: {
     before: [laidPlan(), ...ROOM_WALLS],
     acts: [
       say('Point where walls close: the room is named by the words of the sheet, and follows its walls.'),
-      run('space'),
+      run('room'),
       point(4600, 2600),
       click(4600, 2600),
     ],
   },
-  spaces: {
+  rooms: {
     before: [laidPlan(), ...ROOM_WALLS],
-    acts: [say('All that the walls of the storey enclose, in one step.'), run('spaces')],
+    acts: [say('All that the walls of the storey enclose, in one step.'), run('rooms')],
   },
   thickness: {
     before: SHEET,
