@@ -210,11 +210,13 @@ test('rooms are made by pointing or all at once, are named by the sheet, follow 
   await card(page).getByRole('textbox', { name: 'Name' }).fill('Boat bay');
   await card(page).getByRole('textbox', { name: 'Name' }).press('Enter');
   await expect.poll(async () => (await entities<Space>(page, 'space'))[0].name).toBe('Boat bay');
-  // A wall moves: the room is as large as its walls make it.
+  // A wall becomes thicker: the room is as large as its walls make it.
   const right = (await walls(page)).reduce((a, b) => (a.from[0] + a.to[0] > b.from[0] + b.to[0] ? a : b));
   await select(right.id);
-  await page.getByTestId('drawing').focus();
-  for (let i = 0; i < 3; i++) await page.keyboard.press('Shift+ArrowRight');
+  const thickness = card(page).getByRole('textbox', { name: /Thickness/ });
+  await thickness.fill('600');
+  await thickness.press('Enter');
+  await expect.poll(async () => (await walls(page)).find((w) => w.id === right.id)!.thickness).toBe(600);
   await select(room.id);
   await expect.poll(() => area.textContent()).not.toBe(before);
   await expect(area).toContainText('m²');
