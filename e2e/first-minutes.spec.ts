@@ -42,6 +42,11 @@ test.describe('the first time', () => {
     await allSaved(page);
     await page.reload();
     await expect(slip(page)).toContainText('4 of 5');
+    // What a tool does while it is shown is not what the person has done.
+    await slip(page).getByRole('button', { name: /^Show/ }).click();
+    await expect.poll(() => shown(page).getAttribute('data-did'), { timeout: 30000 }).not.toBe('0');
+    await page.getByRole('button', { name: 'Close', exact: true }).last().click();
+    await expect(slip(page)).toContainText('4 of 5');
     await page.keyboard.press('4');
     await page.keyboard.press('m');
     await page.mouse.click(500, 300);

@@ -40,31 +40,37 @@ async function onScreen(page: Page, [x, y]: [number, number]): Promise<[number, 
 }
 const card = (page: Page) => page.getByRole('complementary', { name: 'Stage' });
 
-test('walls taken from a plan have its doors and windows, which are cut out, changed in the card, and delivered', async ({
-  page,
-}) => {
-  await newProject(page, 'Openings');
+/** A sheet laid to scale, with the tool that takes walls in hand; strokes go from one share of the sheet to another. */
+async function strokesOn(page: Page, name: string) {
+  await newProject(page, name);
   await dropFile(page, sheetFile(SHEET_01.file));
   await page.getByRole('button', { name: /lay it down to scale/i }).click({ timeout: 30000 });
   await snapReady(page);
   await page.keyboard.press('3');
   await page.keyboard.press('Shift+L');
-  // Across the plan: every wall on the way is taken with what the plan shows in it.
   const [u] = await entities<{ crop: number[]; placement: number[] }>(page, 'underlay');
-  const at = (share: [number, number]): [number, number] => [
-    u.placement[4] + u.placement[0] * (u.crop[0] + share[0] * (u.crop[2] - u.crop[0])),
-    u.placement[5] + u.placement[3] * (u.crop[1] + share[1] * (u.crop[3] - u.crop[1])),
+  const at = ([x, y]: [number, number]): [number, number] => [
+    u.placement[4] + u.placement[0] * (u.crop[0] + x * (u.crop[2] - u.crop[0])),
+    u.placement[5] + u.placement[3] * (u.crop[1] + y * (u.crop[3] - u.crop[1])),
   ];
-  const stroke = async (a: [number, number], b: [number, number]) => {
+  // Its lines are made ready.
+  await page.waitForTimeout(1500);
+  return async (a: [number, number], b: [number, number]) => {
     const [p, q] = [await onScreen(page, at(a)), await onScreen(page, at(b))];
     await page.mouse.move(...p);
     await page.mouse.down();
     await page.mouse.move((p[0] + q[0]) / 2, (p[1] + q[1]) / 2, { steps: 4 });
     await page.mouse.move(...q, { steps: 4 });
-    await page.waitForTimeout(300);
+    await page.waitForTimeout(400);
     await page.mouse.up();
   };
-  await page.waitForTimeout(1500);
+}
+
+test('walls taken from a plan have its doors and windows, which are cut out, changed in the card, and delivered', async ({
+  page,
+}) => {
+  // Across the plan: every wall on the way is taken with what the plan shows in it.
+  const stroke = await strokesOn(page, 'Openings');
   await stroke([0.05, 0.55], [0.95, 0.55]);
   await stroke([0.35, 0.05], [0.35, 0.95]);
   await expect.poll(async () => (await openings(page)).length).toBeGreaterThan(5);
@@ -234,48 +240,9 @@ test('rooms are made by pointing or all at once, are named by the sheet, follow 
 test('all rooms of a plan that was taken are made in one step, named as the sheet names them', async ({
   page,
 }) => {
-  await newProject(page, 'All rooms');
-  await dropFile(page, sheetFile(SHEET_01.file));
-  await page.getByRole('button', { name: /lay it down to scale/i }).click({ timeout: 30000 });
-  await snapReady(page);
-  await page.keyboard.press('3');
-  await page.keyboard.press('Shift+L');
-  const [u] = await entities<{ crop: number[]; placement: number[] }>(page, 'underlay');
-  const at = ([x, y]: [number, number]): [number, number] => [
-    u.placement[4] + u.placement[0] * (u.crop[0] + x * (u.crop[2] - u.crop[0])),
-    u.placement[5] + u.placement[3] * (u.crop[1] + y * (u.crop[3] - u.crop[1])),
-  ];
-  await page.waitForTimeout(1500);
-  for (const [a, b] of [
-    [
-      [0.03, 0.4],
-      [0.97, 0.4],
-    ],
-    [
-      [0.03, 0.62],
-      [0.97, 0.62],
-    ],
-    [
-      [0.25, 0.05],
-      [0.25, 0.95],
-    ],
-    [
-      [0.45, 0.05],
-      [0.45, 0.95],
-    ],
-    [
-      [0.62, 0.05],
-      [0.62, 0.95],
-    ],
-  ] as [[number, number], [number, number]][]) {
-    const [p, q] = [await onScreen(page, at(a)), await onScreen(page, at(b))];
-    await page.mouse.move(...p);
-    await page.mouse.down();
-    await page.mouse.move((p[0] + q[0]) / 2, (p[1] + q[1]) / 2, { steps: 4 });
-    await page.mouse.move(...q, { steps: 4 });
-    await page.waitForTimeout(400);
-    await page.mouse.up();
-  }
+  const stroke = await strokesOn(page, 'All rooms');
+  for (const y of [0.4, 0.62]) await stroke([0.03, y], [0.97, y]);
+  for (const x of [0.25, 0.45, 0.62]) await stroke([x, 0.05], [x, 0.95]);
   await expect.poll(async () => (await walls(page)).length).toBeGreaterThan(8);
   await page.keyboard.press('Escape');
   await page.keyboard.press('Escape');

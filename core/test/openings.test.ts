@@ -20,6 +20,7 @@ import {
   type Point,
 } from '@calque/core/geometry';
 import {
+  alongPieces,
   anchorAt,
   apply,
   freeOpeningId,
@@ -38,21 +39,8 @@ import {
   type WallOpening,
 } from '@calque/core/model';
 import { takeoff } from '@calque/core/takeoff';
+import { wall } from './given-walls.ts';
 
-const source = { underlayId: null, ends: 'typed', thickness: 'typed' } as const;
-const wall = (id: string, from: Pair, to: Pair, more: Partial<Wall> = {}): Wall => ({
-  type: 'wall',
-  id,
-  planeId: 'ground',
-  source,
-  from,
-  to,
-  thickness: 200,
-  alignment: 'centre',
-  height: 2700,
-  heightAssumed: false,
-  ...more,
-});
 const door = (from: Pair, to: Pair, more: Partial<WallOpening> = {}): WallOpening => ({
   ...usualOpening('o1', 'door', from, to),
   ...more,
@@ -100,6 +88,14 @@ describe('openings of a wall', () => {
       ['b', 1000, 2200],
       ['a', 4500, 5400],
     ]);
+  });
+
+  it('stay with the part of a wall that was parted or shortened; those of the rest go with the rest, and one beside it has none', () => {
+    const part = (from: Pair, to: Pair) =>
+      (alongPieces(with2, [segmentPiece(from, to)]) as Wall).openings!.map((o) => o.id);
+    expect(part([0, 0], [3000, 0])).toEqual(['b']);
+    expect(part([3000, 0], [6000, 0])).toEqual(['a']);
+    expect(part([0, 500], [6000, 500])).toEqual([]);
   });
 
   it('come and go, so nothing rests on their edges: a dimension picked there keeps its place', () => {

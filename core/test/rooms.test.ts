@@ -13,21 +13,8 @@ import {
   type Wall,
 } from '@calque/core/model';
 import { takeoff, WINDS } from '@calque/core/takeoff';
+import { source, wall } from './given-walls.ts';
 
-const source = { underlayId: null, ends: 'typed', thickness: 'typed' } as const;
-const wall = (id: string, from: Pair, to: Pair, more: Partial<Wall> = {}): Wall => ({
-  type: 'wall',
-  id,
-  planeId: 'ground',
-  source,
-  from,
-  to,
-  thickness: 200,
-  alignment: 'centre',
-  height: 2700,
-  heightAssumed: false,
-  ...more,
-});
 const model = (...entities: Entity[]) =>
   modelOf([
     { type: 'settings', id: 'settings', name: 'T', units: 'mm', precision: 0 },

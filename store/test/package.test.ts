@@ -23,11 +23,11 @@ import {
   type NewStep,
 } from '@calque/store';
 import { PackageError } from '@calque/core/exchange';
-import { groundStorey, inverseOf, type Change, type Entity, type Underlay } from '@calque/core/model';
+import { groundStorey, inverseOf, type Change, type Entity } from '@calque/core/model';
 import { anyEntity } from '../../core/test/any-entity.ts';
 import { packProject } from '../src/package/pack.ts';
 import { unpackProject } from '../src/package/unpack.ts';
-import { newProject, step, testDatabase, wall } from './given.ts';
+import { newProject, step, testDatabase, underlayOf, wall } from './given.ts';
 
 const database = testDatabase();
 const folder = mkdtempSync(join(tmpdir(), 'calque-package-test-'));
@@ -173,23 +173,7 @@ describe('a package', () => {
     });
 
   it('of the first version opens as it was; what it names and lacks is put in order by a last step', async () => {
-    const under = {
-      type: 'underlay',
-      id: 'u',
-      name: 'Plan',
-      fileId: 'f1',
-      page: 1,
-      planeId: 'ground',
-      crop: [0, 0, 10, 10],
-      placement: [1, 0, 0, 1, 0, 0],
-      scaleState: 'paper',
-      calibration: null,
-      visible: true,
-      fade: 0,
-      locked: false,
-      snap: true,
-      order: 1,
-    } as Underlay;
+    const under = underlayOf('f1');
     const fine: Entity[] = [...first, under, wall('w')];
     const id = await unpackProject(
       database,

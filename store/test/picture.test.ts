@@ -9,9 +9,9 @@ import {
   storeBlob,
   storeSheet,
 } from '@calque/store';
-import { groundStorey, type Entity, type TracedArc, type Underlay } from '@calque/core/model';
+import { groundStorey, type Entity, type TracedArc } from '@calque/core/model';
 import { projectPicture } from '../src/project-picture.ts';
-import { newProject, sheetOf, testDatabase, wall } from './given.ts';
+import { newProject, sheetOf, testDatabase, underlayOf, wall } from './given.ts';
 
 const database = testDatabase();
 const first: Entity[] = [
@@ -68,24 +68,7 @@ describe('a project at a glance', () => {
       'secret.pdf',
     );
     await storeSheet(database, { ...sheetOf(file, 1), picture: new Uint8Array([1, 2, 3]) });
-    const under = (fileId: string) =>
-      ({
-        type: 'underlay',
-        id: 'u',
-        name: 'Plan',
-        fileId,
-        page: 1,
-        planeId: 'ground',
-        crop: [0, 0, 10, 10],
-        placement: [1, 0, 0, 1, 0, 0],
-        scaleState: 'paper',
-        calibration: null,
-        visible: true,
-        fade: 0,
-        locked: false,
-        snap: true,
-        order: 1,
-      }) as Underlay;
+    const under = (fileId: string) => underlayOf(fileId);
     expect(await projectPicture(database, other, [...first, under(file)])).toContain('<image');
     for (const id of [file, 'none', "' or 1=1"])
       expect(await projectPicture(database, mine, [...first, under(id)])).not.toContain('<image');

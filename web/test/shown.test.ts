@@ -3,7 +3,7 @@ import { parseEntity } from '@calque/core/model';
 import { isShowable } from '../src/commands/shown.ts';
 import { makeRegistry } from '../src/commands/registry.ts';
 import { allCommands } from '../src/shell/commands.ts';
-import { SHOWINGS } from '../src/shell/shown/showings.ts';
+import { SHOWINGS } from '../src/shell/shown/showings/index.ts';
 import { AROUND } from './given-around.ts';
 import { tableWith } from './given-table.ts';
 

@@ -1,5 +1,13 @@
 import { isClosedRun, pathOfPieces, type Piece, type Track } from '../geometry/index.ts';
-import { arcFields, kindOf, type Pair, type Traced, type TracedPath } from '../kinds/index.ts';
+import {
+  arcFields,
+  kindOf,
+  openingsOnLine,
+  pairOf,
+  type Pair,
+  type Traced,
+  type TracedPath,
+} from '../kinds/index.ts';
 import { isStraightElement } from './entities.ts';
 import { piecesOf } from './shape-of.ts';
 
@@ -21,9 +29,11 @@ export function alongPieces(e: Runs, pieces: readonly Piece[], closed = false): 
     return pieces.every((p) => p.kind === 'cubic') ? { ...e, controls: controlsOf(pieces) } : null;
   if (pieces.length !== 1) return null;
   if (e.type === 'arc') return first.kind === 'arc' ? { ...e, ...arcFields(first.arc) } : null;
-  return first.kind === 'segment'
-    ? { ...e, from: [first.from[0], first.from[1]], to: [first.to[0], first.to[1]] }
-    : null;
+  if (first.kind !== 'segment') return null;
+  const ends = { from: pairOf(first.from), to: pairOf(first.to) };
+  return e.type === 'wall' && e.openings
+    ? { ...e, ...ends, openings: openingsOnLine(e.openings, first.from, first.to) }
+    : { ...e, ...ends };
 }
 
 function controlsOf(pieces: readonly Piece[]): Pair[] {

@@ -88,9 +88,12 @@ export function linesOf(
   return mine;
 }
 
-/** What is drawn near a stretch of a wall, without what is dashed: as far as a leaf of an opening so wide reaches. */
+/** Leaves hang, and swings begin, this near to their wall, millimetres. */
+const BESIDE_WALL = 200;
+
+/** What is drawn in and beside a stretch of a wall, without what is dashed: leaves and swings reach into it from wherever they end. */
 export function piecesNear(lines: FoundLines, band: WallBand, from: number, to: number): Piece[] {
-  const reach = to - from + band.left + band.right,
+  const reach = BESIDE_WALL + band.left + band.right,
     [a, b] = [pointAt(band, from, 0), pointAt(band, to, 0)];
   return lines.findSolid(grownBox(boxOfPoints([a, b]), reach)).map((i) => lines.pieces[i]);
 }

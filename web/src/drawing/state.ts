@@ -10,10 +10,13 @@ interface TraceState {
   layerId: string | null;
   /** Height of texts and figures, millimetres. */
   textHeight: number;
+  /** Sides of a regular shape. */
+  sides: number;
   setThickness(thickness: number, from: 'typed' | 'measured'): void;
   setAlignment(alignment: WallAlignment): void;
   setLayer(layerId: string | null): void;
   setTextHeight(textHeight: number): void;
+  setSides(sides: number): void;
 }
 
 const USUAL_THICKNESS = 100;
@@ -26,8 +29,10 @@ export const useTraceState = create<TraceState>((set) => ({
   alignment: 'centre',
   layerId: null,
   textHeight: USUAL_TEXT,
+  sides: 6,
   setThickness: (thickness, thicknessFrom) => set({ thickness, thicknessFrom }),
   setAlignment: (alignment) => set({ alignment }),
   setLayer: (layerId) => set({ layerId }),
   setTextHeight: (textHeight) => set({ textHeight }),
+  setSides: (sides) => set({ sides }),
 }));

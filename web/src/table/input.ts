@@ -75,6 +75,7 @@ export class TableInput {
   }
 
   close(): void {
+    this.fingers.rest();
     this.stops.forEach((stop) => stop());
   }
 
@@ -105,6 +106,11 @@ export class TableInput {
     }
     const finger = event.pointerType === 'touch';
     if (finger && this.fingers.press(event.pointerId, [x, y])) {
+      // What the first finger had begun to drag is given up.
+      if (this.pressed?.dragging && table.currentTool.drag) {
+        table.currentTool.cancel();
+        table.showTool();
+      }
       this.pressed = null;
       return;
     }

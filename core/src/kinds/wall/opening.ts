@@ -74,3 +74,20 @@ export function freeOpeningId(openings: readonly Pick<WallOpening, 'id'>[]): str
   const taken = new Set(openings.map((o) => o.id));
   for (let n = 1; ; n++) if (!taken.has(`o${n}`)) return `o${n}`;
 }
+
+/** An opening farther than this beside another line, millimetres, is not on it. */
+const ON_LINE = 10;
+
+/** The openings that lie on a line at least in part, however it was shortened or parted; those of the rest stay with the rest. */
+export function openingsOnLine(openings: readonly WallOpening[], from: Point, to: Point): WallOpening[] {
+  const length = Math.hypot(to[0] - from[0], to[1] - from[1]),
+    [ux, uy] = [(to[0] - from[0]) / length, (to[1] - from[1]) / length];
+  return openings.filter((o) => {
+    const local = [o.from, o.to].map(([x, y]) => {
+      const [dx, dy] = [x - from[0], y - from[1]];
+      return { along: dx * ux + dy * uy, off: Math.abs(-dx * uy + dy * ux) };
+    });
+    const [low, high] = local.map((p) => p.along).sort((a, b) => a - b);
+    return local.every((p) => p.off <= ON_LINE) && high > 0 && low < length;
+  });
+}

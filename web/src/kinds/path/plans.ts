@@ -1,3 +1,4 @@
+import { useTraceState } from '@/drawing/state';
 import { regularCorners, slotPath, turnedRectangle, type Point } from '@calque/core/geometry';
 import { across, pair, positive, towards } from '@/drawing/plan-points';
 import type { Shape } from '@/drawing/drawn';
@@ -93,8 +94,7 @@ export const SLOT: ShapePlan = {
 };
 
 const MOST_SIDES = 200;
-/** Sides of the regular shape drawn last. */
-let sides = 6;
+const sidesNow = () => useTraceState.getState().sides;
 
 const regular = (acrossFlats: boolean): ShapePlan['variants'][number] => ({
   words: acrossFlats ? 'across its flats' : 'by a corner',
@@ -106,20 +106,20 @@ const regular = (acrossFlats: boolean): ShapePlan['variants'][number] => ({
   ],
   shape: ([c, p]) =>
     distance(c, p) > 0
-      ? polygon(regularCorners(c, p, sides, acrossFlats))
+      ? polygon(regularCorners(c, p, sidesNow(), acrossFlats))
       : 'Pick a point away from the centre.',
   fields: ([c], live, { style }) =>
     c
       ? [
-          { id: 'sides', label: 'sides', unit: 'number', live: String(sides) },
+          { id: 'sides', label: 'sides', unit: 'number', live: String(sidesNow()) },
           lengthField('radius', acrossFlats ? 'to a side' : 'radius', distance(c, live), style),
         ]
       : null,
   typed: ([c], values, live, { style }) => {
-    const n = values.sides?.trim() ? Number(values.sides) : sides;
+    const n = values.sides?.trim() ? Number(values.sides) : sidesNow();
     if (!Number.isInteger(n) || n < 3 || n > MOST_SIDES)
       return `"${values.sides}" is no number of sides. Type a whole number from 3 to ${MOST_SIDES}.`;
-    sides = n;
+    useTraceState.getState().setSides(n);
     if (!values.radius?.trim()) return [];
     const r = positive(typedLength(values.radius, 0, style), 'radius');
     return typeof r === 'string' ? r : [towards(c, live, r)];

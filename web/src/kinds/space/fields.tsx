@@ -50,7 +50,9 @@ export function SpaceFields({ chosen: spaces }: { chosen: readonly Space[] }) {
   const words = (area: number) => formatArea(area, style.units);
   const areaWords = () => {
     if (!rooms) return 'Its area is being found …';
-    return room ? `${words(room.area)} by the inside faces of its walls` : 'Its walls do not close: no area.';
+    return room
+      ? `${words(room.area)} by the inside faces of the walls in sight`
+      : 'The walls in sight do not close around it: no area.';
   };
   const differs = room && only.printed !== null && Math.abs(room.area - only.printed) > AGREES * only.printed;
   const field = (key: 'name' | 'number', label: string) => (

@@ -41,7 +41,7 @@ export const SPACE_PAINTER: Painter<Space> = {
   above({ brush, style, rooms }, e) {
     const room = roomOf(rooms, e),
       { view } = brush;
-    const area = room ? formatArea(room.area, style.units) : rooms ? 'not enclosed' : '…';
+    const area = room ? formatArea(room.area, style.units) : rooms ? 'walls in sight do not close' : '…';
     const region = room && regionOf(room);
     const within = ([x0, y0, x1, y1]: ScreenBox) =>
       !region ||

@@ -11,6 +11,7 @@ import {
   boxContains,
   boxOfPoints,
   invertTransform,
+  makeRegion,
   regionContains,
   type Point,
 } from '@calque/core/geometry';
@@ -18,6 +19,7 @@ import { group, ofType, type Change, type Space, type Underlay, type Wall } from
 import { elementOf, sourceOf } from '@/drawing/drawn';
 import { useTraceState } from '@/drawing/state';
 import { traceHere } from '@/table/hit';
+import { cropRing } from '@/table/look-cache';
 import { kept } from '@/table/painters/kept';
 import type { Table } from '@/table/table';
 
@@ -44,17 +46,17 @@ function textsOf(table: Table, u: Underlay, room: Room): { at: Point; text: stri
   const linework = table.sheets.get(u.fileId, u.page)?.linework;
   if (!linework) return [];
   const inverse = invertTransform(u.placement),
-    box = boxOfPoints(room.outline.map((p) => applyTransform(inverse, p)));
-  return linework.texts
-    .filter((t) => boxContains(box, [t.x, t.y, t.x, t.y]))
-    .map((t) => ({
-      at: applyTransform(u.placement, [
-        t.x + (Math.cos(t.radians) * t.width) / 2,
-        t.y + (Math.sin(t.radians) * t.width) / 2,
-      ]),
-      text: t.text,
-      height: t.height,
-    }));
+    box = boxOfPoints(room.outline.map((p) => applyTransform(inverse, p))),
+    laid = makeRegion([cropRing(u)], 'nonzero');
+  return linework.texts.flatMap((t) => {
+    const [x, y]: Point = [
+      t.x + (Math.cos(t.radians) * t.width) / 2,
+      t.y + (Math.sin(t.radians) * t.width) / 2,
+    ];
+    return boxContains(box, [x, y, x, y]) && regionContains(laid, x, y)
+      ? [{ at: applyTransform(u.placement, [x, y]), text: t.text, height: t.height }]
+      : [];
+  });
 }
 
 /** A place within a room where its words may stand: its middle, or else the middle of the widest stretch across it. */

@@ -32,6 +32,7 @@ import { traceHere } from '@/table/hit';
 import type { Table } from '@/table/table';
 import type { FieldRequest, Pick } from '@/table/tool';
 import { lengthField, typedLength } from '@/table/tools/geometry';
+import { useOpeningFigures, type TypedFigures } from './opening-figures';
 
 const KINDS: readonly OpeningKind[] = ['door', 'window', 'gap'];
 export const OPENING_WORDS: Readonly<Record<OpeningKind, string>> = {
@@ -47,12 +48,15 @@ const REACH_PIXELS = 12;
 /** So far along a wall its plan is looked at for an opening, millimetres. */
 const LOOKED_AT = 3500;
 
-/** What was typed, for the openings to come. */
-const typed: { width: Partial<Record<OpeningKind, number>>; sill: number | null; head: number | null } = {
-  width: {},
-  sill: null,
-  head: null,
-};
+/** Where an opening is to be, and what has been typed of it. */
+interface Place {
+  wall: Wall;
+  band: WallBand;
+  from: number;
+  to: number;
+  kind: OpeningKind;
+  figures: TypedFigures;
+}
 
 interface Proposal {
   wall: Wall;
@@ -142,37 +146,45 @@ class OpeningTool implements NamedWays {
     return lines && gapNear(band, along, piecesNear(lines, band, along - LOOKED_AT, along + LOOKED_AT));
   }
 
-  private proposal(): Proposal | string {
+  /** What a click would put here; words where it would put nothing. `own`: figures that are being typed, before those of earlier. */
+  private proposal(own: TypedFigures = {}): Proposal | string {
     const pick = this.hover,
       at = pick && this.wallAt(pick);
     if (!pick || !at) return 'point at a wall';
     const { wall, band, along } = at,
       plan = this.seen(band, along),
       kind = this.kind ?? (plan ? plan.seen.kind : 'door'),
-      width = typed.width[kind];
-    if (plan && width === undefined) return this.asSeen(at, plan, kind);
+      figures = { ...useOpeningFigures.getState()[kind], ...own };
+    // Where the plan shows one, only what is typed for this very one has another width.
+    if (plan && own.width === undefined) return this.asSeen(at, plan, kind, figures);
     const middle = plan ? (plan.from + plan.to) / 2 : pick.found ? alongOf(band, pick.plane) : along,
-      half = (width ?? USUAL_WIDTH[kind]) / 2;
+      half = (figures.width ?? USUAL_WIDTH[kind]) / 2;
     if (2 * half > band.length)
       return `the wall is shorter than ${this.length(2 * half)}: type a smaller width`;
     const from = Math.min(band.length - 2 * half, Math.max(0, middle - half)),
       to = from + 2 * half;
-    const hungAtTo = pick.shift;
-    return this.proposed(wall, band, from, to, kind, {
-      opens: at.left ? 'left' : 'right',
-      hung: hungAtTo ? 'to' : 'from',
-    });
+    return this.proposed(
+      { wall, band, from, to, kind, figures },
+      {
+        opens: at.left ? 'left' : 'right',
+        hung: pick.shift ? 'to' : 'from',
+      },
+    );
   }
 
   private asSeen(
     { wall, band }: { wall: Wall; band: WallBand },
     { from, to, seen }: { from: number; to: number; seen: OpeningSeen },
     kind: OpeningKind,
+    figures: TypedFigures,
   ): Proposal | string {
     const asDoor = kind === 'door' && seen.kind === 'door';
-    const p = this.proposed(wall, band, from, to, kind, {
-      ...(asDoor && { hung: seen.hung, opens: seen.opens, leaves: seen.leaves }),
-    });
+    const p = this.proposed(
+      { wall, band, from, to, kind, figures },
+      {
+        ...(asDoor && { hung: seen.hung, opens: seen.opens, leaves: seen.leaves }),
+      },
+    );
     if (typeof p === 'string') return p;
     const known: OpeningMeasure[] = asDoor && seen.swingSeen ? ['swing'] : [];
     return {
@@ -183,11 +195,7 @@ class OpeningTool implements NamedWays {
   }
 
   private proposed(
-    wall: Wall,
-    band: WallBand,
-    from: number,
-    to: number,
-    kind: OpeningKind,
+    { wall, band, from, to, kind, figures }: Place,
     more: Partial<WallOpening>,
   ): Proposal | string {
     const other = openingsOf(wall).find((o) => o.from < to - 1e-6 && o.to > from + 1e-6);
@@ -199,14 +207,14 @@ class OpeningTool implements NamedWays {
       pairOf(pointAt(band, from, 0)),
       pairOf(pointAt(band, to, 0)),
     );
-    const sill = typed.sill ?? usual.sill,
-      head = typed.head ?? Math.min(usual.head, wall.height);
+    const sill = figures.sill ?? usual.sill,
+      head = figures.head ?? Math.min(usual.head, wall.height);
     if (head > wall.height)
       return `its head would be above the wall, which is ${this.length(wall.height)} high`;
     if (sill >= head) return 'its sill would be above its head: type other heights';
     const given: OpeningMeasure[] = [
-      ...(typed.sill === null ? [] : (['sill'] as const)),
-      ...(typed.head === null ? [] : (['head'] as const)),
+      ...(figures.sill === undefined ? [] : (['sill'] as const)),
+      ...(figures.head === undefined ? [] : (['head'] as const)),
     ];
     const opening: WallOpening = {
       ...usual,
@@ -228,8 +236,8 @@ class OpeningTool implements NamedWays {
     this.put();
   }
 
-  private put(): void {
-    const p = this.proposal();
+  private put(own: TypedFigures = {}): void {
+    const p = this.proposal(own);
     if (typeof p === 'string') {
       this.table.session.tell(`${p[0].toUpperCase()}${p.slice(1)}.`, true);
       return;
@@ -268,23 +276,22 @@ class OpeningTool implements NamedWays {
     for (const figure of [width, sill, head]) if (typeof figure === 'string') return figure;
     if ((width as number) <= 0) return 'The width must be above 0.';
     if ((sill as number) < 0) return 'The sill cannot lie below the foot of the wall.';
-    const before = { ...typed, width: { ...typed.width } };
-    if (given('width')) typed.width[p.opening.kind] = width as number;
-    if (given('sill')) typed.sill = sill as number;
-    if (given('head')) typed.head = head as number;
-    const next = this.proposal();
-    if (typeof next === 'string') {
-      Object.assign(typed, before);
-      return `${next[0].toUpperCase()}${next.slice(1)}.`;
-    }
-    this.put();
+    const own: TypedFigures = {
+      ...(given('width') && { width: width as number }),
+      ...(given('sill') && { sill: sill as number }),
+      ...(given('head') && { head: head as number }),
+    };
+    const next = this.proposal(own);
+    if (typeof next === 'string') return `${next[0].toUpperCase()}${next.slice(1)}.`;
+    this.put(own);
+    useOpeningFigures.getState().type(next.opening.kind, own);
     return null;
   }
 
   key(event: KeyboardEvent): boolean {
     if (event.key !== 'Backspace') return false;
     // What was typed counts no more: openings are as the plan has them, or as is usual.
-    Object.assign(typed, { width: {}, sill: null, head: null });
+    useOpeningFigures.getState().forget();
     return true;
   }
 

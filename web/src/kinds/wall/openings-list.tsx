@@ -90,17 +90,15 @@ const measuresOf = (openings: readonly WallOpening[]): string =>
 
 function OpeningFields({ wall, at: { opening: o, from, to } }: { wall: Wall; at: OpeningInWall }) {
   const session = useSession();
-  const set = (fields: Partial<WallOpening>, label: string, ...known: OpeningMeasure[]) =>
+  const put = (fields: Partial<WallOpening>, label: string) =>
     session.do(
       setFields(wall, {
-        openings: wall.openings!.map((other) =>
-          other.id === o.id
-            ? { ...o, ...fields, assumed: o.assumed.filter((m) => !known.includes(m)) }
-            : other,
-        ),
+        openings: wall.openings!.map((other) => (other.id === o.id ? { ...o, ...fields } : other)),
       }),
       label,
     );
+  const set = (fields: Partial<WallOpening>, label: string, ...known: OpeningMeasure[]) =>
+    put({ ...fields, assumed: o.assumed.filter((m) => !known.includes(m)) }, label);
   const refused = (why: string) => session.tell(why, true);
   const heights = (sill: number, head: number, label: string, known: 'sill' | 'head') => {
     if (sill >= head) refused('The sill must lie below the head.');
@@ -136,10 +134,16 @@ function OpeningFields({ wall, at: { opening: o, from, to } }: { wall: Wall; at:
           value={o.kind}
           onChange={(e) => {
             const kind = e.target.value as OpeningKind;
-            set(
-              { kind, leaves: kind === 'door' ? 1 : 0, tag: nextTag(session.state.model, kind) },
+            const others = o.assumed.filter((m) => m !== 'kind' && m !== 'swing');
+            put(
+              {
+                kind,
+                leaves: kind === 'door' ? 1 : 0,
+                tag: nextTag(session.state.model, kind),
+                // Nobody has said how it swings.
+                assumed: kind === 'door' ? [...others, 'swing'] : others,
+              },
               'Change the kind of an opening',
-              'kind',
             );
           }}
           sx={{ flex: 1 }}

@@ -7,6 +7,7 @@ import { useEffect, useState } from 'react';
 import { ofType } from '@calque/core/model';
 import { ShowLink } from '@/commands/show-link';
 import { useRegistry } from '@/commands/context';
+import { useShown } from '@/commands/shown';
 import type { StageId } from '@/commands/command';
 import { useDelivered } from '@/project/delivered';
 import { useLastMeasured } from '@/project/last-measured';
@@ -41,18 +42,21 @@ export function FirstMinutes({
   const model = useProject((s) => s.model);
   const loaded = useProject((s) => s.loaded && s.opening === null);
   const measured = useLastMeasured((s) => s.figure !== null);
+  const showing = useShown((s) => s.id !== null);
   const delivered = useDelivered((s) => s.times);
   useEffect(() => {
-    if (!loaded) return;
+    // What a tool that is shown at work does is not what the person has done.
+    if (!loaded || showing) return;
     const sheets = ofType(model, 'underlay');
     follow({
       sheets: sheets.length,
-      scaled: sheets.filter((u) => u.scaleState !== 'paper').length,
+      scaled: sheets.filter((u) => u.scaleState === 'calibrated' || u.scaleState === 'own').length,
       traced: traceTally(model).total,
-      measured,
+      // As it is now: what was measured while a tool was shown has been put back.
+      measured: useLastMeasured.getState().figure !== null,
       delivered,
     });
-  }, [loaded, model, measured, delivered, follow]);
+  }, [loaded, showing, model, measured, delivered, follow]);
   if (off || !loaded) return null;
   const step = stepAtHand({ done });
   const shows = step?.shows ? registry.list.find((c) => c.id === step.shows) : undefined;

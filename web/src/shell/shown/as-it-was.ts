@@ -1,6 +1,7 @@
 import { useLately } from '@/commands/lately';
 import { useFloating } from '@/commands/floating';
 import { useTraceState } from '@/drawing/state';
+import { useOpeningFigures } from '@/kinds/wall/opening-figures';
 import { useLastMeasured } from '@/project/last-measured';
 import { useCalibrateState } from '@/stages/calibrate/state';
 import { useStraighten } from '@/stages/calibrate/straighten';
@@ -24,6 +25,7 @@ const REMEMBERED: readonly Kept[] = [
   useMeasure,
   useConvert,
   useNudge,
+  useOpeningFigures,
 ] as unknown as readonly Kept[];
 
 /** Begins with what tools remember at first; what is returned puts all back as it was. */

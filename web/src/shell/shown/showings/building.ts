@@ -1,0 +1,103 @@
+import { choose, click, drag, key, point, run, say, type, call, type Showing } from '../acts';
+import { laidPlan } from '../plan-sheet';
+import { convertPlan } from '../outcomes';
+import { wall, SHEET, TABLE, TWO_WALLS, ROOM_WALLS, OF_FOUR } from './given';
+
+/** What is built. */
+export const BUILDING: Record<string, Showing> = {
+  wall: {
+    before: SHEET,
+    acts: [
+      say('A wall by its ends: click corners on the plan.'),
+      run('wall'),
+      say('F turns from the middle line to a face: here the outside of the room is followed.'),
+      key('f'),
+      click(600, 600),
+      click(600, 4600),
+      click(6600, 4600),
+      say('Or type how long it is.'),
+      point(6600, 2500),
+      type('4000'),
+      click(600, 600),
+    ],
+  },
+  'wall-rectangle': {
+    before: SHEET,
+    acts: [
+      say('Four walls at once: two corners that lie across from one another.'),
+      run('wall-rectangle'),
+      click(600, 600),
+      click(6600, 4600),
+    ],
+  },
+  opening: {
+    before: [laidPlan(), wall('a', [600, 700], [6600, 700]), wall('b', [600, 4500], [6600, 4500])],
+    acts: [
+      say('Point at a wall where the plan shows a door: its edges and its swing are taken from there.'),
+      run('opening'),
+      point(1950, 700),
+      click(1950, 700),
+      click(4750, 4500),
+      say('Or type how wide it is.'),
+      point(5000, 700),
+      type('1200'),
+    ],
+  },
+  room: {
+    before: [laidPlan(), ...ROOM_WALLS],
+    acts: [
+      say('Point where walls close: the room is named by the words of the sheet, and follows its walls.'),
+      run('room'),
+      point(4600, 2600),
+      click(4600, 2600),
+    ],
+  },
+  rooms: {
+    before: [laidPlan(), ...ROOM_WALLS],
+    acts: [say('All that the walls of the storey enclose, in one step.'), run('rooms')],
+  },
+  thickness: {
+    before: SHEET,
+    acts: [
+      say('How thick are the walls of this plan? Pick a face, then the other.'),
+      run('thickness'),
+      click(600, 3000),
+      click(800, 3000),
+      say('The next walls are as thick as that.'),
+    ],
+  },
+  take: {
+    before: SHEET,
+    acts: [
+      say('Take what the plan draws: point at a wall, and see it before it is one.'),
+      run('take'),
+      point(600, 3000),
+      click(600, 3000),
+      click(3500, 4600),
+      say('Or drag across several at once.'),
+      drag(6200, 2600, 6900, 2600),
+    ],
+  },
+  convert: {
+    before: SHEET,
+    acts: [
+      say('All lines of a region become lines of your own, with layers.'),
+      point(300, 300),
+      call(convertPlan),
+      say('The sheet can be hidden or thrown away then.'),
+      point(6800, 4900),
+    ],
+  },
+  'make-walls': {
+    before: TABLE,
+    acts: [
+      say('Lines that are selected become walls, as thick as the next wall would be.'),
+      OF_FOUR,
+      run('make-walls'),
+    ],
+  },
+  'wall-lines': {
+    before: TWO_WALLS,
+    acts: [say('Walls become lines again: their outline.'), choose('a', 'b'), run('wall-lines')],
+  },
+};

@@ -1,0 +1,17 @@
+import type { Showing } from '../acts';
+import { BUILDING } from './building';
+import { CALIBRATE } from './calibrate';
+import { CHANGE } from './change';
+import { CHECK } from './check';
+import { DRAWING } from './drawing';
+import { LEVELS } from './levels';
+
+/** How each instrument is shown, by its command. */
+export const SHOWINGS: Readonly<Record<string, Showing>> = {
+  ...BUILDING,
+  ...DRAWING,
+  ...LEVELS,
+  ...CHANGE,
+  ...CALIBRATE,
+  ...CHECK,
+};
