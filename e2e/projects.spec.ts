@@ -103,8 +103,11 @@ test('a PDF dropped on the list becomes a project; what state it is in is told; 
     dataTransfer.items.add(new File([bytes], 'Slipway plan.pdf'));
     return dataTransfer;
   }, data);
-  await page.dispatchEvent('main', 'dragover', { dataTransfer: transfer });
-  await expect(page.getByRole('status')).toContainText('a project is made of it');
+  // What is dragged says so again and again; the page may not hear the first of it while it wakes up.
+  await expect(async () => {
+    await page.dispatchEvent('main', 'dragover', { dataTransfer: transfer });
+    await expect(page.getByRole('status')).toContainText('a project is made of it', { timeout: 500 });
+  }).toPass({ timeout: 30000 });
   await page.dispatchEvent('main', 'drop', { dataTransfer: transfer });
   await page.waitForURL('**/project/*');
   await page.getByTestId('scale-offer').getByRole('button', { name: 'Lay it down to scale' }).click();
