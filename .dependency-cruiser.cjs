@@ -18,7 +18,8 @@ const CORE = {
   snapping: ['geometry', 'linework'],
   calibration: ['geometry', 'ink', 'linework', 'units'],
   conversion: ['geometry', 'linework', 'model'],
-  takeoff: ['building', 'geometry', 'kinds', 'model'],
+  solids: ['building', 'geometry', 'kinds', 'model', 'planes'],
+  takeoff: ['building', 'geometry', 'kinds', 'model', 'solids'],
   exchange: [
     'building',
     'takeoff',
@@ -28,6 +29,8 @@ const CORE = {
     'kinds',
     'linework',
     'model',
+    'planes',
+    'solids',
     'texts',
     'units',
   ],

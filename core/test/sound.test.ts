@@ -98,6 +98,8 @@ function withTexts(e: unknown, text: () => string, key = ''): unknown {
     'lineType',
     'role',
     'mark',
+    'form',
+    'side',
     'at',
     'hung',
     'opens',

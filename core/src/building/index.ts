@@ -1,5 +1,6 @@
 export * from './wall-geometry.ts';
 export * from './joins.ts';
+export { ownBodies } from './own-bodies.ts';
 export * from './schedule.ts';
 export * from './traced-length.ts';
 export * from './opened.ts';

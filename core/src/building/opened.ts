@@ -12,9 +12,10 @@ const alongOf =
   ([x, y]: Point): number =>
     (x - b.from[0]) * b.ux + (y - b.from[1]) * b.uy;
 
-/** The part of a ring on one side of a line square to the band: beyond (`sign` 1) or before (-1) a distance along it. */
-function half(ring: Ring, along: (p: Point) => number, at: number, sign: 1 | -1): Ring {
-  const out: Point[] = [];
+/** The part of a ring on one side of a line square to the band: beyond (`sign` 1) or before (-1) a distance along it; of fewer than three points where nothing is left. */
+export function halfOfRing(ring: Ring, band: WallBand, at: number, sign: 1 | -1): Ring {
+  const along = alongOf(band),
+    out: Point[] = [];
   ring.forEach((p, i) => {
     const q = ring[(i + 1) % ring.length],
       dp = sign * (along(p) - at),
@@ -30,13 +31,12 @@ function half(ring: Ring, along: (p: Point) => number, at: number, sign: 1 | -1)
 
 /** What of a wall's body stands between its openings, as a plan shows it. */
 export function solidParts(body: Ring, band: WallBand, open: readonly Stretch[]): Ring[] {
-  const along = alongOf(band),
-    bounds = [-Infinity, ...open.flatMap((o) => [o.from, o.to]), Infinity],
+  const bounds = [-Infinity, ...open.flatMap((o) => [o.from, o.to]), Infinity],
     parts: Ring[] = [];
   for (let i = 0; i < bounds.length; i += 2) {
     let part = body;
-    if (bounds[i] > -Infinity) part = half(part, along, bounds[i], 1);
-    if (bounds[i + 1] < Infinity) part = half(part, along, bounds[i + 1], -1);
+    if (bounds[i] > -Infinity) part = halfOfRing(part, band, bounds[i], 1);
+    if (bounds[i + 1] < Infinity) part = halfOfRing(part, band, bounds[i + 1], -1);
     if (part.length > 2) parts.push(part);
   }
   return parts;

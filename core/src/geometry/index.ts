@@ -19,3 +19,6 @@ export * from './corners.ts';
 export * from './measures.ts';
 export * from './homography.ts';
 export * from './space.ts';
+export * from './blocks.ts';
+export * from './offset-outline.ts';
+export * from './skeleton/index.ts';

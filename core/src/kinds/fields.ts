@@ -108,3 +108,15 @@ export const bulges = () =>
       `\${path} must be up to ${MOST_POINTS} finite numbers`,
       (v) => Array.isArray(v) && v.length <= MOST_POINTS && v.every(isFigure),
     );
+/** Which of an element's measures nobody has said. */
+export const measures = <M extends string>(all: readonly M[]) =>
+  yup
+    .array()
+    .of(
+      yup
+        .string()
+        .oneOf([...all])
+        .required(),
+    )
+    .max(all.length)
+    .required();

@@ -22,6 +22,13 @@ export * from './area/figures.ts';
 export * from './placed/placed.ts';
 export * from './symbol/symbol.ts';
 export * from './space/space.ts';
+export * from './slab/slab.ts';
+export * from './column/column.ts';
+export * from './roof/roof.ts';
+export * from './roof/shape.ts';
+export * from './stair/stair.ts';
+export * from './stair/steps.ts';
+export { flatRings, ringPieces, type OutlineRing } from './ringed.ts';
 
 /** All that can be traced. */
 export type Traced = Loose | Placed;

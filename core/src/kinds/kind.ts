@@ -1,4 +1,4 @@
-import type { Box, Piece, Point, Transform } from '../geometry/index.ts';
+import type { Block, Box, Piece, Point, Transform } from '../geometry/index.ts';
 import type { LengthStyle } from '../units/index.ts';
 import type { LineType, Pair } from './drawn.ts';
 import type { Shape } from './flat-shape.ts';
@@ -72,6 +72,8 @@ export interface Kind<E> {
   ends(e: E): [Point, Point] | null;
   /** Stretches that can be taken hold of. */
   edges(e: E): Edge[];
+  /** What it is made of as a solid of the building, above the floor of its storey; nothing for what is only drawn. Walls follow from others: see wallBlocks. */
+  blocks(e: E): readonly Block[];
   /** Where a similarity of the plane takes it. */
   moved(e: E, map: Transform): E;
   /** With one grip at another place; null where that would leave nothing of it. */
@@ -85,3 +87,4 @@ export const NO_EDGES = (): Edge[] => [];
 export const NO_FRAME = (): null => null;
 export const NO_GRIPS = (): number[] => [];
 export const NO_INSIDE = (): (readonly Point[])[] => [];
+export const NO_BLOCKS = (): readonly Block[] => [];

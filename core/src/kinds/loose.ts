@@ -1,19 +1,37 @@
 import { AREA, type Area } from './area/area.ts';
 import { ARC, type TracedArc } from './arc/arc.ts';
+import { COLUMN, type Column } from './column/column.ts';
 import { DIMENSION, type Dimension } from './dimension/dimension.ts';
 import { GRID_LINE, type GridLine } from './grid-line/grid-line.ts';
 import type { Kind } from './kind.ts';
 import { LINE, type Line } from './line/line.ts';
 import { PATH, type TracedPath } from './path/path.ts';
+import { ROOF, type Roof } from './roof/roof.ts';
+import { SLAB, type Slab } from './slab/slab.ts';
 import { SPACE, type Space } from './space/space.ts';
 import { SPLINE, type Spline } from './spline/spline.ts';
+import { STAIR, type Stair } from './stair/stair.ts';
 import { SYMBOL, type SymbolMark } from './symbol/symbol.ts';
 import { TEXT, type Note } from './text/text.ts';
 import { WALL, type Wall } from './wall/wall.ts';
 
 /** What is drawn by itself. */
 export type Loose =
-  Wall | Line | GridLine | TracedArc | TracedPath | Spline | Note | Dimension | Area | SymbolMark | Space;
+  | Wall
+  | Line
+  | GridLine
+  | TracedArc
+  | TracedPath
+  | Spline
+  | Note
+  | Dimension
+  | Area
+  | SymbolMark
+  | Space
+  | Slab
+  | Column
+  | Roof
+  | Stair;
 
 /** The kinds of what is drawn by itself: each must answer everything that a kind is asked. */
 export const LOOSE_KINDS = {
@@ -28,6 +46,10 @@ export const LOOSE_KINDS = {
   area: AREA,
   symbol: SYMBOL,
   space: SPACE,
+  slab: SLAB,
+  column: COLUMN,
+  roof: ROOF,
+  stair: STAIR,
 } as const satisfies { [T in Loose['type']]: Kind<Extract<Loose, { type: T }>> };
 
 /** The kind of an element, to be asked about it. */

@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import type { Dashed, Drawn } from './drawn.ts';
-import { id, note, positive } from './fields.ts';
+import { bulges, id, note, points, positive } from './fields.ts';
 
 /** A check for each field of an element, optional ones too, and for no other: what a type gains or loses its schema must. */
 export type FieldsOf<E> = Record<Exclude<keyof E, 'type' | 'members'>, yup.ISchema<unknown>>;
@@ -57,3 +57,17 @@ export const closes = (v: { points?: unknown[]; bulges?: (number | undefined)[] 
 /** One bulge to each stretch. */
 export const stretches = (v: { points?: unknown[]; bulges?: unknown[]; closed?: boolean }) =>
   v.bulges?.length === (v.points?.length ?? 0) - (v.closed === false ? 1 : 0);
+
+/** More rings than an area has. */
+const MOST_RINGS = 1000;
+const ring = yup
+  .object({ points: points(2), bulges: bulges() })
+  .noUnknown()
+  .strict()
+  .test(
+    'ring',
+    'an outline needs three corners',
+    sure((v) => closes(v) && stretches(v)),
+  );
+/** An outline, and its holes after it. */
+export const rings = () => yup.array().of(ring).required().min(1).max(MOST_RINGS);

@@ -1,14 +1,18 @@
 import type * as yup from 'yup';
 import { AREA_SCHEMA } from './area/schema.ts';
 import { ARC_SCHEMA } from './arc/schema.ts';
+import { COLUMN_SCHEMA } from './column/schema.ts';
 import { DIMENSION_SCHEMA } from './dimension/schema.ts';
 import { GRID_LINE_SCHEMA } from './grid-line/schema.ts';
 import type { Traced } from './index.ts';
 import { LINE_SCHEMA } from './line/schema.ts';
 import { PATH_SCHEMA } from './path/schema.ts';
 import { PLACED_SCHEMA } from './placed/schema.ts';
+import { SLAB_SCHEMA } from './slab/schema.ts';
+import { ROOF_SCHEMA } from './roof/schema.ts';
 import { SPACE_SCHEMA } from './space/schema.ts';
 import { SPLINE_SCHEMA } from './spline/schema.ts';
+import { STAIR_SCHEMA } from './stair/schema.ts';
 import { SYMBOL_SCHEMA } from './symbol/schema.ts';
 import { TEXT_SCHEMA } from './text/schema.ts';
 import { WALL_SCHEMA } from './wall/schema.ts';
@@ -26,5 +30,9 @@ export const TRACED_SCHEMAS = {
   area: AREA_SCHEMA,
   symbol: SYMBOL_SCHEMA,
   space: SPACE_SCHEMA,
+  slab: SLAB_SCHEMA,
+  column: COLUMN_SCHEMA,
+  roof: ROOF_SCHEMA,
+  stair: STAIR_SCHEMA,
   placed: PLACED_SCHEMA,
 } as const satisfies Record<Traced['type'], yup.AnyObjectSchema>;

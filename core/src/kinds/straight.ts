@@ -1,7 +1,7 @@
 import { applyTransform, pieceBox, segmentPiece, type Transform } from '../geometry/index.ts';
 import { heldPoints, isOnePoint, pairOf, type Pair } from './drawn.ts';
 import { shapeOfPiece } from './flat-shape.ts';
-import { NO_EDGES, NO_FRAME, NO_INSIDE, type Kind } from './kind.ts';
+import { NO_BLOCKS, NO_EDGES, NO_FRAME, NO_INSIDE, type Kind } from './kind.ts';
 import { formatLengthWithUnit } from '../units/index.ts';
 
 interface Straight {
@@ -19,6 +19,7 @@ export function straightKind<E extends Straight>(): Omit<Kind<E>, 'word' | 'laye
     carries: true,
     rests: null,
     refers: [],
+    blocks: NO_BLOCKS,
     shapes: (e, layer) => [shapeOfPiece(segmentPiece(e.from, e.to), layer, e)],
     pieces: (e) => [segmentPiece(e.from, e.to)],
     box: (e) => pieceBox(segmentPiece(e.from, e.to)),

@@ -1,2 +1,3 @@
 export * from './takeoff.ts';
 export * from './spaces.ts';
+export type { ColumnRow, Parts, RoofRow, SlabRow, StairRow } from './parts.ts';

@@ -1,7 +1,10 @@
-import { bandOf, cutWalls, openingsOf, solidParts, type WallBand } from '../building/index.ts';
-import { ringArea, type Ring } from '../geometry/index.ts';
-import { ownAreas } from './own-areas.ts';
+import { bandOf, cutWalls, openingsOf, ownBodies } from '../building/index.ts';
+import { volumeOfAll, type Block } from '../geometry/index.ts';
+import { coversOver, wallBlocks, type Cover } from '../solids/index.ts';
+import { CUBIC_METRE, SQUARE_METRE } from './measures.ts';
+import { partsOf, type Parts } from './parts.ts';
 import { spacesOn, type SpaceRow } from './spaces.ts';
+import { faceOf } from './wall-face.ts';
 import {
   looseElements,
   storeysOf,
@@ -11,10 +14,6 @@ import {
   type Storey,
   type Wall,
 } from '../model/index.ts';
-
-/** Square and cubic millimetres to the square and cubic metre. */
-const SQUARE_METRE = 1e6,
-  CUBIC_METRE = 1e9;
 
 /** A storey: level and height in millimetres. */
 export interface StoreyRow {
@@ -53,7 +52,7 @@ export interface OpeningRow {
   assumed: OpeningMeasure[];
 }
 
-export interface Takeoff {
+export interface Takeoff extends Parts {
   storeys: StoreyRow[];
   spaces: SpaceRow[];
   walls: WallRow[];
@@ -66,11 +65,11 @@ export function takeoff(model: Model): Takeoff {
     spaces: SpaceRow[] = [];
   for (const storey of storeysOf(model)) {
     const here = wallsOn(model, storey),
-      cut = cutWalls(here),
-      areas = ownAreas(here, cut);
+      own = ownBodies(here, cutWalls(here)),
+      covers = here.some((w) => w.underRoof) ? coversOver(model, storey) : [];
     spaces.push(...spacesOn(model, storey, here));
     for (const wall of here)
-      walls.push(wallRow(wall, storey, cut.bodies.get(wall.id), areas.get(wall.id) ?? 0));
+      walls.push(wallRow(wall, storey, wallBlocks(wall, own.get(wall.id) ?? [], covers), covers));
   }
   return {
     storeys: storeysOf(model).map((s) => ({
@@ -82,65 +81,24 @@ export function takeoff(model: Model): Takeoff {
     spaces,
     walls,
     openings: openingSchedule(model),
+    ...partsOf(model),
   };
 }
 
-/** `area`: of its body in plan, square millimetres, without what it shares with others. */
-function wallRow(wall: Wall, storey: Storey, body: Ring | undefined, area: number): WallRow {
+function wallRow(wall: Wall, storey: Storey, blocks: readonly Block[], covers: readonly Cover[]): WallRow {
   const band = bandOf(wall),
-    open = openAreas(wall, band, body);
+    face = faceOf(wall, covers);
   return {
     id: wall.id,
     storey: storey.name,
     length: band.length,
     height: wall.height,
     thickness: wall.thickness,
-    area: (band.length * wall.height) / SQUARE_METRE,
-    net: (band.length * wall.height - open.face) / SQUARE_METRE,
-    volume: (area * wall.height - open.volume) / CUBIC_METRE,
+    area: face.gross / SQUARE_METRE,
+    net: face.net / SQUARE_METRE,
+    volume: volumeOfAll(blocks) / CUBIC_METRE,
     assumed: wall.heightAssumed ? ['height'] : [],
   };
-}
-
-/** What openings take from a wall: of one face (mm²), and of its body (mm³). Those over one another count once, where they do. */
-function openAreas(wall: Wall, band: WallBand, body: Ring | undefined): { face: number; volume: number } {
-  const openings = openingsOf(wall),
-    bounds = [...new Set(openings.flatMap((o) => [o.from, o.to]))].sort((a, b) => a - b);
-  let face = 0,
-    volume = 0;
-  for (let i = 0; i + 1 < bounds.length; i++) {
-    const [from, to] = [bounds[i], bounds[i + 1]],
-      heights = openings
-        .filter((o) => o.from <= from && o.to >= to)
-        .map(({ opening }): [number, number] => [
-          Math.max(0, opening.sill),
-          Math.min(wall.height, opening.head),
-        ]),
-      high = lengthOfUnion(heights);
-    if (high === 0) continue;
-    face += (to - from) * high;
-    if (body) volume += areaBetween(body, band, from, to) * high;
-  }
-  return { face, volume };
-}
-
-/** The part of a body between two distances along its wall, square millimetres. */
-function areaBetween(body: Ring, band: WallBand, from: number, to: number): number {
-  const rest = solidParts(body, band, [{ from, to }]).reduce(
-    (sum, ring) => sum + Math.abs(ringArea(ring)),
-    0,
-  );
-  return Math.abs(ringArea(body)) - rest;
-}
-
-function lengthOfUnion(intervals: readonly [number, number][]): number {
-  let total = 0,
-    end = -Infinity;
-  for (const [from, to] of [...intervals].sort((a, b) => a[0] - b[0])) {
-    total += Math.max(0, to - Math.max(from, end));
-    end = Math.max(end, to);
-  }
-  return total;
 }
 
 const openingRows = (wall: Wall, storey: Storey): OpeningRow[] =>

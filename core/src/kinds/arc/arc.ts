@@ -15,7 +15,7 @@ import {
 import { formatLengthWithUnit } from '../../units/index.ts';
 import { isOnePoint, pairOf, scaledDashes, type Dashed, type Drawn, type Pair } from '../drawn.ts';
 import { shapeOfPiece } from '../flat-shape.ts';
-import { NO_EDGES, NO_FRAME, NO_INSIDE, type Kind } from '../kind.ts';
+import { NO_BLOCKS, NO_EDGES, NO_FRAME, NO_INSIDE, type Kind } from '../kind.ts';
 
 /** An arc, counter-clockwise from `start` (radians) through `sweep`; a circle where that is a full turn. */
 export interface TracedArc extends Drawn, Dashed {
@@ -107,6 +107,7 @@ export const ARC: Kind<TracedArc> = {
   carries: true,
   rests: null,
   refers: [],
+  blocks: NO_BLOCKS,
   shapes: (e, layer) => [shapeOfPiece(pieceOf(e), layer, e)],
   pieces: (e) => [pieceOf(e)],
   box: (e) => pieceBox(pieceOf(e)),

@@ -1,17 +1,10 @@
-import {
-  applyTransform,
-  determinant,
-  lengthOfPieces,
-  meanScale,
-  turnOf,
-  type Transform,
-} from '../../geometry/index.ts';
+import { determinant, lengthOfPieces, meanScale, turnOf, type Transform } from '../../geometry/index.ts';
 import { formatArea, formatLengthWithUnit, type LengthStyle } from '../../units/index.ts';
-import { heldPoints, mirroredBulges, pairOf, stretchesLeft, type Drawn, type Pair } from '../drawn.ts';
+import type { Drawn } from '../drawn.ts';
 import { wordsAt, type Shape } from '../flat-shape.ts';
-import { NO_FRAME, type Kind } from '../kind.ts';
-import { boxOfPieces, edgesAlong } from '../path/path.ts';
-import { areaFigures, areaHatch, areaLabelPlace, areaRings, ringPieces } from './figures.ts';
+import { NO_BLOCKS, type Kind } from '../kind.ts';
+import { movedRings, ringedKind, ringPieces, type OutlineRing } from '../ringed.ts';
+import { areaFigures, areaHatch, areaLabelPlace, areaRings } from './figures.ts';
 
 /** How an area is filled: not at all, evenly, or with lines at an angle (radians) and a spacing, perhaps crossed by others. */
 export type AreaFill =
@@ -20,7 +13,7 @@ export type AreaFill =
 /** An area within a closed path of lines and arcs, perhaps with holes. */
 export interface Area extends Drawn {
   type: 'area';
-  rings: { points: Pair[]; bulges: number[] }[];
+  rings: OutlineRing[];
   fill: AreaFill;
   name: string;
   /** Is its figure written in it? */
@@ -41,31 +34,14 @@ function movedFill(fill: AreaFill, map: Transform): AreaFill {
   };
 }
 
-const piecesOf = (e: Area) => e.rings.flatMap(ringPieces);
-const gripsOf = (e: Area) => e.rings.flatMap((r) => r.points);
-const isWhole = (rings: Area['rings']) => rings.every((r) => stretchesLeft(r.points, true));
-
-/** Rings with something done to each, told where its grips begin. */
-function eachRing<T>(rings: Area['rings'], act: (ring: Area['rings'][number], first: number) => T): T[] {
-  let first = 0;
-  return rings.map((r) => {
-    const done = act(r, first);
-    first += r.points.length;
-    return done;
-  });
-}
-
 /** Height of what is written in it where it is delivered, millimetres: 2.5 mm of paper at 1:50. */
 const WORDS = 125;
 
 export const AREA: Kind<Area> = {
+  ...ringedKind<Area>(),
   word: () => 'area',
-  summary: (e, style) => formatLengthWithUnit(lengthOfPieces(piecesOf(e)), style),
+  summary: (e, style) => formatLengthWithUnit(lengthOfPieces(e.rings.flatMap(ringPieces)), style),
   layer: { name: 'Areas', colour: 0x2b7553, lineType: 'solid' },
-  isRun: false,
-  carries: true,
-  rests: null,
-  refers: [],
   shapes: (e, layer, style) => {
     const outlines: Shape[] =
       e.fill.kind === 'solid'
@@ -81,34 +57,7 @@ export const AREA: Kind<Area> = {
       ),
     ];
   },
-  pieces: piecesOf,
-  box: (e) => boxOfPieces(piecesOf(e)),
-  length: (e) => lengthOfPieces(piecesOf(e)),
-  frame: NO_FRAME,
   inside: (e) => (e.fill.kind === 'none' ? [] : areaRings(e)),
-  grips: gripsOf,
-  joints: (e) => gripsOf(e).map((_, i) => i),
-  ends: () => null,
-  edges: (e) => eachRing(e.rings, (r, first) => edgesAlong(r.points, r.bulges, true, first)).flat(),
-  moved: (e, map) => ({
-    ...e,
-    rings: e.rings.map((r) => ({
-      points: r.points.map((p) => applyTransform(map, p)),
-      bulges: mirroredBulges(r.bulges, determinant(map) < 0),
-    })),
-    fill: movedFill(e.fill, map),
-  }),
-  withGrip: (e, grip, to) => {
-    const rings = eachRing(e.rings, (r, first) => ({
-      ...r,
-      points: r.points.map((p, i) => (first + i === grip ? pairOf(to) : p)),
-    }));
-    return isWhole(rings) ? { ...e, rings } : null;
-  },
-  stretched: (e, holds, by) => {
-    const held = e.rings.map((r) => heldPoints(r.points, holds, by)),
-      rings = e.rings.map((r, i) => ({ ...r, points: held[i].points }));
-    if (held.every((h) => !h.moved)) return e;
-    return isWhole(rings) ? { ...e, rings } : null;
-  },
+  moved: (e, map) => ({ ...e, rings: movedRings(e.rings, map), fill: movedFill(e.fill, map) }),
+  blocks: NO_BLOCKS,
 };

@@ -1,18 +1,9 @@
-import {
-  areaOfPieces,
-  flattenPiece,
-  hatchLines,
-  lengthOfPieces,
-  pathPieces,
-  type Piece,
-  type Point,
-  type Ring,
-} from '../../geometry/index.ts';
-import type { Pair } from '../drawn.ts';
+import { areaOfPieces, hatchLines, lengthOfPieces, type Point } from '../../geometry/index.ts';
+import { flatRings, ringPieces, type OutlineRing } from '../ringed.ts';
 
 /** What of an area says where it lies, and how it is hatched. */
 interface Outlined {
-  rings: { points: Pair[]; bulges: number[] }[];
+  rings: OutlineRing[];
 }
 type Filled = Outlined & {
   fill:
@@ -20,11 +11,6 @@ type Filled = Outlined & {
     | { kind: 'solid' }
     | { kind: 'hatch'; angle: number; spacing: number; crossed: boolean };
 };
-
-export const ringPieces = (ring: Outlined['rings'][number]): Piece[] => pathPieces({ ...ring, closed: true });
-
-/** Chords of an area's bends stray by no more than this when it is filled, millimetres. */
-const FILL_TOLERANCE = 0.5;
 
 /** Area (square millimetres; holes taken off) and the length of all outlines (millimetres). */
 export function areaFigures(e: Outlined): { area: number; perimeter: number } {
@@ -37,8 +23,7 @@ export function areaFigures(e: Outlined): { area: number; perimeter: number } {
 }
 
 /** The outlines as polygons, for filling. */
-export const areaRings = (e: Outlined): Ring[] =>
-  e.rings.map((ring) => ringPieces(ring).flatMap((p) => flattenPiece(p, FILL_TOLERANCE).slice(0, -1)));
+export const areaRings = flatRings;
 
 /** The lines of an area's hatch; none where it has none. */
 export function areaHatch(e: Filled): [Point, Point][] {

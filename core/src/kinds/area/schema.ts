@@ -1,20 +1,8 @@
 import * as yup from 'yup';
-import { bounded, bulges, flag, note, points } from '../fields.ts';
-import { closes, DRAWN_FIELDS, stretches, sure, type FieldsOf } from '../schema.ts';
+import { bounded, flag, note } from '../fields.ts';
+import { DRAWN_FIELDS, rings, sure, type FieldsOf } from '../schema.ts';
 import type { Area } from './area.ts';
 
-/** More rings than an area has. */
-const MOST_RINGS = 1000;
-
-const ring = yup
-  .object({ points: points(2), bulges: bulges() })
-  .noUnknown()
-  .strict()
-  .test(
-    'ring',
-    'an outline needs three corners',
-    sure((v) => closes(v) && stretches(v)),
-  );
 // An angle of null was written for an infinite one once; such areas still open.
 const fill = yup
   .object({
@@ -38,7 +26,7 @@ const fill = yup
 
 const FIELDS = {
   ...DRAWN_FIELDS,
-  rings: yup.array().of(ring).required().min(1).max(MOST_RINGS),
+  rings: rings(),
   fill,
   name: note(),
   figure: flag(),

@@ -2,7 +2,7 @@ import { applyTransform, meanScale } from '../../geometry/index.ts';
 import { formatLength, formatNumber, type LengthStyle } from '../../units/index.ts';
 import { heldPoints, pairOf, type Drawn, type Pair } from '../drawn.ts';
 import { shapeOfPiece, wordsAt } from '../flat-shape.ts';
-import { NO_EDGES, NO_FRAME, NO_INSIDE, NO_GRIPS, type Anchor, type Kind } from '../kind.ts';
+import { NO_BLOCKS, NO_EDGES, NO_FRAME, NO_GRIPS, NO_INSIDE, type Anchor, type Kind } from '../kind.ts';
 import { boxOfPieces } from '../path/path.ts';
 import { dimensionLines, figurePlace, measuredBy } from './lines.ts';
 
@@ -39,6 +39,7 @@ export const DIMENSION: Kind<Dimension> = {
   isRun: false,
   carries: false,
   refers: [],
+  blocks: NO_BLOCKS,
   rests: {
     on: (e) => e.on,
     at: (e, places) => ({ ...e, points: e.points.map((p, i) => places[i] ?? p) }),

@@ -21,7 +21,7 @@ import {
   type Drawn,
   type Pair,
 } from '../drawn.ts';
-import { NO_FRAME, NO_INSIDE, type Edge, type Kind } from '../kind.ts';
+import { NO_BLOCKS, NO_FRAME, NO_INSIDE, type Edge, type Kind } from '../kind.ts';
 
 /** A path of lines and arcs (see BulgePath): a chain, a rectangle, a slot, a regular shape. */
 export interface TracedPath extends Drawn, Dashed {
@@ -53,6 +53,7 @@ export const PATH: Kind<TracedPath> = {
   carries: true,
   rests: null,
   refers: [],
+  blocks: NO_BLOCKS,
   shapes: ({ points, bulges, closed, dash }, layer) => [
     { kind: 'polyline', layer, points, bulges, closed, ...(dash && { dash }) },
   ],

@@ -1,7 +1,7 @@
 import { applyTransform, boxOfPoints, compose, translation, unionBox } from '../../geometry/index.ts';
 import { formatLengthWithUnit } from '../../units/index.ts';
 import type { Drawn } from '../drawn.ts';
-import { NO_EDGES, NO_FRAME, NO_INSIDE, NO_GRIPS, type Kind } from '../kind.ts';
+import { NO_BLOCKS, NO_EDGES, NO_FRAME, NO_GRIPS, NO_INSIDE, type Kind } from '../kind.ts';
 import { looseKind, type Loose } from '../loose.ts';
 
 /** A group placed on a storey, perhaps turned, mirrored or scaled alike both ways. */
@@ -43,6 +43,7 @@ export const PLACED: Kind<Placed> = {
   carries: true,
   rests: null,
   refers: [{ field: 'assemblyId', type: 'assembly', as: 'group' }],
+  blocks: NO_BLOCKS,
   shapes: (e, layer, style) => membersOf(e).flatMap((m) => looseKind(m).shapes(m, layer, style)),
   pieces: (e) => membersOf(e).flatMap((m) => looseKind(m).pieces(m)),
   box: (e) => [boxOfPoints([placedAt(e)]), ...membersOf(e).map((m) => looseKind(m).box(m))].reduce(unionBox),

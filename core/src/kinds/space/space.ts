@@ -1,7 +1,7 @@
 import { boxOfPoints, meanScale, applyTransform } from '../../geometry/index.ts';
 import { pairOf, shifted, type Drawn, type Pair } from '../drawn.ts';
 import { textWidth, type Shape } from '../flat-shape.ts';
-import { NO_EDGES, NO_GRIPS, NO_INSIDE, type Kind } from '../kind.ts';
+import { NO_BLOCKS, NO_EDGES, NO_GRIPS, NO_INSIDE, type Kind } from '../kind.ts';
 
 /** A room of the building. It is whatever walls enclose around its point: its outline follows from them and is kept nowhere. */
 export interface Space extends Drawn {
@@ -44,6 +44,7 @@ export const SPACE: Kind<Space> = {
   carries: false,
   rests: null,
   refers: [],
+  blocks: NO_BLOCKS,
   shapes: (e, layer) => {
     const lines = spaceLines(e);
     return lines.map((text, i): Shape => ({

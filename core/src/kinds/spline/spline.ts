@@ -2,7 +2,7 @@ import { applyTransform, lengthOfPieces, meanScale, splinePieces } from '../../g
 import { formatLengthWithUnit } from '../../units/index.ts';
 import { isOnePoint, scaledDashes, shifted, type Dashed, type Drawn, type Pair } from '../drawn.ts';
 import { shapeOfPiece } from '../flat-shape.ts';
-import { NO_EDGES, NO_FRAME, NO_INSIDE, type Kind } from '../kind.ts';
+import { NO_BLOCKS, NO_EDGES, NO_FRAME, NO_INSIDE, type Kind } from '../kind.ts';
 import { boxOfPieces } from '../path/path.ts';
 
 /** A smooth curve by the control points of its Béziers: point, handle, handle, point … */
@@ -22,6 +22,7 @@ export const SPLINE: Kind<Spline> = {
   carries: true,
   rests: null,
   refers: [],
+  blocks: NO_BLOCKS,
   shapes: (e, layer) => splinePieces(e.controls).map((p) => shapeOfPiece(p, layer, e)),
   pieces: (e) => splinePieces(e.controls),
   box: (e) => boxOfPieces(splinePieces(e.controls)),

@@ -13,7 +13,7 @@ import {
 } from '../../geometry/index.ts';
 import { isOnePoint, pairOf, shifted, type Drawn, type Pair } from '../drawn.ts';
 import { shapeOfPiece, textWidth, type Shape } from '../flat-shape.ts';
-import { NO_EDGES, NO_FRAME, NO_GRIPS, NO_INSIDE, type Kind } from '../kind.ts';
+import { NO_BLOCKS, NO_EDGES, NO_FRAME, NO_GRIPS, NO_INSIDE, type Kind } from '../kind.ts';
 
 /** A sign that says something of the drawing: where north is, how high a level lies, where a section is cut and which way it looks. */
 export type Mark = 'north' | 'level' | 'section';
@@ -122,6 +122,7 @@ export const SYMBOL: Kind<SymbolMark> = {
   carries: true,
   rests: null,
   refers: [],
+  blocks: NO_BLOCKS,
   shapes(e, layer) {
     const letters = symbolLetters(e);
     return [

@@ -1,7 +1,7 @@
 import { applyTransform, boxOfPoints, determinant, meanScale, type Transform } from '../../geometry/index.ts';
 import { pairOf, shifted, type Drawn, type Pair } from '../drawn.ts';
 import { textWidth } from '../flat-shape.ts';
-import { NO_EDGES, NO_GRIPS, type Kind } from '../kind.ts';
+import { NO_BLOCKS, NO_EDGES, NO_GRIPS, type Kind } from '../kind.ts';
 
 /** A line of text that begins at a point; height of its capitals and small letters together (em), millimetres. */
 export interface Note extends Drawn {
@@ -46,6 +46,7 @@ export const TEXT: Kind<Note> = {
   carries: true,
   rests: null,
   refers: [],
+  blocks: NO_BLOCKS,
   shapes: (e, layer) => [
     { kind: 'text', layer, x: e.at[0], y: e.at[1], height: e.height, radians: e.angle, text: e.text },
   ],

@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import { finite, flag, id, note, pair, positive } from '../fields.ts';
+import { finite, flag, id, measures, note, pair, positive } from '../fields.ts';
 import { apart, DRAWN_FIELDS, type FieldsOf } from '../schema.ts';
 import { OPENING_KINDS, OPENING_MEASURES } from './opening.ts';
 import type { Wall } from './wall.ts';
@@ -26,16 +26,7 @@ const OPENING = {
   hung: yup.string().oneOf(['from', 'to']).required(),
   opens: yup.string().oneOf(['left', 'right']).required(),
   tag: note(),
-  assumed: yup
-    .array()
-    .of(
-      yup
-        .string()
-        .oneOf([...OPENING_MEASURES])
-        .required(),
-    )
-    .max(OPENING_MEASURES.length)
-    .required(),
+  assumed: measures(OPENING_MEASURES),
 };
 
 const FIELDS = {
@@ -46,6 +37,7 @@ const FIELDS = {
   alignment: yup.string().oneOf(['centre', 'left', 'right']).required(),
   height: positive(),
   heightAssumed: flag(),
+  underRoof: yup.boolean().strict().nullable().optional().default(undefined),
   openings: yup
     .array()
     .of(yup.object(OPENING).noUnknown().strict())

@@ -16,6 +16,8 @@ export interface Wall extends Drawn {
   alignment: WallAlignment;
   height: number;
   heightAssumed: boolean;
+  /** Does its top follow the roof over it, where there is one? Elsewhere its height holds. */
+  underRoof?: boolean | null;
   /** Doors, windows and gaps in it. */
   openings?: WallOpening[] | null;
 }

@@ -1,0 +1,1 @@
+export { roofOver, type RoofPlan } from './skeleton.ts';

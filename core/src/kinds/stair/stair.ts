@@ -1,0 +1,87 @@
+import { applyTransform, determinant, lengthOfPieces, meanScale, type Block } from '../../geometry/index.ts';
+import { heldPoints, isOnePoint, pairOf, type Drawn, type Pair } from '../drawn.ts';
+import { shapeOfPiece, type Shape } from '../flat-shape.ts';
+import { NO_EDGES, NO_FRAME, type Kind } from '../kind.ts';
+import { boxOfPieces } from '../path/path.ts';
+import { risersOf, stairLines, stairOutline, stairParts } from './steps.ts';
+
+/** The second flight of a stair that turns back on a landing. */
+export interface ReturnFlight {
+  risers: number;
+  /** On which side of the first flight it comes back, seen along that. */
+  side: 'left' | 'right';
+  /** Between the two flights. */
+  gap: number;
+  /** How deep the landing is, beyond the last riser of the first flight. */
+  landing: number;
+}
+
+/** A stair of straight flights; millimetres. */
+export interface Stair extends Drawn {
+  type: 'stair';
+  /** Middles of the first and of the last riser of its first flight. */
+  from: Pair;
+  to: Pair;
+  width: number;
+  /** Risers of the first flight, both ends counted. */
+  risers: number;
+  back?: ReturnFlight | null;
+  /** From the foot of the first riser to the top of the last. */
+  rise: number;
+  riseAssumed: boolean;
+  /** What is below each tread, down from the tread before it. */
+  thickness: number;
+}
+
+const piecesOf = (e: Stair) => stairLines(e);
+
+export const STAIR: Kind<Stair> = {
+  word: () => 'stair',
+  summary: (e) => `${risersOf(e)} risers`,
+  layer: { name: 'Stairs', colour: 0x55616d, lineType: 'solid' },
+  isRun: false,
+  carries: true,
+  rests: null,
+  refers: [],
+  shapes: (e, layer) => piecesOf(e).map((piece): Shape => shapeOfPiece(piece, layer)),
+  pieces: piecesOf,
+  box: (e) => boxOfPieces(piecesOf(e)),
+  length: (e) => lengthOfPieces(piecesOf(e)),
+  frame: NO_FRAME,
+  inside: (e) => [stairOutline(e)],
+  grips: (e) => [e.from, e.to],
+  joints: () => [],
+  ends: () => null,
+  edges: NO_EDGES,
+  blocks: (e): Block[] => stairParts(e),
+  moved: (e, map) => {
+    const k = meanScale(map),
+      flipped = determinant(map) < 0;
+    return {
+      ...e,
+      from: applyTransform(map, e.from),
+      to: applyTransform(map, e.to),
+      width: e.width * k,
+      ...(e.back && {
+        back: {
+          ...e.back,
+          gap: e.back.gap * k,
+          landing: e.back.landing * k,
+          side: flipped ? (e.back.side === 'left' ? 'right' : 'left') : e.back.side,
+        },
+      }),
+    };
+  },
+  withGrip: (e, grip, to) => {
+    const moved = grip === 0 ? { ...e, from: pairOf(to) } : { ...e, to: pairOf(to) };
+    return isOnePoint(moved.from, moved.to) ? null : moved;
+  },
+  stretched: (e, holds, by) => {
+    const {
+      points: [from, to],
+      moved,
+    } = heldPoints([e.from, e.to], holds, by);
+    if (!moved) return e;
+    return isOnePoint(from, to) ? null : { ...e, from, to };
+  },
+};

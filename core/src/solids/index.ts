@@ -1,0 +1,4 @@
+export { bodiesOf, bodiesOn, coversOver, type Body } from './building.ts';
+export { enclosedBy, meshOf, type Mesh } from './mesh.ts';
+export type { Cover } from './under-roof.ts';
+export { wallBlocks } from './wall-blocks.ts';

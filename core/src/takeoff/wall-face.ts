@@ -1,0 +1,89 @@
+import { bandOf, openingsOf, pointAt, type WallBand } from '../building/index.ts';
+import { heightAt, insideIntervals, makeRegion, type Interval } from '../geometry/index.ts';
+import type { Wall } from '../model/index.ts';
+import type { Cover } from '../solids/index.ts';
+
+/** One face of a wall along its drawn line, square millimetres: whole, and without its openings. Those over one another count once, where they do. */
+export function faceOf(wall: Wall, covers: readonly Cover[]): { gross: number; net: number } {
+  const band = bandOf(wall),
+    tops = topsOf(wall, band, covers),
+    openings = openingsOf(wall),
+    bounds = [
+      ...new Set([
+        0,
+        band.length,
+        ...openings.flatMap((o) => [o.from, o.to]),
+        ...tops.flatMap((t) => [t.from, t.to]),
+      ]),
+    ].sort((a, b) => a - b);
+  let gross = 0,
+    open = 0;
+  for (let i = 0; i + 1 < bounds.length; i++) {
+    const [from, to] = [bounds[i], bounds[i + 1]],
+      middle = (from + to) / 2,
+      top = tops.find((t) => t.from <= middle && t.to >= middle)!.at;
+    gross += (to - from) * top(middle);
+    const heights = openings
+      .filter((o) => o.from <= from && o.to >= to)
+      // Under a slope an opening may be cut by it within the stretch: a few places stand for all.
+      .map(({ opening }): [number, number] => [Math.max(0, opening.sill), opening.head]);
+    if (heights.length > 0) open += openUnder(heights, from, to, top);
+  }
+  return { gross, net: gross - open };
+}
+
+/** Open area of a stretch whose top rises evenly: split where the top passes a sill or a head. */
+function openUnder(
+  heights: readonly [number, number][],
+  from: number,
+  to: number,
+  top: (t: number) => number,
+): number {
+  const [a, b] = [top(from), top(to)],
+    marks = a === b ? [] : heights.flat().map((h) => from + ((h - a) / (b - a)) * (to - from)),
+    bounds = [from, ...marks.filter((t) => t > from && t < to).sort((p, q) => p - q), to];
+  let sum = 0;
+  for (let i = 0; i + 1 < bounds.length; i++) {
+    const middle = (bounds[i] + bounds[i + 1]) / 2,
+      cut = heights.map(([low, high]): Interval => [low, Math.min(high, top(middle))]);
+    sum += (bounds[i + 1] - bounds[i]) * lengthOfUnion(cut.filter(([low, high]) => high > low));
+  }
+  return sum;
+}
+
+/** The drawn line may run along the edge of a roof: which plane lies over it is asked this far beside it, into the wall, millimetres. */
+const BESIDE = 0.01;
+
+interface Top {
+  from: number;
+  to: number;
+  at(t: number): number;
+}
+
+/** How high a wall is along its drawn line. */
+function topsOf(wall: Wall, band: WallBand, covers: readonly Cover[]): Top[] {
+  const tops: Top[] = [];
+  const beside = band.left >= band.right ? BESIDE : -BESIDE,
+    [x0, y0] = pointAt(band, 0, beside),
+    [x1, y1] = pointAt(band, band.length, beside);
+  if (wall.underRoof)
+    for (const { ring, underside } of covers)
+      for (const [t0, t1] of insideIntervals(makeRegion([ring], 'nonzero'), x0, y0, x1, y1, 0))
+        tops.push({
+          from: t0 * band.length,
+          to: t1 * band.length,
+          at: (t) => Math.max(0, heightAt(underside, pointAt(band, t, 0))),
+        });
+  // What no roof covers has the wall's own height.
+  return [...tops, { from: 0, to: band.length, at: () => wall.height }];
+}
+
+function lengthOfUnion(intervals: readonly Interval[]): number {
+  let total = 0,
+    end = -Infinity;
+  for (const [from, to] of [...intervals].sort((a, b) => a[0] - b[0])) {
+    total += Math.max(0, to - Math.max(from, end));
+    end = Math.max(end, to);
+  }
+  return total;
+}
