@@ -9,3 +9,4 @@ export * from './read-opening.ts';
 export * from './gap-near.ts';
 export * from './rooms.ts';
 export * from './room-words.ts';
+export { treadsAlong, type Treads } from './read-treads.ts';

@@ -23,6 +23,14 @@ export interface Anchor {
   grip: number;
 }
 
+/** Measures that may not have been said by anybody. */
+export interface Doubts<E> {
+  /** In words: "thickness", "sill of W01". */
+  assumed(e: E): readonly string[];
+  /** With all of them confirmed as they are. */
+  confirmed(e: E): E;
+}
+
 /** Points that rest on other elements: they follow them, and keep their places where those are gone. */
 export interface Rests<E> {
   on(e: E): readonly (Anchor | null)[];
@@ -51,6 +59,8 @@ export interface Kind<E> {
   readonly steadyGrips?: number;
   /** Its own points that rest on others; null for a kind that has none. */
   readonly rests: Rests<E> | null;
+  /** What of it nobody may have said; null for a kind that assumes nothing. */
+  readonly doubts: Doubts<E> | null;
   /** What it stands on beside its plane and layer. */
   readonly refers: readonly Refers<E>[];
   /** As shapes of a flat drawing on a layer; a wall by its drawn line, its outline follows from others. */
@@ -88,3 +98,9 @@ export const NO_FRAME = (): null => null;
 export const NO_GRIPS = (): number[] => [];
 export const NO_INSIDE = (): (readonly Point[])[] => [];
 export const NO_BLOCKS = (): readonly Block[] => [];
+
+/** Doubts of a kind that keeps a list of what is assumed. */
+export const listedDoubts = <E extends { assumed: readonly string[] }>(): Doubts<E> => ({
+  assumed: (e) => e.assumed,
+  confirmed: (e) => ({ ...e, assumed: [] }),
+});

@@ -20,6 +20,7 @@ export function straightKind<E extends Straight>(): Omit<Kind<E>, 'word' | 'laye
     rests: null,
     refers: [],
     blocks: NO_BLOCKS,
+    doubts: null,
     shapes: (e, layer) => [shapeOfPiece(segmentPiece(e.from, e.to), layer, e)],
     pieces: (e) => [segmentPiece(e.from, e.to)],
     box: (e) => pieceBox(segmentPiece(e.from, e.to)),

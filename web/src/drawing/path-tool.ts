@@ -1,5 +1,5 @@
 import { bulgePiece, crossesItself, pieceDirection, type Point } from '@calque/core/geometry';
-import { areaRings, type Pair, type Traced } from '@calque/core/model';
+import { flatRings, type Change, type OutlineRing, type Pair, type Traced } from '@calque/core/model';
 import { formatNumber, parseAngle } from '@calque/core/units';
 import { lengthStyle } from '@/project/views';
 import { elementPath } from '@/table/painters/trace';
@@ -15,10 +15,22 @@ export interface PathPlan {
   noun: string;
   label: string;
   /** An area closes itself at its end. */ area: boolean;
+  /** What a closed outline becomes; an area unless said. */
+  becomes?(ring: OutlineRing): Shape;
+  /** Or what it changes; words where it can change nothing. */
+  change?(ring: OutlineRing): Change | string;
 }
 
 const CLOSE_PIXELS = 9;
 const ONE_POINT = 1e-6;
+
+const AREA = (ring: OutlineRing): Shape => ({
+  type: 'area',
+  rings: [ring],
+  fill: { kind: 'none' },
+  name: '',
+  figure: true,
+});
 
 /** Draws one path of straight stretches and arcs that go on smoothly, as a single element; F bends the next stretch. */
 export class PathTool implements Tool {
@@ -99,14 +111,10 @@ export class PathTool implements Tool {
 
   private shape(points: readonly Point[], bulges: readonly number[], closed: boolean): Shape | null {
     const ring = { points: points.map((p): Pair => [p[0], p[1]]), bulges: [...bulges] };
-    if (this.plan.area && points.length > 2)
-      return {
-        type: 'area',
-        rings: [{ ...ring, bulges: [...bulges, ...(bulges.length < points.length ? [0] : [])] }],
-        fill: { kind: 'none' },
-        name: '',
-        figure: true,
-      };
+    if (this.plan.area && points.length > 2) {
+      const whole = { ...ring, bulges: [...bulges, ...(bulges.length < points.length ? [0] : [])] };
+      return this.plan.becomes?.(whole) ?? AREA(whole);
+    }
     return points.length > 1 ? { type: 'path', ...ring, closed } : null;
   }
 
@@ -118,36 +126,35 @@ export class PathTool implements Tool {
     if (!shape || (this.plan.area && places.length < 3)) {
       this.table.session.tell(
         this.plan.area
-          ? 'An area needs three corners: click further points.'
+          ? `${this.plan.noun === 'Area' ? 'An area' : `A ${this.plan.noun.toLowerCase()}`} needs three corners: click further points.`
           : 'A path needs two points: click another.',
         true,
       );
       return;
     }
-    if (shape.type === 'area' && crossesItself(areaRings(shape)[0])) {
+    if ('rings' in shape && crossesItself(flatRings(shape)[0])) {
       this.table.session.tell(
         'This outline crosses itself: it encloses no one area. Take points back by Backspace.',
         true,
       );
       return;
     }
-    if (
-      this.table.session.do(
-        {
-          type: 'add',
-          entity: elementOf(
-            this.table,
-            shape,
-            sourceOf(
-              this.table,
-              points.map((p) => p.found),
-            ),
-          ),
-        },
-        this.plan.label,
-      )
-    )
-      this.reset();
+    const change = this.changeOf(shape);
+    if (typeof change === 'string') {
+      this.table.session.tell(change, true);
+      return;
+    }
+    if (this.table.session.do(change, this.plan.label)) this.reset();
+  }
+
+  /** What the drawn shape does to the model. */
+  private changeOf(shape: Shape): Change | string {
+    if (this.plan.change && 'rings' in shape) return this.plan.change(shape.rings[0]);
+    const source = sourceOf(
+      this.table,
+      this.points.map((p) => p.found),
+    );
+    return { type: 'add', entity: elementOf(this.table, shape, source) };
   }
 
   private reset(): void {

@@ -3,14 +3,18 @@ import type { Traced } from '@calque/core/model';
 import type { Declared } from '@/commands/command';
 import { ARC_FACE } from './arc';
 import { AREA_FACE } from './area';
+import { COLUMN_FACE } from './column';
 import { DIMENSION_FACE } from './dimension';
 import type { Face } from './face';
 import { GRID_LINE_FACE } from './grid-line';
 import { LINE_FACE } from './line';
 import { PATH_FACE } from './path';
 import { PLACED_FACE } from './placed';
+import { ROOF_FACE } from './roof';
+import { SLAB_FACE } from './slab';
 import { SPACE_FACE } from './space';
 import { SPLINE_FACE } from './spline';
+import { STAIR_FACE } from './stair';
 import { SYMBOL_FACE } from './symbol';
 import { TEXT_FACE } from './text';
 import { WALL_FACE } from './wall';
@@ -19,6 +23,10 @@ import { WALL_FACE } from './wall';
 const FACES = {
   wall: WALL_FACE,
   space: SPACE_FACE,
+  slab: SLAB_FACE,
+  column: COLUMN_FACE,
+  roof: ROOF_FACE,
+  stair: STAIR_FACE,
   line: LINE_FACE,
   path: PATH_FACE,
   arc: ARC_FACE,

@@ -1,8 +1,10 @@
 import type { Loose } from '@calque/core/model';
 import type { Painter } from '@/table/painters/painter';
 import { AREA_PAINTER } from './area/painter';
+import { COLUMN_PAINTER } from './column/painter';
 import { DIMENSION_PAINTER } from './dimension/painter';
 import { GRID_LINE_PAINTER } from './grid-line/painter';
+import { SLAB_PAINTER } from './slab/painter';
 import { SPACE_PAINTER } from './space/painter';
 import { SYMBOL_PAINTER } from './symbol/painter';
 import { TEXT_PAINTER } from './text/painter';
@@ -24,6 +26,10 @@ const PAINTERS = {
   area: AREA_PAINTER,
   symbol: SYMBOL_PAINTER,
   space: SPACE_PAINTER,
+  slab: SLAB_PAINTER,
+  column: COLUMN_PAINTER,
+  roof: LINES,
+  stair: LINES,
 } as const satisfies { [T in Loose['type']]: Painter<Extract<Loose, { type: T }>> };
 
 export const painterOf = <E extends Loose>(e: E): Painter<E> => PAINTERS[e.type] as unknown as Painter<E>;

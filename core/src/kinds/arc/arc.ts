@@ -108,6 +108,7 @@ export const ARC: Kind<TracedArc> = {
   rests: null,
   refers: [],
   blocks: NO_BLOCKS,
+  doubts: null,
   shapes: (e, layer) => [shapeOfPiece(pieceOf(e), layer, e)],
   pieces: (e) => [pieceOf(e)],
   box: (e) => pieceBox(pieceOf(e)),

@@ -60,4 +60,5 @@ export const AREA: Kind<Area> = {
   inside: (e) => (e.fill.kind === 'none' ? [] : areaRings(e)),
   moved: (e, map) => ({ ...e, rings: movedRings(e.rings, map), fill: movedFill(e.fill, map) }),
   blocks: NO_BLOCKS,
+  doubts: null,
 };

@@ -118,6 +118,10 @@ export const COLUMN: Kind<Column> = {
   joints: NO_GRIPS,
   ends: () => null,
   edges: NO_EDGES,
+  doubts: {
+    assumed: (e) => (e.heightAssumed ? ['height'] : []),
+    confirmed: (e) => ({ ...e, heightAssumed: false }),
+  },
   blocks: (e): Block[] => [{ outline: [columnRing(e)], low: e.foot, high: e.foot + e.height }],
   moved: (e, map) => {
     const mirrored = determinant(map) < 0,

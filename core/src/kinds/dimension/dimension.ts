@@ -40,6 +40,7 @@ export const DIMENSION: Kind<Dimension> = {
   carries: false,
   refers: [],
   blocks: NO_BLOCKS,
+  doubts: null,
   rests: {
     on: (e) => e.on,
     at: (e, places) => ({ ...e, points: e.points.map((p, i) => places[i] ?? p) }),

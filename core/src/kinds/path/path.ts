@@ -54,6 +54,7 @@ export const PATH: Kind<TracedPath> = {
   rests: null,
   refers: [],
   blocks: NO_BLOCKS,
+  doubts: null,
   shapes: ({ points, bulges, closed, dash }, layer) => [
     { kind: 'polyline', layer, points, bulges, closed, ...(dash && { dash }) },
   ],

@@ -44,6 +44,7 @@ export const PLACED: Kind<Placed> = {
   rests: null,
   refers: [{ field: 'assemblyId', type: 'assembly', as: 'group' }],
   blocks: NO_BLOCKS,
+  doubts: null,
   shapes: (e, layer, style) => membersOf(e).flatMap((m) => looseKind(m).shapes(m, layer, style)),
   pieces: (e) => membersOf(e).flatMap((m) => looseKind(m).pieces(m)),
   box: (e) => [boxOfPoints([placedAt(e)]), ...membersOf(e).map((m) => looseKind(m).box(m))].reduce(unionBox),

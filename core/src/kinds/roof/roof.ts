@@ -2,7 +2,7 @@ import { lengthOfPieces, outlineOf, raised, ringArea, type Block } from '../../g
 import { formatArea } from '../../units/index.ts';
 import { heldPoints, pairOf, stretchesLeft, type Drawn, type Pair } from '../drawn.ts';
 import { shapeOfPiece, type Shape } from '../flat-shape.ts';
-import { NO_FRAME, NO_INSIDE, type Kind } from '../kind.ts';
+import { listedDoubts, NO_FRAME, NO_INSIDE, type Kind } from '../kind.ts';
 import { boxOfPieces, edgesAlong } from '../path/path.ts';
 import { applyTransform } from '../../geometry/index.ts';
 import { roofLines, roofShape } from './shape.ts';
@@ -55,6 +55,7 @@ export const ROOF: Kind<Roof> = {
       true,
       0,
     ),
+  doubts: listedDoubts<Roof>(),
   blocks: (e): Block[] => {
     const shape = roofShape(e);
     return 'why' in shape

@@ -1,7 +1,7 @@
 import { areaOfPieces, cleanRing, outlineOf, type Block } from '../../geometry/index.ts';
 import { formatArea } from '../../units/index.ts';
 import type { Drawn } from '../drawn.ts';
-import { NO_INSIDE, type Kind } from '../kind.ts';
+import { listedDoubts, NO_INSIDE, type Kind } from '../kind.ts';
 import { flatRings, movedRings, ringedKind, ringPieces, type OutlineRing } from '../ringed.ts';
 
 /** What of a slab may not have been said by anybody. */
@@ -32,6 +32,7 @@ export const SLAB: Kind<Slab> = {
   layer: { name: 'Slabs', colour: 0x6b5b4b, lineType: 'solid' },
   shapes: (e, layer) => e.rings.map((r) => ({ kind: 'polyline', layer, ...r, closed: true })),
   inside: NO_INSIDE,
+  doubts: listedDoubts<Slab>(),
   blocks: (e): Block[] => {
     const [outer, ...holes] = flatRings(e).map(cleanRing);
     if (outer.length < 3) return [];

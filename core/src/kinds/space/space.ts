@@ -45,6 +45,7 @@ export const SPACE: Kind<Space> = {
   rests: null,
   refers: [],
   blocks: NO_BLOCKS,
+  doubts: null,
   shapes: (e, layer) => {
     const lines = spaceLines(e);
     return lines.map((text, i): Shape => ({

@@ -23,6 +23,7 @@ export const SPLINE: Kind<Spline> = {
   rests: null,
   refers: [],
   blocks: NO_BLOCKS,
+  doubts: null,
   shapes: (e, layer) => splinePieces(e.controls).map((p) => shapeOfPiece(p, layer, e)),
   pieces: (e) => splinePieces(e.controls),
   box: (e) => boxOfPieces(splinePieces(e.controls)),

@@ -35,6 +35,8 @@ export interface Stair extends Drawn {
 
 const piecesOf = (e: Stair) => stairLines(e);
 
+const OTHER_SIDE = { left: 'right', right: 'left' } as const;
+
 export const STAIR: Kind<Stair> = {
   word: () => 'stair',
   summary: (e) => `${risersOf(e)} risers`,
@@ -53,6 +55,10 @@ export const STAIR: Kind<Stair> = {
   joints: () => [],
   ends: () => null,
   edges: NO_EDGES,
+  doubts: {
+    assumed: (e) => (e.riseAssumed ? ['rise'] : []),
+    confirmed: (e) => ({ ...e, riseAssumed: false }),
+  },
   blocks: (e): Block[] => stairParts(e),
   moved: (e, map) => {
     const k = meanScale(map),
@@ -67,7 +73,7 @@ export const STAIR: Kind<Stair> = {
           ...e.back,
           gap: e.back.gap * k,
           landing: e.back.landing * k,
-          side: flipped ? (e.back.side === 'left' ? 'right' : 'left') : e.back.side,
+          side: flipped ? OTHER_SIDE[e.back.side] : e.back.side,
         },
       }),
     };

@@ -123,6 +123,7 @@ export const SYMBOL: Kind<SymbolMark> = {
   rests: null,
   refers: [],
   blocks: NO_BLOCKS,
+  doubts: null,
   shapes(e, layer) {
     const letters = symbolLetters(e);
     return [

@@ -47,6 +47,7 @@ export const TEXT: Kind<Note> = {
   rests: null,
   refers: [],
   blocks: NO_BLOCKS,
+  doubts: null,
   shapes: (e, layer) => [
     { kind: 'text', layer, x: e.at[0], y: e.at[1], height: e.height, radians: e.angle, text: e.text },
   ],

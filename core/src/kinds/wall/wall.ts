@@ -39,6 +39,17 @@ export const WALL: Kind<Wall> = {
   ...STRAIGHT,
   word: () => 'wall',
   layer: { name: 'Walls', colour: 0x17273a, lineType: 'solid' },
+  doubts: {
+    assumed: (e) => [
+      ...(e.heightAssumed ? ['height'] : []),
+      ...(e.openings ?? []).flatMap((o) => o.assumed.map((m) => `${m} of ${o.tag || o.kind}`)),
+    ],
+    confirmed: (e) => ({
+      ...e,
+      heightAssumed: false,
+      ...(e.openings && { openings: e.openings.map((o) => ({ ...o, assumed: [] })) }),
+    }),
+  },
   moved: (e, map) => ({
     ...e,
     ...(e.openings && { openings: e.openings.map((o) => movedOpening(o, map)) }),

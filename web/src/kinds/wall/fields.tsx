@@ -2,6 +2,8 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
 import Typography from '@mui/material/Typography';
 import { group, setFields, type Wall } from '@calque/core/model';
 import { useSession } from '@/project/context';
@@ -44,6 +46,16 @@ export function WallFields({ chosen: walls }: { chosen: readonly Wall[] }) {
           <Button onClick={() => set(() => ({ heightAssumed: false }), 'Confirm heights')}>Confirm</Button>
         </Box>
       )}
+      <FormControlLabel
+        control={
+          <Checkbox
+            checked={walls.every((w) => w.underRoof)}
+            indeterminate={walls.some((w) => w.underRoof) && !walls.every((w) => w.underRoof)}
+            onChange={(e) => set(() => ({ underRoof: e.target.checked }), 'Let walls follow the roof')}
+          />
+        }
+        label="goes up to the roof over it"
+      />
       <OpeningsOfWalls walls={walls} />
     </Box>
   );

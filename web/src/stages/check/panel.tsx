@@ -4,9 +4,10 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { openingsOf } from '@calque/core/building';
-import { ofType, type Wall } from '@calque/core/model';
+import { kindOf, KINDS, ofType, TRACED_TYPES, type Model, type Traced, type Wall } from '@calque/core/model';
 import { formatLengthWithUnit } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
+import { count } from '@/project/trace-words';
 import { lengthStyle } from '@/project/views';
 import { useTable } from '@/table/context';
 import { useKeyOf } from '@/commands/context';
@@ -25,6 +26,8 @@ export function CheckPanel() {
   const doubtful = (w: Wall) => openingsOf(w).filter((o) => o.opening.assumed.length > 0).length,
     openings = ofType(model, 'wall').filter((w) => doubtful(w) > 0),
     unsure = openings.reduce((n, w) => n + doubtful(w), 0);
+  // Of everything but walls, whose heights and openings are told one by one.
+  const others = useFromModel(assumedOthers);
   const storeys = ofType(model, 'storey').filter((s) => s.heightAssumed);
   return (
     <Box>
@@ -61,13 +64,40 @@ export function CheckPanel() {
         </Button>
       ) : (
         storeys.length === 0 &&
-        unsure === 0 && <Typography color="text.secondary">Nothing is assumed.</Typography>
+        unsure === 0 &&
+        others.length === 0 && <Typography color="text.secondary">Nothing is assumed.</Typography>
       )}
       {unsure > 0 && (
         <Button onClick={() => table.setSelection(openings.map((w) => w.id))}>
           {unsure === 1 ? 'Figures of one opening' : `Figures of ${unsure} openings`}: select their walls
         </Button>
       )}
+      {others.map(({ words, ids }) => (
+        <Button key={words} onClick={() => table.setSelection(ids)}>
+          {words}: select {ids.length === 1 ? 'it' : 'them'}
+        </Button>
+      ))}
     </Box>
   );
 }
+
+/** What is assumed of other elements than walls, together where it is the same: "thickness, top of 2 slabs". */
+const assumedOthers = (model: Model): { words: string; ids: string[] }[] => {
+  const found = new Map<string, { of: Traced; ids: string[] }>();
+  for (const e of tracedWithDoubts(model)) {
+    const words = kindOf(e).doubts!.assumed(e).join(', ');
+    if (words === '') continue;
+    const key = `${e.type} ${words}`,
+      known = found.get(key);
+    if (known) known.ids.push(e.id);
+    else found.set(key, { of: e, ids: [e.id] });
+  }
+  return [...found].map(([key, { of, ids }]) => {
+    const word = kindOf(of).word(of),
+      words = key.slice(of.type.length + 1);
+    return { words: `${words} of ${count(ids.length, word)}`.replace(/^./, (c) => c.toUpperCase()), ids };
+  });
+};
+
+const tracedWithDoubts = (model: Model): Traced[] =>
+  TRACED_TYPES.filter((t) => t !== 'wall' && KINDS[t].doubts !== null).flatMap((t) => ofType(model, t));

@@ -1,7 +1,7 @@
 import { choose, click, drag, key, point, run, say, type, call, type Showing } from '../acts';
 import { laidPlan } from '../plan-sheet';
 import { convertPlan } from '../outcomes';
-import { wall, SHEET, TABLE, TWO_WALLS, ROOM_WALLS, OF_FOUR } from './given';
+import { circle, wall, SHEET, TABLE, TWO_WALLS, ROOM_WALLS, OF_FOUR } from './given';
 
 /** What is built. */
 export const BUILDING: Record<string, Showing> = {
@@ -56,6 +56,75 @@ export const BUILDING: Record<string, Showing> = {
     before: [laidPlan(), ...ROOM_WALLS],
     acts: [say('All that the walls of the storey enclose, in one step.'), run('rooms')],
   },
+  slab: {
+    before: SHEET,
+    acts: [
+      say('A slab by its corners: a floor, a ceiling, a flat roof.'),
+      run('slab'),
+      click(600, 600),
+      click(6600, 600),
+      click(6600, 4600),
+      click(600, 4600),
+      say('A click on the first corner closes it.'),
+      click(600, 600),
+    ],
+  },
+  'slab-walls': {
+    before: [laidPlan(), ...ROOM_WALLS],
+    acts: [say('A slab to the outside faces of the walls, in one step.'), run('slab-walls')],
+  },
+  'slab-hole': {
+    before: [laidPlan(), ...ROOM_WALLS],
+    acts: [
+      say('A hole in a slab, for a stair or a shaft.'),
+      run('slab-walls'),
+      run('slab-hole'),
+      click(1500, 1500),
+      click(2500, 1500),
+      click(2500, 3000),
+      click(1500, 3000),
+      click(1500, 1500),
+    ],
+  },
+  column: {
+    before: SHEET,
+    acts: [
+      say('Type the size of a column, then click where they stand.'),
+      run('column'),
+      point(2000, 2000),
+      type('400', '400'),
+      click(4000, 2000),
+      say('F makes them round.'),
+      key('f'),
+      click(5000, 3000),
+    ],
+  },
+  roof: {
+    before: SHEET,
+    acts: [
+      say('A roof by the corners of its outline: each side rises at its pitch.'),
+      run('roof'),
+      click(600, 600),
+      click(6600, 600),
+      click(6600, 4600),
+      click(600, 4600),
+      click(600, 600),
+      say('Sides are made gables, or given a pitch of their own, in the card.'),
+    ],
+  },
+  'roof-walls': {
+    before: [laidPlan(), ...ROOM_WALLS],
+    acts: [say('A roof over the walls; they go up to it.'), run('roof-walls')],
+  },
+  stair: {
+    before: SHEET,
+    acts: [
+      say('A stair by the middles of its first and its last riser; steps that the plan draws are counted.'),
+      run('stair'),
+      click(1500, 2000),
+      click(5000, 2000),
+    ],
+  },
   thickness: {
     before: SHEET,
     acts: [
@@ -95,6 +164,10 @@ export const BUILDING: Record<string, Showing> = {
       OF_FOUR,
       run('make-walls'),
     ],
+  },
+  'make-columns': {
+    before: [circle('c', [2500, 2500], 300)],
+    acts: [say('A circle or a closed outline becomes a column.'), choose('c'), run('make-columns')],
   },
   'wall-lines': {
     before: TWO_WALLS,
