@@ -46,7 +46,7 @@ const WEB = {
   ui: ['core', 'project', 'table'],
   drawing: ['core', 'commands', 'project', 'table', 'workers'],
   kinds: ['core', 'commands', 'drawing', 'project', 'table', 'ui'],
-  space: ['core', 'commands', 'project', 'table', 'ui'],
+  space: ['core', 'commands', 'project', 'table', 'ui', 'workers'],
   stages: ['core', 'commands', 'drawing', 'kinds', 'project', 'table', 'ui', 'workers'],
   shell: ['core', 'commands', 'drawing', 'kinds', 'project', 'space', 'stages', 'table', 'ui'],
   server: ['core', 'journal', 'limits', 'store', 'project'],

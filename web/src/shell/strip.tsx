@@ -6,6 +6,8 @@ import ButtonBase from '@mui/material/ButtonBase';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import Stack from '@mui/material/Stack';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import { useColorScheme } from '@mui/material/styles';
@@ -34,13 +36,16 @@ const ICON = { size: 18, stroke: 1.6 } as const;
 
 interface Props {
   stage: StageId;
+  /** Is the model seen in space, or in its plane? */
+  inSpace: boolean;
+  onSpace(inSpace: boolean): void;
   onStage(stage: StageId): void;
   onSearch(): void;
   onHelp(): void;
 }
 
 /** Top strip: project, the five stages with their state, saved state, undo, search. */
-export function Strip({ stage, onStage, onSearch, onHelp }: Props) {
+export function Strip({ stage, inSpace, onSpace, onStage, onSearch, onHelp }: Props) {
   const settings = useFromModel(settingsOf);
   const doubts = useDoubts();
   const model = useProject((s) => s.model);
@@ -132,6 +137,23 @@ export function Strip({ stage, onStage, onSearch, onHelp }: Props) {
           </ButtonBase>
         ))}
       </Stack>
+      <ToggleButtonGroup
+        exclusive
+        size="small"
+        value={inSpace ? 'model' : 'plan'}
+        aria-label="The drawing in its plane, or all of it in space"
+        onChange={(_, v: 'plan' | 'model' | null) => {
+          if (v) onSpace(v === 'model');
+        }}
+        sx={{ display: { xs: 'none', md: 'flex' } }}
+      >
+        <ToggleButton value="plan" sx={{ px: 1 }}>
+          Plan
+        </ToggleButton>
+        <ToggleButton value="model" sx={{ px: 1 }}>
+          Model
+        </ToggleButton>
+      </ToggleButtonGroup>
       <UndoRedo />
       <SetAside />
       <Saved />

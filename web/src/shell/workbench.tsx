@@ -2,6 +2,7 @@
 
 import Box from '@mui/material/Box';
 import useMediaQuery from '@mui/material/useMediaQuery';
+import dynamic from 'next/dynamic';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { CalibratePanel } from '@/stages/calibrate/panel';
 import { CheckPanel } from '@/stages/check/panel';
@@ -21,7 +22,7 @@ import { CursorField } from './cursor-field';
 import { PlaneList } from './planes/plane-list';
 import { goToPlane } from './planes/plane-tools';
 import { stackOf } from '@/project/views';
-import { SpaceView } from '@/space/space-view';
+
 import { FIRST_MINUTES_ROOM, FirstMinutes, useShowsFirstMinutes } from './first-minutes/first-minutes';
 import { FloatingCards } from './floating-cards';
 import { ScaleOfferContext } from '@/project/scale-offer';
@@ -40,6 +41,9 @@ import { ShortcutSheet } from './shortcut-sheet';
 import { StackColumn } from './stack/stack-column';
 import { Strip } from './strip';
 import type { StageId } from '@/commands/command';
+
+/** What draws in three dimensions is large, and loaded when it is first asked for. */
+const SpaceView = dynamic(() => import('@/space/space-view').then((m) => m.SpaceView), { ssr: false });
 
 const PANELS = {
   sheets: SheetsPanel,
@@ -63,6 +67,7 @@ export function Workbench() {
   /** Opens a stage with empty hands. */
   const goTo = useCallback(
     (s: StageId) => {
+      setInSpace(false);
       setStage(s);
       table.layDown();
     },
@@ -134,6 +139,8 @@ export function Workbench() {
       <ScaleOfferContext.Provider value={useScaleOffer}>
         <Strip
           stage={stage}
+          inSpace={inSpace}
+          onSpace={setInSpace}
           onStage={goTo}
           onSearch={() => setSearching(true)}
           onHelp={() => setHelping(true)}
@@ -173,6 +180,7 @@ export function Workbench() {
         {listing && <PlaneList onClose={() => setListing(false)} />}
         {inSpace && (
           <SpaceView
+            top={STRIP}
             onGo={(id) => goToPlane(table, id, stackOf(session.state.model, id)[0]?.id)}
             onClose={() => setInSpace(false)}
           />

@@ -6,6 +6,7 @@ import {
   unionBox,
   type Box,
   type Point,
+  type Transform,
 } from '@calque/core/geometry';
 import { closedLayers, get, isTraced, ofType, planeOf, storeysOf, type Underlay } from '@calque/core/model';
 import { SNAP_KINDS, type SnapKind } from '@calque/core/snapping';
@@ -96,6 +97,11 @@ export class Table {
     this.listen();
     this.resize();
     this.showTool();
+  }
+
+  /** The bare picture of a sheet on a canvas of one's own, as far as it is there by now: `tiles.waiting` tells whether more comes. */
+  paintSheet(context: CanvasRenderingContext2D, u: Underlay, screenFromSheet: Transform, screen: Box): void {
+    this.sheetPainter.paintPicture(context, u, this.session.state.files, screenFromSheet, screen);
   }
 
   // --- view

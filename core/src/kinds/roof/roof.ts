@@ -5,16 +5,13 @@ import { shapeOfPiece, type Shape } from '../flat-shape.ts';
 import { listedDoubts, NO_FRAME, NO_INSIDE, type Kind } from '../kind.ts';
 import { boxOfPieces, edgesAlong } from '../path/path.ts';
 import { applyTransform } from '../../geometry/index.ts';
-import { roofLines, roofShape } from './shape.ts';
+import { roofLines, roofShape, type Covering } from './shape.ts';
 
 export const ROOF_MEASURES = ['pitch', 'eaves', 'overhang', 'thickness'] as const;
 export type RoofMeasure = (typeof ROOF_MEASURES)[number];
 
-/** A pitch of a quarter turn stands for a gable: the side goes straight up. */
-export const GABLE = Math.PI / 2;
-
 /** A roof over an outline, its planes rising from the sides; millimetres, radians. */
-export interface Roof extends Drawn {
+export interface Roof extends Drawn, Covering {
   type: 'roof';
   /** The outline that it covers: the outside faces of the walls below. */
   points: Pair[];

@@ -11,9 +11,18 @@ import {
   type Point,
   type Ring,
 } from '../../geometry/index.ts';
-import type { Roof } from './roof.ts';
+import type { Pair } from '../drawn.ts';
 
-type Covering = Pick<Roof, 'points' | 'pitches' | 'eaves' | 'overhang'>;
+/** A pitch of a quarter turn stands for a gable: the side goes straight up. */
+export const GABLE = Math.PI / 2;
+
+/** An outline with what rises from its sides: see Roof. */
+export interface Covering {
+  points: Pair[];
+  pitches: number[];
+  eaves: number;
+  overhang: number;
+}
 
 /** A plane of a roof: its outline in plan, and its upper surface above the level of the storey. */
 export interface RoofFace {
@@ -36,7 +45,6 @@ export interface RoofShape {
 /** Least and greatest pitch of a plane, radians: a tenth of a degree, and just short of upright. */
 const LEAST = Math.PI / 1800,
   MOST = (Math.PI / 180) * 89;
-const QUARTER = Math.PI / 2;
 
 const known = new WeakMap<Covering, RoofShape | { why: string }>();
 
@@ -56,7 +64,7 @@ function found({ points, pitches, eaves, overhang }: Covering): RoofShape | { wh
     const face: RoofFace = { side: 0, ring: edge, surface: eaves, pitch: 0 };
     return { edge, faces: [face], ridge: eaves };
   }
-  const wrong = pitches.findIndex((p) => p !== QUARTER && !(p >= LEAST && p <= MOST));
+  const wrong = pitches.findIndex((p) => p !== GABLE && !(p >= LEAST && p <= MOST));
   if (wrong >= 0)
     return { why: `Side ${wrong + 1} has no pitch between 0.1 and 89 degrees, and is no gable.` };
   const plan = roofOver(edge, pitches);

@@ -1,36 +1,14 @@
 import { applyTransform, determinant, lengthOfPieces, meanScale, type Block } from '../../geometry/index.ts';
-import { heldPoints, isOnePoint, pairOf, type Drawn, type Pair } from '../drawn.ts';
+import { heldPoints, isOnePoint, pairOf, type Drawn } from '../drawn.ts';
 import { shapeOfPiece, type Shape } from '../flat-shape.ts';
 import { NO_EDGES, NO_FRAME, type Kind } from '../kind.ts';
 import { boxOfPieces } from '../path/path.ts';
-import { risersOf, stairLines, stairOutline, stairParts } from './steps.ts';
-
-/** The second flight of a stair that turns back on a landing. */
-export interface ReturnFlight {
-  risers: number;
-  /** On which side of the first flight it comes back, seen along that. */
-  side: 'left' | 'right';
-  /** Between the two flights. */
-  gap: number;
-  /** How deep the landing is, beyond the last riser of the first flight. */
-  landing: number;
-}
+import { risersOf, stairLines, stairOutline, stairParts, type Steps } from './steps.ts';
 
 /** A stair of straight flights; millimetres. */
-export interface Stair extends Drawn {
+export interface Stair extends Drawn, Steps {
   type: 'stair';
-  /** Middles of the first and of the last riser of its first flight. */
-  from: Pair;
-  to: Pair;
-  width: number;
-  /** Risers of the first flight, both ends counted. */
-  risers: number;
-  back?: ReturnFlight | null;
-  /** From the foot of the first riser to the top of the last. */
-  rise: number;
   riseAssumed: boolean;
-  /** What is below each tread, down from the tread before it. */
-  thickness: number;
 }
 
 const piecesOf = (e: Stair) => stairLines(e);

@@ -1,11 +1,34 @@
 import { segmentPiece, type Block, type Piece, type Point, type Ring } from '../../geometry/index.ts';
-import type { Stair } from './stair.ts';
+import type { Pair } from '../drawn.ts';
 
-/** A stair by its plan alone. */
-type Steps = Pick<Stair, 'from' | 'to' | 'width' | 'risers' | 'back' | 'rise' | 'thickness'>;
+/** The second flight of a stair that turns back on a landing. */
+export interface ReturnFlight {
+  risers: number;
+  /** On which side of the first flight it comes back, seen along that. */
+  side: 'left' | 'right';
+  /** Between the two flights. */
+  gap: number;
+  /** How deep the landing is, beyond the last riser of the first flight. */
+  landing: number;
+}
+
+/** Straight flights; millimetres. */
+export interface Steps {
+  /** Middles of the first and of the last riser of its first flight. */
+  from: Pair;
+  to: Pair;
+  width: number;
+  /** Risers of the first flight, both ends counted. */
+  risers: number;
+  back?: ReturnFlight | null;
+  /** From the foot of the first riser to the top of the last. */
+  rise: number;
+  /** What is below each tread, down from the tread before it. */
+  thickness: number;
+}
 
 /** Risers of both flights. */
-export const risersOf = ({ risers, back }: Pick<Stair, 'risers' | 'back'>): number =>
+export const risersOf = ({ risers, back }: Pick<Steps, 'risers' | 'back'>): number =>
   risers + (back?.risers ?? 0);
 
 /** Twice the rise and the going together make a step of a person: F. Blondel, Cours d'architecture (1675), 24 pouces; in use as 600 to 660 mm. */

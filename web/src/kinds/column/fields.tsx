@@ -4,6 +4,7 @@ import Box from '@mui/material/Box';
 import { group, setFields, type Column } from '@calque/core/model';
 import { useSession } from '@/project/context';
 import { AssumedRow } from '@/ui/assumed-row';
+import { TWO_COLUMNS } from '@/ui/columns';
 import { LengthField } from '@/ui/length-field';
 import { shared } from '@/ui/shared-value';
 
@@ -28,7 +29,7 @@ export function ColumnFields({ chosen: columns }: { chosen: readonly Column[] })
   );
   return (
     <Box sx={{ width: '100%' }}>
-      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, alignItems: 'flex-start' }}>
+      <Box sx={TWO_COLUMNS}>
         {rectangles.length > 0 && rounds.length === 0 && (
           <>
             {side('width')}

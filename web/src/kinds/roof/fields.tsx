@@ -19,6 +19,7 @@ import { useBuildingSizes } from '@/drawing/building-sizes';
 import { useFromModel, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { AssumedRow } from '@/ui/assumed-row';
+import { TWO_COLUMNS } from '@/ui/columns';
 import { LengthField } from '@/ui/length-field';
 import { shared } from '@/ui/shared-value';
 
@@ -55,7 +56,7 @@ export function RoofFields({ chosen: roofs }: { chosen: readonly Roof[] }) {
           ≠ No roof can be made of it. {why[0]}
         </Typography>
       )}
-      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, alignItems: 'flex-start' }}>
+      <Box sx={TWO_COLUMNS}>
         <LengthField
           label="Eaves above level"
           positive={false}
@@ -128,11 +129,10 @@ function Sides({ roof }: { roof: Roof }) {
       aria-label="Sides of the roof"
     >
       {roof.pitches.map((pitch, i) => (
-        <Box key={i} sx={{ display: 'flex', gap: 1, alignItems: 'center', py: 0.25 }}>
-          <Typography sx={{ width: 48 }}>Side {i + 1}</Typography>
+        <Box key={i} sx={{ display: 'flex', gap: 1, alignItems: 'center', py: 0.75 }}>
           {pitch === GABLE ? (
-            <Typography color="text.secondary" sx={{ width: 90 }}>
-              gable
+            <Typography color="text.secondary" sx={{ width: 110 }}>
+              Side {i + 1}: gable
             </Typography>
           ) : (
             <PitchField label={`Side ${i + 1}, °`} value={pitch} onChange={(p) => set(i, p)} />

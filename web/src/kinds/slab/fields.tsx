@@ -8,6 +8,7 @@ import { useFromModel, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { useBuildingSizes } from '@/drawing/building-sizes';
 import { AssumedRow } from '@/ui/assumed-row';
+import { TWO_COLUMNS } from '@/ui/columns';
 import { LengthField } from '@/ui/length-field';
 import { shared } from '@/ui/shared-value';
 
@@ -23,7 +24,7 @@ export function SlabFields({ chosen: slabs }: { chosen: readonly Slab[] }) {
   return (
     <Box sx={{ width: '100%' }}>
       <Typography sx={{ fontWeight: 650, mb: 1 }}>{formatArea(area, style.units)}</Typography>
-      <Box sx={{ display: 'flex', gap: 1, alignItems: 'flex-start' }}>
+      <Box sx={TWO_COLUMNS}>
         <LengthField
           label="Thickness"
           value={shared(slabs, (s) => s.thickness)}

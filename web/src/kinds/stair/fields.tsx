@@ -24,6 +24,7 @@ import { formatLengthWithUnit } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { AssumedRow } from '@/ui/assumed-row';
+import { TWO_COLUMNS } from '@/ui/columns';
 import { LengthField } from '@/ui/length-field';
 import { shared } from '@/ui/shared-value';
 
@@ -53,7 +54,7 @@ export function StairFields({ chosen: stairs }: { chosen: readonly Stair[] }) {
           </Typography>
         </>
       )}
-      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, alignItems: 'flex-start' }}>
+      <Box sx={TWO_COLUMNS}>
         <LengthField
           label="Width"
           value={shared(stairs, (s) => s.width)}

@@ -77,7 +77,9 @@ export const planeCommands =
     },
     {
       id: 'space',
-      words: 'See the sheets and the trace in their places in space',
+      words: 'See the model in space: solids, and sheets in their places',
+      short: 'Model',
+      key: ', m',
       also: '3d axonometric isometric perspective view three dimensions',
       group: 'View',
       run: openSpace,

@@ -110,6 +110,17 @@ export class SheetPainter {
     this.paintFrame(context, u, scene, outline);
   }
 
+  /** The bare picture of a sheet, as far as it is there by now: what is missing is asked for. */
+  paintPicture(
+    context: CanvasRenderingContext2D,
+    u: Underlay,
+    files: readonly FileInfo[],
+    screenFromSheet: Transform,
+    screen: Box,
+  ): void {
+    this.paintTiles(context, u, files, { screen, pixelRatio: 1 }, screenFromSheet, true);
+  }
+
   private outlineOf(
     context: Context,
     u: Underlay,
@@ -129,7 +140,7 @@ export class SheetPainter {
     context: Context,
     u: Underlay,
     files: readonly FileInfo[],
-    scene: SheetScene,
+    scene: Pick<SheetScene, 'screen' | 'pixelRatio'>,
     screenFromSheet: Transform,
     blended: boolean,
   ): void {

@@ -1,0 +1,26 @@
+import { chromium } from '@playwright/test';
+const base = process.argv[2];
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] });
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+page.on('pageerror', (e) => console.log('PAGEERROR', e.message));
+page.on('console', (m) => { if (m.type() === 'error') console.log('CONSOLE', m.text()); });
+await page.addInitScript(() => localStorage.setItem('calque-first-minutes', JSON.stringify({ off: true, done: [] })));
+await page.goto(base);
+
+await page.getByRole('link', { name: /Boathouse/i }).first().click();
+await page.waitForURL('**/project/*');
+await page.getByTestId('saved').waitFor();
+await page.waitForTimeout(2500);
+await page.keyboard.press('3');
+await page.waitForTimeout(500);
+await page.screenshot({ path: '/tmp/t1.png' });
+const run = async (words) => { await page.keyboard.press('Control+k'); await page.keyboard.type(words); await page.waitForTimeout(200); await page.keyboard.press('Enter'); await page.waitForTimeout(600); };
+await run('slab of all that the walls');
+await page.screenshot({ path: '/tmp/t2.png' });
+await run('make a roof over the outside');
+await page.screenshot({ path: '/tmp/t3.png' });
+await page.getByRole('button', { name: 'Model', exact: true }).click();
+await page.waitForTimeout(4000);
+await page.screenshot({ path: '/tmp/t4.png' });
+console.log(page.url());
+await browser.close();

@@ -1,0 +1,626 @@
+import {
+  AmbientLight,
+  BackSide,
+  BufferAttribute,
+  BufferGeometry,
+  DirectionalLight,
+  DoubleSide,
+  Group,
+  LineBasicMaterial,
+  LineSegments,
+  Mesh,
+  MeshBasicMaterial,
+  MeshLambertMaterial,
+  OrthographicCamera,
+  PerspectiveCamera,
+  Plane,
+  Raycaster,
+  Scene as ThreeScene,
+  Vector2,
+  Vector3,
+  WebGLRenderer,
+  type Intersection,
+  type Material,
+} from 'three';
+import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
+import { boxRing, worldFromPlane, type ModelPoint, type Point } from '@calque/core/geometry';
+import type { PlaneEntity } from '@calque/core/model';
+import { frameOf, type Outlook } from '@calque/core/planes';
+import type { Scene, SceneElement, SceneGroup } from '@calque/core/solids';
+import type { Palette } from '@/table/palette';
+import type { Table } from '@/table/table';
+import { SOLID_COLOURS } from './colours';
+import { cornersOfPlanes, planeOnRay, ringOf, type ScenePlane } from './scene';
+import { SheetPicture } from './sheet-picture';
+
+/** Half the angle that the view takes in, seen as by an eye, degrees. */
+const ANGLE = 32;
+/** Room around what is fitted. */
+const MARGIN = 1.12;
+/** While it is turned fewer pixels are drawn, where each frame takes longer than this, milliseconds. */
+const SLOW_MS = 30,
+  COARSE = 0.5;
+/** So near to an edge's end (CSS pixels) a measuring pick is at it. */
+const REACH = 12;
+/** So long after its last frame a movement has ended, milliseconds. */
+const SETTLE_MS = 160;
+
+/** What hides a solid. */
+export interface Hidden {
+  storeys: ReadonlySet<string>;
+  types: ReadonlySet<string>;
+  layers: ReadonlySet<string>;
+  sheets: boolean;
+}
+
+/** What the building is cut by: what lies on the side towards `normal` beyond the point is away. */
+export interface CutPlane {
+  at: ModelPoint;
+  normal: ModelPoint;
+}
+
+/** What a ray found: an element and where on it, or a plane. */
+export interface SpacePick {
+  element: { id: string; storeyId: string; at: ModelPoint } | null;
+  plane: PlaneEntity | null;
+}
+
+interface Shown {
+  group: SceneGroup;
+  solid: Mesh;
+  inside: Mesh;
+  edges: LineSegments;
+}
+
+/** The drawing in three dimensions: solids, sheets on their planes and what is traced there; drawn when something has changed, and only then. */
+export class SpaceSurface {
+  private readonly renderer: WebGLRenderer;
+  private readonly scene = new ThreeScene();
+  private readonly eye = new PerspectiveCamera(ANGLE, 1, 10, 1e7);
+  private readonly level = new OrthographicCamera(-1, 1, 1, -1, -1e7, 1e7);
+  private camera: PerspectiveCamera | OrthographicCamera = this.eye;
+  private controls: OrbitControls;
+  private readonly solids = new Group();
+  private readonly flat = new Group();
+  private readonly marks = new Group();
+  private shown: Shown[] = [];
+  private planes: readonly ScenePlane[] = [];
+  private sheets: SheetPicture[] = [];
+  private hidden: Hidden = { storeys: new Set(), types: new Set(), layers: new Set(), sheets: false };
+  private cuts: Plane[] = [];
+  private wanted: readonly CutPlane[] = [];
+  private origin: ModelPoint = [0, 0, 0];
+  private corners: Vector3[] = [];
+  private frame = 0;
+  private settled: ReturnType<typeof setTimeout> | undefined;
+  private coarse = false;
+  private slow = false;
+  private waiting: ReturnType<typeof setInterval>;
+  /** Frames drawn since it was made. */
+  frames = 0;
+
+  constructor(
+    private readonly canvas: HTMLCanvasElement,
+    private readonly table: Table,
+    private palette: Palette,
+  ) {
+    this.renderer = new WebGLRenderer({ canvas, antialias: true, alpha: true });
+    this.renderer.localClippingEnabled = true;
+    for (const camera of [this.eye, this.level]) camera.up.set(0, 0, 1);
+    const sun = new DirectionalLight('#ffffff', 1.5);
+    sun.position.set(-0.45, -0.75, 0.9);
+    this.scene.add(new AmbientLight('#ffffff', 2), sun, this.solids, this.flat, this.marks);
+    this.controls = this.makeControls();
+    this.waiting = setInterval(() => this.repaintSheets(), 250);
+  }
+
+  private makeControls(): OrbitControls {
+    const controls = new OrbitControls(this.camera, this.canvas);
+    controls.zoomToCursor = true;
+    controls.addEventListener('change', () => this.moved());
+    return controls;
+  }
+
+  close(): void {
+    cancelAnimationFrame(this.frame);
+    clearInterval(this.waiting);
+    clearTimeout(this.settled);
+    this.controls.dispose();
+    this.clearSolids();
+    this.clearFlat();
+    this.clearMarks();
+    this.renderer.dispose();
+  }
+
+  // --- what is shown
+
+  setPalette(palette: Palette): void {
+    this.palette = palette;
+    this.draw();
+  }
+
+  setSolids(scene: Scene): void {
+    this.clearSolids();
+    const moved = this.origin.map((v, i) => v - scene.origin[i]);
+    this.origin = scene.origin;
+    // What is looked at stays where it is, though it is told about another origin.
+    if (this.shown.length === 0 && moved.some((v) => v !== 0)) {
+      const by = new Vector3(...(moved as [number, number, number]));
+      this.camera.position.add(by);
+      this.controls.target.add(by);
+    }
+    this.shown = scene.groups.map((group) => this.show(group));
+    this.findCorners();
+    this.setCuts(this.wanted);
+  }
+
+  private show(group: SceneGroup): Shown {
+    const surface = new BufferGeometry();
+    surface.setAttribute('position', new BufferAttribute(group.triangles, 3));
+    surface.computeVertexNormals();
+    const lines = new BufferGeometry();
+    lines.setAttribute('position', new BufferAttribute(group.edges, 3));
+    const offset = { polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 };
+    const shown = {
+      group,
+      solid: new Mesh(
+        surface,
+        new MeshLambertMaterial({ color: SOLID_COLOURS[group.type] ?? '#e6e8e4', ...offset }),
+      ),
+      // What a cut lays open is seen from within: dark, as a cut is drawn.
+      inside: new Mesh(surface, new MeshBasicMaterial({ color: '#5b6873', side: BackSide, ...offset })),
+      edges: new LineSegments(
+        lines,
+        new LineBasicMaterial({ color: '#17273a', transparent: true, opacity: 0.55 }),
+      ),
+    };
+    shown.solid.userData.group = group;
+    this.solids.add(shown.solid, shown.inside, shown.edges);
+    return shown;
+  }
+
+  private clearSolids(): void {
+    for (const { solid, inside, edges } of this.shown) {
+      solid.geometry.dispose();
+      edges.geometry.dispose();
+      for (const o of [solid, inside, edges]) (o.material as Material).dispose();
+    }
+    this.solids.clear();
+    this.shown = [];
+  }
+
+  setPlanes(planes: readonly ScenePlane[]): void {
+    this.clearFlat();
+    this.planes = planes;
+    for (const { plane, box, sheets, lines } of planes) {
+      const frame = frameOf(plane),
+        group = new Group(),
+        facing = cross(frame.across, frame.up);
+      group.matrixAutoUpdate = false;
+      group.matrix.makeBasis(vector(frame.across), vector(frame.up), vector(facing));
+      group.matrix.setPosition(...this.about(frame.origin));
+      group.userData.planeId = plane.id;
+      this.flat.add(group);
+      this.sheets.push(...sheets.map((u) => new SheetPicture(this.table, u, group)));
+      group.add(segments(lines.flatMap(pairsAlong), this.palette.ink, 1));
+      if (plane.type === 'plane')
+        group.add(segments(pairsAlong([...boxRing(box), boxRing(box)[0]]), this.palette.soft, 0.8));
+    }
+    this.findCorners();
+    this.canvas.dataset.planes = String(planes.length);
+    this.setHidden(this.hidden);
+  }
+
+  /** What a view of everything must hold. */
+  private findCorners(): void {
+    const solids = this.shown.flatMap(({ solid }) => {
+      solid.geometry.computeBoundingBox();
+      const { min, max } = solid.geometry.boundingBox!;
+      return [0, 1, 2, 3, 4, 5, 6, 7].map(
+        (i) => new Vector3(i & 1 ? max.x : min.x, i & 2 ? max.y : min.y, i & 4 ? max.z : min.z),
+      );
+    });
+    // Where something stands, that matters, and not the margins of the paper around it.
+    this.corners =
+      solids.length > 0 ? solids : cornersOfPlanes(this.planes).map((p) => new Vector3(...this.about(p)));
+  }
+
+  private clearFlat(): void {
+    for (const sheet of this.sheets) sheet.close();
+    this.sheets = [];
+    this.flat.traverse((o) => {
+      if (o instanceof LineSegments) {
+        o.geometry.dispose();
+        (o.material as Material).dispose();
+      }
+    });
+    this.flat.clear();
+  }
+
+  setHidden(hidden: Hidden): void {
+    this.hidden = hidden;
+    let count = 0;
+    for (const { group, solid, inside, edges } of this.shown) {
+      const seen =
+        !hidden.storeys.has(group.storeyId) &&
+        !hidden.types.has(group.type) &&
+        !hidden.layers.has(group.layerId ?? '');
+      solid.visible = edges.visible = seen;
+      inside.visible = seen && this.cuts.length > 0;
+      if (seen) count += group.elements.length;
+    }
+    for (const group of this.flat.children) {
+      const { planeId } = group.userData as { planeId: string };
+      group.visible = !hidden.storeys.has(planeId);
+      for (const part of group.children) if (part instanceof Mesh) part.visible = !hidden.sheets;
+    }
+    this.canvas.dataset.solids = String(count);
+    this.draw();
+  }
+
+  setCuts(cuts: readonly CutPlane[]): void {
+    this.wanted = cuts;
+    this.cuts = cuts.map(({ at, normal }) => {
+      const [x, y, z] = this.about(at);
+      return new Plane().setFromNormalAndCoplanarPoint(
+        new Vector3(-normal[0], -normal[1], -normal[2]),
+        new Vector3(x, y, z),
+      );
+    });
+    for (const { solid, inside, edges } of this.shown)
+      for (const o of [solid, inside, edges]) {
+        (o.material as Material).clippingPlanes = this.cuts;
+        (o.material as Material).needsUpdate = true;
+      }
+    for (const { solid } of this.shown)
+      (solid.material as Material).side = this.cuts.length > 0 ? 0 : DoubleSide;
+    this.setHidden(this.hidden);
+  }
+
+  /** Marks elements, and a way that was measured. */
+  setMarks(ids: ReadonlySet<string>, measured: readonly ModelPoint[]): void {
+    this.clearMarks();
+    for (const { group } of this.shown)
+      for (const element of group.elements)
+        if (ids.has(element.id)) this.marks.add(...this.marked(group, element));
+    if (measured.length > 1) {
+      const line = segments([], this.palette.now, 1);
+      line.geometry.setAttribute(
+        'position',
+        new BufferAttribute(Float32Array.from(measured.flatMap((p) => this.about(p))), 3),
+      );
+      (line.material as Material).depthTest = false;
+      this.marks.add(line);
+    }
+    this.draw();
+  }
+
+  private marked(group: SceneGroup, { triangles: [t0, t1], edges: [e0, e1] }: SceneElement) {
+    const surface = new BufferGeometry(),
+      lines = new BufferGeometry();
+    surface.setAttribute('position', new BufferAttribute(group.triangles.slice(3 * t0, 3 * t1), 3));
+    lines.setAttribute('position', new BufferAttribute(group.edges.slice(3 * e0, 3 * e1), 3));
+    return [
+      new Mesh(
+        surface,
+        new MeshBasicMaterial({
+          color: this.palette.now,
+          transparent: true,
+          opacity: 0.3,
+          depthWrite: false,
+          clippingPlanes: this.cuts,
+        }),
+      ),
+      new LineSegments(lines, new LineBasicMaterial({ color: this.palette.now, clippingPlanes: this.cuts })),
+    ];
+  }
+
+  private clearMarks(): void {
+    for (const o of this.marks.children)
+      if (o instanceof Mesh || o instanceof LineSegments) {
+        o.geometry.dispose();
+        (o.material as Material).dispose();
+      }
+    this.marks.clear();
+  }
+
+  // --- the view
+
+  resize(width: number, height: number): void {
+    if (width === 0 || height === 0) return;
+    this.renderer.setPixelRatio(this.ratio);
+    this.renderer.setSize(width, height, false);
+    this.eye.aspect = width / height;
+    this.eye.updateProjectionMatrix();
+    this.spread();
+    this.draw();
+  }
+
+  private get ratio(): number {
+    return this.coarse ? COARSE : Math.min(2, window.devicePixelRatio || 1);
+  }
+
+  /** The parallel view takes in what the eye would at the target. */
+  private spread(): void {
+    const far = this.camera.position.distanceTo(this.controls.target),
+      high = far * Math.tan(((ANGLE / 2) * Math.PI) / 180),
+      wide = high * this.eye.aspect;
+    Object.assign(this.level, { left: -wide, right: wide, top: high, bottom: -high });
+    this.level.updateProjectionMatrix();
+  }
+
+  setParallel(parallel: boolean): void {
+    const next = parallel ? this.level : this.eye;
+    if (next === this.camera) return;
+    const { target } = this.controls;
+    next.position.copy(this.camera.position);
+    if (!parallel && this.level.zoom !== 1)
+      next.position.sub(target).divideScalar(this.level.zoom).add(target);
+    this.level.zoom = 1;
+    this.camera = next;
+    this.controls.dispose();
+    this.controls = this.makeControls();
+    this.controls.target.copy(target);
+    this.spread();
+    this.controls.update();
+    this.draw();
+  }
+
+  /** Looks at everything from somewhere. */
+  look({ round, above }: Outlook): void {
+    // Straight from above there is no up: a hair beside it.
+    const steep = Math.min(Math.PI / 2 - 1e-4, Math.max(-Math.PI / 2 + 1e-4, above));
+    const direction = new Vector3(
+      Math.cos(steep) * Math.cos(round),
+      Math.cos(steep) * Math.sin(round),
+      Math.sin(steep),
+    );
+    this.fitFrom(direction);
+  }
+
+  /** Looks at everything from where one looks now. */
+  fit(): void {
+    this.fitFrom(this.camera.position.clone().sub(this.controls.target).normalize());
+  }
+
+  /** Looks at a plane square on. */
+  lookInto(plane: PlaneEntity): void {
+    const { across, up } = frameOf(plane),
+      [x, y, z] = cross(across, up);
+    this.look({ round: Math.atan2(y, x), above: Math.asin(Math.max(-1, Math.min(1, z))) });
+  }
+
+  private fitFrom(direction: Vector3): void {
+    if (this.corners.length === 0) return;
+    const middle = this.corners
+      .reduce(([low, high], p): [Vector3, Vector3] => [low.min(p), high.max(p)], [
+        this.corners[0].clone(),
+        this.corners[0].clone(),
+      ] as [Vector3, Vector3])
+      .reduce((a, b) => a.clone().add(b))
+      .divideScalar(2);
+    const right = new Vector3().crossVectors(new Vector3(0, 0, 1), direction).normalize();
+    if (right.lengthSq() === 0) right.set(1, 0, 0);
+    const up = new Vector3().crossVectors(direction, right).normalize(),
+      tan = Math.tan(((ANGLE / 2) * Math.PI) / 180) / MARGIN;
+    let far = 1000;
+    for (const p of this.corners) {
+      const from = p.clone().sub(middle),
+        depth = from.dot(direction);
+      far = Math.max(
+        far,
+        depth + Math.abs(from.dot(up)) / tan,
+        depth + Math.abs(from.dot(right)) / (tan * this.eye.aspect),
+      );
+    }
+    this.controls.target.copy(middle);
+    this.camera.position.copy(middle).addScaledVector(direction, far);
+    this.eye.near = far / 1000;
+    this.eye.far = far * 100;
+    this.eye.updateProjectionMatrix();
+    this.level.zoom = 1;
+    this.spread();
+    this.controls.update();
+    this.draw();
+  }
+
+  /** Turns about what is looked at, by keys: radians round it and upwards. */
+  turn(round: number, above: number): void {
+    const from = this.camera.position.clone().sub(this.controls.target),
+      far = from.length(),
+      now = Math.asin(from.z / far),
+      next = Math.min(Math.PI / 2 - 1e-4, Math.max(-Math.PI / 2 + 1e-4, now + above)),
+      at = Math.atan2(from.y, from.x) + round;
+    this.camera.position
+      .set(Math.cos(next) * Math.cos(at), Math.cos(next) * Math.sin(at), Math.sin(next))
+      .multiplyScalar(far)
+      .add(this.controls.target);
+    this.controls.update();
+  }
+
+  /** Larger (above 1) or smaller. */
+  zoom(by: number): void {
+    if (this.camera === this.level) {
+      this.level.zoom *= by;
+      this.level.updateProjectionMatrix();
+    } else this.camera.position.sub(this.controls.target).divideScalar(by).add(this.controls.target);
+    this.controls.update();
+    this.moved();
+  }
+
+  private moved(): void {
+    if (this.slow && !this.coarse) {
+      this.coarse = true;
+      this.renderer.setPixelRatio(this.ratio);
+    }
+    this.draw();
+    clearTimeout(this.settled);
+    this.settled = setTimeout(() => {
+      if (this.coarse) {
+        this.coarse = false;
+        this.renderer.setPixelRatio(this.ratio);
+      }
+      this.sharpen();
+      this.draw();
+    }, SETTLE_MS);
+  }
+
+  /** Draws once before the next picture of the screen, however often it is asked. */
+  draw(): void {
+    if (this.frame !== 0) return;
+    this.frame = requestAnimationFrame(() => {
+      this.frame = 0;
+      const began = performance.now();
+      this.renderer.render(this.scene, this.camera);
+      // Drawn by the processor a frame is done when it is asked for; coarse ones say nothing of whole ones.
+      if (!this.coarse) this.slow = performance.now() - began > SLOW_MS || this.isSoftware;
+      this.frames++;
+      this.canvas.dataset.frames = String(this.frames);
+    });
+  }
+
+  private get isSoftware(): boolean {
+    return (this.software ??= /swiftshader|llvmpipe|software/i.test(
+      String(this.renderer.getContext().getParameter(rendererName(this.renderer.getContext()))),
+    ));
+  }
+  private software: boolean | undefined;
+
+  /** Sheets that are seen from near by get finer pictures. */
+  private sharpen(): void {
+    const { height } = this.canvas.getBoundingClientRect();
+    for (const sheet of this.sheets) {
+      const ring = ringOf(sheet.underlay).map((p) => this.onScreen(this.onPlane(sheet.underlay.planeId, p))),
+        wide = Math.max(...ring.map((p) => p[0])) - Math.min(...ring.map((p) => p[0])),
+        high = Math.max(...ring.map((p) => p[1])) - Math.min(...ring.map((p) => p[1]));
+      sheet.sharpen(Math.min(Math.max(wide, high), 6 * height) * this.ratio);
+    }
+  }
+
+  private onPlane(planeId: string, p: Point): ModelPoint {
+    const plane = this.planes.find((s) => s.plane.id === planeId)!.plane;
+    return worldFromPlane(frameOf(plane), p);
+  }
+
+  private repaintSheets(): void {
+    if (this.table.tiles.waiting === 0 && this.quiet) return;
+    this.quiet = this.table.tiles.waiting === 0;
+    for (const sheet of this.sheets) sheet.paint();
+    this.draw();
+  }
+  private quiet = false;
+
+  // --- places and picks
+
+  private about([x, y, z]: ModelPoint): [number, number, number] {
+    const [ox, oy, oz] = this.origin;
+    return [x - ox, y - oy, z - oz];
+  }
+
+  /** Where a place of the model shows, CSS pixels of the canvas. */
+  onScreen(place: ModelPoint): Point {
+    const { width, height } = this.canvas.getBoundingClientRect(),
+      p = new Vector3(...this.about(place)).project(this.camera);
+    return [((p.x + 1) / 2) * width, ((1 - p.y) / 2) * height];
+  }
+
+  private rayAt([x, y]: Point): Raycaster {
+    const { width, height } = this.canvas.getBoundingClientRect(),
+      ray = new Raycaster();
+    ray.setFromCamera(new Vector2((x / width) * 2 - 1, 1 - (y / height) * 2), this.camera);
+    return ray;
+  }
+
+  /** What lies under a place of the canvas: the nearest solid that is neither hidden nor cut away, else the nearest plane. */
+  pick(at: Point): SpacePick {
+    const ray = this.rayAt(at),
+      hit = this.hitOf(ray);
+    const { origin, direction } = ray.ray,
+      [ox, oy, oz] = this.origin,
+      plane = planeOnRay(
+        this.planes.filter((p) => !this.hidden.storeys.has(p.plane.id)),
+        [origin.x + ox, origin.y + oy, origin.z + oz],
+        [direction.x, direction.y, direction.z],
+      );
+    if (!hit || (plane && plane.plane.type === 'plane' && plane.far < hit.distance))
+      return { element: null, plane: plane?.plane ?? null };
+    const group = hit.object.userData.group as SceneGroup,
+      corner = (hit.faceIndex ?? 0) * 3,
+      element = group.elements.find((e) => corner >= e.triangles[0] && corner < e.triangles[1])!;
+    return {
+      element: {
+        id: element.id,
+        storeyId: group.storeyId,
+        at: [hit.point.x + ox, hit.point.y + oy, hit.point.z + oz],
+      },
+      plane: null,
+    };
+  }
+
+  private hitOf(ray: Raycaster): Intersection | null {
+    const seen = this.shown.filter((s) => s.solid.visible).map((s) => s.solid);
+    return (
+      ray
+        .intersectObjects(seen, false)
+        .find(({ point }) => this.cuts.every((c) => c.distanceToPoint(point) >= -1e-3)) ?? null
+    );
+  }
+
+  /** The place that a measuring pick means: an end of an edge of what lies there, if one is near, else the place on its face. */
+  measuredAt(at: Point): ModelPoint | null {
+    const { element } = this.pick(at);
+    if (!element) return null;
+    let best: ModelPoint = element.at,
+      least = REACH;
+    for (const { group } of this.shown)
+      for (const e of group.elements) {
+        if (e.id !== element.id || group.storeyId !== element.storeyId) continue;
+        for (let i = e.edges[0]; i < e.edges[1]; i++) {
+          const p: ModelPoint = [0, 1, 2].map(
+            (k) => group.edges[3 * i + k] + this.origin[k],
+          ) as unknown as ModelPoint;
+          const [x, y] = this.onScreen(p),
+            far = Math.hypot(x - at[0], y - at[1]);
+          if (far < least) [best, least] = [p, far];
+        }
+      }
+    return best;
+  }
+
+  /** The corners about the elements: lowest and highest; null where none of them is a solid. */
+  boxOf(ids: ReadonlySet<string>): { low: ModelPoint; high: ModelPoint } | null {
+    const low = [Infinity, Infinity, Infinity],
+      high = [-Infinity, -Infinity, -Infinity];
+    for (const { group } of this.shown)
+      for (const e of group.elements)
+        if (ids.has(e.id))
+          for (let i = 3 * e.triangles[0]; i < 3 * e.triangles[1]; i++) {
+            const v = group.triangles[i] + this.origin[i % 3];
+            low[i % 3] = Math.min(low[i % 3], v);
+            high[i % 3] = Math.max(high[i % 3], v);
+          }
+    return low[0] > high[0] ? null : { low: [low[0], low[1], low[2]], high: [high[0], high[1], high[2]] };
+  }
+}
+
+const vector = ([x, y, z]: ModelPoint): Vector3 => new Vector3(x, y, z);
+const cross = (a: ModelPoint, b: ModelPoint): ModelPoint => {
+  const v = new Vector3().crossVectors(vector(a), vector(b));
+  return [v.x, v.y, v.z];
+};
+
+/** What the drawing of the canvas is done by, in words, where the browser says it. */
+const rendererName = (context: WebGLRenderingContext | WebGL2RenderingContext): number =>
+  context.getExtension('WEBGL_debug_renderer_info')?.UNMASKED_RENDERER_WEBGL ?? context.RENDERER;
+
+const pairsAlong = (line: readonly Point[]): [Point, Point][] =>
+  line.slice(1).map((q, i): [Point, Point] => [line[i], q]);
+
+function segments(pairs: readonly (readonly [Point, Point])[], color: string, opacity: number): LineSegments {
+  const geometry = new BufferGeometry();
+  geometry.setAttribute(
+    'position',
+    new BufferAttribute(Float32Array.from(pairs.flatMap(([p, q]) => [p[0], p[1], 0, q[0], q[1], 0])), 3),
+  );
+  return new LineSegments(geometry, new LineBasicMaterial({ color, transparent: opacity < 1, opacity }));
+}
