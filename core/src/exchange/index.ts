@@ -14,3 +14,5 @@ export { readDxf, DxfError } from './dxf/read-dxf.ts';
 export { bulgeArc } from './dxf/bulges.ts';
 export { readSvg, SvgError } from './svg/read-svg.ts';
 export { parsePathData } from './svg/path-data.ts';
+export { writeIfc, type IfcOptions } from './ifc/write-ifc.ts';
+export type { IfcView } from './ifc/scope.ts';

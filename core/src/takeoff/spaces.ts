@@ -15,6 +15,7 @@ import {
   insideIntervals,
   makeRegion,
   regionContains,
+  ringArea,
   type Point,
   type Region,
 } from '../geometry/index.ts';
@@ -44,7 +45,8 @@ export interface SpaceRow {
   number: string;
   /** What the sheet prints there, square metres. */ printed: number | null;
   storey: string;
-  /** By the inside faces, without walls that stand free in it. */ area: number;
+  /** By the inside faces, without walls that stand free in it; and with them. */ area: number;
+  gross: number;
   perimeter: number;
   height: number;
   volume: number;
@@ -68,21 +70,30 @@ interface Face {
 }
 
 /** The rooms of a storey with their sides. */
-export function spacesOn(model: Model, storey: Storey, walls: readonly Wall[]): SpaceRow[] {
+export const spacesOn = (model: Model, storey: Storey, walls: readonly Wall[]): SpaceRow[] =>
+  countedRooms(model, storey, walls).map(({ row }) => row);
+
+/** The rooms of a storey, each as it lies and as it counts. */
+export function countedRooms(
+  model: Model,
+  storey: Storey,
+  walls: readonly Wall[],
+): { room: Room; row: SpaceRow }[] {
   const enclosed = roomsWithin(walls);
   if (enclosed.rooms.length === 0) return [];
   const regions = enclosed.rooms.map(regionOfRoom),
     names = namesOf(model, storey, regions),
     faces = facesOf(enclosed, regions, walls),
     north = northOf(model);
-  return enclosed.rooms.map((room, i): SpaceRow => {
+  return enclosed.rooms.map((room, i) => {
     const area = room.area / 1e6;
-    return {
+    const row: SpaceRow = {
       name: names[i].name,
       number: names[i].number,
       printed: names[i].printed,
       storey: storey.name,
       area,
+      gross: Math.abs(ringArea(room.outline)) / 1e6,
       perimeter: room.perimeter,
       height: storey.height,
       volume: (area * storey.height) / 1e3,
@@ -94,6 +105,7 @@ export function spacesOn(model: Model, storey: Storey, walls: readonly Wall[]): 
         .filter((f) => f.room === i)
         .flatMap((f) => boundariesOf(f, faces, names, enclosed, north)),
     };
+    return { room, row };
   });
 }
 

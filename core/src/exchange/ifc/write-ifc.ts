@@ -1,0 +1,193 @@
+import { cutWalls, ownBodies } from '../../building/index.ts';
+import {
+  looseElements,
+  settingsOf,
+  storeysOf,
+  type Model,
+  type Storey,
+  type Wall,
+} from '../../model/index.ts';
+import { coversOver } from '../../solids/index.ts';
+import { countedRooms, northOf, takeoff, type SpaceRow, type WallRow } from '../../takeoff/index.ts';
+import { isPart, writePart, writeSpace, type Written } from './parts.ts';
+import { IfcScope, type IfcView } from './scope.ts';
+import { DERIVED, Enum, stepString, type Ref } from './step-text.ts';
+import { WallTypes, writeWall } from './walls.ts';
+
+export interface IfcOptions {
+  view: IfcView;
+  /** When it is written, ISO 8601: the core has no clock. */
+  at: string;
+  /** Only this storey, by its id. */
+  storeyId?: string;
+  /** What tells this project from others of its name: its id, where it has one. */
+  projectKey?: string;
+}
+
+/**
+ * A building as IFC4 (ISO 16739-1:2018) in the clear text of ISO 10303-21. What it cannot carry: sheets, known dimensions, the history,
+ * drawn lines that are no part of the building. Doors and windows have usual linings, which is said of each. Throws where a figure of
+ * the model is not finite.
+ */
+export function writeIfc(model: Model, { view, at, storeyId, projectKey }: IfcOptions): string {
+  const { name } = settingsOf(model),
+    scope = new IfcScope(view, projectKey ?? name, northOf(model)),
+    { file } = scope;
+  const unit = (kind: string, unitName: string, prefix: string | null = null) =>
+    file.add('IFCSIUNIT', DERIVED, new Enum(kind), prefix ? new Enum(prefix) : null, new Enum(unitName));
+  const units = file.add('IFCUNITASSIGNMENT', [
+    unit('LENGTHUNIT', 'METRE', 'MILLI'),
+    unit('AREAUNIT', 'SQUARE_METRE'),
+    unit('VOLUMEUNIT', 'CUBIC_METRE'),
+    unit('PLANEANGLEUNIT', 'RADIAN'),
+  ]);
+  const project = file.add(
+    'IFCPROJECT',
+    scope.id('project'),
+    null,
+    name,
+    null,
+    null,
+    null,
+    null,
+    [scope.modelContext],
+    units,
+  );
+  const sitePlacement = scope.local(null, [0, 0, 0]),
+    site = file.add(
+      'IFCSITE',
+      scope.id('site'),
+      null,
+      'Site',
+      null,
+      null,
+      sitePlacement,
+      null,
+      null,
+      new Enum('ELEMENT'),
+      null,
+      null,
+      null,
+      null,
+      null,
+    ),
+    buildingPlacement = scope.local(sitePlacement, [0, 0, 0]),
+    building = file.add(
+      'IFCBUILDING',
+      scope.id('building'),
+      null,
+      name,
+      null,
+      null,
+      buildingPlacement,
+      null,
+      null,
+      new Enum('ELEMENT'),
+      null,
+      null,
+      null,
+    );
+  scope.relate('IFCRELAGGREGATES', 'project has site', project, [site]);
+  scope.relate('IFCRELAGGREGATES', 'site has building', site, [building]);
+  const rows = new Map(takeoff(model).walls.map((r) => [r.id, r])),
+    types = new WallTypes(scope);
+  const storeys = storeysOf(model)
+    .filter((s) => storeyId === undefined || s.id === storeyId)
+    .map((s) => writeStorey(scope, model, s, { buildingPlacement, rows, types }));
+  scope.relate('IFCRELAGGREGATES', 'building has storeys', building, storeys);
+  types.close();
+  return file.text([
+    `FILE_DESCRIPTION(('ViewDefinition [${view === 'reference' ? 'ReferenceView_V1.2' : 'DesignTransferView_V1.1'}]'),'2;1');`,
+    `FILE_NAME(${stepString(`${name}.ifc`)},${stepString(at)},(''),(''),'Calque','Calque','');`,
+    `FILE_SCHEMA(('IFC4'));`,
+  ]);
+}
+
+interface Around {
+  buildingPlacement: Ref;
+  rows: ReadonlyMap<string, WallRow>;
+  types: WallTypes;
+}
+
+function writeStorey(
+  scope: IfcScope,
+  model: Model,
+  storey: Storey,
+  { buildingPlacement, rows, types }: Around,
+): Ref {
+  const placement = scope.local(buildingPlacement, [0, 0, storey.elevation]),
+    ref = scope.file.add(
+      'IFCBUILDINGSTOREY',
+      scope.id(`storey ${storey.id}`),
+      null,
+      storey.name,
+      null,
+      null,
+      placement,
+      null,
+      null,
+      new Enum('ELEMENT'),
+      storey.elevation,
+    );
+  const elements = looseElements(model, storey.id),
+    walls = elements.filter((e): e is Wall => e.type === 'wall'),
+    own = ownBodies(walls, cutWalls(walls)),
+    covers = walls.some((w) => w.underRoof) ? coversOver(model, storey) : [],
+    rooms = countedRooms(model, storey, walls),
+    external = externalWalls(rooms.map(({ row }) => row)),
+    contained: Ref[] = [],
+    byId = new Map<string, Ref>();
+  for (const wall of walls) {
+    const done = writeWall(scope, model, wall, placement, {
+      own: own.get(wall.id) ?? [],
+      covers,
+      row: rows.get(wall.id)!,
+      isExternal: external.has(wall.id),
+    });
+    if (!done) continue;
+    types.add(done.written);
+    byId.set(wall.id, done.written.ref);
+    contained.push(done.written.ref, ...done.filled.map((f) => f.ref));
+  }
+  for (const e of elements) {
+    const part = isPart(e) ? writePart(scope, model, e, placement) : null;
+    if (part) contained.push(part.ref);
+  }
+  if (contained.length > 0)
+    scope.relate('IFCRELCONTAINEDINSPATIALSTRUCTURE', `${storey.id} contains`, contained, ref);
+  const spaces = rooms.map(({ room, row }, at) => {
+    const written = writeSpace(scope, { room, row, at }, placement);
+    writeBoundaries(scope, written, row, byId);
+    return written.ref;
+  });
+  if (spaces.length > 0) scope.relate('IFCRELAGGREGATES', `${storey.id} has spaces`, ref, spaces);
+  return ref;
+}
+
+/** Walls that have the outside behind a room of theirs. */
+const externalWalls = (rows: readonly SpaceRow[]): ReadonlySet<string> =>
+  new Set(rows.flatMap((r) => r.boundaries.filter((b) => b.beyond === 'outside').map((b) => b.wall)));
+
+function writeBoundaries(
+  scope: IfcScope,
+  space: Written,
+  row: SpaceRow,
+  walls: ReadonlyMap<string, Ref>,
+): void {
+  row.boundaries.forEach((b, i) => {
+    const wall = walls.get(b.wall);
+    if (!wall) return;
+    scope.file.add(
+      'IFCRELSPACEBOUNDARY',
+      scope.id(`${space.name} boundary ${i}`),
+      null,
+      null,
+      b.beyond,
+      space.ref,
+      wall,
+      null,
+      new Enum('PHYSICAL'),
+      new Enum(b.beyond === 'outside' ? 'EXTERNAL' : 'INTERNAL'),
+    );
+  });
+}

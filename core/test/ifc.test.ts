@@ -1,0 +1,270 @@
+import { getAllAttributesForEntity, getInheritanceChainForEntity, SCHEMA_REGISTRY } from '@ifc-lite/parser';
+import { beforeAll, describe, expect, it } from 'vitest';
+import * as WebIfc from 'web-ifc';
+import { writeIfc, type IfcView } from '@calque/core/exchange';
+import { bodiesOf } from '@calque/core/solids';
+import { volumeOfAll } from '@calque/core/geometry';
+import { takeoff } from '@calque/core/takeoff';
+import { globalId } from '../src/exchange/ifc/guid.ts';
+import { stepReal, stepString } from '../src/exchange/ifc/step-text.ts';
+import { houseModel } from './given-house.ts';
+
+const model = houseModel();
+const written = (view: IfcView) =>
+  writeIfc(model, { view, at: '2026-11-29T12:00:00', projectKey: 'a1', storeyId: undefined });
+
+/** A value as the test reads it: by its own few rules, knowing nothing of the writer. */
+type Read = string | { type: string; args: Read[] } | Read[];
+
+/** Reads what stands between parentheses, from one place on. */
+function readArgs(text: string, from: number): { args: Read[]; end: number } {
+  const args: Read[] = [];
+  let at = from;
+  for (;;) {
+    if (text[at] === ')') return { args, end: at + 1 };
+    if (text[at] === ',') {
+      at++;
+      continue;
+    }
+    const letters = /^[A-Z0-9]+(?=\()/.exec(text.slice(at, at + 60))?.[0];
+    if (letters) {
+      const inner = readArgs(text, at + letters.length + 1);
+      args.push({ type: letters, args: inner.args });
+      at = inner.end;
+    } else if (text[at] === '(') {
+      const inner = readArgs(text, at + 1);
+      args.push(inner.args);
+      at = inner.end;
+    } else if (text[at] === "'") {
+      let end = at + 1;
+      while (text[end] !== "'" || text[end + 1] === "'") end += text[end] === "'" ? 2 : 1;
+      args.push(text.slice(at, end + 1));
+      at = end + 1;
+    } else {
+      const plain = /^[^,)]+/.exec(text.slice(at))![0];
+      args.push(plain);
+      at += plain.length;
+    }
+  }
+}
+function instances(text: string): Map<string, { type: string; args: Read[] }> {
+  const out = new Map<string, { type: string; args: Read[] }>();
+  for (const line of text.split('\n')) {
+    const found = /^#(\d+)=([A-Z0-9]+)\(/.exec(line);
+    if (found) out.set(`#${found[1]}`, { type: found[2], args: readArgs(line, found[0].length).args });
+  }
+  return out;
+}
+const names = new Map(Object.keys(SCHEMA_REGISTRY.entities).map((n) => [n.toUpperCase(), n]));
+
+/** Every type that an attribute may hold: through selects, down to entities and plain types. */
+function holds(type: string, value: Read, all: ReturnType<typeof instances>): boolean {
+  const select = SCHEMA_REGISTRY.selects[type] as string[] | { types: string[] } | undefined;
+  if (select) return (Array.isArray(select) ? select : select.types).some((t) => holds(t, value, all));
+  if (SCHEMA_REGISTRY.entities[type]) {
+    if (typeof value !== 'string' || !value.startsWith('#')) return false;
+    const target = names.get(all.get(value)?.type ?? '');
+    return target !== undefined && getInheritanceChainForEntity(target).includes(type);
+  }
+  const enumeration = SCHEMA_REGISTRY.enums[type] as string[] | { values: string[] } | undefined;
+  if (enumeration) {
+    const values = Array.isArray(enumeration) ? enumeration : enumeration.values;
+    return typeof value === 'string' && values.includes(value.slice(1, -1)) && /^\..*\.$/.test(value);
+  }
+  if (typeof value === 'object' && !Array.isArray(value))
+    return value.type === type.toUpperCase() && value.args.every((v) => holds(type, v, all));
+  if (Array.isArray(value)) return value.every((v) => holds(type, v, all));
+  let plain: unknown = SCHEMA_REGISTRY.types[type];
+  for (let i = 0; i < 5 && typeof plain === 'string' && SCHEMA_REGISTRY.types[plain]; i++)
+    plain = SCHEMA_REGISTRY.types[plain];
+  const kind = String(typeof plain === 'object' && plain ? JSON.stringify(plain) : (plain ?? type));
+  if (/STRING/i.test(kind)) return value.startsWith("'");
+  if (/BOOLEAN|LOGICAL/i.test(kind)) return /^\.[TFU]\.$/.test(value);
+  if (/INTEGER/i.test(kind)) return /^-?\d+$/.test(value);
+  if (/NUMBER/i.test(kind)) return /^-?\d+(\.\d*(E[-+]?\d+)?)?$/.test(value);
+  if (/REAL/i.test(kind)) return /^-?\d+\.\d*(E[-+]?\d+)?$/.test(value);
+  return true;
+}
+
+describe.each(['editable', 'reference'] as const)('a model that is %s', (view) => {
+  const text = written(view),
+    all = instances(text);
+  it('has no entity that the schema does not know, each with its attributes, all that is referred to there', () => {
+    const wrong: string[] = [];
+    for (const [ref, { type, args }] of all) {
+      const name = names.get(type);
+      if (!name) {
+        wrong.push(`${ref} ${type} is no entity`);
+        continue;
+      }
+      const attributes = getAllAttributesForEntity(name);
+      if (attributes.length !== args.length)
+        wrong.push(`${ref} ${type} has ${args.length} of ${attributes.length}`);
+      attributes.forEach((a, i) => {
+        const value = args[i];
+        if (value === '*' || value === undefined) return;
+        if (value === '$') {
+          if (!a.optional) wrong.push(`${ref} ${type}.${a.name} may not be missing`);
+          return;
+        }
+        const list = a.isArray || a.isList || a.isSet;
+        const ok = list
+          ? Array.isArray(value) && value.flat(3).every((v) => holds(a.type.replace(/^.* /, ''), v, all))
+          : holds(a.type, value, all);
+        if (!ok) wrong.push(`${ref} ${type}.${a.name} (${a.type}) is ${JSON.stringify(value).slice(0, 80)}`);
+      });
+    }
+    expect(wrong).toEqual([]);
+    for (const found of text.matchAll(/#(\d+)/g)) expect(all.has(found[0])).toBe(true);
+  });
+  it('has ids of its own for everything, the same ones when it is written again', () => {
+    const ids = [...all.values()].flatMap(({ args }) =>
+      typeof args[0] === 'string' && /^'[0-9A-Za-z_$]{22}'$/.test(args[0]) ? [args[0]] : [],
+    );
+    expect(new Set(ids).size).toBe(ids.length);
+    expect(ids.length).toBeGreaterThan(100);
+    expect(written(view)).toBe(text);
+    const rooted = [...all.values()].filter(({ type }) =>
+      getInheritanceChainForEntity(names.get(type)!).includes('IfcRoot'),
+    );
+    expect(ids).toHaveLength(rooted.length);
+  });
+});
+
+describe('read back by another reader', () => {
+  const api = new WebIfc.IfcAPI();
+  let counted: ReturnType<typeof takeoff>;
+  beforeAll(async () => {
+    await api.Init();
+    counted = takeoff(model);
+  });
+  /** Volumes of all products by their GlobalId, cubic metres. */
+  const volumesOf = (id: number) => {
+    const out = new Map<string, number>();
+    api.StreamAllMeshes(id, (mesh) => {
+      let volume = 0;
+      for (let g = 0; g < mesh.geometries.size(); g++) {
+        const placed = mesh.geometries.get(g),
+          geometry = api.GetGeometry(id, placed.geometryExpressID),
+          points = api.GetVertexArray(geometry.GetVertexData(), geometry.GetVertexDataSize()),
+          corners = api.GetIndexArray(geometry.GetIndexData(), geometry.GetIndexDataSize()),
+          at = (i: number) => [0, 1, 2].map((k) => points[6 * i + k]);
+        for (let i = 0; i < corners.length; i += 3) {
+          const [a, b, c] = [at(corners[i]), at(corners[i + 1]), at(corners[i + 2])];
+          volume +=
+            (a[0] * (b[1] * c[2] - b[2] * c[1]) +
+              a[1] * (b[2] * c[0] - b[0] * c[2]) +
+              a[2] * (b[0] * c[1] - b[1] * c[0])) /
+            6;
+        }
+      }
+      out.set(
+        (api.GetLine(id, mesh.expressID) as { GlobalId: { value: string } }).GlobalId.value,
+        // Its points are in the units of the file.
+        Math.abs(volume) / 1e9,
+      );
+    });
+    return out;
+  };
+  const open = (view: IfcView) => api.OpenModel(new TextEncoder().encode(written(view)));
+  const count = (id: number, type: number) => api.GetLineIDsWithType(id, type).size();
+
+  it.each(['editable', 'reference'] as const)(
+    '%s: storeys, counts and volumes are those of the takeoff',
+    (view) => {
+      const id = open(view),
+        volumes = volumesOf(id),
+        key = (name: string) => globalId(`a1/${name}`);
+      expect(count(id, WebIfc.IFCBUILDINGSTOREY)).toBe(2);
+      expect(count(id, WebIfc.IFCWALL)).toBe(counted.walls.length);
+      expect([count(id, WebIfc.IFCDOOR), count(id, WebIfc.IFCWINDOW)]).toEqual([2, 3]);
+      expect([count(id, WebIfc.IFCSLAB), count(id, WebIfc.IFCCOLUMN)]).toEqual([1, 1]);
+      expect([count(id, WebIfc.IFCROOF), count(id, WebIfc.IFCSTAIR), count(id, WebIfc.IFCSPACE)]).toEqual([
+        1, 1, 2,
+      ]);
+      expect(count(id, WebIfc.IFCRELVOIDSELEMENT)).toBe(view === 'editable' ? 5 : 0);
+      for (const w of counted.walls) expect(volumes.get(key(w.id))! / w.volume, w.id).toBeCloseTo(1, 3);
+      for (const { element, blocks } of bodiesOf(model))
+        if (element.type !== 'wall')
+          expect(volumes.get(key(element.id))! / (volumeOfAll(blocks) / 1e9), element.id).toBeCloseTo(1, 3);
+      api.CloseModel(id);
+    },
+  );
+  it('figures, property sets and rooms are there with what the takeoff says', async () => {
+    const id = open('editable');
+    const lines = (type: number) => {
+      const found = api.GetLineIDsWithType(id, type);
+      return Array.from({ length: found.size() }, (_, i) => found.get(i));
+    };
+    const setsOf = async (name: string) => {
+      const line = lines(WebIfc.IFCWALL).find(
+        (n) =>
+          (api.GetLine(id, n) as { GlobalId: { value: string } }).GlobalId.value === globalId(`a1/${name}`),
+      );
+      return (await api.properties.getPropertySets(id, line, true)) as PropertySet[];
+    };
+    const sets = await setsOf('south'),
+      quantities = sets.find((s) => s.Name.value === 'Qto_WallBaseQuantities')!.Quantities!,
+      figure = (n: string) => {
+        const q = quantities.find((e) => e.Name.value === n)!;
+        return (q.LengthValue ?? q.AreaValue ?? q.VolumeValue)!.value;
+      },
+      row = counted.walls.find((w) => w.id === 'south')!;
+    expect([figure('Length'), figure('NetSideArea'), figure('NetVolume')]).toEqual([
+      row.length,
+      row.net,
+      row.volume,
+    ]);
+    const ours = sets.find((s) => s.Name.value === 'Calque_Source')!.HasProperties!;
+    expect(ours.find((p) => p.Name.value === 'Assumed')!.NominalValue.value).toBe('height, head of D1');
+    const common = sets.find((s) => s.Name.value === 'Pset_WallCommon')!.HasProperties!;
+    expect(common[0].NominalValue.value).toBe(true);
+    const spaces = lines(WebIfc.IFCSPACE).map(
+      (n) => api.GetLine(id, n) as { Name: { value: string }; LongName: { value: string } },
+    );
+    expect(spaces.map((s) => [s.Name.value, s.LongName.value])).toContainEqual(['G.01', 'Boat bay · Łódź']);
+    api.CloseModel(id);
+  });
+});
+
+interface Named {
+  Name: { value: string };
+}
+interface PropertySet extends Named {
+  Quantities?: (Named & Record<'LengthValue' | 'AreaValue' | 'VolumeValue', { value: number } | undefined>)[];
+  HasProperties?: (Named & { NominalValue: { value: unknown } })[];
+}
+
+describe('doors', () => {
+  it('say by which edge they hang, seen to where they open', () => {
+    const doors = [...instances(written('editable')).values()].filter((i) => i.type === 'IFCDOOR');
+    expect(doors.map((d) => [d.args[2], d.args[8], d.args[9], d.args[11]])).toEqual([
+      ["'D1'", '2100.', '1000.', '.SINGLE_SWING_LEFT.'],
+      // Hung at its second edge and opening to the right: seen that way its second edge is at the left.
+      ["'D2'", '2100.', '900.', '.SINGLE_SWING_LEFT.'],
+    ]);
+  });
+});
+
+describe('the text itself', () => {
+  it('reals have a point, texts are plain ASCII with the rest told by its code', () => {
+    expect([0, 1, -2.5, 1e-7, 1e21, 123456789.125].map(stepReal)).toEqual([
+      '0.',
+      '1.',
+      '-2.5',
+      '1.E-7',
+      '1.E+21',
+      '123456789.125',
+    ]);
+    expect(() => stepReal(NaN)).toThrow(/finite/);
+    expect(stepString("Rower's \\ Łódź 😀")).toBe(
+      "'Rower''s \\\\ \\X2\\014100F3\\X0\\d\\X2\\017A\\X0\\ \\X2\\D83DDE00\\X0\\'",
+    );
+  });
+  it('of one storey holds that one alone', () => {
+    const text = writeIfc(model, { view: 'reference', at: '2026-11-29T12:00:00', storeyId: 'loft' });
+    const types = [...instances(text).values()].map((i) => i.type);
+    expect(types.filter((t) => t === 'IFCBUILDINGSTOREY')).toHaveLength(1);
+    expect(types.filter((t) => t === 'IFCWALL')).toHaveLength(2);
+  });
+});
