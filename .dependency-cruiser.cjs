@@ -39,16 +39,17 @@ const CORE = {
 /** Rooms of the page; 'core' stands for all of the core, by its named entries. */
 const WEB = {
   workers: ['core'],
-  project: ['core'],
+  project: ['core', 'workers'],
   // The surface knows panels by nothing; of kinds it knows how they are painted (see surface-paints-kinds).
   table: ['core', 'commands', 'kinds', 'project', 'workers'],
   commands: ['core', 'project', 'table'],
   ui: ['core', 'project', 'table'],
   drawing: ['core', 'commands', 'project', 'table', 'workers'],
   kinds: ['core', 'commands', 'drawing', 'project', 'table', 'ui'],
-  space: ['core', 'commands', 'project', 'table', 'ui', 'workers'],
+  space: ['core', 'commands', 'project', 'table', 'ui'],
+  takeoff: ['core', 'commands', 'project', 'table', 'ui'],
   stages: ['core', 'commands', 'drawing', 'kinds', 'project', 'table', 'ui', 'workers'],
-  shell: ['core', 'commands', 'drawing', 'kinds', 'project', 'space', 'stages', 'table', 'ui'],
+  shell: ['core', 'commands', 'drawing', 'kinds', 'project', 'space', 'stages', 'table', 'takeoff', 'ui'],
   server: ['core', 'journal', 'limits', 'store', 'project'],
   app: ['core', 'store', 'project', 'server', 'shell', 'ui'],
 };

@@ -1,19 +1,30 @@
 import { writeFileSync } from 'node:fs';
 import { wallSchedule } from '@calque/core/building';
-import { drawingOfModel, writeDxf, writeSvg, writeWallsCsv, type DxfUnits } from '@calque/core/exchange';
+import {
+  drawingOfModel,
+  writeDxf,
+  writeGlb,
+  writeIfc,
+  writeSvg,
+  writeWallsCsv,
+  writeXlsx,
+  type DxfUnits,
+  type IfcView,
+} from '@calque/core/exchange';
 import { settingsOf, storeysOf, type Model } from '@calque/core/model';
-import { takeoff } from '@calque/core/takeoff';
+import { tablesOf, takeoff } from '@calque/core/takeoff';
 import { parseScale } from '@calque/core/units';
 import { readPackagedModel } from '@calque/store/package';
 import { UsageError } from './usage-error.ts';
 
-export const DELIVERED = ['dxf', 'svg', 'csv', 'json'] as const;
+export const DELIVERED = ['ifc', 'glb', 'dxf', 'svg', 'xlsx', 'csv', 'json'] as const;
 
 export interface DeliverFlags {
   to: (typeof DELIVERED)[number];
   storey?: string;
   scale: string;
   units: DxfUnits;
+  view: IfcView;
   out: string;
 }
 
@@ -21,13 +32,32 @@ export interface DeliverFlags {
 export async function deliverCommand(file: string, flags: DeliverFlags): Promise<string> {
   const model = await readPackagedModel(file),
     planeId = storeyOf(model, flags.storey);
-  writeFileSync(flags.out, WRITERS[flags.to](model, planeId, flags));
+  writeFileSync(flags.out, await WRITERS[flags.to](model, planeId, flags));
   return `${flags.to.toUpperCase()} of ${flags.storey ?? 'all storeys'}, written to ${flags.out}`;
 }
 
-type Writer = (model: Model, planeId: string | undefined, flags: DeliverFlags) => string;
+type Written = string | Uint8Array;
+type Writer = (model: Model, planeId: string | undefined, flags: DeliverFlags) => Written | Promise<Written>;
 
 const WRITERS: Readonly<Record<DeliverFlags['to'], Writer>> = {
+  ifc: (model, storeyId, { view }) =>
+    writeIfc(model, { view, at: new Date().toISOString().slice(0, 19), ...(storeyId && { storeyId }) }),
+  glb: (model, storeyId) => {
+    const bytes = writeGlb(model, storeyId);
+    if (!bytes)
+      throw new UsageError('There is no solid in this package: no walls, slabs, roofs, columns, stairs.');
+    return bytes;
+  },
+  xlsx: async (model, storeyId) => {
+    const name = storeysOf(model).find((s) => s.id === storeyId)?.name,
+      tables = tablesOf(model).map((t) => ({
+        ...t,
+        rows: t.rows.filter((r) => name === undefined || r.storey === name),
+      })),
+      bytes = await writeXlsx(tables, settingsOf(model).units);
+    if (!bytes) throw new UsageError('There is nothing to count in this package.');
+    return bytes;
+  },
   dxf: (model, planeId, { units }) => writeDxf(drawingOfModel(model, planeId), units),
   svg: (model, planeId, { scale }) => {
     const parsed = parseScale(scale);
@@ -51,6 +81,10 @@ const WRITERS: Readonly<Record<DeliverFlags['to'], Writer>> = {
         spaces: here(counted.spaces),
         walls: here(counted.walls),
         openings: here(counted.openings),
+        slabs: here(counted.slabs),
+        roofs: here(counted.roofs),
+        columns: here(counted.columns),
+        stairs: here(counted.stairs),
       },
       null,
       1,

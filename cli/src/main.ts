@@ -143,11 +143,18 @@ program
   .command('deliver <package>')
   .description('writes what has been traced in a .calque package in an open format')
   .addOption(
-    new Option('--to <format>', 'format').choices(['dxf', 'svg', 'csv', 'json']).makeOptionMandatory(),
+    new Option('--to <format>', 'format')
+      .choices(['ifc', 'glb', 'dxf', 'svg', 'xlsx', 'csv', 'json'])
+      .makeOptionMandatory(),
   )
   .option('--storey <name>', 'this storey alone')
   .option('--scale <scale>', 'of an SVG: 1:50, 1/4" = 1\'-0"', '1:100')
   .addOption(new Option('--units <unit>', 'units of the DXF').choices(['mm', 'm', 'in', 'ft']).default('mm'))
+  .addOption(
+    new Option('--view <view>', 'an IFC to look at, or to be edited further')
+      .choices(['reference', 'editable'])
+      .default('editable'),
+  )
   .requiredOption('-o, --out <file>', 'file to write')
   .action(async (file: string, flags: DeliverFlags) =>
     print(

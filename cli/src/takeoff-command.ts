@@ -16,7 +16,7 @@ const mm = (v: number) => formatNumber(v, 0);
 const m2 = (v: number) => formatNumber(v, 2);
 const mark = (assumed: readonly string[]) => (assumed.length > 0 ? `  assumed: ${assumed.join(', ')}` : '');
 
-function inWords({ storeys, spaces, walls, openings }: Takeoff): string {
+function inWords({ storeys, spaces, walls, openings, ...parts }: Takeoff): string {
   const total = (of: (w: Takeoff['walls'][number]) => number) => walls.reduce((sum, w) => sum + of(w), 0);
   return [
     ...storeys.map((s) => `${s.name}: level ${mm(s.level)}, height ${mm(s.height)} mm${mark(s.assumed)}`),
@@ -40,6 +40,17 @@ function inWords({ storeys, spaces, walls, openings }: Takeoff): string {
     ...openings.map(
       (o) =>
         `  ${o.storey}  ${o.tag ? `${o.tag} ` : ''}${o.kind} ${mm(o.width)} x ${mm(o.height)} mm, sill ${mm(o.sill)}${o.hung ? `, hung at its ${o.hung.edge === 'from' ? 'first' : 'second'} edge, opens to the ${o.hung.opens}` : ''}${mark(o.assumed)}`,
+    ),
+    ...parts.slabs.map(
+      (s) => `Slab  ${s.storey}  ${m2(s.area)} m², ${mm(s.thickness)} mm thick${mark(s.assumed)}`,
+    ),
+    ...parts.roofs.map(
+      (r) => `Roof  ${r.storey}  ${m2(r.area)} m² at ${formatNumber(r.pitch, 2)}°${mark(r.assumed)}`,
+    ),
+    ...parts.columns.map((c) => `Column  ${c.storey}  ${mm(c.height)} mm high${mark(c.assumed)}`),
+    ...parts.stairs.map(
+      (s) =>
+        `Stair  ${s.storey}  ${s.risers} risers of ${formatNumber(s.rise, 1)} mm, going ${formatNumber(s.going, 1)} mm${s.doubts.length > 0 ? `  unusual: ${s.doubts.join('; ')}` : ''}${mark(s.assumed)}`,
     ),
   ].join('\n');
 }

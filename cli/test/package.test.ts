@@ -71,6 +71,21 @@ describe('calque deliver', () => {
     expect(readFileSync(svg, 'utf8')).toContain('<svg');
   });
 
+  it('writes a model to be edited or looked at, a scene, and a workbook', () => {
+    const ifc = join(folder, 'out.ifc'),
+      looked = join(folder, 'looked.ifc'),
+      glb = join(folder, 'out.glb'),
+      xlsx = join(folder, 'out.xlsx');
+    expect(deliver('--to', 'ifc', '-o', ifc).status).toBe(0);
+    expect(deliver('--to', 'ifc', '--view', 'reference', '-o', looked).status).toBe(0);
+    expect(readFileSync(ifc, 'latin1')).toMatch(/^ISO-10303-21;[^]*DesignTransferView[^]*IFCRELVOIDSELEMENT/);
+    expect(readFileSync(looked, 'latin1')).not.toContain('IFCRELVOIDSELEMENT');
+    expect(deliver('--to', 'glb', '-o', glb).status).toBe(0);
+    expect(readFileSync(glb).subarray(0, 4).toString()).toBe('glTF');
+    expect(deliver('--to', 'xlsx', '-o', xlsx).status).toBe(0);
+    expect(readFileSync(xlsx).subarray(0, 2).toString()).toBe('PK');
+  });
+
   it('refuses a storey that is not there, a scale that is none, and a format that it does not write', () => {
     const out = join(folder, 'no.dxf');
     expect(deliver('--to', 'dxf', '--storey', 'Cellar', '-o', out)).toMatchObject({ status: 2 });

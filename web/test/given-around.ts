@@ -6,4 +6,5 @@ export const AROUND = {
   show: () => {},
   openList: () => {},
   openSpace: () => {},
+  openTakeoff: () => {},
 };

@@ -16,3 +16,6 @@ export { readSvg, SvgError } from './svg/read-svg.ts';
 export { parsePathData } from './svg/path-data.ts';
 export { writeIfc, type IfcOptions } from './ifc/write-ifc.ts';
 export type { IfcView } from './ifc/scope.ts';
+export { writeGlb } from './gltf/write-glb.ts';
+export { writeTableCsv } from './csv/write-table.ts';
+export { writeXlsx } from './xlsx/write-xlsx.ts';

@@ -41,6 +41,7 @@ export interface BoundaryRow {
 
 /** A room that walls enclose: lengths in millimetres, areas in square metres, the volume in cubic metres. */
 export interface SpaceRow {
+  /** Of the room that was made of it; null where none was. */ id: string | null;
   /** Of the room, or by the words that stand in it in the trace; else "Room 1", "Room 2" … of its storey. */ name: string;
   number: string;
   /** What the sheet prints there, square metres. */ printed: number | null;
@@ -88,6 +89,7 @@ export function countedRooms(
   return enclosed.rooms.map((room, i) => {
     const area = room.area / 1e6;
     const row: SpaceRow = {
+      id: names[i].id,
       name: names[i].name,
       number: names[i].number,
       printed: names[i].printed,
@@ -114,7 +116,7 @@ function namesOf(
   model: Model,
   storey: Storey,
   regions: readonly Region[],
-): { name: string; number: string; printed: number | null; said: boolean }[] {
+): { id: string | null; name: string; number: string; printed: number | null; said: boolean }[] {
   const words: { at: Point; words: string }[] = [
     ...ofType(model, 'text')
       .filter((t) => t.planeId === storey.id)
@@ -128,13 +130,20 @@ function namesOf(
     const space = spaces.find(({ at }) => regionContains(region, at[0], at[1]));
     if (space)
       return {
+        id: space.id,
         name: space.name || space.number || `Room ${i + 1}`,
         number: space.number,
         printed: space.printed === null ? null : space.printed / 1e6,
         said: space.name !== '' || space.number !== '',
       };
     const found = words.find(({ at }) => regionContains(region, at[0], at[1]));
-    return { name: found?.words ?? `Room ${i + 1}`, number: '', printed: null, said: found !== undefined };
+    return {
+      id: null,
+      name: found?.words ?? `Room ${i + 1}`,
+      number: '',
+      printed: null,
+      said: found !== undefined,
+    };
   });
 }
 

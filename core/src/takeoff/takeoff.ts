@@ -1,5 +1,5 @@
-import { bandOf, cutWalls, openingsOf, ownBodies } from '../building/index.ts';
-import { volumeOfAll, type Block } from '../geometry/index.ts';
+import { areaOf, bandOf, cutWalls, openingsOf, ownBodies } from '../building/index.ts';
+import { volumeOfAll, type Polygon } from '../geometry/index.ts';
 import { coversOver, wallBlocks, type Cover } from '../solids/index.ts';
 import { CUBIC_METRE, SQUARE_METRE } from './measures.ts';
 import { partsOf, type Parts } from './parts.ts';
@@ -32,6 +32,7 @@ export interface WallRow {
   thickness: number;
   /** One face along the drawn line, and the same without its openings. */ area: number;
   net: number;
+  /** What it covers of the plan by itself, square metres. */ plan: number;
   /** Of its body as it is cut to its neighbours, without its openings. */ volume: number;
   assumed: 'height'[];
 }
@@ -68,8 +69,7 @@ export function takeoff(model: Model): Takeoff {
       own = ownBodies(here, cutWalls(here)),
       covers = here.some((w) => w.underRoof) ? coversOver(model, storey) : [];
     spaces.push(...spacesOn(model, storey, here));
-    for (const wall of here)
-      walls.push(wallRow(wall, storey, wallBlocks(wall, own.get(wall.id) ?? [], covers), covers));
+    for (const wall of here) walls.push(wallRow(wall, storey, own.get(wall.id) ?? [], covers));
   }
   return {
     storeys: storeysOf(model).map((s) => ({
@@ -85,7 +85,7 @@ export function takeoff(model: Model): Takeoff {
   };
 }
 
-function wallRow(wall: Wall, storey: Storey, blocks: readonly Block[], covers: readonly Cover[]): WallRow {
+function wallRow(wall: Wall, storey: Storey, own: readonly Polygon[], covers: readonly Cover[]): WallRow {
   const band = bandOf(wall),
     face = faceOf(wall, covers);
   return {
@@ -96,7 +96,8 @@ function wallRow(wall: Wall, storey: Storey, blocks: readonly Block[], covers: r
     thickness: wall.thickness,
     area: face.gross / SQUARE_METRE,
     net: face.net / SQUARE_METRE,
-    volume: volumeOfAll(blocks) / CUBIC_METRE,
+    plan: areaOf(own) / SQUARE_METRE,
+    volume: volumeOfAll(wallBlocks(wall, own, covers)) / CUBIC_METRE,
     assumed: wall.heightAssumed ? ['height'] : [],
   };
 }

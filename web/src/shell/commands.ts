@@ -3,12 +3,14 @@ import { KIND_COMMANDS } from '@/kinds';
 import { CALIBRATE_COMMANDS } from '@/stages/calibrate/commands';
 import { CHECK_COMMANDS } from '@/stages/check/commands';
 import { TRACE_COMMANDS } from '@/stages/trace/commands';
+import { takeoffCommands } from '@/takeoff/commands';
 import { planeCommands, type PlaneViews } from './planes/commands';
 import { useFirstMinutes } from './first-minutes/state';
 import { removeChosen } from '@/table/removal';
 
 /** What folds and opens around the drawing. */
 export interface Around extends PlaneViews {
+  openTakeoff(): void;
   foldStack(): void;
   foldCard(): void;
   help(): void;
@@ -129,6 +131,7 @@ export const allCommands = (hands: Around): readonly Declared[] => [
   CHECK_COMMANDS,
   CALIBRATE_COMMANDS,
   planeCommands(hands),
+  takeoffCommands(hands.openTakeoff),
   everywhere,
   around(hands),
 ];

@@ -9,6 +9,8 @@ import { CheckPanel } from '@/stages/check/panel';
 import { DeliverPanel } from '@/stages/deliver/panel';
 import { SheetsPanel } from '@/stages/sheets/panel';
 import { TracePanel } from '@/stages/trace/panel';
+import { ownerId, storeysOf } from '@calque/core/model';
+import type { Table } from '@/table/table';
 import { traceTally } from '@/project/trace-words';
 import { useProject, useSession } from '@/project/context';
 import { useTable, useTableState } from '@/table/context';
@@ -43,6 +45,9 @@ import { Strip } from './strip';
 import type { StageId } from '@/commands/command';
 
 /** What draws in three dimensions is large, and loaded when it is first asked for. */
+const TakeoffView = dynamic(() => import('@/takeoff/takeoff-view').then((m) => m.TakeoffView), {
+  ssr: false,
+});
 const SpaceView = dynamic(() => import('@/space/space-view').then((m) => m.SpaceView), { ssr: false });
 
 const PANELS = {
@@ -64,6 +69,7 @@ export function Workbench() {
   const [helping, setHelping] = useState(false);
   const [listing, setListing] = useState(false);
   const [inSpace, setInSpace] = useState(false);
+  const [counting, setCounting] = useState(false);
   /** Opens a stage with empty hands. */
   const goTo = useCallback(
     (s: StageId) => {
@@ -84,6 +90,7 @@ export function Workbench() {
           show: () => useShown.getState().show(IN_HAND),
           openList: () => setListing(true),
           openSpace: () => setInSpace(true),
+          openTakeoff: () => setCounting(true),
         }),
         { table, session, goTo },
         ownKeys,
@@ -178,6 +185,13 @@ export function Workbench() {
         <Ruler />
         {searching && <CommandSearch commands={commands} onClose={() => setSearching(false)} />}
         {listing && <PlaneList onClose={() => setListing(false)} />}
+        {counting && !inSpace && (
+          <TakeoffView
+            bottom={RULER}
+            onShow={(ids, storey) => showCounted(table, ids, storey)}
+            onClose={() => setCounting(false)}
+          />
+        )}
         {inSpace && (
           <SpaceView
             top={STRIP}
@@ -191,6 +205,15 @@ export function Workbench() {
       </ScaleOfferContext.Provider>
     </RegistryContext.Provider>
   );
+}
+
+/** Goes to the storey where elements lie, and selects them. */
+function showCounted(table: Table, ids: readonly string[], storey: string): void {
+  const { model } = table.session.state,
+    plane = storeysOf(model).find((s) => s.name === storey);
+  if (plane && plane.id !== table.state.getState().planeId)
+    goToPlane(table, plane.id, stackOf(model, plane.id)[0]?.id);
+  table.setSelection([...new Set(ids.map(ownerId))]);
 }
 
 /** What the second of two strokes may be. */

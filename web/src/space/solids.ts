@@ -1,22 +1,9 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { KINDS, ofType, TRACED_TYPES, type Entity, type Model } from '@calque/core/model';
+import type { Model } from '@calque/core/model';
 import type { Scene } from '@calque/core/solids';
-import { runTask } from '@/workers/task';
-import type { FromSolids, ToSolids } from '@/workers/solids-protocol';
-
-/** Types of which solids are made, or by which they are placed. */
-const NEEDED = [
-  'settings',
-  'storey',
-  'layer',
-  'assembly',
-  ...TRACED_TYPES.filter((t) => ['wall', 'slab', 'column', 'roof', 'stair', 'placed'].includes(t)),
-] as const;
-
-/** Whatever kind of element is added later and has solids is sent as well: see the test. */
-export const SOLID_TYPES: readonly string[] = NEEDED.filter((t) => t in KINDS);
+import { makeOfBuilding } from '@/project/building-task';
 
 export interface Solids {
   scene: Scene | null;
@@ -30,16 +17,13 @@ export interface Solids {
 export function useSolids(model: Model): Solids {
   const [solids, setSolids] = useState<Solids>({ scene: null, share: 0, why: null });
   useEffect(() => {
-    const worker = new Worker(new URL('../workers/solids.worker.ts', import.meta.url), { type: 'module' });
-    const entities = NEEDED.flatMap((t): readonly Entity[] => ofType(model, t));
-    const task = runTask<ToSolids, FromSolids>(
-      worker,
-      { entities },
+    const task = makeOfBuilding(
+      model,
+      { make: 'scene' },
       {
-        broken: 'The solids could not be made. Close this view and open it again.',
         onProgress: (share) => setSolids((s) => ({ ...s, share })),
         onEnd: (end) => {
-          if ('done' in end) setSolids({ scene: end.done.scene, share: null, why: null });
+          if ('done' in end) setSolids({ scene: end.done.scene ?? null, share: null, why: null });
           else if (end.error.name !== 'Stopped')
             setSolids((s) => ({ ...s, share: null, why: end.error.message }));
         },

@@ -6,20 +6,12 @@ import {
   type Room,
   type RoomWords,
 } from '@calque/core/building';
-import {
-  applyTransform,
-  boxContains,
-  boxOfPoints,
-  invertTransform,
-  makeRegion,
-  regionContains,
-  type Point,
-} from '@calque/core/geometry';
-import { group, ofType, type Change, type Space, type Underlay, type Wall } from '@calque/core/model';
+import { boxOfPoints, regionContains, type Point } from '@calque/core/geometry';
+import { group, ofType, type Change, type Space, type Wall } from '@calque/core/model';
 import { elementOf, sourceOf } from '@/drawing/drawn';
+import { textsWithin } from '@/drawing/sheet-texts';
 import { useTraceState } from '@/drawing/state';
 import { traceHere } from '@/table/hit';
-import { cropRing } from '@/table/look-cache';
 import { kept } from '@/table/painters/kept';
 import type { Table } from '@/table/table';
 
@@ -34,29 +26,8 @@ export function roomsHere(table: Table): readonly Room[] {
 /** What the visible sheets of the plane write in a room. */
 function wordsIn(table: Table, room: Room): RoomWords {
   const region = regionOfRoom(room),
-    { planeId } = table.state.getState();
-  const texts = ofType(table.session.state.model, 'underlay')
-    .filter((u) => u.planeId === planeId && u.visible)
-    .flatMap((u) => textsOf(table, u, room).filter(({ at }) => regionContains(region, at[0], at[1])));
-  return roomWords(texts);
-}
-
-/** Texts of a sheet near a room, by their middles on the plane. */
-function textsOf(table: Table, u: Underlay, room: Room): { at: Point; text: string; height: number }[] {
-  const linework = table.sheets.get(u.fileId, u.page)?.linework;
-  if (!linework) return [];
-  const inverse = invertTransform(u.placement),
-    box = boxOfPoints(room.outline.map((p) => applyTransform(inverse, p))),
-    laid = makeRegion([cropRing(u)], 'nonzero');
-  return linework.texts.flatMap((t) => {
-    const [x, y]: Point = [
-      t.x + (Math.cos(t.radians) * t.width) / 2,
-      t.y + (Math.sin(t.radians) * t.width) / 2,
-    ];
-    return boxContains(box, [x, y, x, y]) && regionContains(laid, x, y)
-      ? [{ at: applyTransform(u.placement, [x, y]), text: t.text, height: t.height }]
-      : [];
-  });
+    texts = textsWithin(table, table.state.getState().planeId, room.outline);
+  return roomWords(texts.filter(({ at }) => regionContains(region, at[0], at[1])));
 }
 
 /** A place within a room where its words may stand: its middle, or else the middle of the widest stretch across it. */

@@ -1,5 +1,7 @@
 import type { Command, Declared, Hands } from '@/commands/command';
 import { needsStorey } from '@/commands/command';
+import { get } from '@calque/core/model';
+import { takeLevelTool } from './level-tool';
 import { addStorey, chosenGridLine, takeGridPlaneTool, takePlaneTool } from './plane-tools';
 
 /** What opens over the drawing. */
@@ -62,6 +64,22 @@ export const planeCommands =
       group: 'Edit',
       repeats: false,
       run: () => addStorey(hands.table),
+    },
+    {
+      id: 'storey-level',
+      words: 'Take the level of a storey from an elevation or a section: its printed figure',
+      short: 'Level of storey',
+      key: ', k',
+      on: ['levels'],
+      picture: 'storey-level',
+      also: 'floor height datum ffl elevation figure',
+      group: 'Tools',
+      tool: 'storey-level',
+      why: () =>
+        get(hands.session.state.model, 'plane', hands.table.state.getState().planeId)
+          ? null
+          : 'Go to an upright plane first, with an elevation or a section laid on it: levels stand there.',
+      run: () => takeLevelTool(hands.table),
     },
     {
       id: 'planes',

@@ -35,6 +35,7 @@ const NOWHERE = {
   show: NOTHING,
   openList: NOTHING,
   openSpace: NOTHING,
+  openTakeoff: NOTHING,
 };
 
 function stage(container: HTMLDivElement, dark: boolean) {

@@ -10,7 +10,7 @@ import { useFromModel, useProject, useSession } from '@/project/context';
 import { count } from '@/project/trace-words';
 import { lengthStyle } from '@/project/views';
 import { useTable } from '@/table/context';
-import { useKeyOf } from '@/commands/context';
+import { CommandButton, useKeyOf } from '@/commands/context';
 import { ChecksTable } from '@/ui/checks-table';
 import { MeasuredCard } from './measured-card';
 
@@ -36,6 +36,9 @@ export function CheckPanel() {
         Measure again, and hold the sheet against its printed figures.
       </Typography>
       <MeasuredCard />
+      <Box sx={{ mt: 1.5 }}>
+        <CommandButton id="takeoff" label="Tables of the takeoff" />
+      </Box>
       <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>
         Printed against measured
       </Typography>

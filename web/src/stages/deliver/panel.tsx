@@ -7,7 +7,7 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { useState, type ReactNode } from 'react';
+import { useState } from 'react';
 import { wallSchedule } from '@calque/core/building';
 import {
   drawingOfModel,
@@ -27,6 +27,8 @@ import { traceTally, traceWords } from '@/project/trace-words';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { isImperial, lengthStyle } from '@/project/views';
 import { saveText } from '@/ui/save-text';
+import { BuildingRows } from './building-rows';
+import { Row } from './row';
 
 const DXF_UNITS: { id: DxfUnits; words: string }[] = [
   { id: 'mm', words: 'millimetres' },
@@ -153,6 +155,7 @@ export function DeliverPanel() {
           sx={{ width: '100%' }}
         />
       </Row>
+      <BuildingRows storeyId={onePlane ?? null} storey={storeys.find((s) => s.id === onePlane) ?? null} />
       <Row
         title="SVG at a scale"
         words={
@@ -204,20 +207,6 @@ export function DeliverPanel() {
           Write .calque
         </Button>
       </Row>
-    </Box>
-  );
-}
-
-function Row({ title, words, children }: { title: string; words: string; children: ReactNode }) {
-  return (
-    <Box sx={{ borderTop: 1, borderColor: 'edge', py: 1.25 }}>
-      <Typography variant="h3">{title}</Typography>
-      <Typography variant="caption" color="text.secondary" sx={{ display: 'block', mb: 0.75 }}>
-        {words}
-      </Typography>
-      <Box sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 1, rowGap: 0.25, alignItems: 'center' }}>
-        {children}
-      </Box>
     </Box>
   );
 }

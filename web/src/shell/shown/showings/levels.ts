@@ -49,6 +49,20 @@ export const LEVELS: Record<string, Showing> = {
       type('Frame B'),
     ],
   },
+  'storey-level': {
+    before: SHEET,
+    acts: [
+      say('On an upright plane with an elevation laid on it: click a level mark.'),
+      run('plane-elevation'),
+      click(600, 600),
+      click(6600, 600),
+      type('River side'),
+      run('storey-level'),
+      click(3000, 2600),
+      say('The printed figure is the level of the storey, or type it; a new name makes a new storey.'),
+      type('Upper floor', '2600'),
+    ],
+  },
   'add-storey': {
     before: [wall('a', [800, 800], [6000, 800])],
     acts: [say('A storey above the others; what lies below can show as a ghost.'), run('add-storey')],

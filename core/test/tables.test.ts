@@ -1,0 +1,104 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { describe, expect, it } from 'vitest';
+import { writeTableCsv, writeXlsx } from '@calque/core/exchange';
+import { groundStorey, modelOf } from '@calque/core/model';
+import { tablesOf, takeoff } from '@calque/core/takeoff';
+import { houseModel } from './given-house.ts';
+
+const model = houseModel();
+const tables = tablesOf(model);
+const table = (id: string) => tables.find((t) => t.id === id)!;
+const column = (id: string, head: string) => {
+  const { columns, rows } = table(id),
+    at = columns.findIndex((c) => c.head === head);
+  return rows.map((r) => r.cells[at]);
+};
+
+describe('tables of the takeoff', () => {
+  it('hold all that is counted, with the elements that each row counts', () => {
+    const counted = takeoff(model);
+    expect(tables.map((t) => [t.id, t.rows.length])).toEqual([
+      ['storeys', 2],
+      ['rooms', 2],
+      ['sides', counted.spaces.flatMap((s) => s.boundaries).length],
+      ['walls', 7],
+      ['wall-sums', 3],
+      ['openings', 6],
+      ['slabs', 1],
+      ['roofs', 2],
+      ['columns', 1],
+      ['stairs', 1],
+    ]);
+    expect(table('openings').rows.map((r) => r.ids[0])).toEqual([
+      'south',
+      'south',
+      'north',
+      'middle',
+      'middle',
+      'loft-west',
+    ]);
+    expect(table('rooms').rows.map((r) => r.ids)).toContainEqual(['bay']);
+    expect(column('wall-sums', 'walls')).toEqual([4, 1, 2]);
+  });
+  it('rooms and walls of a storey in plan are all that lies within its outside faces', () => {
+    const [net] = column('storeys', 'floor area, net') as number[],
+      [walls] = column('storeys', 'walls in plan') as number[];
+    expect(net + walls).toBeCloseTo(9 * 6, 9);
+  });
+  it('go into CSV in the unit of the project, with words that a spreadsheet does not run', () => {
+    const text = writeTableCsv(table('rooms'), 'mm');
+    expect(text.split('\r\n')[0]).toBe(
+      'number,room,storey,area (m2),printed area (m2),perimeter (mm),height (mm),volume (m3),"outside walls, net (m2)",glazing (m2),assumed',
+    );
+    expect(text).toContain('G.01,Boat bay · Łódź,Ground floor,');
+    expect(writeTableCsv(table('slabs'), 'ft-in')).toMatch(/area \(sq ft\).*volume \(cu ft\)/);
+    const evil = { ...table('rooms'), rows: [{ cells: ['=cmd()', '+1', null], ids: [], storey: '' }] };
+    expect(writeTableCsv(evil, 'mm').split('\r\n')[1]).toBe("'=cmd(),'+1,");
+  });
+});
+
+describe('a workbook', () => {
+  const read = (bytes: Uint8Array) => {
+    const file = path.join(mkdtempSync(path.join(tmpdir(), 'calque-')), 'tables.xlsx');
+    writeFileSync(file, bytes);
+    return JSON.parse(
+      execFileSync('/usr/bin/python3', [
+        '-c',
+        `import openpyxl, json, sys
+book = openpyxl.load_workbook(sys.argv[1])
+print(json.dumps({s.title: [[c.value for c in r] for r in s.iter_rows()] for s in book.worksheets}))`,
+        file,
+      ]).toString(),
+    ) as Record<string, unknown[][]>;
+  };
+  it('read by another reader has every table that holds something, figures as numbers', async () => {
+    const sheets = read((await writeXlsx(tables, 'mm'))!);
+    expect(Object.keys(sheets)).toEqual(tables.map((t) => t.name));
+    for (const t of tables) {
+      const [head, ...rows] = sheets[t.name];
+      expect(head[0]).toContain(t.columns[0].head);
+      t.rows.forEach((row, i) =>
+        row.cells.forEach((value, k) => {
+          if (typeof value === 'number') expect(rows[i][k]).toBeCloseTo(value, 5);
+          else expect(rows[i][k] ?? '').toBe(value ?? '');
+        }),
+      );
+    }
+  });
+  it('in feet and inches has decimal feet and square feet', async () => {
+    const { Slabs } = read((await writeXlsx(tables, 'ft-in'))!);
+    expect(Slabs[0].slice(1, 3)).toEqual(['area (sq ft)', 'thickness (ft)']);
+    expect(Slabs[1][1]).toBeCloseTo((54 - 1.5) / 0.3048 ** 2, 5);
+  });
+  it('of nothing there is none; names may be long, empty or begin as a formula does', async () => {
+    expect(await writeXlsx([], 'mm')).toBeNull();
+    const odd = tablesOf(
+      modelOf([groundStorey('ground'), { ...groundStorey('b'), name: `=1+1 <&>"' ${'x'.repeat(190)}` }]),
+    );
+    const { Storeys } = read((await writeXlsx(odd, 'mm'))!);
+    expect(String(Storeys[2][0])).toBe(`=1+1 <&>"' ${'x'.repeat(190)}`);
+  });
+});

@@ -1,0 +1,51 @@
+/// <reference lib="webworker" />
+import { writeGlb, writeIfc, writeXlsx } from '@calque/core/exchange';
+import { modelOf, settingsOf, type Model } from '@calque/core/model';
+import { sceneOf } from '@calque/core/solids';
+import { tablesOf } from '@calque/core/takeoff';
+import type { BuildingTask, FromBuilding, ToBuilding } from './building-protocol';
+
+/** Makes solids, tables and building models away from the page. */
+declare const self: DedicatedWorkerGlobalScope;
+
+type Made = Omit<Extract<FromBuilding, { type: 'done' }>, 'type'>;
+
+async function made(model: Model, task: BuildingTask, onShare: (share: number) => void): Promise<Made> {
+  switch (task.make) {
+    case 'scene':
+      return { scene: sceneOf(model, onShare) };
+    case 'tables':
+      return { tables: tablesOf(model) };
+    case 'glb':
+      return { bytes: owned(writeGlb(model, task.storeyId ?? undefined)) };
+    case 'xlsx': {
+      const { storey } = task,
+        tables = tablesOf(model).map((t) => ({
+          ...t,
+          rows: t.rows.filter((r) => storey === null || r.storey === storey),
+        }));
+      return { bytes: await writeXlsx(tables, settingsOf(model).units) };
+    }
+    case 'ifc': {
+      const { view, at, projectKey, storeyId } = task;
+      const text = writeIfc(model, { view, at, projectKey, ...(storeyId && { storeyId }) });
+      return { bytes: new TextEncoder().encode(text) };
+    }
+  }
+}
+
+/** Bytes whose buffer can be handed over. */
+const owned = (bytes: Uint8Array | null) => bytes && new Uint8Array(bytes);
+
+self.onmessage = async ({ data: { entities, ...task } }: MessageEvent<ToBuilding>) => {
+  const say = (message: FromBuilding, handed: Transferable[] = []) => self.postMessage(message, handed);
+  try {
+    const done = await made(modelOf([...entities]), task, (share) => say({ type: 'progress', share }));
+    say({ type: 'done', ...done }, [
+      ...(done.scene?.groups.flatMap((g) => [g.triangles.buffer, g.edges.buffer]) ?? []),
+      ...(done.bytes ? [done.bytes.buffer] : []),
+    ]);
+  } catch (error) {
+    say({ type: 'failed', why: error instanceof Error ? error.message : String(error) });
+  }
+};
