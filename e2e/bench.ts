@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import { expect, type Page } from '@playwright/test';
+import { expect, type Locator, type Page } from '@playwright/test';
 
 type Pair = [number, number];
 
@@ -147,4 +147,39 @@ export async function clickSheet(page: Page, sheet: Pair, beside: Pair = [0.7, -
 export async function attach(page: Page, path: string): Promise<void> {
   await page.getByTestId('file-input').setInputFiles(path);
   await expect(page.getByRole('button', { name: 'Lay at the origin' })).toBeVisible({ timeout: 40000 });
+}
+
+/** What is seen of a picture in space between the cards beside it: pixels as dark as ink, and how far what is drawn there reaches, page pixels. */
+export async function seenIn(
+  page: Page,
+  canvas: Locator,
+): Promise<{ dark: number; left: number; right: number; bottom: number }> {
+  const box = (await canvas.boundingBox())!,
+    clip = { x: box.x + 240, y: box.y + 110, width: box.width - 560, height: box.height - 150 };
+  const png = (await page.screenshot({ clip })).toString('base64');
+  const seen = await page.evaluate(async (base64) => {
+    const bytes = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0)),
+      picture = await createImageBitmap(new Blob([bytes])),
+      context = new OffscreenCanvas(picture.width, picture.height).getContext('2d')!;
+    context.drawImage(picture, 0, 0);
+    const { data } = context.getImageData(0, 0, picture.width, picture.height),
+      [r, g, b] = data,
+      found = { dark: 0, left: Infinity, right: -Infinity, bottom: -Infinity };
+    for (let i = 0; i < data.length; i += 4) {
+      if (data[i] + data[i + 1] + data[i + 2] < 480) found.dark++;
+      // The table itself is what lies in the corner.
+      if (Math.abs(data[i] - r) + Math.abs(data[i + 1] - g) + Math.abs(data[i + 2] - b) < 24) continue;
+      const [x, y] = [(i / 4) % picture.width, Math.floor(i / 4 / picture.width)];
+      found.left = Math.min(found.left, x);
+      found.right = Math.max(found.right, x);
+      found.bottom = Math.max(found.bottom, y);
+    }
+    return found;
+  }, png);
+  return {
+    dark: seen.dark,
+    left: clip.x + seen.left,
+    right: clip.x + seen.right,
+    bottom: clip.y + seen.bottom,
+  };
 }

@@ -6,6 +6,7 @@ import {
   entities,
   newProject,
   planeOnScreen,
+  seenIn,
   SHEET_01,
   sheetFile,
   snapReady,
@@ -83,8 +84,7 @@ test('an elevation is stood up on two points, carries a sheet that is calibrated
   await page.keyboard.press('1');
   await attach(page, sheetFile(SHEET_01.file));
   await page.getByRole('button', { name: 'Lay at the origin' }).click();
-  const [laid] = await entities<Lying>(page, 'underlay');
-  expect(laid.planeId).toBe(plane.id);
+  await expect.poll(async () => (await entities<Lying>(page, 'underlay'))[0]?.planeId).toBe(plane.id);
   await page.keyboard.press('2');
   await page.getByRole('button', { name: 'Calibrate from them' }).click();
   await expect
@@ -106,21 +106,16 @@ test('an elevation is stood up on two points, carries a sheet that is calibrated
   await page.getByRole('button', { name: 'A grid of its own here' }).click();
   expect((await entities<Plane>(page, 'plane'))[0].grid).toMatchObject({ across: 500 });
 
-  await command(page, 'in their places in space');
+  await command(page, 'model in space');
   const space = page.getByTestId('space');
   await expect(space).toHaveAttribute('data-planes', '2');
   await page.getByRole('button', { name: 'From above' }).click();
-  // Seen from above the elevation is a line: what is clicked is the ground.
-  const ink = () =>
-    space.evaluate((c: HTMLCanvasElement) => {
-      const { data } = c.getContext('2d')!.getImageData(0, 0, c.width, c.height);
-      return data.reduce((n, v, i) => n + (i % 4 === 3 && v > 0 ? 1 : 0), 0);
-    });
-  await expect.poll(ink).toBeGreaterThan(200);
-  await page.getByRole('button', { name: 'From the south' }).click();
+  // Seen from above the elevation is a line: what is seen is the line on the ground.
+  await expect.poll(async () => (await seenIn(page, space)).dark).toBeGreaterThan(50);
+  await page.getByRole('button', { name: 'From the front' }).click();
   await space.press('ArrowRight');
   const box = (await space.boundingBox())!;
-  await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.dblclick(box.x + box.width / 2, box.y + box.height / 2);
   await expect(space).toHaveCount(0);
   expect(await planeInHand(page)).toBe(plane.id);
 

@@ -105,7 +105,7 @@ describe('a wall as a solid', () => {
               sum + rings.reduce((own, r, i) => own + (i === 0 ? 1 : -1) * Math.abs(ringArea(r)), 0),
             0,
           );
-        expect(volumeOfAll(blocks) / (joined * 2700)).toBeCloseTo(1, 7);
+        expect(volumeOfAll(blocks) / (joined * 2700)).toBeCloseTo(1, 6);
         for (const own of blocksOf(walls).values())
           expect(enclosedBy(meshOf(own))).toBeCloseTo(volumeOfAll(own), -3);
       }),

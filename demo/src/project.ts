@@ -1,12 +1,16 @@
 import { calibrateByLength, placeAtScale } from '@calque/core/calibration';
 import { boxContains, boxOfPoints, MM_PER_POINT, type Point } from '@calque/core/geometry';
 import {
+  GABLE,
   storedTransform,
   usualOpening,
   type Change,
   type Check,
   type Entity,
   type OpeningMeasure,
+  type Roof,
+  type Slab,
+  type Space,
   type Underlay,
   type Wall,
   type WallOpening,
@@ -14,7 +18,7 @@ import {
 } from '@calque/core/model';
 import { uprightPlane } from '@calque/core/planes';
 import { modelWall, type PlanWall } from './plan.ts';
-import { GROUND_WALLS, OUTER, PLAN } from './sheets.ts';
+import { GROUND_ROOMS, GROUND_WALLS, OUTER, PLAN, ROOF, UPPER_WALLS } from './sheets.ts';
 
 export interface DemoFiles {
   set: string;
@@ -69,7 +73,16 @@ const check = (id: string, a: Point, b: Point, printed: number): Check => ({
   typed: String(printed),
 });
 
-/** The steps that tell the demo's story: sheets laid down, the ground floor calibrated, its west half traced. */
+/** Where floors were traced. */
+const GROUND = { prefix: 'w', planeId: 'ground', underlayId: 'u-ground' },
+  UPPER = {
+    prefix: 'u',
+    planeId: 'upper',
+    underlayId: 'u-upper',
+    more: { height: 2800, underRoof: true },
+  };
+
+/** The steps that tell the demo's story: sheets laid down, the ground floor calibrated and traced with its rooms, the upper floor begun under its roof. */
 export function demoSteps(files: DemoFiles): { label: string; change: Change }[] {
   const add = (entities: Entity[]): Change => ({
     type: 'group',
@@ -84,6 +97,7 @@ export function demoSteps(files: DemoFiles): { label: string; change: Change }[]
     placement: storedTransform(paper),
     fade: 0.4,
   });
+  const tags = { door: 0, window: 0 };
   const scanCrop: Underlay['crop'] = SHEET;
   return [
     {
@@ -94,7 +108,7 @@ export function demoSteps(files: DemoFiles): { label: string; change: Change }[]
           type: 'storey',
           id: 'upper',
           name: 'Upper floor',
-          elevation: 3100,
+          elevation: UPPER_LEVEL,
           height: 2800,
           heightAssumed: true,
         },
@@ -156,7 +170,15 @@ export function demoSteps(files: DemoFiles): { label: string; change: Change }[]
         check('k-hall', [14350, 6100], [23700, 6100], 9450),
       ]),
     },
-    { label: 'Draw the west walls', change: add(tracedWalls()) },
+    { label: 'Take the walls of the ground floor', change: add(tracedWalls(GROUND_WALLS, GROUND, tags)) },
+    { label: 'Make 7 rooms', change: add(rooms()) },
+    { label: 'Make a slab', change: add([slab('slab-ground', 'ground', ['thickness'])]) },
+    {
+      label: 'Take the outer walls of the upper floor',
+      change: add(tracedWalls(UPPER_WALLS.slice(0, 4), UPPER, tags)),
+    },
+    { label: 'Make a slab', change: add([slab('slab-upper', 'upper', ['thickness', 'top'])]) },
+    { label: 'Make a roof', change: add([roof()]) },
   ];
 }
 
@@ -177,31 +199,81 @@ function riverSide(): WorkPlane {
   return plane;
 }
 
-/** The boat bay and the workshop, traced; the east half still waits. */
-function tracedWalls(): Wall[] {
-  const h = OUTER.wall / 2;
-  const south = GROUND_WALLS[0],
-    west = GROUND_WALLS[3],
-    middle = GROUND_WALLS[4],
-    workshop = [GROUND_WALLS[9], GROUND_WALLS[10]];
-  const north = GROUND_WALLS[2];
-  const walls: [Wall, PlanWall][] = [
-    [modelWall('w-south', south.from, [middle.from[0], h], OUTER.wall), south],
-    [modelWall('w-west', west.from, west.to, OUTER.wall), west],
-    [modelWall('w-north', [middle.to[0], OUTER.depth - h], [h, OUTER.depth - h], OUTER.wall), north],
-    [modelWall('w-middle', middle.from, middle.to, middle.thickness), middle],
-    ...workshop.map((w, i): [Wall, PlanWall] => [
-      modelWall(`w-workshop-${i + 1}`, w.from, w.to, w.thickness),
-      w,
-    ]),
-  ];
-  const tags = { door: 0, window: 0 };
-  return walls.map(([wall, drawn]) => ({
-    ...wall,
-    openings: openingsIn(wall, drawn, tags),
-    source: { underlayId: 'u-ground', ends: 'snapped', thickness: 'measured' },
-  }));
+/** Walls of a floor with their openings, as they were taken from its sheet. */
+function tracedWalls(
+  walls: readonly PlanWall[],
+  {
+    prefix,
+    planeId,
+    underlayId,
+    more = {},
+  }: { prefix: string; planeId: string; underlayId: string; more?: Partial<Wall> },
+  tags: { door: number; window: number },
+): Wall[] {
+  return walls.map((drawn, i) => {
+    const wall = modelWall(`${prefix}-${i + 1}`, drawn.from, drawn.to, drawn.thickness);
+    return {
+      ...wall,
+      ...more,
+      planeId,
+      openings: openingsIn(wall, drawn, tags),
+      source: { underlayId, ends: 'snapped', thickness: 'measured' },
+    };
+  });
 }
+
+/** What everything has that was made of what is traced. */
+const made = (id: string, planeId: string) => ({
+  id,
+  planeId,
+  source: { underlayId: null, ends: 'snapped', thickness: 'typed' } as const,
+});
+
+const rooms = (): Space[] =>
+  GROUND_ROOMS.map(({ name, area, at }, i) => ({
+    type: 'space',
+    ...made(`r-${i + 1}`, 'ground'),
+    at: [at[0], at[1]],
+    name,
+    number: '',
+    letters: 250,
+    printed: Number.parseFloat(area) * 1e6,
+  }));
+
+const slab = (id: string, planeId: string, assumed: Slab['assumed']): Slab => ({
+  type: 'slab',
+  ...made(id, planeId),
+  rings: [{ points: OUTLINE, bulges: OUTLINE.map(() => 0) }],
+  thickness: 250,
+  top: 0,
+  assumed,
+});
+
+/** The outside faces of the building. */
+const OUTLINE: [number, number][] = [
+  [0, 0],
+  [OUTER.width, 0],
+  [OUTER.width, OUTER.depth],
+  [0, OUTER.depth],
+];
+
+/** The roof as the river elevation draws it: planes from west and east, gables to the river and away from it. */
+function roof(): Roof {
+  const pitch = Math.atan(ROOF.rise / (OUTER.width / 2 + ROOF.overhang));
+  return {
+    type: 'roof',
+    ...made('roof', 'upper'),
+    points: OUTLINE,
+    pitches: [GABLE, pitch, GABLE, pitch],
+    eaves: ROOF.eaves - 100 - UPPER_LEVEL,
+    overhang: ROOF.overhang,
+    thickness: 250,
+    assumed: ['thickness'],
+  };
+}
+
+/** As the river elevation prints it. */
+const UPPER_LEVEL = 3100;
 
 /** What a plan does not say of a door. */
 const SEEN: OpeningMeasure[] = ['sill', 'head'];

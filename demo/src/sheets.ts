@@ -1,6 +1,6 @@
 import type { Point } from '@calque/core/geometry';
 import { Drafter, PENS } from './draft.ts';
-import { drawShell, drawWalls, nameRooms, type PlanWall } from './plan.ts';
+import { drawShell, drawWalls, nameRooms, type PlanWall, type Room } from './plan.ts';
 
 /** Paper, scale and origin of the plans: A3 across at 1:100. */
 export const PLAN = { width: 420, height: 297, scale: 100, origin: [70, 78] as Point };
@@ -97,6 +97,69 @@ export const GROUND_WALLS: readonly PlanWall[] = [
   { from: [6250, 9650], to: [6250, D - H], thickness: 150 },
 ];
 
+/** Walls of the upper floor by their middle lines; the first four are its outer ones. */
+export const UPPER_WALLS: readonly PlanWall[] = [
+  {
+    from: [H, 2150],
+    to: [W - H, 2150],
+    thickness: 300,
+    openings: [
+      { at: 1850, width: 3600, kind: 'window' },
+      { at: 6450, width: 3600, kind: 'window' },
+      { at: 11050, width: 1800, kind: 'door', side: -1 },
+      { at: 15600, width: 2400, kind: 'window' },
+    ],
+  },
+  {
+    from: [W - H, 2150],
+    to: [W - H, D - H],
+    thickness: 300,
+    openings: [{ at: 3650, width: 1800, kind: 'window' }],
+  },
+  {
+    from: [W - H, D - H],
+    to: [H, D - H],
+    thickness: 300,
+    openings: [
+      { at: 2650, width: 1200, kind: 'window' },
+      { at: 13650, width: 3000, kind: 'window' },
+    ],
+  },
+  {
+    from: [H, D - H],
+    to: [H, 2150],
+    thickness: 300,
+    openings: [{ at: 3650, width: 2400, kind: 'window' }],
+  },
+  {
+    from: [14250, 2150],
+    to: [14250, D - H],
+    thickness: 200,
+    openings: [{ at: 1650, width: 1800, kind: 'gate' }],
+  },
+  {
+    from: [14250, 8350],
+    to: [W - H, 8350],
+    thickness: 100,
+    openings: [
+      { at: 1650, width: 900, kind: 'door', side: 1 },
+      { at: 6850, width: 900, kind: 'door', side: 1 },
+    ],
+  },
+  { from: [19450, 8350], to: [19450, D - H], thickness: 100 },
+];
+
+/** Rooms of the ground floor, as its plan names them. */
+export const GROUND_ROOMS: readonly Room[] = [
+  { name: 'Boat bay', area: '154.5 m2', at: [7000, 4900] },
+  { name: 'Rigging workshop', area: '19.2 m2', at: [2900, 11600] },
+  { name: 'Entrance hall', area: '29.0 m2', at: [20500, 6900] },
+  { name: 'Changing A', area: '20.6 m2', at: [16450, 2500] },
+  { name: 'Changing B', area: '23.8 m2', at: [21300, 2500] },
+  { name: 'Kit store', area: '22.7 m2', at: [16800, 10800] },
+  { name: 'Plant', area: '19.6 m2', at: [21700, 10800] },
+];
+
 async function plan(d: Drafter, title: string, number: string): Promise<void> {
   d.sheet(PLAN.width, PLAN.height, PLAN.scale, PLAN.origin);
   d.frame(PLAN.width, PLAN.height, { title, number, scaleText: '1:100 @ A3', date: '05.01.2026' });
@@ -120,15 +183,7 @@ export async function drawGroundFloor(d: Drafter): Promise<void> {
   await plan(d, 'Ground floor plan', 'B-101');
   axes(d);
   drawWalls(d, GROUND_WALLS);
-  nameRooms(d, [
-    { name: 'Boat bay', area: '121.8 m2', at: [7000, 4900] },
-    { name: 'Rigging workshop', area: '19.2 m2', at: [2900, 11600] },
-    { name: 'Entrance hall', area: '28.6 m2', at: [20500, 6900] },
-    { name: 'Changing A', area: '20.9 m2', at: [16450, 2500] },
-    { name: 'Changing B', area: '23.9 m2', at: [21300, 2500] },
-    { name: 'Kit store', area: '23.1 m2', at: [16800, 10800] },
-    { name: 'Plant', area: '19.6 m2', at: [21700, 10800] },
-  ]);
+  nameRooms(d, GROUND_ROOMS);
   for (const y of [1700, 2900, 6500, 7700]) drawShell(d, 1000, y, 12200);
   d.chain([0, 2000, 6200, 8200, 12400, 15750, 17550, 19750, 22150, W], 'x', 0, -1100);
   d.chain([0, 14150, 14350, W], 'x', D, 1300);
@@ -145,56 +200,7 @@ export async function drawGroundFloor(d: Drafter): Promise<void> {
 export async function drawUpperFloor(d: Drafter): Promise<void> {
   await plan(d, 'Upper floor plan', 'B-102');
   axes(d);
-  drawWalls(d, [
-    {
-      from: [H, 2150],
-      to: [W - H, 2150],
-      thickness: 300,
-      openings: [
-        { at: 1850, width: 3600, kind: 'window' },
-        { at: 6450, width: 3600, kind: 'window' },
-        { at: 11050, width: 1800, kind: 'door', side: -1 },
-        { at: 15600, width: 2400, kind: 'window' },
-      ],
-    },
-    {
-      from: [W - H, 2150],
-      to: [W - H, D - H],
-      thickness: 300,
-      openings: [{ at: 3650, width: 1800, kind: 'window' }],
-    },
-    {
-      from: [W - H, D - H],
-      to: [H, D - H],
-      thickness: 300,
-      openings: [
-        { at: 2650, width: 1200, kind: 'window' },
-        { at: 13650, width: 3000, kind: 'window' },
-      ],
-    },
-    {
-      from: [H, D - H],
-      to: [H, 2150],
-      thickness: 300,
-      openings: [{ at: 3650, width: 2400, kind: 'window' }],
-    },
-    {
-      from: [14250, 2150],
-      to: [14250, D - H],
-      thickness: 200,
-      openings: [{ at: 1650, width: 1800, kind: 'gate' }],
-    },
-    {
-      from: [14250, 8350],
-      to: [W - H, 8350],
-      thickness: 100,
-      openings: [
-        { at: 1650, width: 900, kind: 'door', side: 1 },
-        { at: 6850, width: 900, kind: 'door', side: 1 },
-      ],
-    },
-    { from: [19450, 8350], to: [19450, D - H], thickness: 100 },
-  ]);
+  drawWalls(d, UPPER_WALLS);
   d.rect(0, 0, W, 2000, PENS.light);
   d.text('Balcony over the river', [W / 2, 900], 7);
   nameRooms(d, [
@@ -210,6 +216,9 @@ export async function drawUpperFloor(d: Drafter): Promise<void> {
   d.chain([0, 2000, 5600, 6600, 10200, 11200, 13000, 15750, 18150, W], 'x', 0, -1100);
 }
 
+/** The roof as the river elevation draws it: its two planes meet over the middle, gables look to the river and away from it. */
+export const ROOF = { eaves: 6150, ridge: 8900, overhang: 450, rise: 3100 };
+
 export async function drawElevation(d: Drafter): Promise<void> {
   d.sheet(420, 297, 100, [70, 105]);
   d.frame(420, 297, {
@@ -218,8 +227,7 @@ export async function drawElevation(d: Drafter): Promise<void> {
     scaleText: '1:100 @ A3',
     date: '05.01.2026',
   });
-  const eaves = 6150,
-    ridge = 8900;
+  const { eaves, ridge, overhang, rise } = ROOF;
   d.line([-3000, 0], [W + 3000, 0], { width: 1.4 });
   d.path(
     [
@@ -233,9 +241,9 @@ export async function drawElevation(d: Drafter): Promise<void> {
   );
   d.path(
     [
-      [-450, eaves - 100],
-      [W / 2, ridge + 250],
-      [W + 450, eaves - 100],
+      [-overhang, eaves - 100],
+      [W / 2, eaves - 100 + rise],
+      [W + overhang, eaves - 100],
     ],
     PENS.wall,
   );

@@ -33,10 +33,45 @@ export function ownBodies(walls: readonly Wall[], { bodies, wedges }: CutWalls):
     // The walls that a wall runs into, as a stem does, come before it.
     places = placesInOrder(near.map((list, i) => list.filter((j) => endsIn(i, j) && !endsIn(j, i))));
   there.forEach((wall, i) => {
-    const before = near[i].filter((j) => places[j] < places[i]).flatMap((j) => rings[j]);
+    const before = near[i]
+      .filter((j) => places[j] < places[i])
+      .flatMap((j) => rings[j])
+      .filter((other) => rings[i].some((ring) => !isApart(ring, other)));
     own.set(wall.id, leftOf(rings[i], before));
   });
   return own;
+}
+
+/** Bodies that share less than this, millimetres across, only touch. */
+const TOUCHING = 1e-6;
+
+/** Is there a side of one of two rings beyond which the whole other lies? They share nothing then; where there is none they may. */
+function isApart(a: Ring, b: Ring): boolean {
+  return [
+    [a, b],
+    [b, a],
+  ].some(([own, other]) =>
+    own.some((p, i) => {
+      const q = own[(i + 1) % own.length],
+        length = Math.hypot(q[0] - p[0], q[1] - p[1]);
+      if (length === 0) return false;
+      const [nx, ny] = [(q[1] - p[1]) / length, (p[0] - q[0]) / length],
+        along = ([x, y]: Point) => (x - p[0]) * nx + (y - p[1]) * ny;
+      const [low, high] = extentOf(own, along),
+        [otherLow, otherHigh] = extentOf(other, along);
+      return otherLow >= high - TOUCHING || otherHigh <= low + TOUCHING;
+    }),
+  );
+}
+
+function extentOf(ring: Ring, along: (p: Point) => number): [number, number] {
+  let [low, high] = [Infinity, -Infinity];
+  for (const p of ring) {
+    const t = along(p);
+    if (t < low) low = t;
+    if (t > high) high = t;
+  }
+  return [low, high];
 }
 
 /** The place of each in one order in which none comes before those that it names; where they name one another round, the first does. */

@@ -1,5 +1,5 @@
 export { bodiesOf, bodiesOn, coversOver, type Body } from './building.ts';
-export { enclosedBy, meshOf, type Mesh } from './mesh.ts';
+export { enclosedBy, meshOf, surfaceOf, type Mesh } from './mesh.ts';
 export { sceneOf, type Scene, type SceneElement, type SceneGroup } from './scene.ts';
 export type { Cover } from './under-roof.ts';
 export { wallBlocks } from './wall-blocks.ts';

@@ -36,9 +36,17 @@ interface Face {
 
 /** The surface of blocks that stand side by side: sides that two of them share are within the solid and left out. */
 export function meshOf(blocks: readonly Block[]): Mesh {
-  const faces = [...blocks.flatMap(capsOf), ...freeSides(blocks.flatMap(panelsOf)).flatMap(faceOfPanel)];
+  const faces = facesOf(blocks);
   return { triangles: trianglesOf(faces), edges: edgesOf(faces) };
 }
+
+/** The triangles of that surface alone. */
+export const surfaceOf = (blocks: readonly Block[]): Float64Array => trianglesOf(facesOf(blocks));
+
+const facesOf = (blocks: readonly Block[]): Face[] => [
+  ...blocks.flatMap(capsOf),
+  ...freeSides(blocks.flatMap(panelsOf)).flatMap(faceOfPanel),
+];
 
 const place = (p: Point, z: number): ModelPoint => [p[0], p[1], z];
 
@@ -165,22 +173,25 @@ function edgesOf(faces: readonly Face[]): Float64Array {
   for (const [, group] of groupedByPlane(faces))
     for (const [, run] of linesOf(group))
       for (const [p, q] of uncovered(run)) {
-        const ends = [nameOf(p), nameOf(q)].sort().join(' ');
+        const [a, b] = [nameOf(p), nameOf(q)],
+          ends = a < b ? `${a} ${b}` : `${b} ${a}`;
         if (!found.has(ends)) found.set(ends, [...p, ...q]);
       }
   return Float64Array.from([...found.values()].flat());
 }
 
-const nameOf = (p: ModelPoint) => p.map((v) => Math.round(v / GRID)).join();
+const nameOf = ([x, y, z]: ModelPoint) =>
+  `${Math.round(x / GRID)},${Math.round(y / GRID)},${Math.round(z / GRID)}`;
+
+/** A direction and a distance, as far as they tell planes and lines from one another. */
+const lineName = ([x, y, z]: ModelPoint, far: number) =>
+  `${Math.round(x * 1e6)},${Math.round(y * 1e6)},${Math.round(z * 1e6)},${Math.round(far * 10)}`;
 
 function groupedByPlane(faces: readonly Face[]): Map<string, Face[]> {
   const groups = new Map<string, Face[]>();
   for (const face of faces) {
     const { normal } = face,
-      name = [
-        ...normal.map((v) => Math.round(v * 1e6)),
-        Math.round(dot3(normal, face.rings[0][0]) * 10),
-      ].join(),
+      name = lineName(normal, dot3(normal, face.rings[0][0])),
       list = groups.get(name);
     if (list) list.push(face);
     else groups.set(name, [face]);
@@ -209,7 +220,7 @@ function linesOf(faces: readonly Face[]): Map<string, Run> {
           k = (forwards ? 1 : -1) / length,
           along: ModelPoint = [d[0] * k, d[1] * k, d[2] * k],
           beside = dot3(cross3(normal, along), p),
-          name = [...along.map((v) => Math.round(v * 1e6)), Math.round(beside * 10)].join();
+          name = lineName(along, beside);
         let run = runs.get(name);
         if (!run) runs.set(name, (run = { origin: p, along, ends: [] }));
         const t = (r: ModelPoint) => dot3(minus3(r, run.origin), run.along);

@@ -1,3 +1,4 @@
+import Flatbush from 'flatbush';
 import {
   bandOf,
   openingsOf,
@@ -9,13 +10,13 @@ import {
   type WallBand,
 } from '../building/index.ts';
 import {
-  boxesTouch,
   boxOfPoints,
   grownBox,
   insideIntervals,
   makeRegion,
   regionContains,
   ringArea,
+  type Box,
   type Point,
   type Region,
 } from '../geometry/index.ts';
@@ -84,7 +85,8 @@ export function countedRooms(
   if (enclosed.rooms.length === 0) return [];
   const regions = enclosed.rooms.map(regionOfRoom),
     names = namesOf(model, storey, regions),
-    faces = facesOf(enclosed, regions, walls),
+    standing = standingOf(enclosed, walls),
+    faces = facesOf(enclosed, regions, standing),
     north = northOf(model);
   return enclosed.rooms.map((room, i) => {
     const area = room.area / 1e6;
@@ -105,7 +107,7 @@ export function countedRooms(
       ],
       boundaries: faces
         .filter((f) => f.room === i)
-        .flatMap((f) => boundariesOf(f, faces, names, enclosed, north)),
+        .flatMap((f) => boundariesOf(f, faces, names, standing, north)),
     };
     return { room, row };
   });
@@ -152,12 +154,31 @@ function middleOf(points: readonly Point[]): Point {
   return [(x0 + x1) / 2, (y0 + y1) / 2];
 }
 
-/** The edges of the rooms' outlines, each with the wall whose face it is. */
-function facesOf({ rooms, bodies }: Enclosed, regions: readonly Region[], walls: readonly Wall[]): Face[] {
-  const standing = walls.flatMap((wall) => {
+/** A wall as it stands, without its openings. */
+interface StandingWall {
+  wall: Wall;
+  band: WallBand;
+  region: Region;
+}
+/** All walls of a storey, found by place. */
+interface Standing {
+  near(box: Box): StandingWall[];
+}
+
+function standingOf({ bodies }: Enclosed, walls: readonly Wall[]): Standing {
+  const list = walls.flatMap((wall): StandingWall[] => {
     const body = bodies.get(wall.id);
     return body ? [{ wall, band: bandOf(wall), region: makeRegion([body], 'nonzero') }] : [];
   });
+  if (list.length === 0) return { near: () => [] };
+  const index = new Flatbush(list.length);
+  for (const { region } of list) index.add(...boxOfPoints(region.rings[0]));
+  index.finish();
+  return { near: ([x0, y0, x1, y1]) => index.search(x0, y0, x1, y1).map((i) => list[i]) };
+}
+
+/** The edges of the rooms' outlines, each with the wall whose face it is. */
+function facesOf({ rooms }: Enclosed, regions: readonly Region[], standing: Standing): Face[] {
   const faces: Face[] = [];
   rooms.forEach(({ outline, islands }: Room, room) => {
     for (const ring of [outline, ...islands])
@@ -173,9 +194,9 @@ function facesOf({ rooms, bodies }: Enclosed, regions: readonly Region[], walls:
             : 1,
           behind: Point = [middle[0] + sign * BEYOND * out[0], middle[1] + sign * BEYOND * out[1]];
         const own = standing
+          .near([behind[0], behind[1], behind[0], behind[1]])
           .filter(({ region }) => regionContains(region, behind[0], behind[1]))
-          .sort((a, b) => across(a.band, p, q) - across(b.band, p, q))[0] as
-          (typeof standing)[number] | undefined;
+          .sort((a, b) => across(a.band, p, q) - across(b.band, p, q))[0] as StandingWall | undefined;
         if (!own) return;
         const { wall, band } = own,
           along = [p, q].map((e) => (e[0] - band.from[0]) * band.ux + (e[1] - band.from[1]) * band.uy),
@@ -221,7 +242,7 @@ function boundariesOf(
   face: Face,
   faces: readonly Face[],
   names: readonly { name: string }[],
-  { bodies }: Enclosed,
+  standing: Standing,
   north: number | null,
 ): BoundaryRow[] {
   const own: Span = [face.from, face.to],
@@ -231,7 +252,7 @@ function boundariesOf(
     const shared = overlap(own, [other.from, other.to]);
     if (isSpan(shared)) rows.push([shared, names[other.room].name]);
   }
-  const covered = wallsBehind(face, bodies);
+  const covered = wallsBehind(face, standing);
   for (const rest of without(
     own,
     rows.map(([span]) => span),
@@ -244,14 +265,13 @@ function boundariesOf(
 }
 
 /** Where other walls stand right behind a face's wall, along it. */
-function wallsBehind({ wall, band, left, from, to }: Face, bodies: Enclosed['bodies']): Span[] {
+function wallsBehind({ wall, band, left, from, to }: Face, standing: Standing): Span[] {
   const side = left ? -band.right - BEYOND : band.left + BEYOND,
     p = pointAt(band, from, side),
-    q = pointAt(band, to, side),
-    box = grownBox(boxOfPoints([p, q]), BEYOND);
-  return [...bodies].flatMap(([id, body]) => {
-    if (id === wall.id || !boxesTouch(boxOfPoints(body), box)) return [];
-    return insideIntervals(makeRegion([body], 'nonzero'), p[0], p[1], q[0], q[1], 0).map(([a, b]): Span => [
+    q = pointAt(band, to, side);
+  return standing.near(grownBox(boxOfPoints([p, q]), BEYOND)).flatMap((other) => {
+    if (other.wall.id === wall.id) return [];
+    return insideIntervals(other.region, p[0], p[1], q[0], q[1], 0).map(([a, b]): Span => [
       from + a * (to - from),
       from + b * (to - from),
     ]);

@@ -19,18 +19,29 @@ export function parseLevel(text: string): number | null {
     sign = /^[+±-]/.exec(rest)?.[0] ?? '',
     figure = rest.slice(sign.length).trim();
   if (figure === '' || figure.length > LONGEST) return null;
-  const factor = sign === '-' ? -1 : 1;
-  if (/['"′″]|\b(?:mm|cm|m|ft|in)\.?$/i.test(figure)) {
-    const length = parseLength(figure, 'mm');
-    return length.ok && (sign !== '' || worded !== '') ? factor * length.mm : null;
-  }
+  const isSaid = sign !== '' || worded !== '',
+    value = /['"′″]|\b(?:mm|cm|m|ft|in)\.?$/i.test(figure)
+      ? lengthOf(figure, isSaid)
+      : bareLevel(figure, isSaid);
+  return value === null ? null : (sign === '-' ? -1 : 1) * value;
+}
+
+/** A figure with its unit: a length that a sign or a word makes a level. */
+function lengthOf(figure: string, isSaid: boolean): number | null {
+  const length = parseLength(figure, 'mm');
+  return length.ok && isSaid ? length.mm : null;
+}
+
+/** A figure without a unit: metres where it has decimals, else millimetres. */
+function bareLevel(figure: string, isSaid: boolean): number | null {
+  if (!/^[\d.,\s]+$/.test(figure)) return null;
   const decimals = /[.,](\d+)$/.exec(figure)?.[1].length ?? 0,
     // A comma with three figures behind it is a decimal one here: levels are told in metres.
-    value =
-      decimals > 0 && /^\d+[.,]\d+$/.test(figure) ? Number(figure.replace(',', '.')) : parseNumber(figure);
-  if (value === null || !/^[\d.,\s]+$/.test(figure)) return null;
-  if (decimals === 0) return sign !== '' || worded !== '' ? factor * value : null;
-  if (decimals > 3 || (sign === '' && worded === '' && decimals < 2)) return null;
-  return factor * value * 1000;
+    value = /^\d+[.,]\d+$/.test(figure) ? Number(figure.replace(',', '.')) : parseNumber(figure);
+  if (value === null) return null;
+  if (decimals === 0) return isSaid ? value : null;
+  return decimals > 3 || (!isSaid && decimals < 2) ? null : value * 1000;
 }
+
+/** Longer texts are no figures. */
 const LONGEST = 24;

@@ -26,6 +26,8 @@ export interface Variant {
   least?: number;
   /** What these points give, the last perhaps still at the cursor; words where they give nothing. */
   shape(points: readonly Point[], context: Context, closed: boolean): Shape | Shape[] | string;
+  /** Are figures asked for before the first pick, without Tab? */
+  asksFirst?: boolean;
   /** Figures other than the place of the next point. */
   fields?(points: readonly Point[], live: Point, context: Context): Field[] | null;
   /** The points that those figures stand for; words where they do not do. */
@@ -156,7 +158,13 @@ export class ShapeTool implements NamedWays {
       ...(own ? [own] : []),
       ...pointFields(last, plane, this.context.style, this.hover.touched),
     ];
-    return { required: false, at: plane, fields, others, onTab: this.points.length === 0 };
+    return {
+      required: false,
+      at: plane,
+      fields,
+      others,
+      onTab: this.points.length === 0 && !this.way.asksFirst,
+    };
   }
 
   submit(values: Record<string, string>): string | null {

@@ -73,7 +73,7 @@ export function SpaceView({ top, onGo, onClose }: Props) {
   useEffect(() => {
     if (broken) return;
     const element = canvas.current!;
-    surface.current = new SpaceSurface(element, table, palette);
+    surface.current = new SpaceSurface(element, table, palette, { left: 214, right: 304 });
     const sizes = new ResizeObserver(() =>
       surface.current?.resize(element.clientWidth, element.clientHeight),
     );

@@ -23,7 +23,7 @@ import {
   type Material,
 } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
-import { boxRing, worldFromPlane, type ModelPoint, type Point } from '@calque/core/geometry';
+import { boxRing, dot3, minus3, worldFromPlane, type ModelPoint, type Point } from '@calque/core/geometry';
 import type { PlaneEntity } from '@calque/core/model';
 import { frameOf, type Outlook } from '@calque/core/planes';
 import type { Scene, SceneElement, SceneGroup } from '@calque/core/solids';
@@ -40,8 +40,12 @@ const MARGIN = 1.12;
 /** While it is turned fewer pixels are drawn, where each frame takes longer than this, milliseconds. */
 const SLOW_MS = 30,
   COARSE = 0.5;
+/** Less than this between the cards is no room: they lie over the picture, CSS pixels. */
+const LEAST_FREE = 300;
 /** So near to an edge's end (CSS pixels) a measuring pick is at it. */
 const REACH = 12;
+/** An end lies on a face that is no farther from it, millimetres: places are drawn in single precision. */
+const ON_FACE = 1;
 /** So long after its last frame a movement has ended, milliseconds. */
 const SETTLE_MS = 160;
 
@@ -61,7 +65,8 @@ export interface CutPlane {
 
 /** What a ray found: an element and where on it, or a plane. */
 export interface SpacePick {
-  element: { id: string; storeyId: string; at: ModelPoint } | null;
+  /** `normal`: of the face that was hit. */
+  element: { id: string; storeyId: string; at: ModelPoint; normal: ModelPoint } | null;
   plane: PlaneEntity | null;
 }
 
@@ -103,6 +108,8 @@ export class SpaceSurface {
     private readonly canvas: HTMLCanvasElement,
     private readonly table: Table,
     private palette: Palette,
+    /** Room that cards take at both sides, CSS pixels. */
+    private readonly insets: { left: number; right: number },
   ) {
     this.renderer = new WebGLRenderer({ canvas, antialias: true, alpha: true });
     this.renderer.localClippingEnabled = true;
@@ -150,6 +157,7 @@ export class SpaceSurface {
       this.controls.target.add(by);
     }
     this.shown = scene.groups.map((group) => this.show(group));
+    this.placeFlat();
     this.findCorners();
     this.setCuts(this.wanted);
   }
@@ -193,12 +201,8 @@ export class SpaceSurface {
     this.clearFlat();
     this.planes = planes;
     for (const { plane, box, sheets, lines } of planes) {
-      const frame = frameOf(plane),
-        group = new Group(),
-        facing = cross(frame.across, frame.up);
+      const group = new Group();
       group.matrixAutoUpdate = false;
-      group.matrix.makeBasis(vector(frame.across), vector(frame.up), vector(facing));
-      group.matrix.setPosition(...this.about(frame.origin));
       group.userData.planeId = plane.id;
       this.flat.add(group);
       this.sheets.push(...sheets.map((u) => new SheetPicture(this.table, u, group)));
@@ -206,9 +210,20 @@ export class SpaceSurface {
       if (plane.type === 'plane')
         group.add(segments(pairsAlong([...boxRing(box), boxRing(box)[0]]), this.palette.soft, 0.8));
     }
+    this.placeFlat();
     this.findCorners();
     this.canvas.dataset.planes = String(planes.length);
     this.setHidden(this.hidden);
+  }
+
+  /** Planes where they lie about the scene's origin, which solids choose. */
+  private placeFlat(): void {
+    this.flat.children.forEach((group, i) => {
+      const frame = frameOf(this.planes[i].plane);
+      group.matrix.makeBasis(vector(frame.across), vector(frame.up), vector(cross(frame.across, frame.up)));
+      group.matrix.setPosition(...this.about(frame.origin));
+      group.matrixWorldNeedsUpdate = true;
+    });
   }
 
   /** What a view of everything must hold. */
@@ -331,9 +346,22 @@ export class SpaceSurface {
     this.renderer.setPixelRatio(this.ratio);
     this.renderer.setSize(width, height, false);
     this.eye.aspect = width / height;
+    // What is looked at stands in the middle of what the cards leave free.
+    const shift =
+      width > this.insets.left + this.insets.right + LEAST_FREE
+        ? (this.insets.right - this.insets.left) / 2
+        : 0;
+    for (const camera of [this.eye, this.level]) camera.setViewOffset(width, height, shift, 0, width, height);
     this.eye.updateProjectionMatrix();
     this.spread();
     this.draw();
+  }
+
+  /** Of what the cards leave free. */
+  private get freeAspect(): number {
+    const { width, height } = this.canvas.getBoundingClientRect(),
+      free = width - this.insets.left - this.insets.right;
+    return height > 0 ? (free > LEAST_FREE ? free : width) / height : 1;
   }
 
   private get ratio(): number {
@@ -410,7 +438,7 @@ export class SpaceSurface {
       far = Math.max(
         far,
         depth + Math.abs(from.dot(up)) / tan,
-        depth + Math.abs(from.dot(right)) / (tan * this.eye.aspect),
+        depth + Math.abs(from.dot(right)) / (tan * this.freeAspect),
       );
     }
     this.controls.target.copy(middle);
@@ -552,6 +580,7 @@ export class SpaceSurface {
         id: element.id,
         storeyId: group.storeyId,
         at: [hit.point.x + ox, hit.point.y + oy, hit.point.z + oz],
+        normal: hit.face ? [hit.face.normal.x, hit.face.normal.y, hit.face.normal.z] : [0, 0, 0],
       },
       plane: null,
     };
@@ -579,6 +608,8 @@ export class SpaceSurface {
           const p: ModelPoint = [0, 1, 2].map(
             (k) => group.edges[3 * i + k] + this.origin[k],
           ) as unknown as ModelPoint;
+          // What lies behind the face that is pointed at is not meant.
+          if (Math.abs(dot3(minus3(p, element.at), element.normal)) > ON_FACE) continue;
           const [x, y] = this.onScreen(p),
             far = Math.hypot(x - at[0], y - at[1]);
           if (far < least) [best, least] = [p, far];

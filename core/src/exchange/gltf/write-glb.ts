@@ -1,6 +1,6 @@
 import type { ModelPoint } from '../../geometry/index.ts';
 import { settingsOf, elementWords, type Loose, type Model } from '../../model/index.ts';
-import { bodiesOf, meshOf, type Body } from '../../solids/index.ts';
+import { bodiesOf, surfaceOf, type Body } from '../../solids/index.ts';
 
 /** Colours of kinds, red, green, blue from 0 to 1, linear. */
 const COLOURS: Partial<Record<Loose['type'], readonly [number, number, number]>> = {
@@ -35,7 +35,7 @@ interface Accessor {
 export function writeGlb(model: Model, storeyId?: string): Uint8Array | null {
   const bodies = bodiesOf(model).filter((b) => storeyId === undefined || b.storey.id === storeyId);
   if (bodies.length === 0) return null;
-  const meshes = bodies.map((b) => meshOf(b.blocks).triangles),
+  const meshes = bodies.map((b) => surfaceOf(b.blocks)),
     origin = middleOf(bodies, meshes),
     style = settingsOf(model);
   const types = [...new Set(bodies.map((b) => b.element.type))],

@@ -1,5 +1,5 @@
 import type { Block, ModelPoint, Point, Ring } from '../../geometry/index.ts';
-import { meshOf } from '../../solids/index.ts';
+import { surfaceOf } from '../../solids/index.ts';
 import { globalId } from './guid.ts';
 import { DERIVED, Enum, Int, StepFile, Typed, type Ref, type StepValue } from './step-text.ts';
 
@@ -105,7 +105,7 @@ export class IfcScope {
 
   /** Blocks as a surface of triangles, with each corner once. */
   faceted(blocks: readonly Block[]): Ref {
-    const { triangles } = meshOf(blocks),
+    const triangles = surfaceOf(blocks),
       known = new Map<string, number>(),
       points: StepValue[] = [],
       faces: StepValue[] = [];

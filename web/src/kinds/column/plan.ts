@@ -31,6 +31,7 @@ const byClick = (
 ): Variant => ({
   words,
   steps: ['click its middle, or type its size'],
+  asksFirst: true,
   shape: ([at], { table }) => columnAt(table, at, section(useBuildingSizes.getState().column)),
   fields: (_points, _live, { style }) =>
     sizes.map((size) => lengthField(size, size, useBuildingSizes.getState().column[size], style)),

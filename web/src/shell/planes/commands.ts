@@ -68,7 +68,7 @@ export const planeCommands =
     {
       id: 'storey-level',
       words: 'Take the level of a storey from an elevation or a section: its printed figure',
-      short: 'Level of storey',
+      short: 'Storey level',
       key: ', k',
       on: ['levels'],
       picture: 'storey-level',
