@@ -58,16 +58,18 @@ async function setAside() {
   await page.getByRole('button', { name: 'Let go' }).click();
 }
 
+/** Goes to a storey or a plane. */
+async function planes(name) {
+  await page.getByRole('button', { name: /top first/ }).click();
+  await page.getByRole('menuitem', { name }).click();
+}
+
 /** Everything in its place in space, and the elevation on its plane. */
 async function space() {
-  const planes = async (name) => {
-    await page.getByRole('button', { name: /top first/ }).click();
-    await page.getByRole('menuitem', { name }).click();
-  };
   await planes('See them in space');
-  await page.waitForTimeout(2500);
+  await page.waitForTimeout(4500);
   await page.screenshot({ path: out('space') });
-  await page.getByRole('button', { name: 'Back to the drawing' }).click();
+  await page.getByRole('button', { name: 'Back to the plan' }).click();
   await planes(/River side/);
   await page.keyboard.press('3');
   await settled();
@@ -307,21 +309,20 @@ await doubt();
 await page.keyboard.press('1');
 await page.waitForTimeout(800);
 await page.screenshot({ path: out('sheets') });
-await page.getByRole('button', { name: 'Pens', exact: true }).click();
-await page.getByLabel(/thickest/).hover();
-await page.waitForTimeout(400);
-await page.screenshot({ path: out('pens') });
 await page.mouse.move(620, 740);
 await issue();
+// The upper floor is begun: its inner walls wait.
+await planes(/Upper floor/);
 await page.keyboard.press('w');
-await page.evaluate(() => window.calque.table.show([13000, -400, 25200, 6200]));
+await page.evaluate(() => window.calque.table.show([12000, 5200, 25200, 13800]));
 await settled();
-await clickPlane(14250, 5150);
-await page.mouse.move(...(await onPlane(18700, 5150)), { steps: 4 });
+await clickPlane(14250, 8350);
+await page.mouse.move(...(await onPlane(17200, 8350)), { steps: 4 });
 await page.waitForTimeout(300);
 await page.screenshot({ path: out('trace') });
 await page.keyboard.press('Escape');
 await page.keyboard.press('Escape');
+await planes(/Ground floor/);
 await draw();
 await arrange();
 await page.keyboard.press('m');
@@ -330,6 +331,10 @@ await clickPlane(18650, 300);
 await page.waitForTimeout(300);
 await page.screenshot({ path: out('check') });
 await page.keyboard.press('Escape');
+await page.getByRole('button', { name: /Tables of the takeoff/ }).click();
+await page.waitForTimeout(2500);
+await page.screenshot({ path: out('takeoff') });
+await page.getByRole('button', { name: 'Close' }).click();
 await page.keyboard.press('0');
 await page.keyboard.press('5');
 await settled();

@@ -1,6 +1,7 @@
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { buildingTimes } from './building.ts';
 import { browserFigures, type FrameFigures } from './browser.ts';
 import { deskFigures, registrationTimes } from './desk.ts';
 import { medianRun, timed } from './measure.ts';
@@ -152,6 +153,16 @@ async function withoutBrowser(): Promise<void> {
     ['a wall moved among 2,000: cut to its neighbours again', walls],
   ] as const)
     row(words, median.toFixed(3), p99.toFixed(3));
+
+  const b = buildingTimes();
+  console.log();
+  row(`a building of ten storeys: ${b.walls} walls, ${b.openings} openings`, 'ms');
+  row('---', '---');
+  row('a wall moved: its storey as solids again, joins and openings too', b.moved.toFixed(1));
+  row('all of it as a scene, in a worker', b.scene.toFixed(0));
+  row('its takeoff', b.counted.toFixed(0));
+  row('written as IFC', b.ifc.toFixed(0));
+  row('written as glTF', b.glb.toFixed(0));
 
   console.log();
   row('snap queries', 'index built, s', 'median, ms', '99th percentile, ms');

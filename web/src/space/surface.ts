@@ -4,7 +4,6 @@ import {
   BufferAttribute,
   BufferGeometry,
   DirectionalLight,
-  DoubleSide,
   Group,
   LineBasicMaterial,
   LineSegments,
@@ -39,7 +38,9 @@ const ANGLE = 32;
 const MARGIN = 1.12;
 /** While it is turned fewer pixels are drawn, where each frame takes longer than this, milliseconds. */
 const SLOW_MS = 30,
-  COARSE = 0.5;
+  COARSE = 0.5,
+  COARSEST = 0.33,
+  MOST_ENDS = 20000;
 /** Less than this between the cards is no room: they lie over the picture, CSS pixels. */
 const LEAST_FREE = 300;
 /** So near to an edge's end (CSS pixels) a measuring pick is at it. */
@@ -100,6 +101,8 @@ export class SpaceSurface {
   private settled: ReturnType<typeof setTimeout> | undefined;
   private coarse = false;
   private slow = false;
+  /** Is it drawn by the processor, without a graphics card? */
+  private readonly software: boolean;
   private waiting: ReturnType<typeof setInterval>;
   /** Frames drawn since it was made. */
   frames = 0;
@@ -111,7 +114,8 @@ export class SpaceSurface {
     /** Room that cards take at both sides, CSS pixels. */
     private readonly insets: { left: number; right: number },
   ) {
-    this.renderer = new WebGLRenderer({ canvas, antialias: true, alpha: true });
+    this.software = drawsInSoftware();
+    this.renderer = new WebGLRenderer({ canvas, antialias: !this.software, alpha: true });
     this.renderer.localClippingEnabled = true;
     for (const camera of [this.eye, this.level]) camera.up.set(0, 0, 1);
     const sun = new DirectionalLight('#ffffff', 1.5);
@@ -287,8 +291,6 @@ export class SpaceSurface {
         (o.material as Material).clippingPlanes = this.cuts;
         (o.material as Material).needsUpdate = true;
       }
-    for (const { solid } of this.shown)
-      (solid.material as Material).side = this.cuts.length > 0 ? 0 : DoubleSide;
     this.setHidden(this.hidden);
   }
 
@@ -365,7 +367,8 @@ export class SpaceSurface {
   }
 
   private get ratio(): number {
-    return this.coarse ? COARSE : Math.min(2, window.devicePixelRatio || 1);
+    if (this.coarse) return this.isLarge ? COARSEST : COARSE;
+    return Math.min(2, window.devicePixelRatio || 1);
   }
 
   /** The parallel view takes in what the eye would at the target. */
@@ -477,20 +480,27 @@ export class SpaceSurface {
   }
 
   private moved(): void {
-    if (this.slow && !this.coarse) {
-      this.coarse = true;
-      this.renderer.setPixelRatio(this.ratio);
-    }
+    if (this.slow && !this.coarse) this.setCoarse(true);
     this.draw();
     clearTimeout(this.settled);
     this.settled = setTimeout(() => {
-      if (this.coarse) {
-        this.coarse = false;
-        this.renderer.setPixelRatio(this.ratio);
-      }
+      if (this.coarse) this.setCoarse(false);
       this.sharpen();
       this.draw();
     }, SETTLE_MS);
+  }
+
+  /** While it is turned fewer pixels are drawn, and of a large building no edges. */
+  private setCoarse(coarse: boolean): void {
+    this.coarse = coarse;
+    this.renderer.setPixelRatio(this.ratio);
+    const ends = this.shown.reduce((n, { group }) => n + group.edges.length / 3, 0);
+    for (const { solid, edges } of this.shown) edges.visible = solid.visible && !(coarse && ends > MOST_ENDS);
+  }
+
+  /** Has it more edges than can be drawn while it is turned? */
+  private get isLarge(): boolean {
+    return this.shown.reduce((n, { group }) => n + group.edges.length / 3, 0) > MOST_ENDS;
   }
 
   /** Draws once before the next picture of the screen, however often it is asked. */
@@ -501,18 +511,11 @@ export class SpaceSurface {
       const began = performance.now();
       this.renderer.render(this.scene, this.camera);
       // Drawn by the processor a frame is done when it is asked for; coarse ones say nothing of whole ones.
-      if (!this.coarse) this.slow = performance.now() - began > SLOW_MS || this.isSoftware;
+      if (!this.coarse) this.slow = performance.now() - began > SLOW_MS || this.software;
       this.frames++;
       this.canvas.dataset.frames = String(this.frames);
     });
   }
-
-  private get isSoftware(): boolean {
-    return (this.software ??= /swiftshader|llvmpipe|software/i.test(
-      String(this.renderer.getContext().getParameter(rendererName(this.renderer.getContext()))),
-    ));
-  }
-  private software: boolean | undefined;
 
   /** Sheets that are seen from near by get finer pictures. */
   private sharpen(): void {
@@ -640,9 +643,15 @@ const cross = (a: ModelPoint, b: ModelPoint): ModelPoint => {
   return [v.x, v.y, v.z];
 };
 
-/** What the drawing of the canvas is done by, in words, where the browser says it. */
-const rendererName = (context: WebGLRenderingContext | WebGL2RenderingContext): number =>
-  context.getExtension('WEBGL_debug_renderer_info')?.UNMASKED_RENDERER_WEBGL ?? context.RENDERER;
+/** Is drawing done by the processor? Asked of a canvas of its own, before the one that is drawn on is made for it. */
+function drawsInSoftware(): boolean {
+  const context = document.createElement('canvas').getContext('webgl2');
+  if (!context) return true;
+  const name = context.getExtension('WEBGL_debug_renderer_info')?.UNMASKED_RENDERER_WEBGL ?? context.RENDERER,
+    words = String(context.getParameter(name));
+  context.getExtension('WEBGL_lose_context')?.loseContext();
+  return /swiftshader|llvmpipe|software/i.test(words);
+}
 
 const pairsAlong = (line: readonly Point[]): [Point, Point][] =>
   line.slice(1).map((q, i): [Point, Point] => [line[i], q]);

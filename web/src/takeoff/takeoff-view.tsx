@@ -149,6 +149,9 @@ function hint(table: CountedTable | null, counting: boolean): string {
     : 'Nothing of this kind is there yet: what you draw is counted here.';
 }
 
+/** About the width of a letter in the head of a column, CSS pixels. */
+const LETTER = 7.2;
+
 function Grid({
   table,
   style,
@@ -165,7 +168,10 @@ function Grid({
         headerName: headWords(c.head, c.kind, style),
         type: c.kind === 'text' ? 'string' : 'number',
         flex: c.kind === 'text' ? 1.4 : 1,
-        minWidth: 84,
+        minWidth: Math.max(
+          c.kind === 'text' ? 118 : 84,
+          LETTER * headWords(c.head, c.kind, style).length + 28,
+        ),
         valueFormatter: (value: string | number | null) => cellWords(value, c.kind, style),
       })),
     [table, style],
