@@ -20,6 +20,8 @@ const CORE = {
   conversion: ['geometry', 'linework', 'model'],
   solids: ['building', 'geometry', 'kinds', 'model', 'planes'],
   takeoff: ['building', 'geometry', 'kinds', 'model', 'solids'],
+  papers: [],
+  paper: ['exchange', 'geometry', 'papers', 'units'],
   exchange: [
     'building',
     'takeoff',

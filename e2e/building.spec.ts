@@ -269,6 +269,9 @@ test('the takeoff counts in tables, shows what a row counts, and is delivered as
   expect(ifc.match(/=IFCSPACE\(/g)).toHaveLength(1);
   const glb = await bytesOf(await written('Write glTF'));
   expect(glb.subarray(0, 4).toString()).toBe('glTF');
+  const pdf = await bytesOf(await written('Write PDF'));
+  expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
+  await expect(page.getByText('The PDF was written on A4.')).toBeVisible();
   const xlsx = await written('Write XLSX');
   const sheets = execFileSync('/usr/bin/python3', [
     '-c',

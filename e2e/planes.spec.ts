@@ -244,3 +244,25 @@ test('what a browser kept in the form before is still sent and pasted: a pending
   await page.getByTestId('saved').waitFor();
   expect(JSON.stringify(await entities(page, 'line'))).not.toContain('storeyId');
 });
+
+test('a storey is copied to the next one above in one step; where there is none it says so', async ({
+  page,
+}) => {
+  await newProject(page, 'Typical floor');
+  await groundLine(page);
+  await command(page, 'copy all that is traced on this storey');
+  await expect(page.getByText('There is no storey above this one')).toBeVisible();
+  await command(page, 'add a storey above');
+  await expect.poll(() => planeInHand(page)).not.toBe('ground');
+  const upper = await planeInHand(page);
+  await page.getByRole('button', { name: /top first/ }).click();
+  await page.getByRole('menuitem', { name: /Ground floor/ }).click();
+  await expect.poll(() => planeInHand(page)).toBe('ground');
+  await command(page, 'copy all that is traced on this storey');
+  await expect
+    .poll(async () => (await entities<Lying>(page, 'line')).map((l) => l.planeId))
+    .toEqual(['ground', upper]);
+  expect(await planeInHand(page)).toBe(upper);
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await entities<Lying>(page, 'line')).length).toBe(1);
+});

@@ -12,12 +12,14 @@ import {
   type IfcView,
 } from '@calque/core/exchange';
 import { settingsOf, storeysOf, type Model } from '@calque/core/model';
+import { PaperError, writePdf } from '@calque/core/paper';
+import { PAPER_NAMES, type PaperName } from '@calque/core/papers';
 import { tablesOf, takeoff } from '@calque/core/takeoff';
 import { parseScale } from '@calque/core/units';
 import { readPackagedModel } from '@calque/store/package';
 import { UsageError } from './usage-error.ts';
 
-export const DELIVERED = ['ifc', 'glb', 'dxf', 'svg', 'xlsx', 'csv', 'json'] as const;
+export const DELIVERED = ['ifc', 'glb', 'dxf', 'svg', 'pdf', 'xlsx', 'csv', 'json'] as const;
 
 export interface DeliverFlags {
   to: (typeof DELIVERED)[number];
@@ -25,6 +27,7 @@ export interface DeliverFlags {
   scale: string;
   units: DxfUnits;
   view: IfcView;
+  paper?: string;
   out: string;
 }
 
@@ -59,10 +62,24 @@ const WRITERS: Readonly<Record<DeliverFlags['to'], Writer>> = {
     return bytes;
   },
   dxf: (model, planeId, { units }) => writeDxf(drawingOfModel(model, planeId), units),
-  svg: (model, planeId, { scale }) => {
-    const parsed = parseScale(scale);
-    if (!parsed.ok) throw new UsageError(`"${scale}" is not a scale: write it as 1:50 or 1/4" = 1'-0".`);
-    return writeSvg(drawingOfModel(model, planeId), { scale: parsed.factor, title: settingsOf(model).name });
+  svg: (model, planeId, { scale }) =>
+    writeSvg(drawingOfModel(model, planeId), { scale: scaleOf(scale), title: settingsOf(model).name }),
+  pdf: async (model, planeId, { scale, storey, paper }) => {
+    try {
+      const { bytes } = await writePdf(drawingOfModel(model, planeId), {
+        scale: scaleOf(scale),
+        paper: paper === undefined ? null : paperOf(paper),
+        title: {
+          project: settingsOf(model).name,
+          drawing: storey ?? 'All storeys',
+          date: new Date().toISOString().slice(0, 10),
+        },
+      });
+      return bytes;
+    } catch (error) {
+      if (error instanceof PaperError) throw new UsageError(error.message);
+      throw error;
+    }
   },
   csv: (model, planeId) =>
     writeWallsCsv(
@@ -91,6 +108,18 @@ const WRITERS: Readonly<Record<DeliverFlags['to'], Writer>> = {
     );
   },
 };
+
+function paperOf(text: string): PaperName {
+  const found = PAPER_NAMES.find((n) => n.toLowerCase() === text.toLowerCase());
+  if (!found) throw new UsageError(`"${text}" is no paper: ${PAPER_NAMES.join(', ')}.`);
+  return found;
+}
+
+function scaleOf(text: string): number {
+  const parsed = parseScale(text);
+  if (!parsed.ok) throw new UsageError(`"${text}" is not a scale: write it as 1:50 or 1/4" = 1'-0".`);
+  return parsed.factor;
+}
 
 function storeyOf(model: Model, name: string | undefined): string | undefined {
   if (name === undefined) return undefined;

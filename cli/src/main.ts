@@ -144,12 +144,13 @@ program
   .description('writes what has been traced in a .calque package in an open format')
   .addOption(
     new Option('--to <format>', 'format')
-      .choices(['ifc', 'glb', 'dxf', 'svg', 'xlsx', 'csv', 'json'])
+      .choices(['ifc', 'glb', 'dxf', 'svg', 'pdf', 'xlsx', 'csv', 'json'])
       .makeOptionMandatory(),
   )
   .option('--storey <name>', 'this storey alone')
-  .option('--scale <scale>', 'of an SVG: 1:50, 1/4" = 1\'-0"', '1:100')
+  .option('--scale <scale>', 'of an SVG or PDF: 1:50, 1/4" = 1\'-0"', '1:100')
   .addOption(new Option('--units <unit>', 'units of the DXF').choices(['mm', 'm', 'in', 'ft']).default('mm'))
+  .option('--paper <paper>', 'of a PDF: A4 to A0, letter …; else the smallest metric one on which it fits')
   .addOption(
     new Option('--view <view>', 'an IFC to look at, or to be edited further')
       .choices(['reference', 'editable'])

@@ -84,6 +84,12 @@ describe('calque deliver', () => {
     expect(readFileSync(glb).subarray(0, 4).toString()).toBe('glTF');
     expect(deliver('--to', 'xlsx', '-o', xlsx).status).toBe(0);
     expect(readFileSync(xlsx).subarray(0, 2).toString()).toBe('PK');
+    const pdf = join(folder, 'out.pdf');
+    expect(deliver('--to', 'pdf', '--scale', '1:100', '-o', pdf).status).toBe(0);
+    expect(readFileSync(pdf).subarray(0, 5).toString()).toBe('%PDF-');
+    expect(deliver('--to', 'pdf', '--scale', '1:1', '-o', pdf)).toMatchObject({ status: 2 });
+    expect(deliver('--to', 'pdf', '--scale', '1:1', '-o', pdf).err).toContain('does not fit');
+    expect(deliver('--to', 'pdf', '--paper', 'napkin', '-o', pdf).err).toContain('is no paper');
   });
 
   it('refuses a storey that is not there, a scale that is none, and a format that it does not write', () => {

@@ -1,8 +1,15 @@
 import type { Command, Declared, Hands } from '@/commands/command';
 import { needsStorey } from '@/commands/command';
-import { get } from '@calque/core/model';
+import { get, tracedOn } from '@calque/core/model';
 import { takeLevelTool } from './level-tool';
-import { addStorey, chosenGridLine, takeGridPlaneTool, takePlaneTool } from './plane-tools';
+import {
+  addStorey,
+  chosenGridLine,
+  copyToNext,
+  nextStorey,
+  takeGridPlaneTool,
+  takePlaneTool,
+} from './plane-tools';
 
 /** What opens over the drawing. */
 export interface PlaneViews {
@@ -64,6 +71,24 @@ export const planeCommands =
       group: 'Edit',
       repeats: false,
       run: () => addStorey(hands.table),
+    },
+    {
+      id: 'copy-storey',
+      words: 'Copy all that is traced on this storey to the next one above',
+      short: 'Copy storey',
+      on: ['levels'],
+      picture: 'copy-storey',
+      also: 'duplicate floor repeat typical',
+      group: 'Edit',
+      repeats: false,
+      why: () => {
+        const none = needsStorey(hands, 'What is copied lies').why!();
+        if (none) return none;
+        if (tracedOn(hands.session.state.model, hands.table.state.getState().planeId).length === 0)
+          return 'Nothing has been traced on this storey yet.';
+        return nextStorey(hands.table) ? null : 'There is no storey above this one: add one first.';
+      },
+      run: () => copyToNext(hands.table),
     },
     {
       id: 'storey-level',

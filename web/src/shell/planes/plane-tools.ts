@@ -1,6 +1,19 @@
 import type { Point } from '@calque/core/geometry';
-import { get, groundStorey, storeysOf, type GridLine, type PlaneRole, type Storey } from '@calque/core/model';
+import {
+  copiesOf,
+  get,
+  group,
+  groundStorey,
+  storeysOf,
+  tracedOn,
+  type Change,
+  type GridLine,
+  type PlaneRole,
+  type Storey,
+  type Traced,
+} from '@calque/core/model';
 import { buildingHeight, freePlaneName, uprightPlane } from '@calque/core/planes';
+import { count } from '@/project/trace-words';
 import { lengthStyle } from '@/project/views';
 import { chosenTraced } from '@/table/hit';
 import type { Table } from '@/table/table';
@@ -31,6 +44,36 @@ export function addStorey(table: Table): void {
     ...(top && { elevation: top.elevation + top.height, height: top.height }),
   };
   if (session.do({ type: 'add', entity: storey }, `Add ${name}`)) goToPlane(table, storey.id);
+}
+
+/** The storey next above the one in hand. */
+export function nextStorey(table: Table): Storey | null {
+  const { model } = table.session.state,
+    storey = get(model, 'storey', table.state.getState().planeId);
+  return (storey && storeysOf(model).find((s) => s.elevation > storey.elevation)) ?? null;
+}
+
+/** Copies all that is traced on the storey in hand to the next one above, and goes there. */
+export function copyToNext(table: Table): void {
+  const { session } = table,
+    { model } = session.state,
+    next = nextStorey(table);
+  if (!next) return;
+  const traced = tracedOn(model, table.state.getState().planeId).filter((e) => e.type !== 'roof');
+  const copies = copiesOf(traced, () => crypto.randomUUID(), model).map((e): Traced => ({
+    ...e,
+    planeId: next.id,
+  }));
+  const done = session.do(
+    group(copies.map((entity): Change => ({ type: 'add', entity }))),
+    `Copy the trace to ${next.name}`,
+  );
+  if (!done) return;
+  goToPlane(table, next.id);
+  table.setSelection(copies.map((e) => e.id));
+  session.tell(
+    `${count(copies.length, 'element was', 'elements were')} copied to ${next.name}; roofs stay where they are.`,
+  );
 }
 
 /** What is asked once it is known where a plane stands; left empty, what is offered is taken. */

@@ -15,19 +15,19 @@ import {
   writeOpeningsCsv,
   dxfOfModel,
   writeDxf,
-  writeSvg,
   writeWallsCsv,
   type DxfUnits,
 } from '@calque/core/exchange';
 import { openingSchedule } from '@calque/core/takeoff';
 import { ofType, settingsOf, type Underlay, storeysOf } from '@calque/core/model';
-import { formatArea, formatLengthWithUnit, parseScale } from '@calque/core/units';
+import { formatArea, formatLengthWithUnit } from '@calque/core/units';
 import { useDelivered } from '@/project/delivered';
 import { traceTally, traceWords } from '@/project/trace-words';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { isImperial, lengthStyle } from '@/project/views';
 import { saveText } from '@/ui/save-text';
 import { BuildingRows } from './building-rows';
+import { PaperRow } from './paper-row';
 import { Row } from './row';
 
 const DXF_UNITS: { id: DxfUnits; words: string }[] = [
@@ -52,8 +52,6 @@ export function DeliverPanel() {
   const files = useProject((s) => s.files);
   const [withSheets, setWithSheets] = useState(true);
   const [units, setUnits] = useState<DxfUnits>(isImperial(model) ? 'in' : 'mm');
-  const [scaleText, setScaleText] = useState(isImperial(model) ? '1/4" = 1\'-0"' : '1:100');
-  const scale = parseScale(scaleText);
   const { name } = settingsOf(model);
   const rows = useFromModel(wallSchedule);
   const openings = useFromModel(openingSchedule);
@@ -77,10 +75,6 @@ export function DeliverPanel() {
   const dxf = () => {
     session.tell('The DXF was written.');
     give(`${name}.dxf`, writeDxf(dxfOfModel(model, onePlane, fileOf), units), 'application/dxf');
-  };
-  const svg = () => {
-    if (scale.ok)
-      give(`${name}.svg`, writeSvg(drawing(), { scale: scale.factor, title: name }), 'image/svg+xml');
   };
   const openingsCsv = () => give(`${name} openings.csv`, writeOpeningsCsv(openings, style.units), 'text/csv');
   const csv = () => give(`${name} walls.csv`, writeWallsCsv(rows, style.units), 'text/csv');
@@ -156,25 +150,12 @@ export function DeliverPanel() {
         />
       </Row>
       <BuildingRows storeyId={onePlane ?? null} storey={storeys.find((s) => s.id === onePlane) ?? null} />
-      <Row
-        title="SVG at a scale"
-        words={
-          scale.ok
-            ? 'True when printed at 100 %.'
-            : `"${scaleText}" is not a scale. Write it as 1:50 or 1/4" = 1'-0".`
-        }
-      >
-        <TextField
-          label="Scale"
-          value={scaleText}
-          error={!scale.ok}
-          onChange={(e) => setScaleText(e.target.value)}
-          sx={{ width: 130 }}
-        />
-        <Button variant="contained" disabled={empty || !scale.ok} onClick={svg}>
-          Write SVG
-        </Button>
-      </Row>
+      <PaperRow
+        drawing={drawing}
+        title={planes.find((p) => p.id === planeId)?.name ?? 'All storeys'}
+        empty={empty}
+        onGive={give}
+      />
       <Row title="Walls as CSV" words="Length along the drawn line, thickness, height, area of one face.">
         <Button variant="contained" disabled={rows.length === 0} onClick={csv}>
           Write CSV

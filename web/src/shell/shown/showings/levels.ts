@@ -1,4 +1,4 @@
-import { choose, click, point, run, say, type, type Showing } from '../acts';
+import { call, choose, click, point, run, say, type, type Showing } from '../acts';
 import { wall, gridLine, SHEET } from './given';
 
 /** Grid, storeys and planes. */
@@ -47,6 +47,15 @@ export const LEVELS: Record<string, Showing> = {
       run('plane-grid-line'),
       click(5000, 2500),
       type('Frame B'),
+    ],
+  },
+  'copy-storey': {
+    before: [wall('a', [800, 800], [6000, 800]), wall('b', [6000, 800], [6000, 4600])],
+    acts: [
+      say('All that is traced on a storey, once more on the next one above.'),
+      run('add-storey'),
+      call((table) => table.setPlane('ground')),
+      run('copy-storey'),
     ],
   },
   'storey-level': {

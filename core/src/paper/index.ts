@@ -1,0 +1,1 @@
+export { layOut, PaperError, writePdf, type PdfOptions } from './write-pdf.ts';
