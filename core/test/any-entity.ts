@@ -80,6 +80,7 @@ const loose = fc.oneof(
     number: fc.constantFrom('', 'G.04'),
     letters: length,
     printed: fc.option(length),
+    unheated: fc.option(flag),
   }),
   fc.record({
     type: fc.constant('slab'),

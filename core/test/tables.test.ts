@@ -4,9 +4,10 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { writeTableCsv, writeXlsx } from '@calque/core/exchange';
-import { groundStorey, modelOf } from '@calque/core/model';
+import { groundStorey, modelOf, type Space } from '@calque/core/model';
 import { tablesOf, takeoff } from '@calque/core/takeoff';
-import { houseModel } from './given-house.ts';
+import { HOUSE, houseModel } from './given-house.ts';
+import { wall } from './given-walls.ts';
 
 const model = houseModel();
 const tables = tablesOf(model);
@@ -57,6 +58,56 @@ describe('tables of the takeoff', () => {
     expect(writeTableCsv(table('slabs'), 'ft-in')).toMatch(/area \(sq ft\).*volume \(cu ft\)/);
     const evil = { ...table('rooms'), rows: [{ cells: ['=cmd()', '+1', null], ids: [], storey: '' }] };
     expect(writeTableCsv(evil, 'mm').split('\r\n')[1]).toBe("'=cmd(),'+1,");
+  });
+});
+
+describe('floors and ceilings', () => {
+  const upper = (id: string, from: [number, number], to: [number, number]) =>
+    wall(id, from, to, { planeId: 'upper', thickness: 300, alignment: 'right' });
+  const two = modelOf([
+    { ...groundStorey('ground'), heightAssumed: false },
+    { ...groundStorey('upper'), name: 'Upper floor', elevation: 3000, height: 2400 },
+    ...HOUSE.filter((e) => 'planeId' in e && e.planeId === 'ground' && e.id !== 'bay'),
+    { ...(HOUSE.find((e) => e.id === 'bay') as Space), unheated: true },
+    // Above the eastern part of the house alone, its western wall over the Boat bay.
+    upper('u-south', [3000, 0], [9000, 0]),
+    upper('u-east', [9000, 0], [9000, 6000]),
+    upper('u-north', [9000, 6000], [3000, 6000]),
+    upper('u-west', [3000, 6000], [3000, 0]),
+  ]);
+  const { spaces } = takeoff(two),
+    level = (name: string, side: string) =>
+      spaces
+        .find((s) => s.name === name)!
+        .boundaries.filter((b) => b.side === side)
+        .map((b) => [b.beyond, b.unheated, Math.round(b.gross * 1e4) / 1e4]);
+  it('have a row for each room that lies against them; below is the ground, above the outside', () => {
+    const bay = spaces.find((s) => s.unheated)!.name;
+    expect(bay).toBe('Boat bay · Łódź');
+    expect(level(bay, 'floor')).toEqual([['ground', false, 3.65 * 5.4]]);
+    // The room above begins 3.3 m from the west, the bay ends at 3.95.
+    expect(level(bay, 'ceiling')).toEqual([
+      ['Room 1', false, expect.closeTo(0.65 * 5.4, 3) as number],
+      [null, false, expect.closeTo(3 * 5.4, 3) as number],
+    ]);
+    const above = spaces.find((s) => s.storey === 'Upper floor')!;
+    expect(above.boundaries.filter((b) => b.side === 'floor').map((b) => [b.beyond, b.unheated])).toEqual([
+      ['Boat bay · Łódź', true],
+      ['Room 2', false],
+      // Over the wall between the two.
+      [null, false],
+    ]);
+    expect(above.boundaries.filter((b) => b.side === 'ceiling')).toMatchObject([{ beyond: 'outside' }]);
+  });
+  it('a wall to a room that is not heated says so', () => {
+    const store = spaces.find((s) => s.name === 'Room 2')!;
+    expect(store.boundaries.filter((b) => b.unheated).map((b) => [b.side, b.beyond])).toEqual([
+      ['wall', 'Boat bay · Łódź'],
+    ]);
+  });
+  it('are not told of a storey between that nobody has traced', () => {
+    const { spaces: rooms } = takeoff(model);
+    expect(rooms[0].boundaries.filter((b) => b.side === 'ceiling').map((b) => b.beyond)).toEqual([null]);
   });
 });
 

@@ -1,4 +1,6 @@
 import {
+  boxesTouch,
+  boxOfPoints,
   differenceOf,
   heightAt,
   outlineOf,
@@ -41,7 +43,9 @@ export function upToRoof(
 ): Block[] {
   const blocks: Block[] = [];
   let free: Polygon[] = [polygon];
+  const box = boxOfPoints(polygon[0]);
   for (const { ring, underside } of covers) {
+    if (!boxesTouch(box, boxOfPoints(ring))) continue;
     const here = free.flatMap((part) => sharedBy(part, [ring]));
     if (here.length === 0) continue;
     for (const part of here) {

@@ -27,17 +27,21 @@ export type Wind = (typeof WINDS)[number];
 
 /** A side of a room: areas in square metres. */
 export interface BoundaryRow {
+  /** Floors and ceilings are told by the takeoff of all storeys together: see levelSides. */
+  side: 'wall' | 'floor' | 'ceiling';
   /** The wind to which it looks from inside; null where no north arrow says where north is. */
   facing: Wind | null;
-  /** 'outside', the name of the room beyond, or null where another wall stands behind. */
+  /** 'outside', 'ground', the name of the room beyond, or null where another wall stands behind or nobody has traced what lies there. */
   beyond: string | null;
-  /** Length of the inside face, millimetres. */ length: number;
+  /** Is the room beyond one that is not heated? */
+  unheated: boolean;
+  /** Length of the inside face, millimetres; 0 of a floor. */ length: number;
   gross: number;
   /** Without its openings. */ net: number;
   glazing: number;
   doors: number;
-  wall: string;
-  /** Thickness of the wall, millimetres. */ thickness: number;
+  wall: string | null;
+  /** Thickness of the wall, millimetres. */ thickness: number | null;
 }
 
 /** A room that walls enclose: lengths in millimetres, areas in square metres, the volume in cubic metres. */
@@ -45,6 +49,7 @@ export interface SpaceRow {
   /** Of the room that was made of it; null where none was. */ id: string | null;
   /** Of the room, or by the words that stand in it in the trace; else "Room 1", "Room 2" … of its storey. */ name: string;
   number: string;
+  /** Is it said not to be heated? */ unheated: boolean;
   /** What the sheet prints there, square metres. */ printed: number | null;
   storey: string;
   /** By the inside faces, without walls that stand free in it; and with them. */ area: number;
@@ -71,10 +76,6 @@ interface Face {
   to: number;
 }
 
-/** The rooms of a storey with their sides. */
-export const spacesOn = (model: Model, storey: Storey, walls: readonly Wall[]): SpaceRow[] =>
-  countedRooms(model, storey, walls).map(({ row }) => row);
-
 /** The rooms of a storey, each as it lies and as it counts. */
 export function countedRooms(
   model: Model,
@@ -94,6 +95,7 @@ export function countedRooms(
       id: names[i].id,
       name: names[i].name,
       number: names[i].number,
+      unheated: names[i].unheated,
       printed: names[i].printed,
       storey: storey.name,
       area,
@@ -113,12 +115,18 @@ export function countedRooms(
   });
 }
 
+/** What a room is called, and what is said of it. */
+interface RoomName {
+  id: string | null;
+  name: string;
+  number: string;
+  unheated: boolean;
+  printed: number | null;
+  said: boolean;
+}
+
 /** What stands written in a room: a text of the trace, or the name of an area that lies there. */
-function namesOf(
-  model: Model,
-  storey: Storey,
-  regions: readonly Region[],
-): { id: string | null; name: string; number: string; printed: number | null; said: boolean }[] {
+function namesOf(model: Model, storey: Storey, regions: readonly Region[]): RoomName[] {
   const words: { at: Point; words: string }[] = [
     ...ofType(model, 'text')
       .filter((t) => t.planeId === storey.id)
@@ -135,6 +143,7 @@ function namesOf(
         id: space.id,
         name: space.name || space.number || `Room ${i + 1}`,
         number: space.number,
+        unheated: space.unheated ?? false,
         printed: space.printed === null ? null : space.printed / 1e6,
         said: space.name !== '' || space.number !== '',
       };
@@ -143,6 +152,7 @@ function namesOf(
       id: null,
       name: found?.words ?? `Room ${i + 1}`,
       number: '',
+      unheated: false,
       printed: null,
       said: found !== undefined,
     };
@@ -237,20 +247,27 @@ function without(span: Span, others: readonly Span[]): Span[] {
 const overlap = (a: Span, b: Span): Span => [Math.max(a[0], b[0]), Math.min(a[1], b[1])];
 const isSpan = ([from, to]: Span): boolean => to - from > LEAST_FACE;
 
+/** What lies beyond a stretch. */
+interface Beyond {
+  name: string | null;
+  unheated: boolean;
+}
+
 /** A face parted by what lies beyond its wall: rooms, other walls, outside. */
 function boundariesOf(
   face: Face,
   faces: readonly Face[],
-  names: readonly { name: string }[],
+  names: readonly RoomName[],
   standing: Standing,
   north: number | null,
 ): BoundaryRow[] {
   const own: Span = [face.from, face.to],
-    rows: [Span, string | null][] = [];
+    rows: [Span, Beyond][] = [];
   const opposite = faces.filter((f) => f.wall === face.wall && f.left !== face.left);
   for (const other of opposite) {
     const shared = overlap(own, [other.from, other.to]);
-    if (isSpan(shared)) rows.push([shared, names[other.room].name]);
+    if (isSpan(shared))
+      rows.push([shared, { name: names[other.room].name, unheated: names[other.room].unheated }]);
   }
   const covered = wallsBehind(face, standing);
   for (const rest of without(
@@ -258,8 +275,8 @@ function boundariesOf(
     rows.map(([span]) => span),
   )) {
     const open = without(rest, covered);
-    rows.push(...open.map((span): [Span, string | null] => [span, 'outside']));
-    rows.push(...without(rest, open).map((span): [Span, string | null] => [span, null]));
+    rows.push(...open.map((span): [Span, Beyond] => [span, { name: 'outside', unheated: false }]));
+    rows.push(...without(rest, open).map((span): [Span, Beyond] => [span, { name: null, unheated: false }]));
   }
   return rows.map(([span, beyond]) => rowOf(face, span, beyond, north));
 }
@@ -281,7 +298,7 @@ function wallsBehind({ wall, band, left, from, to }: Face, standing: Standing): 
 function rowOf(
   { wall, band, left }: Face,
   [from, to]: Span,
-  beyond: string | null,
+  beyond: Beyond,
   north: number | null,
 ): BoundaryRow {
   const gross = ((to - from) * wall.height) / 1e6;
@@ -297,8 +314,10 @@ function rowOf(
     else gaps += area;
   }
   return {
+    side: 'wall',
     facing: north === null ? null : windOf(band, left, north),
-    beyond,
+    beyond: beyond.name,
+    unheated: beyond.unheated,
     length: to - from,
     gross,
     net: gross - glazing - doors - gaps,

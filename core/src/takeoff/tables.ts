@@ -98,7 +98,11 @@ export function tablesFrom(counted: Takeoff): CountedTable[] {
         ['perimeter', 'length', (s) => s.perimeter],
         ['height', 'length', (s) => s.height],
         ['volume', 'volume', (s) => s.volume],
-        ['outside walls, net', 'area', (s) => sum(s.boundaries, (b) => (b.beyond === 'outside' ? b.net : 0))],
+        [
+          'outside walls, net',
+          'area',
+          (s) => sum(s.boundaries, (b) => (b.side === 'wall' && b.beyond === 'outside' ? b.net : 0)),
+        ],
         ['glazing', 'area', (s) => sum(s.boundaries, (b) => b.glazing)],
         ['assumed', 'text', (s) => listed(s.assumed)],
       ],
@@ -111,8 +115,9 @@ export function tablesFrom(counted: Takeoff): CountedTable[] {
       [
         ['room', 'text', (b) => b.room],
         ['storey', 'text', (b) => b.storey],
+        ['side', 'text', (b) => b.side],
         ['facing', 'text', (b) => b.facing],
-        ['beyond', 'text', (b) => b.beyond],
+        ['beyond', 'text', (b) => (b.unheated ? `${b.beyond}, unheated` : b.beyond)],
         ['length', 'length', (b) => b.length],
         ['gross', 'area', (b) => b.gross],
         ['net', 'area', (b) => b.net],
@@ -120,7 +125,7 @@ export function tablesFrom(counted: Takeoff): CountedTable[] {
         ['doors', 'area', (b) => b.doors],
         ['wall thickness', 'length', (b) => b.thickness],
       ],
-      { ids: (b) => [b.wall], storey: (b) => b.storey },
+      { ids: (b) => (b.wall === null ? [] : [b.wall]), storey: (b) => b.storey },
     ),
     table(
       'walls',

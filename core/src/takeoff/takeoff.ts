@@ -3,7 +3,8 @@ import { volumeOfAll, type Polygon } from '../geometry/index.ts';
 import { coversOver, wallBlocks, type Cover } from '../solids/index.ts';
 import { CUBIC_METRE, SQUARE_METRE } from './measures.ts';
 import { partsOf, type Parts } from './parts.ts';
-import { spacesOn, type SpaceRow } from './spaces.ts';
+import { levelSides } from './level-sides.ts';
+import { countedRooms, type SpaceRow } from './spaces.ts';
 import { faceOf } from './wall-face.ts';
 import {
   looseElements,
@@ -63,14 +64,18 @@ export interface Takeoff extends Parts {
 /** What has been traced of a building, counted. Walls are cut to those of their storey. */
 export function takeoff(model: Model): Takeoff {
   const walls: WallRow[] = [],
-    spaces: SpaceRow[] = [];
+    rooms: ReturnType<typeof countedRooms>[] = [];
   for (const storey of storeysOf(model)) {
     const here = wallsOn(model, storey),
       own = ownBodies(here, cutWalls(here)),
       covers = here.some((w) => w.underRoof) ? coversOver(model, storey) : [];
-    spaces.push(...spacesOn(model, storey, here));
+    rooms.push(countedRooms(model, storey, here));
     for (const wall of here) walls.push(wallRow(wall, storey, own.get(wall.id) ?? [], covers));
   }
+  const sides = levelSides(rooms),
+    spaces = rooms
+      .flat()
+      .map(({ row }): SpaceRow => ({ ...row, boundaries: [...row.boundaries, ...(sides.get(row) ?? [])] }));
   return {
     storeys: storeysOf(model).map((s) => ({
       name: s.name,

@@ -166,7 +166,11 @@ function writeStorey(
 
 /** Walls that have the outside behind a room of theirs. */
 const externalWalls = (rows: readonly SpaceRow[]): ReadonlySet<string> =>
-  new Set(rows.flatMap((r) => r.boundaries.filter((b) => b.beyond === 'outside').map((b) => b.wall)));
+  new Set(
+    rows.flatMap((r) =>
+      r.boundaries.flatMap((b) => (b.beyond === 'outside' && b.wall !== null ? [b.wall] : [])),
+    ),
+  );
 
 function writeBoundaries(
   scope: IfcScope,
@@ -175,7 +179,7 @@ function writeBoundaries(
   walls: ReadonlyMap<string, Ref>,
 ): void {
   row.boundaries.forEach((b, i) => {
-    const wall = walls.get(b.wall);
+    const wall = walls.get(b.wall ?? '');
     if (!wall) return;
     scope.file.add(
       'IFCRELSPACEBOUNDARY',

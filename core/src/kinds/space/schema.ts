@@ -13,5 +13,6 @@ const FIELDS = {
   number: note(),
   letters: positive(),
   printed: yup.number().strict().moreThan(0).max(LARGEST).nullable().defined(),
+  unheated: yup.boolean().strict().nullable().optional().default(undefined),
 } satisfies FieldsOf<Space>;
 export const SPACE_SCHEMA = yup.object(FIELDS);

@@ -14,6 +14,8 @@ export interface Space extends Drawn {
   letters: number;
   /** The area that the sheet prints there, square millimetres; null where it prints none. */
   printed: number | null;
+  /** Is it not heated? What is not said is taken to be. */
+  unheated?: boolean | null;
 }
 
 /** Lines of what is written of it, without its area. */

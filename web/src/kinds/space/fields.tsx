@@ -1,6 +1,8 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useEffect, useState } from 'react';
@@ -77,6 +79,18 @@ export function SpaceFields({ chosen: spaces }: { chosen: readonly Space[] }) {
         {field('name', 'Name')}
         {field('number', 'Number')}
       </Box>
+      <FormControlLabel
+        control={
+          <Checkbox
+            size="small"
+            checked={only.unheated ?? false}
+            onChange={(e) =>
+              session.do(setFields(only, { unheated: e.target.checked }), 'Say whether a room is heated')
+            }
+          />
+        }
+        label="not heated"
+      />
       <Typography data-testid="room-area">{areaWords()}</Typography>
       {room && only.printed !== null && (
         <Typography sx={{ color: differs ? 'differs' : 'known' }}>
