@@ -85,7 +85,7 @@ describe('calque deliver', () => {
     expect(deliver('--to', 'xlsx', '-o', xlsx).status).toBe(0);
     expect(readFileSync(xlsx).subarray(0, 2).toString()).toBe('PK');
     const pdf = join(folder, 'out.pdf');
-    expect(deliver('--to', 'pdf', '--scale', '1:100', '-o', pdf).status).toBe(0);
+    expect(deliver('--to', 'pdf', '--scale', '1:20000', '-o', pdf).status).toBe(0);
     expect(readFileSync(pdf).subarray(0, 5).toString()).toBe('%PDF-');
     expect(deliver('--to', 'pdf', '--scale', '1:1', '-o', pdf)).toMatchObject({ status: 2 });
     expect(deliver('--to', 'pdf', '--scale', '1:1', '-o', pdf).err).toContain('does not fit');
