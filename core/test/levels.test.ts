@@ -19,7 +19,6 @@ describe('the figure of a level mark', () => {
     ['+11\'-4 1/2"', 11 * 304.8 + 4.5 * 25.4],
     ['T.O.S. 12\'-0"', 12 * 304.8],
     ['+ 3,450', 3450],
-    ['3.450', 3450],
     ['+3.45 m', 3450],
     ['+1 250', 1250],
   ])('%s', (text, mm) => expect(parseLevel(text)).toBeCloseTo(mm, 9));
@@ -29,6 +28,7 @@ describe('the figure of a level mark', () => {
     '900',
     '900 x 2100',
     '3.4567',
+    '3.450',
     'A-101',
     '+',
     'FFL',

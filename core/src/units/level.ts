@@ -6,8 +6,8 @@ const BEFORE =
 
 /**
  * The height that the figure of a level mark says, millimetres: "+3,450" and "RL 18.450" are metres, for they have two or three
- * decimals; "+2700" is millimetres; "+11'-4 1/2\"" feet and inches. Null for what is no level: a plain figure needs a sign, decimals or
- * a word before it.
+ * decimals; "+2700" is millimetres; "+11'-4 1/2\"" feet and inches. Null for what is no level: a figure without a sign or a word before it
+ * may be any dimension.
  */
 export function parseLevel(text: string): number | null {
   const plain = text
@@ -19,28 +19,25 @@ export function parseLevel(text: string): number | null {
     sign = /^[+±-]/.exec(rest)?.[0] ?? '',
     figure = rest.slice(sign.length).trim();
   if (figure === '' || figure.length > LONGEST) return null;
-  const isSaid = sign !== '' || worded !== '',
-    value = /['"′″]|\b(?:mm|cm|m|ft|in)\.?$/i.test(figure)
-      ? lengthOf(figure, isSaid)
-      : bareLevel(figure, isSaid);
+  if (sign === '' && worded === '') return null;
+  const value = /['"′″]|\b(?:mm|cm|m|ft|in)\.?$/i.test(figure) ? lengthOf(figure) : bareLevel(figure);
   return value === null ? null : (sign === '-' ? -1 : 1) * value;
 }
 
-/** A figure with its unit: a length that a sign or a word makes a level. */
-function lengthOf(figure: string, isSaid: boolean): number | null {
+/** A figure with its unit. */
+function lengthOf(figure: string): number | null {
   const length = parseLength(figure, 'mm');
-  return length.ok && isSaid ? length.mm : null;
+  return length.ok ? length.mm : null;
 }
 
 /** A figure without a unit: metres where it has decimals, else millimetres. */
-function bareLevel(figure: string, isSaid: boolean): number | null {
+function bareLevel(figure: string): number | null {
   if (!/^[\d.,\s]+$/.test(figure)) return null;
   const decimals = /[.,](\d+)$/.exec(figure)?.[1].length ?? 0,
     // A comma with three figures behind it is a decimal one here: levels are told in metres.
     value = /^\d+[.,]\d+$/.test(figure) ? Number(figure.replace(',', '.')) : parseNumber(figure);
-  if (value === null) return null;
-  if (decimals === 0) return isSaid ? value : null;
-  return decimals > 3 || (!isSaid && decimals < 2) ? null : value * 1000;
+  if (value === null || decimals > 3) return null;
+  return decimals === 0 ? value : value * 1000;
 }
 
 /** Longer texts are no figures. */

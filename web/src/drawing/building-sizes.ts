@@ -7,8 +7,8 @@ interface BuildingSizes {
   column: { width: number; depth: number; diameter: number };
   roof: { pitch: number; overhang: number; thickness: number };
   stair: { width: number; thickness: number };
-  /** Which of these a person has said. */
-  said: readonly (SlabMeasure | RoofMeasure)[];
+  /** Which of these a person has said: a thickness said of slabs says nothing of roofs. */
+  said: { slab: readonly SlabMeasure[]; roof: readonly RoofMeasure[] };
 }
 
 export const useBuildingSizes = create<BuildingSizes>(() => ({
@@ -16,5 +16,5 @@ export const useBuildingSizes = create<BuildingSizes>(() => ({
   column: { width: 300, depth: 300, diameter: 300 },
   roof: { pitch: Math.PI / 6, overhang: 0, thickness: 200 },
   stair: { width: 1000, thickness: 150 },
-  said: [],
+  said: { slab: [], roof: [] },
 }));

@@ -9,12 +9,14 @@ import { CheckPanel } from '@/stages/check/panel';
 import { DeliverPanel } from '@/stages/deliver/panel';
 import { SheetsPanel } from '@/stages/sheets/panel';
 import { TracePanel } from '@/stages/trace/panel';
-import { ownerId, storeysOf } from '@calque/core/model';
+import { isTraced, ownerId } from '@calque/core/model';
 import type { Table } from '@/table/table';
 import { traceTally } from '@/project/trace-words';
 import { useProject, useSession } from '@/project/context';
 import { useTable, useTableState } from '@/table/context';
 import { CommandSearch } from './command-search';
+import { useBuildingSizes } from '@/drawing/building-sizes';
+import { useSpaceState } from '@/space/state';
 import { RegistryContext, useKeyOf } from '@/commands/context';
 import { MarkButton } from '@/ui/icon-button';
 import { IconChevronLeft, IconChevronRight } from '@tabler/icons-react';
@@ -114,6 +116,14 @@ export function Workbench() {
       bottom: RULER + ledge,
     });
   }, [table, stackOpen, cardOpen, ledge]);
+  // Another project begins with everything in sight, whole, and with sizes that nobody has said.
+  useEffect(
+    () => () => {
+      useSpaceState.setState(useSpaceState.getInitialState());
+      useBuildingSizes.setState(useBuildingSizes.getInitialState());
+    },
+    [],
+  );
   // The first view is fitted after the insets are known.
   useEffect(() => table.showAll(), [table]);
 
@@ -188,7 +198,7 @@ export function Workbench() {
         {counting && !inSpace && (
           <TakeoffView
             bottom={RULER}
-            onShow={(ids, storey) => showCounted(table, ids, storey)}
+            onShow={(ids) => showCounted(table, ids)}
             onClose={() => setCounting(false)}
           />
         )}
@@ -207,13 +217,14 @@ export function Workbench() {
   );
 }
 
-/** Goes to the storey where elements lie, and selects them. */
-function showCounted(table: Table, ids: readonly string[], storey: string): void {
+/** Goes to where elements lie, and selects them. */
+function showCounted(table: Table, ids: readonly string[]): void {
   const { model } = table.session.state,
-    plane = storeysOf(model).find((s) => s.name === storey);
-  if (plane && plane.id !== table.state.getState().planeId)
-    goToPlane(table, plane.id, stackOf(model, plane.id)[0]?.id);
-  table.setSelection([...new Set(ids.map(ownerId))]);
+    owners = [...new Set(ids.map(ownerId))],
+    first = model.get(owners[0]);
+  if (first && isTraced(first) && first.planeId !== table.state.getState().planeId)
+    goToPlane(table, first.planeId, stackOf(model, first.planeId)[0]?.id);
+  table.setSelection(owners);
 }
 
 /** What the second of two strokes may be. */

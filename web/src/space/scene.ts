@@ -84,12 +84,12 @@ export const ringOf = (u: Underlay): Point[] => cropRing(u).map((p) => applyTran
 export const cornersOfPlanes = (planes: readonly ScenePlane[]): ModelPoint[] =>
   planes.flatMap(({ plane, box }) => boxRing(box).map((p) => worldFromPlane(frameOf(plane), p)));
 
-/** The nearest plane on a ray, within what is shown of it, and how far along; null where none is. */
+/** The nearest plane on a ray, within what is shown of it; null where none is. */
 export function planeOnRay(
   planes: readonly ScenePlane[],
   from: ModelPoint,
   direction: ModelPoint,
-): { plane: PlaneEntity; far: number } | null {
+): PlaneEntity | null {
   let best: { plane: PlaneEntity; far: number } | null = null;
   for (const { plane, box } of planes) {
     const frame = frameOf(plane),
@@ -99,5 +99,5 @@ export function planeOnRay(
       far = Math.hypot(x - from[0], y - from[1], z - from[2]);
     if (!best || far < best.far) best = { plane, far };
   }
-  return best;
+  return best?.plane ?? null;
 }

@@ -98,6 +98,8 @@ export class SheetPicture {
 
   /** Is its picture finer than so many pixels along its longest side? Else it is drawn anew. Says whether it was. */
   sharpen(pixels: number): boolean {
+    // Seen edge on, or from within, it has no size.
+    if (!Number.isFinite(pixels)) return false;
     const wanted = Math.min(
       MOST_PIXELS,
       Math.max(USUAL_PIXELS, 2 ** Math.ceil(Math.log2(Math.max(1, pixels)))),

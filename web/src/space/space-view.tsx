@@ -11,10 +11,12 @@ import { minus3, type ModelPoint } from '@calque/core/geometry';
 import {
   elementWords,
   get,
-  looseElements,
+  isTraced,
+  looseOf,
   ofType,
   ownerId,
   planeOf,
+  shownOf,
   storeysOf,
   type Loose,
   type Model,
@@ -337,8 +339,12 @@ function solidsChosen({ scene }: Solids, wanted: ReadonlySet<string>): string[] 
   );
 }
 
-const elementIn = (model: Model, id: string): Loose | null =>
-  looseElements(model).find((e) => e.id === id) ?? null;
+/** An element by its id, or by its own within a placed group. */
+function elementIn(model: Model, id: string): Loose | null {
+  const owner = model.get(ownerId(id));
+  if (!owner || !isTraced(owner)) return null;
+  return looseOf(shownOf(owner, model)).find((e) => e.id === id) ?? null;
+}
 
 function Chosen({
   model,

@@ -32,15 +32,16 @@ import { SOLID_COLOURS } from './colours';
 import { cornersOfPlanes, planeOnRay, ringOf, type ScenePlane } from './scene';
 import { SheetPicture } from './sheet-picture';
 
-/** Half the angle that the view takes in, seen as by an eye, degrees. */
+/** The angle that the view takes in from foot to top, seen as by an eye, degrees. */
 const ANGLE = 32;
 /** Room around what is fitted. */
 const MARGIN = 1.12;
 /** While it is turned fewer pixels are drawn, where each frame takes longer than this, milliseconds. */
 const SLOW_MS = 30,
-  COARSE = 0.5,
-  COARSEST = 0.33,
-  MOST_ENDS = 20000;
+  COARSE = 0.5;
+/** What has more ends of edges than this is turned without them, and coarser still. */
+const MOST_ENDS = 20000,
+  COARSEST = 0.33;
 /** Less than this between the cards is no room: they lie over the picture, CSS pixels. */
 const LEAST_FREE = 300;
 /** So near to an edge's end (CSS pixels) a measuring pick is at it. */
@@ -155,11 +156,9 @@ export class SpaceSurface {
     const moved = this.origin.map((v, i) => v - scene.origin[i]);
     this.origin = scene.origin;
     // What is looked at stays where it is, though it is told about another origin.
-    if (this.shown.length === 0 && moved.some((v) => v !== 0)) {
-      const by = new Vector3(...(moved as [number, number, number]));
-      this.camera.position.add(by);
-      this.controls.target.add(by);
-    }
+    const by = new Vector3(moved[0], moved[1], moved[2]);
+    this.camera.position.add(by);
+    this.controls.target.add(by);
     this.shown = scene.groups.map((group) => this.show(group));
     this.placeFlat();
     this.findCorners();
@@ -494,8 +493,8 @@ export class SpaceSurface {
   private setCoarse(coarse: boolean): void {
     this.coarse = coarse;
     this.renderer.setPixelRatio(this.ratio);
-    const ends = this.shown.reduce((n, { group }) => n + group.edges.length / 3, 0);
-    for (const { solid, edges } of this.shown) edges.visible = solid.visible && !(coarse && ends > MOST_ENDS);
+    const bare = coarse && this.isLarge;
+    for (const { solid, edges } of this.shown) edges.visible = solid.visible && !bare;
   }
 
   /** Has it more edges than can be drawn while it is turned? */
@@ -573,8 +572,8 @@ export class SpaceSurface {
         [origin.x + ox, origin.y + oy, origin.z + oz],
         [direction.x, direction.y, direction.z],
       );
-    if (!hit || (plane && plane.plane.type === 'plane' && plane.far < hit.distance))
-      return { element: null, plane: plane?.plane ?? null };
+    // An upright plane with its sheet often stands before what it shows: what is solid is meant.
+    if (!hit) return { element: null, plane };
     const group = hit.object.userData.group as SceneGroup,
       corner = (hit.faceIndex ?? 0) * 3,
       element = group.elements.find((e) => corner >= e.triangles[0] && corner < e.triangles[1])!;

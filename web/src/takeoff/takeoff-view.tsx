@@ -21,8 +21,8 @@ import { barsOf, SumsChart } from './sums-chart';
 interface Props {
   /** Room that lies below it, CSS pixels. */
   bottom: number;
-  /** Shows elements on the drawing, on the storey of that name. */
-  onShow(ids: readonly string[], storey: string): void;
+  /** Shows elements on the drawing, where they lie. */
+  onShow(ids: readonly string[]): void;
   onClose(): void;
 }
 
@@ -190,8 +190,8 @@ function Grid({
       hideFooter={rows.length <= 100}
       disableColumnSelector
       onRowClick={({ id }) => {
-        const { ids, storey } = table.rows[Number(id)];
-        if (ids.length > 0) onShow(ids, storey);
+        const { ids } = table.rows[Number(id)];
+        if (ids.length > 0) onShow(ids);
       }}
       sx={{ flex: 1, minWidth: 0, border: 0, '& .MuiDataGrid-row': { cursor: 'pointer' } }}
     />

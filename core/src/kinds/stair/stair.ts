@@ -1,8 +1,9 @@
 import { applyTransform, determinant, lengthOfPieces, meanScale, type Block } from '../../geometry/index.ts';
-import { heldPoints, isOnePoint, pairOf, type Drawn } from '../drawn.ts';
+import type { Drawn } from '../drawn.ts';
 import { shapeOfPiece, type Shape } from '../flat-shape.ts';
 import { NO_EDGES, NO_FRAME, type Kind } from '../kind.ts';
 import { boxOfPieces } from '../path/path.ts';
+import { straightKind } from '../straight.ts';
 import { risersOf, stairLines, stairOutline, stairParts, type Steps } from './steps.ts';
 
 /** A stair of straight flights; millimetres. */
@@ -14,6 +15,8 @@ export interface Stair extends Drawn, Steps {
 const piecesOf = (e: Stair) => stairLines(e);
 
 const OTHER_SIDE = { left: 'right', right: 'left' } as const;
+
+const ENDS = straightKind<Stair>();
 
 export const STAIR: Kind<Stair> = {
   word: () => 'stair',
@@ -29,7 +32,7 @@ export const STAIR: Kind<Stair> = {
   length: (e) => lengthOfPieces(piecesOf(e)),
   frame: NO_FRAME,
   inside: (e) => [stairOutline(e)],
-  grips: (e) => [e.from, e.to],
+  grips: ENDS.grips,
   joints: () => [],
   ends: () => null,
   edges: NO_EDGES,
@@ -56,16 +59,6 @@ export const STAIR: Kind<Stair> = {
       }),
     };
   },
-  withGrip: (e, grip, to) => {
-    const moved = grip === 0 ? { ...e, from: pairOf(to) } : { ...e, to: pairOf(to) };
-    return isOnePoint(moved.from, moved.to) ? null : moved;
-  },
-  stretched: (e, holds, by) => {
-    const {
-      points: [from, to],
-      moved,
-    } = heldPoints([e.from, e.to], holds, by);
-    if (!moved) return e;
-    return isOnePoint(from, to) ? null : { ...e, from, to };
-  },
+  withGrip: ENDS.withGrip,
+  stretched: ENDS.stretched,
 };

@@ -2,9 +2,7 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { useState } from 'react';
 import {
   GABLE,
   group,
@@ -20,6 +18,7 @@ import { useFromModel, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { AssumedRow } from '@/ui/assumed-row';
 import { TWO_COLUMNS } from '@/ui/columns';
+import { FigureField } from '@/ui/figure-field';
 import { LengthField } from '@/ui/length-field';
 import { shared } from '@/ui/shared-value';
 
@@ -40,7 +39,10 @@ export function RoofFields({ chosen: roofs }: { chosen: readonly Roof[] }) {
       label,
     );
   const keep = (roof: Partial<{ pitch: number; overhang: number; thickness: number }>, said: RoofMeasure) =>
-    useBuildingSizes.setState((s) => ({ roof: { ...s.roof, ...roof }, said: [...s.said, said] }));
+    useBuildingSizes.setState((s) => ({
+      roof: { ...s.roof, ...roof },
+      said: { ...s.said, roof: [...s.said.roof, said] },
+    }));
   const shapes = roofs.map(roofShape),
     area = shapes
       .flatMap((s) => ('why' in s ? [] : s.faces))
@@ -147,40 +149,16 @@ function Sides({ roof }: { roof: Roof }) {
 }
 
 /** A pitch in degrees: 0 for a flat roof, below 90. */
-function PitchField({
-  label,
-  value,
-  onChange,
-}: {
-  label: string;
-  value: number | null;
-  onChange(radians: number): void;
-}) {
-  const [text, setText] = useState<string | null>(null);
-  const radians = text === null ? null : parseAngle(text),
-    isBad =
-      text !== null &&
-      text.trim() !== '' &&
-      (radians === null || radians < 0 || radians >= (Math.PI / 180) * 89);
-  const take = () => {
-    if (radians !== null && !isBad && radians !== value) onChange(radians);
-    setText(null);
-  };
+function PitchField(props: { label: string; value: number | null; onChange(radians: number): void }) {
   return (
-    <TextField
-      label={label}
-      value={text ?? (value === null ? '' : formatNumber(value * DEGREES, 2))}
-      placeholder={value === null ? 'several' : undefined}
-      error={isBad}
-      helperText={isBad ? 'From 0 (flat) to below 89 degrees.' : undefined}
-      onChange={(e) => setText(e.target.value)}
-      onBlur={take}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter') take();
-        if (e.key === 'Escape') setText(null);
+    <FigureField
+      {...props}
+      shown={(radians) => formatNumber(radians * DEGREES, 2)}
+      read={(text) => {
+        const radians = parseAngle(text);
+        return radians !== null && radians >= 0 && radians < 89 / DEGREES ? radians : null;
       }}
-      slotProps={{ inputLabel: { shrink: true } }}
-      sx={{ width: 110 }}
+      wrong="From 0 (flat) to below 89 degrees."
     />
   );
 }

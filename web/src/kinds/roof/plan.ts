@@ -46,7 +46,7 @@ function roofOf(table: Table, points: readonly Point[], form: RoofForm): Shape &
     eaves: (storey?.height ?? USUAL_STOREY_HEIGHT) + roof.thickness,
     overhang: roof.overhang,
     thickness: roof.thickness,
-    assumed: measures.filter((m) => !(said as readonly string[]).includes(m)),
+    assumed: measures.filter((m) => !said.roof.includes(m)),
   };
 }
 
@@ -101,7 +101,7 @@ export function roofOverWalls(table: Table): void {
     return;
   }
   const roofs = outlines.map((ring) => elementOf(table, roofOf(table, ring, 'hipped'), sourceOf(table, [])));
-  const under = walls.filter((w) => !w.underRoof && !w.id.includes('/') && isOwn(table, w));
+  const under = walls.filter((w) => !w.underRoof && isOwn(table, w));
   const done = table.session.do(
     group([
       ...roofs.map((entity): Change => ({ type: 'add', entity })),

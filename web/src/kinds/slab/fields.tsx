@@ -29,7 +29,10 @@ export function SlabFields({ chosen: slabs }: { chosen: readonly Slab[] }) {
           label="Thickness"
           value={shared(slabs, (s) => s.thickness)}
           onChange={(thickness) => {
-            useBuildingSizes.setState(({ said }) => ({ slab: { thickness }, said: [...said, 'thickness'] }));
+            useBuildingSizes.setState(({ said }) => ({
+              slab: { thickness },
+              said: { ...said, slab: ['thickness'] },
+            }));
             set(
               (s) => ({ thickness, assumed: without(s.assumed, 'thickness') }),
               'Change the thickness of a slab',

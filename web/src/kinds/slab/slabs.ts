@@ -23,7 +23,7 @@ export function slabOf(rings: OutlineRing[]): Shape & { type: 'slab' } {
     rings,
     thickness: slab.thickness,
     top: 0,
-    assumed: said.includes('thickness') ? ['top'] : ['thickness', 'top'],
+    assumed: said.slab.includes('thickness') ? ['top'] : ['thickness', 'top'],
   };
 }
 

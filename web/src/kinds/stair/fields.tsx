@@ -2,9 +2,8 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import {
   group,
   pairOf,
@@ -25,6 +24,7 @@ import { useFromModel, useProject, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { AssumedRow } from '@/ui/assumed-row';
 import { TWO_COLUMNS } from '@/ui/columns';
+import { FigureField } from '@/ui/figure-field';
 import { LengthField } from '@/ui/length-field';
 import { shared } from '@/ui/shared-value';
 
@@ -129,37 +129,16 @@ function HoleAbove({ stair }: { stair: Stair }) {
   );
 }
 
-function RisersField({
-  label,
-  value,
-  onChange,
-}: {
-  label: string;
-  value: number | null;
-  onChange(risers: number): void;
-}) {
-  const [text, setText] = useState<string | null>(null);
-  const n = text === null ? null : Number(text),
-    isBad = n !== null && text !== '' && !(Number.isInteger(n) && n >= 2 && n <= 200);
-  const take = () => {
-    if (n !== null && text !== '' && !isBad && n !== value) onChange(n);
-    setText(null);
-  };
+function RisersField(props: { label: string; value: number | null; onChange(risers: number): void }) {
   return (
-    <TextField
-      label={label}
-      value={text ?? value ?? ''}
-      placeholder={value === null ? 'several' : undefined}
-      error={isBad}
-      helperText={isBad ? 'From 2 to 200.' : undefined}
-      onChange={(e) => setText(e.target.value)}
-      onBlur={take}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter') take();
-        if (e.key === 'Escape') setText(null);
+    <FigureField
+      {...props}
+      shown={String}
+      read={(text) => {
+        const n = Number(text);
+        return Number.isInteger(n) && n >= 2 && n <= 200 ? n : null;
       }}
-      slotProps={{ inputLabel: { shrink: true } }}
-      sx={{ width: 120 }}
+      wrong="From 2 to 200."
     />
   );
 }

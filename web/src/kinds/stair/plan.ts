@@ -30,7 +30,7 @@ function seen(table: Table, from: Point, to: Point): Treads | null {
   return treadsAlong(from, to, pieces);
 }
 
-/** From this floor to the next above; as high as the storey where there is none, which is assumed. */
+/** From this floor to the next above, or as high as the storey; assumed where that level comes from a height that nobody has confirmed. */
 function riseHere(table: Table): Pick<Stair, 'rise' | 'riseAssumed'> {
   const { model } = table.session.state,
     storey = get(model, 'storey', table.state.getState().planeId);
@@ -40,7 +40,7 @@ function riseHere(table: Table): Pick<Stair, 'rise' | 'riseAssumed'> {
     .filter((d) => d > 0)
     .sort((a, b) => a - b);
   return above.length > 0
-    ? { rise: above[0], riseAssumed: false }
+    ? { rise: above[0], riseAssumed: storey.heightAssumed && above[0] === storey.height }
     : { rise: storey.height, riseAssumed: storey.heightAssumed };
 }
 

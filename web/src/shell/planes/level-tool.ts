@@ -1,6 +1,7 @@
 import { boxRing, worldFromPlane, type Point } from '@calque/core/geometry';
 import {
   groundStorey,
+  ofType,
   planeOf,
   setFields,
   storeysOf,
@@ -33,11 +34,14 @@ export interface LevelSeen {
 
 export function levelAt(table: Table, at: Point): LevelSeen | null {
   const { model } = table.session.state,
-    { planeId, view } = table.state.getState(),
+    { planeId } = table.state.getState(),
     plane = planeOf(model, planeId);
   if (!plane || plane.type === 'storey') return null;
   const [, , measured] = worldFromPlane(frameOf(plane), at),
-    reach = Math.max(NEAR_ON_PAPER * 100, 60 / view.scale);
+    scales = ofType(model, 'underlay')
+      .filter((u) => u.planeId === planeId && u.visible)
+      .map((u) => Math.hypot(u.placement[0], u.placement[1])),
+    reach = (NEAR_ON_PAPER / POINT) * Math.max(0, ...scales);
   const texts = textsWithin(
     table,
     planeId,

@@ -1,5 +1,6 @@
 import { useLately } from '@/commands/lately';
 import { useFloating } from '@/commands/floating';
+import { useBuildingSizes } from '@/drawing/building-sizes';
 import { useTraceState } from '@/drawing/state';
 import { useOpeningFigures } from '@/kinds/wall/opening-figures';
 import { useLastMeasured } from '@/project/last-measured';
@@ -26,6 +27,7 @@ const REMEMBERED: readonly Kept[] = [
   useConvert,
   useNudge,
   useOpeningFigures,
+  useBuildingSizes,
 ] as unknown as readonly Kept[];
 
 /** Begins with what tools remember at first; what is returned puts all back as it was. */
