@@ -23,6 +23,9 @@ import {
   subtractIntervals,
   transformBox,
   translation,
+  cleanRing,
+  partedAtPinches,
+  type Ring,
   unionOf,
   type Cubic,
   type Interval,
@@ -201,6 +204,47 @@ describe('unions', () => {
   it('has no corners where there are none', () =>
     expect(unionOf([boxRing([0, 0, 5, 5]), boxRing([5, 0, 9, 5])])[0][0]).toHaveLength(4));
   it('of nothing is nothing', () => expect(unionOf([])).toEqual([]));
+  it('a spike of no width is dropped, wherever its ring begins', () => {
+    const ring: [number, number][] = [
+      [0, 0],
+      [900, 0],
+      [900, 300],
+      [400, 300],
+      [400, 1200],
+      [400 + 1e-7, 300],
+      [0, 300],
+    ];
+    for (let first = 0; first < ring.length; first++)
+      expect(cleanRing([...ring.slice(first), ...ring.slice(0, first)])).toHaveLength(4);
+  });
+  it('a ring that comes back upon itself along a line is two, each with its hole', () => {
+    const hole = (x: number): Ring => [...boxRing([x, 100, x + 100, 200])].reverse();
+    const parts = partedAtPinches([
+      [
+        [0, 0],
+        [300, 0],
+        [300, 300],
+        [500, 300],
+        [500, 0],
+        [800, 0],
+        [800, 600],
+        [500, 600],
+        [500, 300],
+        [300, 300],
+        [300, 600],
+        [0, 600],
+      ],
+      hole(600),
+      hole(100),
+    ]);
+    expect(parts).toHaveLength(2);
+    for (const part of parts) {
+      expect(part).toHaveLength(2);
+      expect(area([part])).toBe(300 * 600 - 100 * 100);
+    }
+    const plain = [boxRing([0, 0, 9, 9]), hole(3)];
+    expect(partedAtPinches(plain)).toEqual([plain]);
+  });
   it('is never smaller than its largest part nor larger than all together', () => {
     const box = fc.tuple(
       fc.integer({ min: 0, max: 50 }),

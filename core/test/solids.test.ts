@@ -97,6 +97,29 @@ describe('a wall as a solid', () => {
           ),
       )
       .filter((walls) => walls.length > 0);
+    // The mitre of one lies along a face of another: what is left of that one hangs together by a strip of no width.
+    const strip = [
+      wall('w0', [4500, 9000], [3000, 1500], { thickness: 300 }),
+      wall('w1', [0, 4500], [7500, 4500], { thickness: 100, alignment: 'right' }),
+      wall('w2', [3000, 9000], [9000, 3000], { thickness: 100, alignment: 'left' }),
+    ];
+    // Two that share a line in opposite directions: the mitre of one is a spike of no width.
+    const spike = [
+      wall('w0', [1500, 4500], [0, 9000], { thickness: 140, alignment: 'left' }),
+      wall('w1', [0, 9000], [1500, 4500], { thickness: 200 }),
+    ];
+    // Mitres that cross one another, at a wall shorter than they are wide.
+    const short = [
+      wall('w0', [7500, 3000], [0, 0], { thickness: 100 }),
+      wall('w1', [7500, 3000], [9000, 3000], { thickness: 300, alignment: 'right' }),
+      wall('w2', [9000, 3000], [0, 7500], { thickness: 300, alignment: 'right' }),
+    ];
+    // Faces of two along one line, crossed by a third: a union of all at once loses a part.
+    const shared = [
+      wall('w0', [3000, 9000], [7500, 0], { thickness: 100, alignment: 'right' }),
+      wall('w1', [6000, 3000], [3000, 9000], { thickness: 100, alignment: 'left' }),
+      wall('w2', [7500, 7500], [4500, 4500], { thickness: 100, alignment: 'left' }),
+    ];
     fc.assert(
       fc.property(plan, (walls) => {
         const blocks = [...blocksOf(walls).values()].flat(),
@@ -109,7 +132,7 @@ describe('a wall as a solid', () => {
         for (const own of blocksOf(walls).values())
           expect(enclosedBy(meshOf(own))).toBeCloseTo(volumeOfAll(own), -3);
       }),
-      { numRuns: 300 },
+      { numRuns: 300, examples: [strip, spike, short, shared].map((walls): [Wall[]] => [walls]) },
     );
   });
 });

@@ -2,6 +2,7 @@ import Flatbush from 'flatbush';
 import {
   boxOfPoints,
   cleanRing,
+  crossesItself,
   differenceOf,
   makeRegion,
   regionContains,
@@ -91,6 +92,8 @@ function placesInOrder(after: readonly (readonly number[])[]): number[] {
 
 /** A body with its wedges, without what others have of it. */
 function leftOf(rings: readonly Ring[], before: readonly Ring[]): Polygon[] {
-  const whole: Polygon[] = rings.length === 1 ? [[cleanRing(rings[0])]] : unionOf(rings);
+  // The mitres of a wall shorter than it is thick cross one another.
+  const whole: Polygon[] =
+    rings.length === 1 && !crossesItself(rings[0]) ? [[cleanRing(rings[0])]] : unionOf(rings);
   return before.length === 0 ? whole : whole.flatMap((polygon) => differenceOf(polygon, before));
 }

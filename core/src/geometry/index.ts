@@ -4,6 +4,7 @@ export * from './side.ts';
 export * from './polygons.ts';
 export * from './arcs.ts';
 export * from './bezier.ts';
+export * from './pinches.ts';
 export * from './union.ts';
 export * from './groups.ts';
 export * from './similarity.ts';
