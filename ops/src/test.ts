@@ -26,7 +26,8 @@ export async function test(): Promise<void> {
   process.env.TMPDIR = temporary;
   // When all that writes there has ended.
   process.on('exit', () => rmSync(temporary, { recursive: true, force: true, maxRetries: 3 }));
-  const tally: Tally = { passed: 0, failed: 0 };
+  const tally: Tally = { passed: 0, failed: 0 },
+    failures: string[] = [];
   const bin = (name: string) => join(root, 'node_modules/.bin', name);
   const step = async (
     name: string,
@@ -38,6 +39,7 @@ export async function test(): Promise<void> {
     console.log(`\n== ${name}`);
     const { status, output } = await runTee(program, args, env);
     const counted = count(output);
+    if (status !== 0) failures.push(`== ${name}\n${whatFailed(output)}`);
     // A step that failed without a failed test of its own (a crash, a lint error) counts as one.
     tally.passed += counted ? counted.passed : status === 0 ? 1 : 0;
     tally.failed += counted ? Math.max(counted.failed, status === 0 ? 0 : 1) : status === 0 ? 0 : 1;
@@ -53,8 +55,11 @@ export async function test(): Promise<void> {
     built = false;
     tally.failed++;
     console.error(error instanceof Error ? error.message : error);
+    failures.push('== build');
   }
   if (built) await interfaceTests(step, bin);
+  // A log is often read from its end.
+  if (failures.length > 0) console.log(`\nWhat failed:\n${failures.join('\n')}`);
   console.log(`\n${tally.passed} passed, ${tally.failed} failed`);
   await endAll(tally.failed === 0 ? 0 : 1);
 }
@@ -108,22 +113,37 @@ async function interfaceTests(
   await clean();
 }
 
+const SHOWN_LINES = 40;
+
+/** The lines that name failed tests and say why; the last lines where none does. */
+function whatFailed(output: string): string {
+  const lines = plain(output).split('\n'),
+    named = lines.filter((line) =>
+      /^\s*(FAIL |\[?\w*Error|✘|Counterexample|\{ seed:|Test timeout)/.test(line),
+    );
+  return (named.length > 0 ? [...new Set(named)].slice(0, SHOWN_LINES) : lines.slice(-SHOWN_LINES))
+    .map((line) => line.slice(0, 400))
+    .join('\n');
+}
+
+const plain = (output: string) => output.replace(/\u001b\[[0-9;]*m/g, '');
+
 function numberBefore(output: string, word: RegExp): number {
   return [...output.matchAll(word)].reduce((sum, m) => sum + Number(m[1]), 0);
 }
 
 /** "Tests  2 failed | 40 passed (42)", with the colours taken out. */
 function countVitest(output: string): Tally | null {
-  const line = /^\s*Tests\s+(.*)$/m.exec(output.replace(/\u001b\[[0-9;]*m/g, ''))?.[1];
+  const line = /^\s*Tests\s+(.*)$/m.exec(plain(output))?.[1];
   return line === undefined
     ? null
     : { passed: numberBefore(line, /(\d+) passed/g), failed: numberBefore(line, /(\d+) failed/g) };
 }
 
 function countPlaywright(output: string): Tally | null {
-  const plain = output.replace(/\u001b\[[0-9;]*m/g, '');
-  const passed = /^\s+(\d+) passed/m.exec(plain),
-    failed = /^\s+(\d+) failed/m.exec(plain);
+  const text = plain(output),
+    passed = /^\s+(\d+) passed/m.exec(text),
+    failed = /^\s+(\d+) failed/m.exec(text);
   return passed || failed ? { passed: Number(passed?.[1] ?? 0), failed: Number(failed?.[1] ?? 0) } : null;
 }
 
