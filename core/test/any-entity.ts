@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import type { Entity, Loose, Wall } from '@calque/core/model';
+import { LAYER_PURPOSES, type Entity, type Loose, type Wall } from '@calque/core/model';
 
 export const wall = (id: string, thickness = 100): Wall => ({
   type: 'wall',
@@ -71,6 +71,9 @@ const loose = fc.oneof(
     height: length,
     heightAssumed: flag,
     openings: fc.option(openings),
+    wallType: fc.option(id),
+    firstLayer: fc.option(fc.constantFrom('left', 'right')),
+    inset: fc.option(fc.constant(0)),
   }),
   fc.record({
     type: fc.constant('space'),
@@ -327,6 +330,15 @@ export const anyEntity = fc.oneof(
   }),
   fc.record({ type: fc.constant('look'), id, name: text, switches }),
   fc.record({ type: fc.constant('usualSize'), id, name: text, millimetres: length, spread: length }),
+  fc.record({
+    type: fc.constant('wallType'),
+    id,
+    name: text,
+    layers: fc.array(
+      fc.record({ material: text, purpose: fc.constantFrom(...LAYER_PURPOSES), thickness: length }),
+      { minLength: 1, maxLength: 3 },
+    ),
+  }),
   fc.record({ type: fc.constant('sheetName'), id, fileId: id, page, number: note, title: note }),
   fc.record({ type: fc.constant('tick'), id, fileId: id, page, annotation: fc.nat(100) }),
 ) as unknown as fc.Arbitrary<Entity>;

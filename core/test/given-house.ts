@@ -6,6 +6,7 @@ import {
   type Model,
   type Pair,
   type WallOpening,
+  type WallType,
 } from '@calque/core/model';
 import { base } from './given-elements.ts';
 import { wall } from './given-walls.ts';
@@ -36,15 +37,36 @@ export const rectangle = (x0: number, y0: number, x1: number, y1: number): Pair[
 ];
 export const ring = (points: Pair[]) => ({ points, bulges: points.map(() => 0) });
 
+/** Boards outside, studs, a lining inside: as thick as the outer walls of the boat store. */
+export const BOARDED: WallType = {
+  type: 'wallType',
+  id: 'boarded',
+  name: 'Boarded studs',
+  layers: [
+    { material: 'Larch boards', purpose: 'finish', thickness: 22 },
+    { material: 'Air', purpose: 'cavity', thickness: 38 },
+    { material: 'Studs', purpose: 'structure', thickness: 225 },
+    { material: 'Gypsum board', purpose: 'lining', thickness: 15 },
+  ],
+};
+
 /** A boat store of two rooms with a loft above: walls, openings, slabs, a column, a stair, a saddle roof, gables under it. */
 export const HOUSE: Entity[] = [
+  BOARDED,
   wall('south', [0, 0], [9000, 0], {
     thickness: 300,
     alignment: 'right',
+    wallType: BOARDED.id,
+    firstLayer: 'right',
     heightAssumed: true,
     openings: [door('d1', [1000, 0], [2000, 0], { assumed: ['head'] }), window('w1', [5000, 0], [6500, 0])],
   }),
-  wall('east', [9000, 0], [9000, 6000], { thickness: 300, alignment: 'right' }),
+  wall('east', [9000, 0], [9000, 6000], {
+    thickness: 300,
+    alignment: 'right',
+    wallType: BOARDED.id,
+    firstLayer: 'right',
+  }),
   wall('north', [9000, 6000], [0, 6000], {
     thickness: 300,
     alignment: 'right',

@@ -103,6 +103,9 @@ function withTexts(e: unknown, text: () => string, key = ''): unknown {
     'at',
     'hung',
     'opens',
+    'purpose',
+    'firstLayer',
+    'wallType',
     'assumed',
     'kinds',
   ];

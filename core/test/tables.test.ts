@@ -26,7 +26,8 @@ describe('tables of the takeoff', () => {
       ['rooms', 2],
       ['sides', counted.spaces.flatMap((s) => s.boundaries).length],
       ['walls', 7],
-      ['wall-sums', 3],
+      ['wall-sums', 4],
+      ['layers', 4],
       ['openings', 6],
       ['slabs', 1],
       ['roofs', 2],
@@ -42,7 +43,7 @@ describe('tables of the takeoff', () => {
       'loft-west',
     ]);
     expect(table('rooms').rows.map((r) => r.ids)).toContainEqual(['bay']);
-    expect(column('wall-sums', 'walls')).toEqual([4, 1, 2]);
+    expect(column('wall-sums', 'walls')).toEqual([2, 2, 1, 2]);
   });
   it('rooms and walls of a storey in plan are all that lies within its outside faces', () => {
     const [net] = column('storeys', 'floor area, net') as number[],

@@ -13,6 +13,7 @@ import {
   type Space,
   type Underlay,
   type Wall,
+  type WallType,
   type WallOpening,
   type WorkPlane,
 } from '@calque/core/model';
@@ -170,6 +171,7 @@ export function demoSteps(files: DemoFiles): { label: string; change: Change }[]
         check('k-hall', [14350, 6100], [23700, 6100], 9450),
       ]),
     },
+    { label: 'Add the wall type of the outer walls', change: add([OUTER_WALL]) },
     { label: 'Take the walls of the ground floor', change: add(tracedWalls(GROUND_WALLS, GROUND, tags)) },
     { label: 'Make 7 rooms', change: add(rooms()) },
     { label: 'Make a slab', change: add([slab('slab-ground', 'ground', ['thickness'])]) },
@@ -215,11 +217,33 @@ function tracedWalls(
     return {
       ...wall,
       ...more,
+      ...(wall.thickness === OUTER.wall && { wallType: OUTER_WALL.id, firstLayer: outsideOf(wall) }),
       planeId,
       openings: openingsIn(wall, drawn, tags),
       source: { underlayId, ends: 'snapped', thickness: 'measured' },
     };
   });
+}
+
+/** What the outer walls are of, from the outside inwards. */
+const OUTER_WALL: WallType = {
+  type: 'wallType',
+  id: 'outer-wall',
+  name: 'Outer wall, larch on studs',
+  layers: [
+    { material: 'Larch boards', purpose: 'finish', thickness: 22 },
+    { material: 'Battens and air', purpose: 'cavity', thickness: 38 },
+    { material: 'Wood fibre board', purpose: 'insulation', thickness: 60 },
+    { material: 'Studs and wool', purpose: 'structure', thickness: 165 },
+    { material: 'Gypsum board', purpose: 'lining', thickness: 15 },
+  ],
+};
+
+/** The side of an outer wall on which the middle of the building does not lie. */
+function outsideOf({ from: [x, y], to }: Pick<Wall, 'from' | 'to'>): 'left' | 'right' {
+  const middle = [OUTER.width / 2, OUTER.depth / 2],
+    turn = (to[0] - x) * (middle[1] - y) - (to[1] - y) * (middle[0] - x);
+  return turn > 0 ? 'right' : 'left';
 }
 
 /** What everything has that was made of what is traced. */

@@ -5,6 +5,7 @@ export * from './schedule.ts';
 export * from './traced-length.ts';
 export * from './opened.ts';
 export * from './opening-lines.ts';
+export * from './wall-layers.ts';
 export * from './read-opening.ts';
 export * from './gap-near.ts';
 export * from './rooms.ts';

@@ -13,17 +13,21 @@ export interface WallBand {
   uy: number;
 }
 
-/** Face distances of an alignment: the drawn line lies on the named face, or midway. */
+/** Face distances of an alignment: the drawn line lies on the named face or so deep behind it, or midway. */
 export function faceOffsets(
   thickness: number,
   alignment: Wall['alignment'],
+  inset = 0,
 ): { left: number; right: number } {
-  if (alignment === 'left') return { left: 0, right: thickness };
-  if (alignment === 'right') return { left: thickness, right: 0 };
+  if (alignment === 'left') return { left: inset, right: thickness - inset };
+  if (alignment === 'right') return { left: thickness - inset, right: inset };
   return { left: thickness / 2, right: thickness / 2 };
 }
 
-export function bandOf(wall: Pick<Wall, 'id' | 'from' | 'to' | 'thickness' | 'alignment'>): WallBand {
+/** What of a wall says where its faces lie. */
+export type WallLine = Pick<Wall, 'id' | 'from' | 'to' | 'thickness' | 'alignment' | 'inset'>;
+
+export function bandOf(wall: WallLine): WallBand {
   const dx = wall.to[0] - wall.from[0],
     dy = wall.to[1] - wall.from[1];
   const length = Math.hypot(dx, dy);
@@ -31,7 +35,7 @@ export function bandOf(wall: Pick<Wall, 'id' | 'from' | 'to' | 'thickness' | 'al
     id: wall.id,
     from: wall.from,
     to: wall.to,
-    ...faceOffsets(wall.thickness, wall.alignment),
+    ...faceOffsets(wall.thickness, wall.alignment, wall.inset ?? 0),
     length,
     ux: dx / length,
     uy: dy / length,
@@ -65,9 +69,7 @@ export interface OpeningInWall {
 }
 
 /** The openings that a wall still has, the first along it first: one beside its line or beyond its ends is none. */
-export function openingsOf(
-  wall: Pick<Wall, 'id' | 'from' | 'to' | 'thickness' | 'alignment' | 'openings'>,
-): OpeningInWall[] {
+export function openingsOf(wall: WallLine & Pick<Wall, 'openings'>): OpeningInWall[] {
   if (!wall.openings || wall.openings.length === 0) return [];
   const b = bandOf(wall),
     along = (p: Point) => (p[0] - b.from[0]) * b.ux + (p[1] - b.from[1]) * b.uy,

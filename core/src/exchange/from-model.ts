@@ -1,4 +1,4 @@
-import { joinWalls, linesOfOpenings } from '../building/index.ts';
+import { joinWalls, linesOfLayers, linesOfOpenings } from '../building/index.ts';
 import { shapeOfPiece } from '../kinds/flat-shape.ts';
 import {
   get,
@@ -22,6 +22,8 @@ const AXES: DrawingLayer = { name: 'Wall lines', colour: 0xd4451f, index: 1 };
 /** Leaves with their swings, and panes. */
 const DOORS: DrawingLayer = { name: 'Doors', colour: 0x2b7553, index: 3 },
   WINDOWS: DrawingLayer = { name: 'Windows', colour: 0x2456a6, index: 5 };
+/** Between the layers of built-up walls. */
+const LAYER_LINES: DrawingLayer = { name: 'Wall layers', colour: 0x6b7684, index: 8 };
 /** Length of a dash where a layer, not the element, says that its lines are dashed: 3 mm of paper at 1:50, millimetres. */
 const LAYER_DASH = 150;
 
@@ -45,7 +47,14 @@ export function drawingOfElements(model: Model, elements: readonly Loose[]): Dra
   const nameOf = (e: Traced): string => put(drawingLayer(model, e));
   const style: LengthStyle = settingsOf(model);
   const walls = elements.filter((e): e is Wall => e.type === 'wall');
-  const shapes: Shape[] = outlinesOf(walls, nameOf);
+  const shapes: Shape[] = [];
+  for (const members of joiningWalls(walls, nameOf)) {
+    const layer = nameOf(members[0]);
+    shapes.push(...joinWalls(members).outlines.map((rings): Shape => ({ kind: 'region', layer, rings })));
+    const lines = linesOfLayers(model, members);
+    if (lines.length > 0) put(LAYER_LINES);
+    shapes.push(...lines.map(([from, to]): Shape => ({ kind: 'line', layer: LAYER_LINES.name, from, to })));
+  }
   for (const w of walls) {
     shapes.push({ kind: 'line', layer: put(AXES), from: w.from, to: w.to });
     for (const { opening, lines } of linesOfOpenings(w)) {
@@ -58,8 +67,8 @@ export function drawingOfElements(model: Model, elements: readonly Loose[]): Dra
   return { layers: [...layers.values()], shapes };
 }
 
-/** Joined outlines. Walls of different storeys or layers lie over one another on paper but never join. */
-function outlinesOf(walls: readonly Wall[], nameOf: (e: Traced) => string): Shape[] {
+/** Walls that join: those of different storeys or layers lie over one another on paper but never do. */
+function joiningWalls(walls: readonly Wall[], nameOf: (e: Traced) => string): Wall[][] {
   const together = new Map<string, Wall[]>();
   for (const w of walls) {
     const key = `${w.planeId}\n${nameOf(w)}`;
@@ -67,9 +76,7 @@ function outlinesOf(walls: readonly Wall[], nameOf: (e: Traced) => string): Shap
     if (known) known.push(w);
     else together.set(key, [w]);
   }
-  return [...together.values()].flatMap((members) =>
-    joinWalls(members).outlines.map((rings): Shape => ({ kind: 'region', layer: nameOf(members[0]), rings })),
-  );
+  return [...together.values()];
 }
 
 const dashes = (type: keyof typeof LINE_TYPES): { dash?: number[] } =>

@@ -8,6 +8,7 @@ export { LOOSE_KINDS, looseKind, type Loose } from './loose.ts';
 export * from './drawn.ts';
 export * from './wall/wall.ts';
 export * from './wall/opening.ts';
+export * from './wall/layers.ts';
 export * from './line/line.ts';
 export * from './grid-line/grid-line.ts';
 export * from './grid-line/names.ts';

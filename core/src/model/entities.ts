@@ -9,6 +9,7 @@ import {
   type Placed,
   type Traced,
   type Wall,
+  type WallLayer,
 } from '../kinds/index.ts';
 import type { UnitSystem } from '../units/index.ts';
 
@@ -277,6 +278,14 @@ export interface TraceLayer {
   fade: number;
 }
 
+/** What walls are made of: its layers from the first face to the other. */
+export interface WallType {
+  type: 'wallType';
+  id: string;
+  name: string;
+  layers: WallLayer[];
+}
+
 export type Entity =
   | Settings
   | Storey
@@ -290,7 +299,8 @@ export type Entity =
   | SheetName
   | TickedComment
   | CalibrationRecord
-  | OwnSize;
+  | OwnSize
+  | WallType;
 export type EntityType = Entity['type'];
 
 export const SETTINGS_ID = 'settings';

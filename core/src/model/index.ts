@@ -10,6 +10,7 @@ export * from './moved.ts';
 export * from './reshaped.ts';
 export * from './chains.ts';
 export * from './layers.ts';
+export * from './wall-types.ts';
 export * from './changes/index.ts';
 export * from './history.ts';
 export * from './schema/index.ts';

@@ -16,6 +16,7 @@ const SIDE = {
   glazing: 0,
   doors: 0,
   wall: null,
+  wallType: null,
   thickness: null,
 } as const;
 

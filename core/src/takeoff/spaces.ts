@@ -20,7 +20,7 @@ import {
   type Point,
   type Region,
 } from '../geometry/index.ts';
-import { ofType, type Model, type Storey, type Wall } from '../model/index.ts';
+import { ofType, wallTypeName, type Model, type Storey, type Wall } from '../model/index.ts';
 
 export const WINDS = ['N', 'NE', 'E', 'SE', 'S', 'SW', 'W', 'NW'] as const;
 export type Wind = (typeof WINDS)[number];
@@ -41,6 +41,7 @@ export interface BoundaryRow {
   glazing: number;
   doors: number;
   wall: string | null;
+  /** What the wall is of, as the takeoff of walls says it. */ wallType: string | null;
   /** Thickness of the wall, millimetres. */ thickness: number | null;
 }
 
@@ -60,6 +61,9 @@ export interface SpaceRow {
   assumed: ('height' | 'name')[];
   boundaries: BoundaryRow[];
 }
+
+/** A side of a room whose wall is not named yet. */
+type WallSide = Omit<BoundaryRow, 'wallType'>;
 
 /** So far beyond a face it is looked what is there, millimetres. */
 const BEYOND = 1;
@@ -109,7 +113,10 @@ export function countedRooms(
       ],
       boundaries: faces
         .filter((f) => f.room === i)
-        .flatMap((f) => boundariesOf(f, faces, names, standing, north)),
+        .flatMap((f) => {
+          const wallType = wallTypeName(model, f.wall);
+          return boundariesOf(f, faces, names, standing, north).map((b) => ({ ...b, wallType }));
+        }),
     };
     return { room, row };
   });
@@ -260,7 +267,7 @@ function boundariesOf(
   names: readonly RoomName[],
   standing: Standing,
   north: number | null,
-): BoundaryRow[] {
+): WallSide[] {
   const own: Span = [face.from, face.to],
     rows: [Span, Beyond][] = [];
   const opposite = faces.filter((f) => f.wall === face.wall && f.left !== face.left);
@@ -295,12 +302,7 @@ function wallsBehind({ wall, band, left, from, to }: Face, standing: Standing): 
   });
 }
 
-function rowOf(
-  { wall, band, left }: Face,
-  [from, to]: Span,
-  beyond: Beyond,
-  north: number | null,
-): BoundaryRow {
+function rowOf({ wall, band, left }: Face, [from, to]: Span, beyond: Beyond, north: number | null): WallSide {
   const gross = ((to - from) * wall.height) / 1e6;
   let glazing = 0,
     doors = 0,

@@ -24,6 +24,7 @@ export interface CountedTable {
     | 'sides'
     | 'walls'
     | 'wall-sums'
+    | 'layers'
     | 'openings'
     | 'slabs'
     | 'roofs'
@@ -123,6 +124,7 @@ export function tablesFrom(counted: Takeoff): CountedTable[] {
         ['net', 'area', (b) => b.net],
         ['glazing', 'area', (b) => b.glazing],
         ['doors', 'area', (b) => b.doors],
+        ['wall', 'text', (b) => b.wallType],
         ['wall thickness', 'length', (b) => b.thickness],
       ],
       { ids: (b) => (b.wall === null ? [] : [b.wall]), storey: (b) => b.storey },
@@ -132,7 +134,7 @@ export function tablesFrom(counted: Takeoff): CountedTable[] {
       'Walls',
       counted.walls,
       [
-        ['wall', 'text', (w) => `Wall ${Math.round(w.thickness * 10) / 10}`],
+        ['wall', 'text', (w) => w.type],
         ['storey', 'text', (w) => w.storey],
         ['length', 'length', (w) => w.length],
         ['thickness', 'length', (w) => w.thickness],
@@ -146,9 +148,10 @@ export function tablesFrom(counted: Takeoff): CountedTable[] {
     ),
     table(
       'wall-sums',
-      'Walls by thickness',
+      'Walls by type',
       wallSums(counted),
       [
+        ['wall', 'text', (w) => w.type],
         ['thickness', 'length', (w) => w.thickness],
         ['storey', 'text', (w) => w.storey],
         ['walls', 'count', (w) => w.ids.length],
@@ -158,6 +161,22 @@ export function tablesFrom(counted: Takeoff): CountedTable[] {
         ['volume', 'volume', (w) => w.volume],
       ],
       { ids: (w) => w.ids, storey: (w) => w.storey },
+    ),
+    table(
+      'layers',
+      'Layers of walls',
+      counted.layers,
+      [
+        ['wall', 'text', (l) => l.type],
+        ['storey', 'text', (l) => l.storey],
+        ['layer', 'count', (l) => l.place],
+        ['material', 'text', (l) => l.material],
+        ['purpose', 'text', (l) => l.purpose],
+        ['thickness', 'length', (l) => l.thickness],
+        ['without openings', 'area', (l) => l.area],
+        ['volume', 'volume', (l) => l.volume],
+      ],
+      { ids: (l) => l.walls, storey: (l) => l.storey },
     ),
     table(
       'openings',
@@ -266,12 +285,13 @@ function sumsOf({ spaces, walls }: Takeoff, storey: string) {
   };
 }
 
-/** Walls of one thickness on one storey, together. */
+/** Walls of one type on one storey, together; those of none by their thickness. */
 function wallSums({ walls }: Takeoff) {
   const sums = new Map<
     string,
     {
       storey: string;
+      type: string;
       thickness: number;
       ids: string[];
       length: number;
@@ -281,13 +301,14 @@ function wallSums({ walls }: Takeoff) {
     }
   >();
   for (const w of walls) {
-    const key = `${w.storey} ${w.thickness}`;
+    const key = JSON.stringify([w.storey, w.type, w.thickness]);
     let entry = sums.get(key);
     if (!entry)
       sums.set(
         key,
         (entry = {
           storey: w.storey,
+          type: w.type,
           thickness: w.thickness,
           ids: [],
           length: 0,

@@ -1,4 +1,4 @@
-import { areaOf, bandOf, cutWalls, openingsOf, ownBodies } from '../building/index.ts';
+import { areaOf, bandOf, cutWalls, layerBodies, openingsOf, ownBodies } from '../building/index.ts';
 import { volumeOfAll, type Polygon } from '../geometry/index.ts';
 import { coversOver, wallBlocks, type Cover } from '../solids/index.ts';
 import { CUBIC_METRE, SQUARE_METRE } from './measures.ts';
@@ -9,6 +9,9 @@ import { faceOf } from './wall-face.ts';
 import {
   looseElements,
   storeysOf,
+  wallTypeName,
+  wallTypeOf,
+  type LayerPurpose,
   type Model,
   type OpeningKind,
   type OpeningMeasure,
@@ -28,6 +31,7 @@ export interface StoreyRow {
 export interface WallRow {
   id: string;
   storey: string;
+  /** The wall type that it is of; of one of none, its thickness in words. */ type: string;
   /** Along its drawn line. */ length: number;
   height: number;
   thickness: number;
@@ -36,6 +40,19 @@ export interface WallRow {
   /** What it covers of the plan by itself, square metres. */ plan: number;
   /** Of its body as it is cut to its neighbours, without its openings. */ volume: number;
   assumed: 'height'[];
+}
+
+/** A layer of all walls of one type on one storey: its thickness in millimetres, what is seen of one face, and what it takes. */
+export interface LayerRow {
+  type: string;
+  storey: string;
+  /** From the first face, 1 the first. */ place: number;
+  material: string;
+  purpose: LayerPurpose;
+  thickness: number;
+  /** Square metres, without openings. */ area: number;
+  /** Cubic metres. */ volume: number;
+  walls: string[];
 }
 
 /** An opening: lengths in millimetres. */
@@ -58,19 +75,23 @@ export interface Takeoff extends Parts {
   storeys: StoreyRow[];
   spaces: SpaceRow[];
   walls: WallRow[];
+  layers: LayerRow[];
   openings: OpeningRow[];
 }
 
 /** What has been traced of a building, counted. Walls are cut to those of their storey. */
 export function takeoff(model: Model): Takeoff {
   const walls: WallRow[] = [],
+    layers: LayerRow[] = [],
     rooms: ReturnType<typeof countedRooms>[] = [];
   for (const storey of storeysOf(model)) {
     const here = wallsOn(model, storey),
       own = ownBodies(here, cutWalls(here)),
       covers = here.some((w) => w.underRoof) ? coversOver(model, storey) : [];
     rooms.push(countedRooms(model, storey, here));
-    for (const wall of here) walls.push(wallRow(wall, storey, own.get(wall.id) ?? [], covers));
+    for (const wall of here)
+      walls.push(wallRow(wall, storey, wallTypeName(model, wall), own.get(wall.id) ?? [], covers));
+    layers.push(...layerRows(model, storey, here, own, covers));
   }
   const sides = levelSides(rooms),
     spaces = rooms
@@ -85,17 +106,61 @@ export function takeoff(model: Model): Takeoff {
     })),
     spaces,
     walls,
+    layers,
     openings: openingSchedule(model),
     ...partsOf(model),
   };
 }
 
-function wallRow(wall: Wall, storey: Storey, own: readonly Polygon[], covers: readonly Cover[]): WallRow {
+/** What the layers of the walls of a storey take, type by type. */
+function layerRows(
+  model: Model,
+  storey: Storey,
+  walls: readonly Wall[],
+  own: ReadonlyMap<string, Polygon[]>,
+  covers: readonly Cover[],
+): LayerRow[] {
+  const rows = new Map<string, LayerRow[]>();
+  for (const wall of walls) {
+    const type = wallTypeOf(model, wall);
+    if (!type) continue;
+    let known = rows.get(type.id);
+    if (!known)
+      rows.set(
+        type.id,
+        (known = type.layers.map((layer, i) => ({
+          type: type.name,
+          storey: storey.name,
+          place: i + 1,
+          ...layer,
+          area: 0,
+          volume: 0,
+          walls: [],
+        }))),
+      );
+    for (const [i, { body }] of layerBodies(wall, type, own.get(wall.id) ?? []).entries()) {
+      const volume = volumeOfAll(wallBlocks(wall, body, covers)) / CUBIC_METRE;
+      known[i].volume += volume;
+      known[i].area += volume / (known[i].thickness / 1000);
+      known[i].walls.push(wall.id);
+    }
+  }
+  return [...rows.values()].flat();
+}
+
+function wallRow(
+  wall: Wall,
+  storey: Storey,
+  type: string,
+  own: readonly Polygon[],
+  covers: readonly Cover[],
+): WallRow {
   const band = bandOf(wall),
     face = faceOf(wall, covers);
   return {
     id: wall.id,
     storey: storey.name,
+    type,
     length: band.length,
     height: wall.height,
     thickness: wall.thickness,

@@ -4,6 +4,7 @@ import Box from '@mui/material/Box';
 import { IconX } from '@tabler/icons-react';
 import { useEffect } from 'react';
 import { useFloating, type FloatingCard } from '@/commands/floating';
+import { WallTypesCard } from '@/kinds/wall/types-card';
 import { GridCard } from '@/stages/trace/grid-card';
 import { GroupsCard } from '@/stages/trace/groups/groups-card';
 import { LayersCard } from '@/stages/trace/layers-card';
@@ -15,6 +16,7 @@ const NAMES: Record<FloatingCard, string> = {
   picks: 'What picks find, and the grid',
   layers: 'Layers of the trace',
   groups: 'Groups',
+  wallTypes: 'Wall types',
 };
 
 /** What was opened from the ruler or the stack, beside it, while work on the drawing goes on. `left`, `bottom`: what stands there, CSS pixels. */
@@ -35,7 +37,7 @@ export function FloatingCards({ left, bottom }: { left: number; bottom: number }
         position: 'absolute',
         left: left + 8,
         ...(open === 'picks' ? { bottom: bottom + 10 } : { top: STRIP + 14 }),
-        width: 322,
+        width: open === 'wallTypes' ? 420 : 322,
         maxHeight: `calc(100% - ${STRIP + bottom + 28}px)`,
         overflowY: 'auto',
         bgcolor: 'slip',
@@ -54,6 +56,7 @@ export function FloatingCards({ left, bottom }: { left: number; bottom: number }
       </MarkButton>
       {open === 'layers' && <LayersCard />}
       {open === 'groups' && <GroupsCard />}
+      {open === 'wallTypes' && <WallTypesCard />}
       {open === 'picks' && (
         <>
           <SnapCard />

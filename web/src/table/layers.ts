@@ -1,5 +1,5 @@
 import Konva from 'konva';
-import { gridOn, lookOf, ofType, settingsOf } from '@calque/core/model';
+import { gridOn, lookOf, ofType } from '@calque/core/model';
 import type { ProjectSession } from '@/project/session';
 import type { Brush } from './brush';
 import type { Palette } from './palette';
@@ -131,7 +131,7 @@ export class TableLayers {
     paintPlanes(brush, model, planeId, size);
     paintInks(brush, model, now.inks, planeId);
     for (const id of now.ghostIds) paintGhost(brush, now.traces.of(model, id), lookThrough);
-    paintTrace(brush, now.traces.of(model, planeId), selection, lookThrough, settingsOf(model));
+    paintTrace(brush, model, now.traces.of(model, planeId), selection, lookThrough);
     paintPlaneNames(brush, model, planeId);
     paintOpenGroup(brush, model, planeId);
     paintOrigin(brush);

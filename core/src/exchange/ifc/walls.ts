@@ -1,6 +1,13 @@
 import { bandOf } from '../../building/index.ts';
 import type { Block, ModelPoint, Point, Polygon } from '../../geometry/index.ts';
-import type { Model, Wall } from '../../model/index.ts';
+import {
+  wallTypeName,
+  wallTypeOf,
+  type LayerPurpose,
+  type Model,
+  type Wall,
+  type WallType,
+} from '../../model/index.ts';
 import { wallBlocks, type Cover } from '../../solids/index.ts';
 import type { WallRow } from '../../takeoff/index.ts';
 import { writeOpenings, type Filled, type WrittenWall } from './openings.ts';
@@ -8,30 +15,66 @@ import type { IfcScope } from './scope.ts';
 import { sourceProperties } from './sources.ts';
 import { Enum, type Ref } from './step-text.ts';
 
-/** Wall types by their thickness: written once, with the walls that are of them. */
+/** A layer as IFC has it: its material, its thickness, and what it is for. */
+interface Layer {
+  material: string;
+  thickness: number;
+  purpose: LayerPurpose | null;
+}
+
+/** Wall types, and for walls of none one for each thickness: written once, with the walls that are of them. */
 export class WallTypes {
-  private readonly known = new Map<number, { type: Ref; set: Ref; walls: Ref[] }>();
-  constructor(private readonly scope: IfcScope) {}
+  private readonly known = new Map<string, { type: Ref; set: Ref; walls: Ref[] }>();
+  constructor(
+    private readonly scope: IfcScope,
+    private readonly model: Model,
+  ) {}
 
   add({ ref, wall }: WrittenWall): void {
+    const type = wallTypeOf(this.model, wall),
+      entry = this.entryOf(wall, type),
+      band = bandOf(wall),
+      fromLeft = type !== null && wall.firstLayer !== 'right';
+    entry.walls.push(ref);
+    // Layers are counted from the first: from the right face to the left, or the other way.
+    const usage = this.scope.file.add(
+      'IFCMATERIALLAYERSETUSAGE',
+      entry.set,
+      new Enum('AXIS2'),
+      new Enum(fromLeft ? 'NEGATIVE' : 'POSITIVE'),
+      fromLeft ? band.left : -band.right,
+      null,
+    );
+    this.scope.relate('IFCRELASSOCIATESMATERIAL', `${wall.id} is of`, [ref], usage);
+  }
+
+  private entryOf(wall: Wall, type: WallType | null) {
+    const key = type ? `type ${type.id}` : `thickness ${wall.thickness}`,
+      known = this.known.get(key);
+    if (known) return known;
     const { file } = this.scope,
-      name = `Wall ${Math.round(wall.thickness * 10) / 10}`;
-    let entry = this.known.get(wall.thickness);
-    if (!entry) {
-      const layer = file.add(
-        'IFCMATERIALLAYER',
-        this.scope.material('Wall'),
-        wall.thickness,
+      name = wallTypeName(this.model, wall),
+      layers: Layer[] = type?.layers ?? [{ material: 'Wall', thickness: wall.thickness, purpose: null }];
+    const set = file.add(
+        'IFCMATERIALLAYERSET',
+        layers.map((l) =>
+          file.add(
+            'IFCMATERIALLAYER',
+            this.scope.material(l.material),
+            l.thickness,
+            null,
+            l.material,
+            null,
+            l.purpose,
+            null,
+          ),
+        ),
+        name,
         null,
-        'Wall',
-        null,
-        null,
-        null,
-      );
-      const set = file.add('IFCMATERIALLAYERSET', [layer], name, null);
-      const type = file.add(
+      ),
+      ref = file.add(
         'IFCWALLTYPE',
-        this.scope.id(`wall type ${wall.thickness}`),
+        this.scope.id(`wall ${key}`),
         null,
         name,
         null,
@@ -41,26 +84,16 @@ export class WallTypes {
         null,
         null,
         new Enum('STANDARD'),
-      );
-      this.known.set(wall.thickness, (entry = { type, set, walls: [] }));
-      this.scope.relate('IFCRELASSOCIATESMATERIAL', `${name} is of`, [type], set);
-    }
-    entry.walls.push(ref);
-    const band = bandOf(wall),
-      usage = file.add(
-        'IFCMATERIALLAYERSETUSAGE',
-        entry.set,
-        new Enum('AXIS2'),
-        new Enum('POSITIVE'),
-        -band.right,
-        null,
-      );
-    this.scope.relate('IFCRELASSOCIATESMATERIAL', `${wall.id} is of`, [ref], usage);
+      ),
+      entry = { type: ref, set, walls: [] };
+    this.known.set(key, entry);
+    this.scope.relate('IFCRELASSOCIATESMATERIAL', `${key} is of`, [ref], set);
+    return entry;
   }
 
   close(): void {
-    for (const [thickness, { type, walls }] of this.known)
-      this.scope.relate('IFCRELDEFINESBYTYPE', `walls of ${thickness}`, walls, type);
+    for (const [key, { type, walls }] of this.known)
+      this.scope.relate('IFCRELDEFINESBYTYPE', `walls of ${key}`, walls, type);
   }
 }
 
@@ -92,6 +125,7 @@ export function writeWall(
   given: { own: readonly Polygon[]; covers: readonly Cover[]; row: WallRow; isExternal: boolean },
 ): { written: WrittenWall; filled: Filled[] } | null {
   const band = bandOf(wall),
+    { row } = given,
     // Where the model is to be edited openings are cut by elements of their own. Bodies of triangles, under roofs, are not cut well by
     // readers: they are written as they stand.
     cutByOpenings = scope.view === 'editable' && !wall.underRoof,
@@ -116,7 +150,7 @@ export function writeWall(
     'IFCWALL',
     scope.id(wall.id),
     null,
-    `Wall ${Math.round(wall.thickness * 10) / 10}`,
+    row.type,
     null,
     null,
     placement,
@@ -124,8 +158,7 @@ export function writeWall(
     null,
     new Enum('STANDARD'),
   );
-  const written: WrittenWall = { wall, band, ref, placement, storeyPlacement, name: wall.id },
-    { row } = given;
+  const written: WrittenWall = { wall, band, ref, placement, storeyPlacement, name: wall.id };
   scope.quantities(written, 'Qto_WallBaseQuantities', {
     Length: ['length', row.length],
     Width: ['length', row.thickness],

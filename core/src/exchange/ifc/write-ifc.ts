@@ -90,7 +90,7 @@ export function writeIfc(model: Model, { view, at, storeyId, projectKey }: IfcOp
   scope.relate('IFCRELAGGREGATES', 'project has site', project, [site]);
   scope.relate('IFCRELAGGREGATES', 'site has building', site, [building]);
   const rows = new Map(takeoff(model).walls.map((r) => [r.id, r])),
-    types = new WallTypes(scope);
+    types = new WallTypes(scope, model);
   const storeys = storeysOf(model)
     .filter((s) => storeyId === undefined || s.id === storeyId)
     .map((s) => writeStorey(scope, model, s, { buildingPlacement, rows, types }));

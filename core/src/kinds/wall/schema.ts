@@ -29,6 +29,10 @@ const OPENING = {
   assumed: measures(OPENING_MEASURES),
 };
 
+/** What has no thickness is refused by its own check. */
+const lineWithin = ({ inset, thickness }: { inset?: unknown; thickness?: unknown }) =>
+  typeof inset !== 'number' || typeof thickness !== 'number' || inset <= thickness;
+
 const FIELDS = {
   ...DRAWN_FIELDS,
   from: pair(),
@@ -38,6 +42,9 @@ const FIELDS = {
   height: positive(),
   heightAssumed: flag(),
   underRoof: yup.boolean().strict().nullable().optional().default(undefined),
+  wallType: id().nullable().optional().default(undefined),
+  firstLayer: yup.string().oneOf(['left', 'right']).nullable().optional().default(undefined),
+  inset: finite().min(0).nullable().optional().default(undefined),
   openings: yup
     .array()
     .of(yup.object(OPENING).noUnknown().strict())
@@ -51,4 +58,7 @@ const FIELDS = {
     .optional()
     .default(undefined),
 } satisfies FieldsOf<Wall>;
-export const WALL_SCHEMA = yup.object(FIELDS).test('length', 'the wall has no length', apart);
+export const WALL_SCHEMA = yup
+  .object(FIELDS)
+  .test('length', 'the wall has no length', apart)
+  .test('inset', 'the line of the wall lies beyond its other face', lineWithin);

@@ -18,6 +18,12 @@ export interface Wall extends Drawn {
   heightAssumed: boolean;
   /** Does its top follow the roof over it, where there is one? Elsewhere its height holds. */
   underRoof?: boolean | null;
+  /** The wall type that it is of; see wallTypeOf. */
+  wallType?: string | null;
+  /** The face, seen along its direction, at which the first layer of its type lies; absent: left. */
+  firstLayer?: 'left' | 'right' | null;
+  /** How deep its drawn line lies behind the face that its alignment names, as on the core behind a finish; absent: on it. */
+  inset?: number | null;
   /** Doors, windows and gaps in it. */
   openings?: WallOpening[] | null;
 }
@@ -55,6 +61,7 @@ export const WALL: Kind<Wall> = {
     ...(e.openings && { openings: e.openings.map((o) => movedOpening(o, map)) }),
     ...movedEnds(e, map),
     alignment: determinant(map) < 0 ? MIRRORED[e.alignment] : e.alignment,
+    ...(e.wallType && determinant(map) < 0 && { firstLayer: e.firstLayer === 'right' ? 'left' : 'right' }),
   }),
   // Its ends, and after them the two edges of each opening, which come and go.
   steadyGrips: 2,

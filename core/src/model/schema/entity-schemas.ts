@@ -2,7 +2,7 @@ import * as yup from 'yup';
 import { isFrame } from '../../geometry/index.ts';
 import { isSoundText } from '../../texts/index.ts';
 import { UNIT_SYSTEMS } from '../../units/index.ts';
-import { TRACED_TYPES } from '../../kinds/index.ts';
+import { LAYER_PURPOSES, MOST_LAYERS, TRACED_TYPES } from '../../kinds/index.ts';
 import { PLANE_ROLES, SETTINGS_ID, type Entity, type EntityType } from '../entities.ts';
 import {
   bounded,
@@ -256,6 +256,28 @@ const SCHEMAS = {
   }),
   look: yup.object({ id: id(), name: name(), switches }),
   usualSize: yup.object({ id: id(), name: name(), millimetres: positive(), spread: positive() }),
+  wallType: yup.object({
+    id: id(),
+    name: name(),
+    layers: yup
+      .array()
+      .of(
+        yup
+          .object({
+            material: name(),
+            purpose: yup
+              .string()
+              .oneOf([...LAYER_PURPOSES])
+              .required(),
+            thickness: positive(),
+          })
+          .noUnknown()
+          .strict(),
+      )
+      .required()
+      .min(1)
+      .max(MOST_LAYERS),
+  }),
   sheetName: yup.object({ id: id(), fileId: id(), page: page(), number: note(), title: note() }),
   tick: yup.object({ id: id(), fileId: id(), page: page(), annotation: count(0) }),
   assembly: yup.object({

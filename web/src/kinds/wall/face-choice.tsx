@@ -2,19 +2,33 @@
 
 import Box from '@mui/material/Box';
 import ButtonBase from '@mui/material/ButtonBase';
-import type { WallAlignment } from '@calque/core/model';
+import { coreInset, fieldsOfType, thicknessOfLayers, type WallFace, type WallType } from '@calque/core/model';
 import { bandOf, plainBody } from '@calque/core/building';
-import { ALIGNMENT_WORDS } from './wall-tool';
+import { faceWords } from './wall-tool';
 
 /** The drawing of each choice is the band that the program itself makes for it, with the drawn line upon it. */
 const FROM: [number, number] = [4, 13],
   TO: [number, number] = [76, 13],
   THICKNESS = 13;
 
-function Band({ alignment }: { alignment: WallAlignment }) {
+/** The band with its layers, drawn as thick as all bands are. */
+function Band({ face, type }: { face: WallFace; type: WallType | null }) {
+  const scale = type ? THICKNESS / thicknessOfLayers(type.layers) : 1,
+    fields = type ? fieldsOfType(type, face) : null;
+  const band = bandOf({
+    id: '',
+    from: FROM,
+    to: TO,
+    thickness: THICKNESS,
+    alignment: face.alignment,
+    inset: (fields?.inset ?? 0) * scale,
+  });
   // On the page y goes down: what is left of the line lies above it.
-  const ring = plainBody(bandOf({ id: '', from: FROM, to: TO, thickness: THICKNESS, alignment }));
   const up = (y: number) => 26 - y;
+  const ring = plainBody(band),
+    between = (type?.layers ?? [])
+      .slice(0, -1)
+      .map((_, i, all) => band.left - scale * thicknessOfLayers(all.slice(0, i + 1)));
   return (
     <svg width={74} height={28} viewBox="0 -1 80 28" aria-hidden>
       <polygon
@@ -24,6 +38,14 @@ function Band({ alignment }: { alignment: WallAlignment }) {
         stroke="currentColor"
         strokeWidth={1.4}
       />
+      {between.map((left) => (
+        <path
+          key={left}
+          d={`M${FROM[0]} ${up(FROM[1] + left)}H${TO[0]}`}
+          stroke="currentColor"
+          strokeWidth={0.7}
+        />
+      ))}
       <path
         d={`M${FROM[0]} ${up(FROM[1])}H${TO[0]}`}
         style={{ stroke: 'var(--mui-palette-now)' }}
@@ -33,35 +55,48 @@ function Band({ alignment }: { alignment: WallAlignment }) {
   );
 }
 
-/** Which line of a wall is drawn: its middle, or one of its faces. */
+/** The faces by which a wall can be drawn: those of its core too, where finishes lie before it. */
+function facesOf(type: WallType | null): WallFace[] {
+  const plain = (['centre', 'left', 'right'] as const).map((alignment) => ({ alignment, core: false }));
+  if (!type) return plain;
+  const cores = (['left', 'right'] as const)
+    .filter((alignment) => coreInset(type, alignment, 'left') > 0)
+    .map((alignment) => ({ alignment, core: true }));
+  return [...plain, ...cores];
+}
+
+/** Which line of a wall is drawn: its middle, one of its faces, or its core. */
 export function FaceChoice({
   value,
+  type,
   onChange,
 }: {
-  value: WallAlignment | null;
-  onChange(alignment: WallAlignment): void;
+  value: WallFace | null;
+  type: WallType | null;
+  onChange(face: WallFace): void;
 }) {
+  const isChosen = (face: WallFace) => value?.alignment === face.alignment && value.core === face.core;
   return (
-    <Box role="group" aria-label="Alignment" sx={{ display: 'flex', gap: 0.5 }}>
-      {(['centre', 'left', 'right'] as const).map((a) => (
+    <Box role="group" aria-label="Alignment" sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5 }}>
+      {facesOf(type).map((face) => (
         <ButtonBase
-          key={a}
-          aria-pressed={value === a}
-          onClick={() => onChange(a)}
+          key={faceWords(face)}
+          aria-pressed={isChosen(face)}
+          onClick={() => onChange(face)}
           sx={{
             flexDirection: 'column',
-            flex: 1,
+            flex: '1 0 30%',
             pt: 0.75,
             pb: 0.5,
             fontSize: 12,
-            fontWeight: value === a ? 650 : 500,
+            fontWeight: isChosen(face) ? 650 : 500,
             border: 1,
-            borderColor: value === a ? 'text.primary' : 'edge',
-            bgcolor: value === a ? 'action.hover' : undefined,
+            borderColor: isChosen(face) ? 'text.primary' : 'edge',
+            bgcolor: isChosen(face) ? 'action.hover' : undefined,
           }}
         >
-          <Band alignment={a} />
-          {ALIGNMENT_WORDS[a]}
+          <Band face={face} type={type} />
+          {faceWords(face)}
         </ButtonBase>
       ))}
     </Box>

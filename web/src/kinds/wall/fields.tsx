@@ -5,27 +5,60 @@ import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Typography from '@mui/material/Typography';
-import { group, setFields, type Wall } from '@calque/core/model';
-import { useSession } from '@/project/context';
+import {
+  coreInset,
+  faceOfWall,
+  get,
+  group,
+  setFields,
+  typedAs,
+  untyped,
+  wallTypeOf,
+  type Wall,
+} from '@calque/core/model';
+import { useProject, useSession } from '@/project/context';
 import { LengthField } from '@/ui/length-field';
 import { shared } from '@/ui/shared-value';
 import { FaceChoice } from './face-choice';
 import { OpeningsOfWalls } from './openings-list';
+import { TypeChoice } from './type-choice';
+
+const OTHER = { left: 'right', right: 'left' } as const;
 
 /** Thickness, height and where the drawn line lies. */
 export function WallFields({ chosen: walls }: { chosen: readonly Wall[] }) {
   const session = useSession();
   const set = (fields: (w: Wall) => Partial<Omit<Wall, 'id' | 'type'>>, label: string) =>
     session.do(group(walls.map((w) => setFields(w, fields(w)))), label);
+  const model = useProject((s) => s.model),
+    types = new Set(walls.map((w) => wallTypeOf(model, w))),
+    typeId = types.size === 1 ? ([...types][0]?.id ?? null) : undefined,
+    type = typeId ? get(model, 'wallType', typeId) : null,
+    face = shared(walls, (w) => w.alignment),
+    first = shared(walls, (w) => w.firstLayer ?? 'left'),
+    turned = first === null ? 'Some left, some right' : `${type?.layers[0].material ?? ''} on the ${first}`;
   const assumed = walls.filter((w) => w.heightAssumed).length;
   return (
     <Box sx={{ width: '100%' }}>
+      <TypeChoice
+        value={typeId}
+        onChange={(id) => {
+          const next = get(model, 'wallType', id);
+          set(
+            (w) => (next ? { ...typedAs(w, next), source: { ...w.source, thickness: 'typed' } } : untyped(w)),
+            next ? `Make walls of ${next.name}`.slice(0, 190) : 'Make walls of no type',
+          );
+        }}
+      />
       <Box sx={{ display: 'flex', gap: 1, mb: 1.25, alignItems: 'flex-start' }}>
         <LengthField
           label="Thickness"
           value={shared(walls, (w) => w.thickness)}
           onChange={(thickness) =>
-            set((w) => ({ thickness, source: { ...w.source, thickness: 'typed' } }), 'Change thickness')
+            set(
+              (w) => ({ ...untyped(w, thickness), source: { ...w.source, thickness: 'typed' } }),
+              'Change thickness',
+            )
           }
         />
         <LengthField
@@ -35,9 +68,28 @@ export function WallFields({ chosen: walls }: { chosen: readonly Wall[] }) {
         />
       </Box>
       <FaceChoice
-        value={shared(walls, (w) => w.alignment)}
-        onChange={(alignment) => set(() => ({ alignment }), 'Change alignment')}
+        value={face === null ? null : { alignment: face, core: walls.every((w) => faceOfWall(w).core) }}
+        type={type}
+        onChange={({ alignment, core }) =>
+          set(
+            (w) => ({
+              alignment,
+              inset: (type && core && coreInset(type, alignment, w.firstLayer ?? 'left')) || null,
+            }),
+            'Change alignment',
+          )
+        }
       />
+      {type && (
+        <Button
+          sx={{ mt: 0.5 }}
+          onClick={() =>
+            set((w) => typedAs({ ...w, firstLayer: OTHER[w.firstLayer ?? 'left'] }, type), 'Turn the layers')
+          }
+        >
+          {turned} first; turn the layers
+        </Button>
+      )}
       {assumed > 0 && (
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, mt: 0.5 }}>
           <Typography variant="caption" sx={{ color: 'assumed' }}>

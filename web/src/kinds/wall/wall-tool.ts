@@ -1,6 +1,15 @@
 import { bandOf, plainBody } from '@calque/core/building';
 import { betweenParallels, footOnLine, type Point } from '@calque/core/geometry';
-import { get, setFields, USUAL_STOREY_HEIGHT, type Wall, type WallAlignment } from '@calque/core/model';
+import {
+  faceOfWall,
+  get,
+  setFields,
+  untyped,
+  USUAL_STOREY_HEIGHT,
+  type Wall,
+  type WallAlignment,
+  type WallFace,
+} from '@calque/core/model';
 import { formatLengthWithUnit } from '@calque/core/units';
 import type { Table } from '@/table/table';
 import type { Pick } from '@/table/tool';
@@ -12,32 +21,34 @@ import { elementOf, sourceOf } from '@/drawing/drawn';
 import { endsOfLink, styleOf } from '@/drawing/chain';
 import { nextWay } from '@/drawing/next-way';
 import { useTraceState } from '@/drawing/state';
+import { nextThicknessFrom, nextWall, nextWallType } from './next-wall';
 
 const NEXT: Record<WallAlignment, WallAlignment> = { centre: 'left', left: 'right', right: 'centre' };
-export const ALIGNMENT_WORDS: Record<WallAlignment, string> = {
+const ALIGNMENT_WORDS: Record<WallAlignment, string> = {
   centre: 'centre',
   left: 'left face',
   right: 'right face',
 };
+export const faceWords = ({ alignment, core }: WallFace): string =>
+  core ? `core, ${alignment}` : ALIGNMENT_WORDS[alignment];
 
 /** Walls by a chain of clicks. */
 export function takeWallTool(table: Table): void {
   const put = (link: Link): boolean => {
     const { planeId } = table.state.getState();
     const storey = get(table.session.state.model, 'storey', planeId);
-    const { thickness, thicknessFrom, alignment } = useTraceState.getState();
+    const { model } = table.session.state;
     const entity = elementOf(
       table,
       {
         type: 'wall',
         from: link.from,
         to: link.to,
-        thickness,
-        alignment,
+        ...nextWall(model),
         height: storey?.height ?? USUAL_STOREY_HEIGHT,
         heightAssumed: storey?.heightAssumed ?? true,
       },
-      sourceOf(table, endsOfLink(link), thicknessFrom),
+      sourceOf(table, endsOfLink(link), nextThicknessFrom(model)),
     );
     return table.session.do({ type: 'add', entity }, 'Draw a wall');
   };
@@ -47,13 +58,15 @@ export function takeWallTool(table: Table): void {
       put,
       takeBack: () => table.session.undo(),
       detail: () => {
-        const { thickness, alignment } = useTraceState.getState();
-        return `${formatLengthWithUnit(thickness, styleOf(table))} thick, drawn on the ${ALIGNMENT_WORDS[alignment]} (F flips)`;
+        const { model } = table.session.state,
+          next = nextWall(model),
+          type = nextWallType(model),
+          words = formatLengthWithUnit(next.thickness, styleOf(table));
+        return `${type ? `${type.name}, ${words}` : `${words} thick`}, drawn on the ${faceWords(faceOfWall(next))} (F flips)`;
       },
       paintLink: (brush, from, to) => {
         if (distance(from, to) < 1e-6) return;
-        const { thickness, alignment } = useTraceState.getState();
-        const band = bandOf({ id: '', from, to, thickness, alignment });
+        const band = bandOf({ id: '', from, to, ...nextWall(table.session.state.model) });
         const { context, palette } = brush;
         context.save();
         context.fillStyle = 'rgba(212,69,31,0.20)';
@@ -83,7 +96,10 @@ export function flipAlignment(table: Table): void {
   if (table.currentTool.id === 'select' && walls.length > 0) {
     const alignment = NEXT[walls[0].alignment];
     table.session.do(
-      { type: 'group', changes: walls.map((w) => setFields(w, { alignment })).filter((c) => c !== null) },
+      {
+        type: 'group',
+        changes: walls.map((w) => setFields(w, { alignment, inset: null })).filter((c) => c !== null),
+      },
       'Flip alignment',
     );
     return;
@@ -143,7 +159,9 @@ export function takeThicknessTool(table: Table): void {
           .filter((w): w is Wall => w !== null);
         if (walls.length > 0) {
           const changes = walls
-            .map((w) => setFields(w, { thickness, source: { ...w.source, thickness: 'measured' } }))
+            .map((w) =>
+              setFields(w, { ...untyped(w, thickness), source: { ...w.source, thickness: 'measured' } }),
+            )
             .filter((c) => c !== null);
           table.session.do({ type: 'group', changes }, 'Measure a thickness');
           table.layDown();

@@ -26,21 +26,19 @@ import type { Table } from '@/table/table';
 import type { Shape } from '@/drawing/drawn';
 import { RECTANGLE } from '@/kinds/path/plans';
 import { ShapeTool, type ShapePlan } from '@/drawing/shape-tool';
-import { useTraceState } from '@/drawing/state';
+import { nextThicknessFrom, nextWall } from './next-wall';
 
 /** Walls are straight: an arc becomes as many as keep within this of it, millimetres. */
 const CHORDS = 5;
 
 function wallLike(table: Table, from: Point, to: Point): Shape & { type: 'wall' } {
   const { model } = table.session.state,
-    storey = get(model, 'storey', table.state.getState().planeId),
-    { thickness, alignment } = useTraceState.getState();
+    storey = get(model, 'storey', table.state.getState().planeId);
   return {
     type: 'wall',
     from: [from[0], from[1]],
     to: [to[0], to[1]],
-    thickness,
-    alignment,
+    ...nextWall(model),
     height: storey?.height ?? USUAL_STOREY_HEIGHT,
     heightAssumed: storey?.heightAssumed ?? true,
   };
@@ -63,7 +61,9 @@ export const becomesWalls = (e: Traced): boolean =>
 /** Lines, arcs, paths and outlines that are selected become walls, as thick as the next wall; what they were goes. */
 export function makeWalls(table: Table): void {
   const chosen = chosenTraced(table).filter(becomesWalls);
-  const { thickness, thicknessFrom } = useTraceState.getState();
+  const { model } = table.session.state,
+    { thickness } = nextWall(model),
+    thicknessFrom = nextThicknessFrom(model);
   const walls = chosen.flatMap((e) =>
     piecesOf(e)
       .flatMap(straight)

@@ -171,6 +171,11 @@ const WITH_THE_SELECTION: Declared = (hands) => {
 const CARDS = [
   ['picks', 'What picks find: kinds of places, loupe, grid spacing', 'snap settings ends middles'],
   ['layers', 'Layers of the trace: new ones, what shows, what is locked', 'layer list colours'],
+  [
+    'wallTypes',
+    'Wall types: their layers, materials and thicknesses',
+    'built-up wall layers brick stud plaster insulation material',
+  ],
   ['groups', 'Groups: place, rename, remove them', 'group list'],
 ] as const;
 

@@ -13,6 +13,9 @@ function properties(from: Traced, to: Traced): Partial<Traced> {
       height: from.height,
       heightAssumed: from.heightAssumed,
       alignment: from.alignment,
+      wallType: from.wallType ?? null,
+      firstLayer: from.firstLayer ?? null,
+      inset: from.inset ?? null,
     };
   if ((from.type === 'text' && to.type === 'text') || (from.type === 'dimension' && to.type === 'dimension'))
     return { layerId, height: from.height };

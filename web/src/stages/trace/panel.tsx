@@ -19,7 +19,7 @@ import { ShowLink } from '@/commands/show-link';
 import { CommandButton, isInHand, useKeyOf, useRegistry } from '@/commands/context';
 import { waysInHand } from '@/drawing/next-way';
 import { useTraceState } from '@/drawing/state';
-import { FaceChoice } from '@/kinds/wall/face-choice';
+import { NextWall } from '@/kinds/wall/next-wall-card';
 import { useProject, useSession } from '@/project/context';
 import { count, traceTally } from '@/project/trace-words';
 import { useTable, useTableState } from '@/table/context';
@@ -136,39 +136,6 @@ function InHand({ tool }: { tool: string }) {
           Comes on the layer {layer.name}.
         </Typography>
       )}
-    </Box>
-  );
-}
-
-function NextWall() {
-  const table = useTable();
-  const { thickness, thicknessFrom, alignment, setThickness, setAlignment } = useTraceState();
-  const measure = useKeyOf('thickness');
-  return (
-    <Box sx={{ mb: 1 }}>
-      <LengthField
-        label="Thickness"
-        value={thickness}
-        onChange={(mm) => {
-          setThickness(mm, 'typed');
-          table.showTool();
-        }}
-      />
-      <Typography variant="caption" color="text.secondary" sx={{ display: 'block', mt: 0.5, mb: 1.25 }}>
-        {thicknessFrom === 'measured'
-          ? 'Measured on the plan.'
-          : `Typed; Thickness${measure} measures it on the plan.`}
-      </Typography>
-      <Typography variant="h3" sx={{ mb: 0.75 }}>
-        The line that you draw is its
-      </Typography>
-      <FaceChoice
-        value={alignment}
-        onChange={(a) => {
-          setAlignment(a);
-          table.showTool();
-        }}
-      />
     </Box>
   );
 }

@@ -1,14 +1,25 @@
-import { linesOfOpenings, shownParts, wedgesOf, type CutWalls } from '@calque/core/building';
-import { flattenPiece, ringArea, type Piece, type Point, type Polygon } from '@calque/core/geometry';
+import { linesOfLayers, linesOfOpenings, shownParts, wedgesOf, type CutWalls } from '@calque/core/building';
+import {
+  flattenPiece,
+  ringArea,
+  segmentPiece,
+  type Piece,
+  type Point,
+  type Polygon,
+} from '@calque/core/geometry';
 import {
   edgesOf,
   gripsOf,
   kindOf,
   looseOf,
+  ofType,
   ownerId,
   piecesOf,
+  settingsOf,
+  type Model,
   type Traced,
   type Wall,
+  type WallType,
 } from '@calque/core/model';
 import type { LengthStyle } from '@calque/core/units';
 import type { TraceOfPlane } from '../trace-cache';
@@ -26,17 +37,19 @@ const OUTLINE = 1.4;
 
 export function paintTrace(
   brush: Brush,
+  model: Model,
   trace: TraceOfPlane,
   selection: ReadonlySet<string>,
   lookThrough: boolean,
-  style: LengthStyle,
 ): void {
-  const { context } = brush;
+  const { context } = brush,
+    style: LengthStyle = settingsOf(model);
   context.save();
   context.globalAlpha = lookThrough ? THROUGH : 1;
   if (trace.outlines) paintOutlines(brush, outlinesPath(trace.outlines));
   else paintBodies(brush, trace, context.globalAlpha);
   paintLayeredWalls(brush, trace);
+  paintWallLayers(brush, trace, model);
   paintOpenings(brush, trace);
   const alpha = context.globalAlpha;
   paintBelow(brush, trace, style, alpha);
@@ -96,6 +109,29 @@ function paintLayeredWalls(brush: Brush, trace: TraceOfPlane): void {
     context.stroke();
   }
   context.globalAlpha = alpha;
+}
+
+/** Lines between the layers of built-up walls, CSS pixels; walls thinner than this on the screen show none. */
+const LAYER_LINE = 0.75,
+  LEAST_SHOWN = 5;
+
+const layered = new WeakMap<CutWalls, { types: readonly WallType[]; path: PlanePath; thickest: number }>();
+
+/** The layers of the walls that are of a type; kept until a wall or a type changes. */
+function paintWallLayers(brush: Brush, { cut, walls }: TraceOfPlane, model: Model): void {
+  const types = ofType(model, 'wallType');
+  if (types.length === 0) return;
+  let known = layered.get(cut);
+  if (known?.types.length !== types.length || known.types.some((t, i) => t !== types[i])) {
+    const path = new PlanePath();
+    for (const [from, to] of linesOfLayers(model, walls, () => cut)) path.piece(segmentPiece(from, to));
+    const thickest = walls.reduce((most, w) => (w.wallType ? Math.max(most, w.thickness) : most), 0);
+    known = { types, path, thickest };
+    layered.set(cut, known);
+  }
+  if (known.thickest * brush.view.scale < LEAST_SHOWN) return;
+  brush.context.strokeStyle = brush.palette.ink;
+  known.path.stroke(brush, LAYER_LINE);
 }
 
 /** Lines of doors and windows, CSS pixels. */

@@ -10,6 +10,7 @@ import {
   type Point,
 } from '@calque/core/geometry';
 import {
+  fieldsOfType,
   get,
   group,
   ofType,
@@ -29,7 +30,7 @@ import type { Brush } from '@/table/brush';
 import type { Pick } from '@/table/tool';
 import type { NamedWays, Ways } from '@/drawing/next-way';
 import { elementOf, sourceOf, type Shape } from '@/drawing/drawn';
-import { useTraceState } from '@/drawing/state';
+import { nextThicknessFrom, nextWall, nextWallType } from '@/kinds/wall/next-wall';
 import { linesOf, piecesNear, type FoundLines } from '@/drawing/plan-lines';
 
 const SNAPPED = [{ snapped: true, typed: false, ink: false }];
@@ -203,12 +204,16 @@ class TakeTool implements NamedWays {
   }
 
   private along(face: Extract<Piece, { kind: 'segment' }>, at: Point): Taken {
-    const { thickness } = useTraceState.getState(),
+    const { model } = this.table.session.state,
+      type = nextWallType(model),
+      { thickness } = nextWall(model),
       { from, to } = face;
     const left = isLeft(face, at);
     // The line is the face away from the pointer: the wall lies on the pointer's side.
+    const wall = this.wall([from[0], from[1]], [to[0], to[1]], thickness, left ? 'right' : 'left');
     return {
-      shape: this.wall([from[0], from[1]], [to[0], to[1]], thickness, left ? 'right' : 'left'),
+      // Its line is the face itself, whichever face the next wall would be drawn by.
+      shape: type ? { ...wall, ...fieldsOfType(type, { alignment: wall.alignment, core: false }) } : wall,
       label: 'Take a wall along a line',
       says: `${formatLengthWithUnit(thickness, lengthStyle(this.table.session.state.model))} thick`,
     };
@@ -287,7 +292,8 @@ class TakeTool implements NamedWays {
       this.table.session.tell('This wall is there already: it is selected.', true);
       return;
     }
-    const measured = this.kinds[this.way].id === 'wall' ? 'measured' : useTraceState.getState().thicknessFrom;
+    const measured =
+      this.kinds[this.way].id === 'wall' ? 'measured' : nextThicknessFrom(this.table.session.state.model);
     this.table.session.do(
       {
         type: 'add',

@@ -1,0 +1,108 @@
+import {
+  insideIntervals,
+  makeRegion,
+  sharedBy,
+  type Point,
+  type Polygon,
+  type Ring,
+} from '../geometry/index.ts';
+import { wallTypeOf, type Model, type Wall, type WallLayer, type WallType } from '../model/index.ts';
+import { cutWalls, type CutWalls } from './joins.ts';
+import { bandOf, openingsOf, openStretches, pointAt } from './wall-geometry.ts';
+
+/** A layer where it lies in its wall: to the left of the drawn line between these distances, millimetres. */
+interface LaidLayer {
+  layer: WallLayer;
+  right: number;
+  left: number;
+}
+
+/** The layers of a wall from its first to its last, as they lie about its drawn line. */
+function laidLayers(wall: Wall, type: WallType): LaidLayer[] {
+  const band = bandOf(wall),
+    fromLeft = wall.firstLayer !== 'right';
+  let at = fromLeft ? band.left : -band.right;
+  return type.layers.map((layer) => {
+    const next = fromLeft ? at - layer.thickness : at + layer.thickness,
+      laid = { layer, right: Math.min(at, next), left: Math.max(at, next) };
+    at = next;
+    return laid;
+  });
+}
+
+/** What of a wall's own body each of its layers takes, in their order: together all of it. */
+export function layerBodies(
+  wall: Wall,
+  type: WallType,
+  own: readonly Polygon[],
+): { layer: WallLayer; body: Polygon[] }[] {
+  const band = bandOf(wall),
+    // Mitres run beyond the ends of the line.
+    beyond = Math.max(...own.flat(2).map(([x, y]) => Math.hypot(x - band.from[0], y - band.from[1])), 0) + 1,
+    laid = laidLayers(wall, type),
+    // The outermost take what pieces of corners lie beyond the faces.
+    [least, most] = [Math.min(...laid.map((l) => l.right)), Math.max(...laid.map((l) => l.left))];
+  return laid.map(({ layer, right, left }) => {
+    const [low, high] = [right === least ? right - beyond : right, left === most ? left + beyond : left],
+      strip: Ring = [
+        pointAt(band, -beyond, low),
+        pointAt(band, beyond, low),
+        pointAt(band, beyond, high),
+        pointAt(band, -beyond, high),
+      ];
+    return { layer, body: own.flatMap((polygon) => sharedBy(polygon, [strip])) };
+  });
+}
+
+/** The lines between the layers of the walls that have any, as they are cut to one another. */
+export function linesOfLayers(
+  model: Model,
+  walls: readonly Wall[],
+  cut: () => Pick<CutWalls, 'bodies'> = () => cutWalls(walls),
+): [Point, Point][] {
+  const typed = walls.flatMap((wall) => {
+    const type = wallTypeOf(model, wall);
+    return type && type.layers.length > 1 ? [{ wall, type }] : [];
+  });
+  if (typed.length === 0) return [];
+  const { bodies } = cut();
+  return typed.flatMap(({ wall, type }) => {
+    const body = bodies.get(wall.id);
+    return body ? layerLines(wall, type, body) : [];
+  });
+}
+
+/** The lines between the layers of a wall in plan, within its body as it is cut to its neighbours, not across its openings. */
+export function layerLines(wall: Wall, type: WallType, body: Ring): [Point, Point][] {
+  const band = bandOf(wall),
+    region = makeRegion([body], 'nonzero'),
+    open = openStretches(openingsOf(wall)),
+    beyond = band.left + band.right,
+    whole = band.length + 2 * beyond;
+  return laidLayers(wall, type)
+    .slice(0, -1)
+    .flatMap(({ right, left }) => {
+      const at = wall.firstLayer === 'right' ? left : right,
+        [x0, y0] = pointAt(band, -beyond, at),
+        [x1, y1] = pointAt(band, band.length + beyond, at);
+      return insideIntervals(region, x0, y0, x1, y1, 0)
+        .flatMap(([from, to]) => without(open, from * whole - beyond, to * whole - beyond))
+        .map(([from, to]): [Point, Point] => [pointAt(band, from, at), pointAt(band, to, at)]);
+    });
+}
+
+/** What stretches that are open leave of one. */
+function without(
+  open: readonly { from: number; to: number }[],
+  from: number,
+  to: number,
+): [number, number][] {
+  const left: [number, number][] = [];
+  let at = from;
+  for (const o of open) {
+    if (o.from > at) left.push([at, Math.min(o.from, to)]);
+    at = Math.max(at, o.to);
+  }
+  if (at < to) left.push([at, to]);
+  return left.filter(([a, b]) => b > a);
+}

@@ -1,0 +1,43 @@
+'use client';
+
+import TextField from '@mui/material/TextField';
+import { useState } from 'react';
+
+/** Words that must not be empty: taken on Enter or on leaving, given up by Esc. `wrong` says why they were refused. */
+export function WordsField({
+  label,
+  value,
+  wrong,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  wrong: string | null;
+  onChange(value: string): void;
+}) {
+  const [text, setText] = useState<string | null>(null);
+  const take = () => {
+    const typed = text?.trim() ?? '';
+    if (typed !== '' && typed !== value) onChange(typed);
+    setText(null);
+  };
+  return (
+    <TextField
+      label={label}
+      fullWidth
+      value={text ?? value}
+      error={wrong !== null}
+      helperText={wrong}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={take}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') take();
+        if (e.key === 'Escape' && text !== null) {
+          e.stopPropagation();
+          setText(null);
+        }
+      }}
+      slotProps={{ htmlInput: { maxLength: 200 } }}
+    />
+  );
+}
