@@ -280,3 +280,127 @@ test('the takeoff counts in tables, shows what a row counts, and is delivered as
   ]).toString();
   expect(sheets).toContain("'Walls', 'Walls by thickness', 'Slabs'");
 });
+
+test('a wall type of layers: walls are drawn by its core, follow when it changes, and are counted by layer', async ({
+  page,
+}) => {
+  await newProject(page, 'Wall types');
+  await page.keyboard.press('3');
+  await page.keyboard.press('w');
+  await card(page).getByRole('button', { name: 'Types …' }).click();
+  const types = page.getByRole('dialog', { name: 'Wall types' });
+  await expect(types).toContainText('none yet');
+  await types.getByRole('button', { name: 'New wall type' }).click();
+  await types.getByLabel('Name').fill('Boarded studs');
+  await page.keyboard.press('Enter');
+  const layer = (n: number) => types.getByRole('group', { name: `Layer ${n}`, exact: true });
+  await layer(1).getByLabel('1 material').fill('Studs');
+  await page.keyboard.press('Enter');
+  await layer(1).getByLabel(/Thick/).fill('165');
+  await page.keyboard.press('Enter');
+  await types.getByRole('button', { name: 'Add a layer' }).click();
+  await layer(2).getByLabel('2 material').fill('Larch boards');
+  await page.keyboard.press('Enter');
+  await layer(2).getByLabel(/Thick/).fill('25');
+  await page.keyboard.press('Enter');
+  await types.getByRole('button', { name: 'Layer 2 one earlier' }).click();
+  await expect(types.getByRole('button', { name: /Boarded studs/ })).toContainText(
+    '190 mm, 2 layers, 0 walls',
+  );
+  await types.getByLabel('Name').fill('Boarded studs');
+  await page.keyboard.press('Enter');
+  await types.getByRole('button', { name: 'Close' }).click();
+
+  await card(page).getByLabel('Type').click();
+  await page.getByRole('option', { name: /Boarded studs/ }).click();
+  await expect(card(page).getByLabel(/Thickness/)).toHaveValue('190');
+  await card(page).getByRole('button', { name: 'core, left' }).click();
+  await expect(card(page).getByRole('button', { name: 'core, left' })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
+  await page.keyboard.press('Escape');
+  await fourWalls(page);
+  interface Typed {
+    id: string;
+    thickness: number;
+    inset: number | null;
+    wallType: string | null;
+  }
+  const drawn = await entities<Typed>(page, 'wall'),
+    [type] = await entities<{ id: string; layers: { thickness: number }[] }>(page, 'wallType');
+  expect(drawn.map((w) => [w.thickness, w.inset, w.wallType])).toEqual(drawn.map(() => [190, 25, type.id]));
+
+  await test.step('another thickness of a layer is that of all its walls, in one step', async () => {
+    await command(page, 'Wall types');
+    await types.getByRole('button', { name: /Boarded studs/ }).click();
+    await layer(1).getByLabel(/Thick/).fill('40');
+    await page.keyboard.press('Enter');
+    await expect
+      .poll(async () => (await entities<Typed>(page, 'wall')).map((w) => [w.thickness, w.inset]))
+      .toEqual(drawn.map(() => [205, 40]));
+    await types.getByRole('button', { name: 'Close' }).click();
+    await page.keyboard.press('Control+z');
+    await expect
+      .poll(async () => (await entities<Typed>(page, 'wall')).map((w) => w.thickness))
+      .toEqual(drawn.map(() => 190));
+  });
+
+  await test.step('one wall gets a thickness of its own; the others are still of the type', async () => {
+    const [x0, y0, x1] = await corners(page);
+    await click(page, [(x0 + x1) / 2, y0]);
+    await expect(card(page)).toContainText('Larch boards on the left first');
+    await card(page)
+      .getByLabel(/Thickness/)
+      .fill('300');
+    await page.keyboard.press('Enter');
+    await expect
+      .poll(async () => (await entities<Typed>(page, 'wall')).map((w) => w.wallType === null).filter(Boolean))
+      .toHaveLength(1);
+    await page.keyboard.press('Escape');
+  });
+
+  await test.step('the takeoff counts the layers', async () => {
+    await page.keyboard.press('4');
+    await page.getByRole('button', { name: /Tables of the takeoff/ }).click();
+    await page.getByRole('tab', { name: 'Layers of walls' }).click();
+    const grid = page.getByRole('grid');
+    await expect(grid).toContainText('Larch boards');
+    await expect(grid).toContainText('Studs');
+  });
+  await allSaved(page);
+});
+
+test('an open boundary parts a room in two; both are named, counted with the opening between them, and one again without it', async ({
+  page,
+}) => {
+  await newProject(page, 'Open plan');
+  await fourWalls(page);
+  const [x0, y0, x1, y1] = await corners(page),
+    middle = (x0 + x1) / 2;
+  await command(page, 'where one room ends');
+  await click(page, [middle, y0]);
+  await page.mouse.move(...(await planeOnScreen(page, [middle, y1])));
+  await click(page, [middle, y1]);
+  await expect.poll(async () => (await entities(page, 'openBoundary')).length).toBe(1);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await command(page, 'make rooms of all');
+  await expect.poll(async () => (await entities(page, 'space')).length).toBe(2);
+
+  await page.keyboard.press('4');
+  await page.getByRole('button', { name: /Tables of the takeoff/ }).click();
+  const view = page.getByRole('region', { name: 'Takeoff' });
+  await view.getByRole('tab', { name: /^Rooms 2/ }).click();
+  await view.getByRole('tab', { name: /^Sides of rooms/ }).click();
+  await expect(view.getByRole('row').filter({ hasText: 'open' })).toHaveCount(2);
+  await view.getByRole('button', { name: 'Close' }).click();
+
+  await click(page, [middle, (y0 + y1) / 2]);
+  await page.keyboard.press('Delete');
+  await expect.poll(async () => (await entities(page, 'openBoundary')).length).toBe(0);
+  await page.getByRole('button', { name: /Tables of the takeoff/ }).click();
+  await expect(view.getByRole('tab', { name: /^Rooms 1/ })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await allSaved(page);
+});

@@ -14,7 +14,8 @@ export const wall = (id: string, thickness = 100): Wall => ({
   source: { underlayId: null, ends: 'typed', thickness: 'typed' },
 });
 
-const number = fc.double({ min: -1e6, max: 1e6, noNaN: true });
+// Nobody tells a zero below nothing from one above.
+const number = fc.double({ min: -1e6, max: 1e6, noNaN: true }).map((v) => v + 0);
 const length = fc.double({ min: 0.01, max: 1e6, noNaN: true });
 const pair = fc.tuple(number, number).map(([x, y]): [number, number] => [x, y]);
 const id = fc.stringMatching(/^[A-Za-z0-9_-]{1,20}$/).filter((s) => s !== 'settings');
@@ -75,6 +76,7 @@ const loose = fc.oneof(
     firstLayer: fc.option(fc.constantFrom('left', 'right')),
     inset: fc.option(fc.constant(0)),
   }),
+  fc.record({ type: fc.constant('openBoundary'), ...drawn, ...ends }),
   fc.record({
     type: fc.constant('space'),
     ...drawn,

@@ -100,3 +100,23 @@ it('the trace that follows edits one by one is the trace made anew', () => {
     { numRuns: 120 },
   );
 });
+
+it('an open boundary that comes, moves or goes is looked at anew; a line that does leaves the rooms as they are', () => {
+  const start = modelOf([wall('w', [0, 2000], [3000, 2000]), line('a', [0, 0], [900, 0])] as Entity[]),
+    cache = new TraceCache(() => {});
+  const step = (model: Model, change: Change): Model => {
+    const done = apply(model, change);
+    if (!done.ok) throw new Error('it does not apply');
+    return done.model;
+  };
+  const boundary = { ...line('o', [0, 0], [0, 2000]), type: 'openBoundary' } as Entity;
+  const first = cache.of(start, 'ground');
+  first.rooms = [];
+  const moved = step(start, replaced(line('a', [0, 0], [900, 0]), line('a', [0, 0], [800, 0]))!);
+  expect(cache.of(moved, 'ground').rooms).toBe(first.rooms);
+  const added = step(moved, { type: 'add', entity: boundary });
+  expect(cache.of(added, 'ground')).toMatchObject({ rooms: null, open: [{ id: 'o' }] });
+  cache.of(added, 'ground').rooms = [];
+  const gone = step(added, { type: 'remove', entity: boundary });
+  expect(cache.of(gone, 'ground')).toMatchObject({ rooms: null, open: [] });
+});

@@ -1,6 +1,10 @@
 import {
   boxOfPoints,
+  cleanRing,
+  distanceToSegment,
+  footOnLine,
   makeRegion,
+  meetingOf,
   regionContains,
   ringArea,
   unionOf,
@@ -9,7 +13,7 @@ import {
   type Region,
   type Ring,
 } from '../geometry/index.ts';
-import type { Wall } from '../model/index.ts';
+import type { OpenBoundary, Wall } from '../model/index.ts';
 import { cutWalls, wedgesOf } from './joins.ts';
 
 /** What is enclosed and smaller than this, square millimetres, is a slit between walls and no room. */
@@ -46,15 +50,71 @@ const lengthRound = (ring: Ring): number =>
     return sum + Math.hypot(q[0] - p[0], q[1] - p[1]);
   }, 0);
 
-/** The rooms that walls enclose. Walls that do not close enclose none: what can be found still is. */
-export function roomsWithin(walls: readonly Wall[]): Enclosed {
+/** A line at which a room ends without a wall. */
+export type OpenLine = Pick<OpenBoundary, 'from' | 'to'>;
+
+/** Half the width of the slit by which an open boundary parts rooms, and how far it reaches beyond its ends into the walls, millimetres. */
+const SLIT = 1e-3,
+  REACH = 1;
+
+function slitOf({ from, to }: OpenLine): Ring {
+  const length = Math.hypot(to[0] - from[0], to[1] - from[1]),
+    [ux, uy] = [(to[0] - from[0]) / length, (to[1] - from[1]) / length];
+  const at = (p: Point, along: number, left: number): Point => [
+    p[0] + ux * along - uy * left,
+    p[1] + uy * along + ux * left,
+  ];
+  return [at(from, -REACH, -SLIT), at(to, REACH, -SLIT), at(to, REACH, SLIT), at(from, -REACH, SLIT)];
+}
+
+/** A ring whose corners at slits lie on their very lines: what does not part anything leaves no trace in it. */
+function withoutSlits(ring: Ring, open: readonly OpenLine[]): Ring {
+  const settled = ring.map((p): Point => {
+    const [one, other] = open.filter(({ from, to }) => isAlong(p, from, to, 2 * SLIT));
+    if (!one) return p;
+    const corner = other ? crossingOf(one, other) : null;
+    return corner && Math.hypot(corner[0] - p[0], corner[1] - p[1]) <= REACH
+      ? corner
+      : footOnLine(p, one.from, one.to);
+  });
+  return cleanRing(settled);
+}
+
+/** Where two lines meet; null where they run alike. */
+const crossingOf = (a: OpenLine, b: OpenLine): Point | null =>
+  meetingOf(a.from, minus(a.to, a.from), b.from, minus(b.to, b.from));
+
+const minus = (p: Point, q: Point): Point => [p[0] - q[0], p[1] - q[1]];
+
+function isAlong(p: Point, from: Point, to: Point, within: number): boolean {
+  const foot = footOnLine(p, from, to);
+  return (
+    Math.hypot(p[0] - foot[0], p[1] - foot[1]) <= within &&
+    distanceToSegment(...p, ...from, ...to) <= REACH + within
+  );
+}
+
+/** The open boundary along which a point lies; null for none. */
+export const openLineAt = (p: Point, open: readonly OpenLine[]): OpenLine | null =>
+  open.find(({ from, to }) => isAlong(p, from, to, 10 * SLIT)) ?? null;
+
+/**
+ * The rooms that walls enclose, parted where open boundaries are drawn from wall to wall. Walls that do not close enclose none: what can
+ * be found still is.
+ */
+export function roomsWithin(walls: readonly Wall[], open: readonly OpenLine[] = []): Enclosed {
   const whole = cutWalls(walls.map((w) => (w.openings ? { ...w, openings: null } : w))),
-    polygons = unionOf([...whole.bodies.values(), ...wedgesOf(whole)]);
-  const holes = polygons.flatMap(([, ...rings]) => rings.map((r) => turned(r, true))),
+    polygons = unionOf([...whole.bodies.values(), ...wedgesOf(whole), ...open.map(slitOf)]);
+  const settled = (ring: Ring) => (open.length > 0 ? withoutSlits(ring, open) : ring);
+  const holes = polygons
+      .flatMap(([, ...rings]) => rings.map((r) => turned(r, true)))
+      .map(settled)
+      .filter((ring) => ring.length > 2),
     regions = holes.map((r) => makeRegion([r], 'nonzero'));
   const islands = holes.map((): Ring[] => []),
     outside: Ring[] = [];
-  for (const [outer] of polygons) {
+  const around = polygons.map(([outer]) => settled(outer)).filter((ring) => ring.length > 2);
+  for (const outer of around) {
     const at = smallestAround(outer[0], holes, regions);
     if (at < 0) outside.push(turned(outer, true));
     else islands[at].push(turned(outer, false));

@@ -23,6 +23,7 @@ export * from './area/figures.ts';
 export * from './placed/placed.ts';
 export * from './symbol/symbol.ts';
 export * from './space/space.ts';
+export * from './open-boundary/open-boundary.ts';
 export * from './slab/slab.ts';
 export * from './column/column.ts';
 export * from './roof/roof.ts';

@@ -5,6 +5,7 @@ import { DIMENSION, type Dimension } from './dimension/dimension.ts';
 import { GRID_LINE, type GridLine } from './grid-line/grid-line.ts';
 import type { Kind } from './kind.ts';
 import { LINE, type Line } from './line/line.ts';
+import { OPEN_BOUNDARY, type OpenBoundary } from './open-boundary/open-boundary.ts';
 import { PATH, type TracedPath } from './path/path.ts';
 import { ROOF, type Roof } from './roof/roof.ts';
 import { SLAB, type Slab } from './slab/slab.ts';
@@ -28,6 +29,7 @@ export type Loose =
   | Area
   | SymbolMark
   | Space
+  | OpenBoundary
   | Slab
   | Column
   | Roof
@@ -46,6 +48,7 @@ export const LOOSE_KINDS = {
   area: AREA,
   symbol: SYMBOL,
   space: SPACE,
+  openBoundary: OPEN_BOUNDARY,
   slab: SLAB,
   column: COLUMN,
   roof: ROOF,

@@ -6,6 +6,7 @@ import { DIMENSION_SCHEMA } from './dimension/schema.ts';
 import { GRID_LINE_SCHEMA } from './grid-line/schema.ts';
 import type { Traced } from './index.ts';
 import { LINE_SCHEMA } from './line/schema.ts';
+import { OPEN_BOUNDARY_SCHEMA } from './open-boundary/schema.ts';
 import { PATH_SCHEMA } from './path/schema.ts';
 import { PLACED_SCHEMA } from './placed/schema.ts';
 import { SLAB_SCHEMA } from './slab/schema.ts';
@@ -30,6 +31,7 @@ export const TRACED_SCHEMAS = {
   area: AREA_SCHEMA,
   symbol: SYMBOL_SCHEMA,
   space: SPACE_SCHEMA,
+  openBoundary: OPEN_BOUNDARY_SCHEMA,
   slab: SLAB_SCHEMA,
   column: COLUMN_SCHEMA,
   roof: ROOF_SCHEMA,

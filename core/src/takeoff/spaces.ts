@@ -2,10 +2,12 @@ import Flatbush from 'flatbush';
 import {
   bandOf,
   openingsOf,
+  openLineAt,
   pointAt,
   regionOfRoom,
   roomsWithin,
   type Enclosed,
+  type OpenLine,
   type Room,
   type WallBand,
 } from '../building/index.ts';
@@ -27,8 +29,8 @@ export type Wind = (typeof WINDS)[number];
 
 /** A side of a room: areas in square metres. */
 export interface BoundaryRow {
-  /** Floors and ceilings are told by the takeoff of all storeys together: see levelSides. */
-  side: 'wall' | 'floor' | 'ceiling';
+  /** 'open': an open boundary, where no wall stands. Floors and ceilings are told by the takeoff of all storeys together: see levelSides. */
+  side: 'wall' | 'open' | 'floor' | 'ceiling';
   /** The wind to which it looks from inside; null where no north arrow says where north is. */
   facing: Wind | null;
   /** 'outside', 'ground', the name of the room beyond, or null where another wall stands behind or nobody has traced what lies there. */
@@ -86,7 +88,8 @@ export function countedRooms(
   storey: Storey,
   walls: readonly Wall[],
 ): { room: Room; row: SpaceRow }[] {
-  const enclosed = roomsWithin(walls);
+  const open = ofType(model, 'openBoundary').filter((b) => b.planeId === storey.id),
+    enclosed = roomsWithin(walls, open);
   if (enclosed.rooms.length === 0) return [];
   const regions = enclosed.rooms.map(regionOfRoom),
     names = namesOf(model, storey, regions),
@@ -111,12 +114,15 @@ export function countedRooms(
         ...(storey.heightAssumed ? (['height'] as const) : []),
         ...(names[i].said ? [] : (['name'] as const)),
       ],
-      boundaries: faces
-        .filter((f) => f.room === i)
-        .flatMap((f) => {
-          const wallType = wallTypeName(model, f.wall);
-          return boundariesOf(f, faces, names, standing, north).map((b) => ({ ...b, wallType }));
-        }),
+      boundaries: [
+        ...openSides(i, { rooms: enclosed.rooms, regions, names, open, standing }, storey),
+        ...faces
+          .filter((f) => f.room === i)
+          .flatMap((f) => {
+            const wallType = wallTypeName(model, f.wall);
+            return boundariesOf(f, faces, names, standing, north).map((b) => ({ ...b, wallType }));
+          }),
+      ],
     };
     return { room, row };
   });
@@ -229,6 +235,59 @@ function facesOf({ rooms }: Enclosed, regions: readonly Region[], standing: Stan
       });
   });
   return faces;
+}
+
+/** What the rooms of a storey are looked up in. */
+interface Around {
+  rooms: readonly Room[];
+  regions: readonly Region[];
+  names: readonly RoomName[];
+  open: readonly OpenLine[];
+  standing: Standing;
+}
+
+/** The open boundaries of a room, each with the room beyond it. One that runs along a wall is none. */
+function openSides(
+  at: number,
+  { rooms, regions, names, open, standing }: Around,
+  { height }: Storey,
+): BoundaryRow[] {
+  if (open.length === 0) return [];
+  return [rooms[at].outline, ...rooms[at].islands].flatMap((ring) =>
+    ring.flatMap((p, i): BoundaryRow[] => {
+      const q = ring[(i + 1) % ring.length],
+        length = Math.hypot(q[0] - p[0], q[1] - p[1]),
+        middle: Point = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2];
+      if (length < LEAST_FACE || !openLineAt(middle, open)) return [];
+      const step = BEYOND / length,
+        sides = [1, -1].map((s): Point => [
+          middle[0] + s * step * (q[1] - p[1]),
+          middle[1] - s * step * (q[0] - p[0]),
+        ]),
+        beyond = regions.findIndex((r, j) => j !== at && sides.some(([x, y]) => regionContains(r, x, y))),
+        isWall = sides.some(([x, y]) =>
+          standing.near([x, y, x, y]).some(({ region }) => regionContains(region, x, y)),
+        ),
+        area = (length * height) / 1e6;
+      if (beyond < 0 && isWall) return [];
+      return [
+        {
+          side: 'open',
+          facing: null,
+          beyond: names[beyond]?.name ?? null,
+          unheated: names[beyond]?.unheated ?? false,
+          length,
+          gross: area,
+          net: area,
+          glazing: 0,
+          doors: 0,
+          wall: null,
+          wallType: null,
+          thickness: null,
+        },
+      ];
+    }),
+  );
 }
 
 /** How far an edge is from running along a wall: the sine. */

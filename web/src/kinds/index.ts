@@ -8,6 +8,7 @@ import { DIMENSION_FACE } from './dimension';
 import type { Face } from './face';
 import { GRID_LINE_FACE } from './grid-line';
 import { LINE_FACE } from './line';
+import { OPEN_BOUNDARY_FACE } from './open-boundary';
 import { PATH_FACE } from './path';
 import { PLACED_FACE } from './placed';
 import { ROOF_FACE } from './roof';
@@ -23,6 +24,7 @@ import { WALL_FACE } from './wall';
 const FACES = {
   wall: WALL_FACE,
   space: SPACE_FACE,
+  openBoundary: OPEN_BOUNDARY_FACE,
   slab: SLAB_FACE,
   column: COLUMN_FACE,
   roof: ROOF_FACE,

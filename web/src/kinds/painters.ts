@@ -26,6 +26,7 @@ const PAINTERS = {
   area: AREA_PAINTER,
   symbol: SYMBOL_PAINTER,
   space: SPACE_PAINTER,
+  openBoundary: LINES,
   slab: SLAB_PAINTER,
   column: COLUMN_PAINTER,
   roof: LINES,

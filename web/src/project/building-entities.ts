@@ -7,6 +7,7 @@ const NEEDED: readonly EntityType[] = [
   'settings',
   'storey',
   'layer',
+  'wallType',
   'assembly',
   'underlay',
   ...TRACED_TYPES.filter((t) => !DRAWN_ALONE.has(t)),

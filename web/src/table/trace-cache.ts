@@ -7,10 +7,12 @@ import {
   kindOf,
   looseOf,
   ofType,
+  ownerId,
   placedAt,
   piecesOf,
   type Loose,
   type Model,
+  type OpenBoundary,
   type Traced,
   type TraceLayer,
   type Wall,
@@ -25,6 +27,8 @@ export interface TraceOfPlane {
   /** All that shows, dimensions with their points where they are now, placed groups with their elements. */
   elements: ReadonlyMap<string, Traced>;
   walls: readonly Wall[];
+  /** Where rooms end without walls. */
+  open: readonly OpenBoundary[];
   /** Layers whose elements cannot be picked or changed. */
   locked: ReadonlySet<string>;
   layers: ReadonlyMap<string, TraceLayer>;
@@ -95,12 +99,15 @@ export class TraceCache {
           painted.drop(id);
         }
       }
-    const sameWalls = known !== null && cut === cutBefore;
-    const key = sameWalls ? known.key : this.next++;
+    const sameWalls = known !== null && cut === cutBefore,
+      open = followed.anew || !known ? null : this.sameOpen(known.trace, elements, followed),
+      sameRooms = sameWalls && open !== null;
+    const key = sameRooms ? known.key : this.next++;
     // A new object, so that whoever keeps something by it sees that there is a change.
     const trace: TraceOfPlane = {
       elements,
       walls: sameWalls ? known.trace.walls : derived.walls,
+      open: open ?? [...drawnOf(elements.values())].filter((e) => e.type === 'openBoundary'),
       locked: closedLayers(model).locked,
       layers,
       cut,
@@ -108,10 +115,10 @@ export class TraceCache {
       strokes,
       painted,
       outlines: sameWalls ? known.trace.outlines : null,
-      rooms: sameWalls ? known.trace.rooms : null,
+      rooms: sameRooms ? known.trace.rooms : null,
     };
     this.planes.set(planeId, { derived, key, trace });
-    if (!sameWalls) this.unite(key, trace.walls);
+    if (!sameRooms) this.unite(key, trace);
     return trace;
   }
 
@@ -132,12 +139,25 @@ export class TraceCache {
     return known.index;
   }
 
-  private unite(key: number, walls: readonly Wall[]): void {
+  /** The open boundaries that were there, where none has come, gone or changed. */
+  private sameOpen(
+    { open }: TraceOfPlane,
+    elements: ReadonlyMap<string, Traced>,
+    followed: Followed,
+  ): readonly OpenBoundary[] | null {
+    const holdsOpen = (e: Traced | undefined) =>
+      e !== undefined && [...drawnOf([e])].some((member) => member.type === 'openBoundary');
+    const were = new Set(open.map((b) => ownerId(b.id)));
+    for (const id of followed.elements) if (were.has(id) || holdsOpen(elements.get(id))) return null;
+    return open;
+  }
+
+  private unite(key: number, { walls, open }: TraceOfPlane): void {
     if (this.timer) clearTimeout(this.timer);
     if (walls.length === 0) return;
     this.timer = setTimeout(() => {
       this.worker ??= this.start();
-      this.worker.postMessage({ key, walls: [...walls] } satisfies ToJoins);
+      this.worker.postMessage({ key, walls: [...walls], open: [...open] } satisfies ToJoins);
     }, QUIET_MS);
   }
 

@@ -1,6 +1,6 @@
 import type { Room } from '@calque/core/building';
 import type { Polygon } from '@calque/core/geometry';
-import type { Wall } from '@calque/core/model';
+import type { OpenBoundary, Wall } from '@calque/core/model';
 
 /** What page and tile worker say to each other: types alone. */
 export interface OpenSheet {
@@ -65,6 +65,7 @@ export type FromWorker =
 export interface ToJoins {
   key: number;
   walls: Wall[];
+  /** Where rooms end without walls. */ open: OpenBoundary[];
 }
 export interface FromJoins {
   key: number;

@@ -5,9 +5,16 @@ import type { Table } from '@/table/table';
 import { ChainTool } from '@/table/tools/chain-tool';
 
 /** Plain lines by a chain of clicks. */
-export function takeLineTool(table: Table): void {
+export const takeLineTool = (table: Table): void =>
+  takeChainOf(table, { id: 'line', type: 'line', word: 'Line', label: 'Draw a line' });
+
+/** Straight elements of a kind that has no more than its ends, by a chain of clicks. */
+export function takeChainOf(
+  table: Table,
+  { id, type, word, label }: { id: string; type: 'line' | 'openBoundary'; word: string; label: string },
+): void {
   table.hold(
-    new ChainTool('line', 'Line', {
+    new ChainTool(id, word, {
       style: () => styleOf(table),
       put: (link) =>
         table.session.do(
@@ -15,11 +22,11 @@ export function takeLineTool(table: Table): void {
             type: 'add',
             entity: elementOf(
               table,
-              { type: 'line', from: link.from, to: link.to },
+              { type, from: link.from, to: link.to },
               sourceOf(table, endsOfLink(link)),
             ),
           },
-          'Draw a line',
+          label,
         ),
       takeBack: () => table.session.undo(),
       detail: () => '',

@@ -7,20 +7,21 @@ import {
   type RoomWords,
 } from '@calque/core/building';
 import { boxOfPoints, regionContains, type Point } from '@calque/core/geometry';
-import { group, ofType, type Change, type Space, type Wall } from '@calque/core/model';
+import { group, ofType, type Change, type Space } from '@calque/core/model';
 import { elementOf, sourceOf } from '@/drawing/drawn';
 import { textsWithin } from '@/drawing/sheet-texts';
 import { useTraceState } from '@/drawing/state';
 import { traceHere } from '@/table/hit';
 import { kept } from '@/table/painters/kept';
 import type { Table } from '@/table/table';
+import type { TraceOfPlane } from '@/table/trace-cache';
 
-const found = kept((walls: readonly Wall[]): readonly Room[] => roomsWithin(walls).rooms);
+const found = kept(({ walls, open }: TraceOfPlane): readonly Room[] => roomsWithin(walls, open).rooms);
 
 /** What the walls of the plane in hand enclose now; found at once where the worker has not come to it yet. */
 export function roomsHere(table: Table): readonly Room[] {
-  const { walls, rooms } = traceHere(table);
-  return rooms ?? found(walls);
+  const trace = traceHere(table);
+  return trace.rooms ?? found(trace);
 }
 
 /** What the visible sheets of the plane write in a room. */
@@ -83,7 +84,7 @@ export const spaceIn = (table: Table, room: Room): Space | null => {
 export function makeRoomAt(table: Table, at: Point): string | null {
   const room = roomAt(roomsHere(table), at);
   if (!room)
-    return 'No walls close around this point. Where rooms run into one another, or a wall is missing, draw one first.';
+    return 'No walls close around this point. Where a wall is missing draw it; where rooms run into one another, an open boundary.';
   const known = spaceIn(table, room);
   if (known) {
     table.setSelection([known.id]);

@@ -36,7 +36,7 @@ export function TypeChoice({
         value={value === undefined ? SEVERAL : (value ?? NONE)}
         onChange={(e) => onChange(e.target.value === NONE ? null : e.target.value)}
       >
-        <MenuItem value={NONE}>none: a thickness of its own</MenuItem>
+        <MenuItem value={NONE}>no type</MenuItem>
         {value === undefined && (
           <MenuItem value={SEVERAL} disabled>
             several

@@ -59,7 +59,9 @@ export function TypeEditor({ type, walls }: { type: WallType; walls: number }) {
           Add a layer
         </Button>
         <Button onClick={() => removeWallType(session, type)}>
-          {walls > 0 ? `Remove; ${count(walls, 'wall')} become${walls === 1 ? 's' : ''} of none` : 'Remove'}
+          {walls > 0
+            ? `Remove; ${count(walls, 'wall')} keep${walls === 1 ? 's' : ''} the thickness`
+            : 'Remove'}
         </Button>
       </Box>
     </Box>
@@ -88,7 +90,7 @@ function LayerRow({
       aria-label={`Layer ${n}`}
       sx={{ display: 'flex', gap: 0.5, mt: 1.25, alignItems: 'flex-start' }}
     >
-      <Box sx={{ flex: '1 1 38%' }}>
+      <Box sx={{ flex: '1 1 36%' }}>
         <WordsField
           label={`${n} material`}
           value={layer.material}
@@ -99,7 +101,7 @@ function LayerRow({
       <TextField
         select
         label="Purpose"
-        sx={{ flex: '1 1 30%' }}
+        sx={{ flex: '0 0 116px' }}
         value={layer.purpose}
         onChange={(e) => onChange({ purpose: e.target.value as WallLayer['purpose'] })}
       >
@@ -109,7 +111,7 @@ function LayerRow({
           </MenuItem>
         ))}
       </TextField>
-      <Box sx={{ flex: '0 0 86px' }}>
+      <Box sx={{ flex: '0 0 80px' }}>
         <LengthField
           label="Thick"
           value={layer.thickness}

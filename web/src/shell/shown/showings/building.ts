@@ -56,6 +56,16 @@ export const BUILDING: Record<string, Showing> = {
     before: [laidPlan(), ...ROOM_WALLS],
     acts: [say('All that the walls of the storey enclose, in one step.'), run('rooms')],
   },
+  'open-boundary': {
+    before: ROOM_WALLS,
+    acts: [
+      say('From wall to wall, where two rooms run into one another.'),
+      run('open-boundary'),
+      click(2400, 800),
+      click(2400, 4400),
+      say('Each side of it is a room of its own.'),
+    ],
+  },
   slab: {
     before: SHEET,
     acts: [
