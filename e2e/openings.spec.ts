@@ -1,4 +1,6 @@
-import { readFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import { allSaved, dropFile, entities, newProject, sheetFile, SHEET_01, snapReady } from './bench.ts';
 
@@ -252,4 +254,77 @@ test('all rooms of a plan that was taken are made in one step, named as the shee
   expect(spaces.filter((s) => s.name !== '').length).toBeGreaterThan(1);
   await page.keyboard.press('Control+z');
   await expect.poll(async () => (await entities<Space>(page, 'space')).length).toBe(0);
+});
+
+test('an opening takes its tag and its height from the words beside it, and says what the sheet prints', async ({
+  page,
+}) => {
+  const file = path.join(mkdtempSync(path.join(tmpdir(), 'calque-')), 'gap.svg');
+  writeFileSync(
+    file,
+    `<svg xmlns="http://www.w3.org/2000/svg" width="6000mm" height="3000mm" viewBox="0 0 6000 3000">
+      <g fill="none" stroke="#000" stroke-width="10"><rect x="500" y="1400" width="2000" height="200"/>
+      <rect x="3400" y="1400" width="2100" height="200"/></g>
+      <g font-size="120"><text x="2850" y="1250">D07</text><text x="2650" y="1850">910 x 2050</text></g></svg>`,
+  );
+  await newProject(page, 'Words beside');
+  await page.getByTestId('file-input').setInputFiles(file);
+  await page.getByRole('button', { name: 'Lay at its own place' }).click({ timeout: 20000 });
+  await snapReady(page);
+  const [u] = await entities<{ placement: number[]; crop: number[] }>(page, 'underlay');
+  // The lower left corner of the drawing, and a millimetre of it, on the plane.
+  const at = (x: number, y: number): [number, number] => [
+    u.placement[4] + u.placement[0] * (u.crop[0] + (x / 6000) * (u.crop[2] - u.crop[0])),
+    u.placement[5] + u.placement[3] * (u.crop[1] + (1 - y / 3000) * (u.crop[3] - u.crop[1])),
+  ];
+  await page.evaluate(
+    ([from, to]) => {
+      const { table } = (
+        window as unknown as {
+          calque: {
+            table: {
+              session: { do(c: unknown, l: string): void };
+              state: { getState(): { planeId: string } };
+            };
+          };
+        }
+      ).calque;
+      table.session.do(
+        {
+          type: 'add',
+          entity: {
+            type: 'wall',
+            id: 'w',
+            planeId: table.state.getState().planeId,
+            source: { underlayId: null, ends: 'typed', thickness: 'typed' },
+            from,
+            to,
+            thickness: 200,
+            alignment: 'centre',
+            height: 2700,
+            heightAssumed: false,
+          },
+        },
+        'Draw a wall',
+      );
+    },
+    [at(500, 1500), at(5500, 1500)],
+  );
+  await page.keyboard.press('3');
+  await page.keyboard.press('Home');
+  await page.keyboard.press('o');
+  const middle = at(2950, 1500);
+  await page.mouse.move(...(await onScreen(page, middle)));
+  await page.waitForTimeout(1500);
+  await page.mouse.move(...(await onScreen(page, at(2960, 1500))));
+  await expect(
+    page.getByText(/the sheet prints D07, 910 mm by 2 050 mm, not as wide as it is drawn/),
+  ).toBeVisible();
+  await page.mouse.click(...(await onScreen(page, middle)));
+  await expect.poll(async () => (await openings(page)).length).toBe(1);
+  const [opening] = await openings(page);
+  expect(opening).toMatchObject({ tag: 'D07', sill: 0, head: 2050 });
+  expect(opening.assumed).not.toContain('head');
+  expect(widthOf(opening)).toBeCloseTo(900, 1);
+  await allSaved(page);
 });

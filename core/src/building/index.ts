@@ -7,6 +7,7 @@ export * from './opened.ts';
 export * from './opening-lines.ts';
 export * from './wall-layers.ts';
 export * from './read-opening.ts';
+export * from './opening-words.ts';
 export * from './gap-near.ts';
 export * from './rooms.ts';
 export * from './room-words.ts';

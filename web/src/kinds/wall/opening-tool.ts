@@ -1,10 +1,12 @@
 import {
+  asPrinted,
   bandOf,
   gapNear,
   openingCorners,
   openingLines,
   openingsOf,
   pointAt,
+  type OpeningPrinted,
   type OpeningSeen,
   type WallBand,
 } from '@calque/core/building';
@@ -32,6 +34,7 @@ import { traceHere } from '@/table/hit';
 import type { Table } from '@/table/table';
 import type { FieldRequest, Pick } from '@/table/tool';
 import { lengthField, typedLength } from '@/table/tools/geometry';
+import { printedBeside } from './printed-beside';
 import { useOpeningFigures, type TypedFigures } from './opening-figures';
 
 const KINDS: readonly OpeningKind[] = ['door', 'window', 'gap'];
@@ -47,6 +50,9 @@ const TAG_LETTER: Readonly<Record<OpeningKind, string>> = { door: 'D', window: '
 const REACH_PIXELS = 12;
 /** So far along a wall its plan is looked at for an opening, millimetres. */
 const LOOKED_AT = 3500;
+
+/** Widths this near, millimetres, are one. */
+const SAME_WIDTH = 5;
 
 /** Where an opening is to be, and what has been typed of it. */
 interface Place {
@@ -65,6 +71,7 @@ interface Proposal {
   to: number;
   opening: WallOpening;
   /** Are its edges those of the plan? */ fromPlan: boolean;
+  /** What the sheet writes beside it, where its edges are the plan's. */ printed?: OpeningPrinted;
 }
 
 /** Puts doors, windows and gaps into walls: where the plan shows one its edges and swing are taken from there. */
@@ -75,6 +82,7 @@ class OpeningTool implements NamedWays {
   private hover: Pick | null = null;
   /** null: whatever the plan shows, a door where it shows nothing. */
   private kind: OpeningKind | null = null;
+  private beside: { key: string; printed: OpeningPrinted } | null = null;
 
   constructor(private readonly table: Table) {}
 
@@ -87,7 +95,22 @@ class OpeningTool implements NamedWays {
         opening.kind === 'door' && !fromPlan
           ? ' · the side you point at is where it opens, Shift hangs it at the other edge'
           : '';
-    return `Opening: click for a ${OPENING_WORDS[opening.kind]} ${formatLengthWithUnit(to - from, style)} wide${fromPlan ? ', as the plan shows it' : ', or type its width'}${swing} · Esc ends`;
+    return `Opening: click for a ${OPENING_WORDS[opening.kind]} ${formatLengthWithUnit(to - from, style)} wide${fromPlan ? `, as the plan shows it${this.printedWords(p)}` : ', or type its width'}${swing} · Esc ends`;
+  }
+
+  /** What the sheet prints of it; where it is not what is drawn or does not fit, that is to be seen. */
+  private printedWords({ printed, from, to, wall }: Proposal): string {
+    if (!printed) return '';
+    const { tag, width, height, sill } = printed,
+      size = [width, height].filter((mm) => mm !== null).map((mm) => this.length(mm));
+    const words = [
+      ...(tag === null ? [] : [tag]),
+      ...(size.length === 0 ? [] : [size.join(' by ')]),
+      ...(sill === null ? [] : [`sill ${this.length(sill)}`]),
+      ...(width !== null && Math.abs(width - (to - from)) > SAME_WIDTH ? ['not as wide as it is drawn'] : []),
+      ...(height !== null && (sill ?? 0) + height > wall.height ? ['higher than the wall'] : []),
+    ];
+    return words.length === 0 ? '' : `; the sheet prints ${words.join(', ')}`;
   }
 
   ways(): Ways {
@@ -186,12 +209,23 @@ class OpeningTool implements NamedWays {
       },
     );
     if (typeof p === 'string') return p;
-    const known: OpeningMeasure[] = asDoor && seen.swingSeen ? ['swing'] : [];
-    return {
-      ...p,
-      fromPlan: true,
-      opening: { ...p.opening, assumed: p.opening.assumed.filter((m) => !known.includes(m)) },
-    };
+    const known: OpeningMeasure[] = asDoor && seen.swingSeen ? ['swing'] : [],
+      opening = { ...p.opening, assumed: p.opening.assumed.filter((m) => !known.includes(m)) },
+      printed = this.printed(kind, band, from, to);
+    // What was typed comes before what is printed.
+    const heard =
+      figures.sill === undefined && figures.head === undefined
+        ? printed
+        : { ...printed, sill: null, height: null };
+    return { ...p, fromPlan: true, printed, opening: asPrinted(opening, heard, wall.height) };
+  }
+
+  /** Asked anew for another opening alone: every stroke of the pointer asks several times. */
+  private printed(kind: OpeningKind, band: WallBand, from: number, to: number): OpeningPrinted {
+    const key = `${band.id} ${kind} ${from} ${to}`;
+    if (this.beside?.key !== key)
+      this.beside = { key, printed: printedBeside(this.table, kind, band, from, to) };
+    return this.beside.printed;
   }
 
   private proposed(

@@ -1,4 +1,4 @@
-import { bandOf, openingSeen, openingsOf, plainBody, pointAt } from '@calque/core/building';
+import { asPrinted, bandOf, openingSeen, openingsOf, plainBody, pointAt } from '@calque/core/building';
 import { facePairs, outlineAround, wallsAcross, type FacePair } from '@calque/core/conversion';
 import {
   flattenPiece,
@@ -19,7 +19,6 @@ import {
   type Traced,
   type Underlay,
   type Wall,
-  type WallOpening,
 } from '@calque/core/model';
 import { formatLength, formatLengthWithUnit } from '@calque/core/units';
 import { lengthStyle } from '@/project/views';
@@ -30,6 +29,7 @@ import type { Brush } from '@/table/brush';
 import type { Pick } from '@/table/tool';
 import type { NamedWays, Ways } from '@/drawing/next-way';
 import { elementOf, sourceOf, type Shape } from '@/drawing/drawn';
+import { printedBeside } from '@/kinds/wall/printed-beside';
 import { nextThicknessFrom, nextWall, nextWallType } from '@/kinds/wall/next-wall';
 import { linesOf, piecesNear, type FoundLines } from '@/drawing/plan-lines';
 
@@ -149,7 +149,6 @@ class TakeTool implements NamedWays {
     to: [number, number],
     thickness: number,
     alignment: Wall['alignment'],
-    openings: WallOpening[] = [],
   ): WallShape {
     const storey = get(this.table.session.state.model, 'storey', this.table.state.getState().planeId);
     return {
@@ -160,19 +159,20 @@ class TakeTool implements NamedWays {
       alignment,
       height: storey?.height ?? USUAL_STOREY_HEIGHT,
       heightAssumed: storey?.heightAssumed ?? true,
-      ...(openings.length > 0 && { openings }),
     };
   }
 
   /** A wall by both its faces, with the doors and windows that the plan shows in it. */
   private pairWall(lines: FoundLines, { from, to, thickness, openings }: FacePair): WallShape {
-    const band = bandOf({ id: '', from, to, thickness, alignment: 'centre' }),
+    const wall = this.wall(from, to, thickness, 'centre'),
+      band = bandOf({ id: '', from, to, thickness, alignment: 'centre' }),
       along = ([x, y]: Point) => (x - from[0]) * band.ux + (y - from[1]) * band.uy;
     const seen = openings.map((o, i) => {
-      const [a, b] = [along(o.from), along(o.to)].sort((p, q) => p - q);
-      return openingSeen(`o${i + 1}`, band, a, b, piecesNear(lines, band, a, b));
+      const [a, b] = [along(o.from), along(o.to)].sort((p, q) => p - q),
+        opening = openingSeen(`o${i + 1}`, band, a, b, piecesNear(lines, band, a, b));
+      return asPrinted(opening, printedBeside(this.table, opening.kind, band, a, b), wall.height);
     });
-    return this.wall(from, to, thickness, 'centre', seen);
+    return seen.length > 0 ? { ...wall, openings: seen } : wall;
   }
 
   private both(lines: FoundLines, face: Extract<Piece, { kind: 'segment' }>, at: Point): Taken {
