@@ -278,7 +278,7 @@ test('the takeoff counts in tables, shows what a row counts, and is delivered as
     'import openpyxl, sys; print(openpyxl.load_workbook(sys.argv[1]).sheetnames)',
     await savedAs(xlsx, 'tables.xlsx'),
   ]).toString();
-  expect(sheets).toContain("'Walls', 'Walls by thickness', 'Slabs'");
+  expect(sheets).toContain("'Walls', 'Walls by type', 'Slabs'");
 });
 
 test('a wall type of layers: walls are drawn by its core, follow when it changes, and are counted by layer', async ({

@@ -318,7 +318,7 @@ test('an opening takes its tag and its height from the words beside it, and says
   await page.waitForTimeout(1500);
   await page.mouse.move(...(await onScreen(page, at(2960, 1500))));
   await expect(
-    page.getByText(/the sheet prints D07, 910 mm by 2 050 mm, not as wide as it is drawn/),
+    page.getByText(/the sheet prints D07, 910.mm by 2.050.mm, not as wide as it is drawn/),
   ).toBeVisible();
   await page.mouse.click(...(await onScreen(page, middle)));
   await expect.poll(async () => (await openings(page)).length).toBe(1);
