@@ -34,7 +34,7 @@ function inWords({ storeys, spaces, walls, openings, ...parts }: Takeoff): strin
         )} m³`,
     ...walls.map(
       (w) =>
-        `  ${w.storey}  ${mm(w.length)} x ${mm(w.thickness)} x ${mm(w.height)} mm, ${m2(w.net)} m²${mark(w.assumed)}`,
+        `  ${w.storey}  ${w.type}: ${mm(w.length)} x ${mm(w.thickness)} x ${mm(w.height)} mm, ${m2(w.net)} m²${mark(w.assumed)}`,
     ),
     openings.length === 0 ? 'No openings.' : `${openings.length} openings:`,
     ...openings.map(

@@ -52,6 +52,19 @@ export const BOARDED: WallType = {
 
 /** A boat store of two rooms with a loft above: walls, openings, slabs, a column, a stair, a saddle roof, gables under it. */
 export const HOUSE: Entity[] = [
+  ...(
+    [
+      ['A', [0, -500], [0, 6500]],
+      ['B', [9000, -500], [9000, 6500]],
+      ['1', [-500, 0], [9500, 0]],
+    ] as const
+  ).map(([name, from, to]): Entity => ({
+    type: 'gridLine',
+    ...base(`grid-${name}`),
+    from: [...from],
+    to: [...to],
+    name,
+  })),
   BOARDED,
   wall('south', [0, 0], [9000, 0], {
     thickness: 300,

@@ -190,6 +190,18 @@ describe('read back by another reader', () => {
       api.CloseModel(id);
     },
   );
+  it('the grid is there with its names, the layers of a type in their order, and a usage from the face of the first', () => {
+    const all = [...instances(written('editable')).values()],
+      named = (type: string) => all.filter((i) => i.type === type).map((i) => i.args[0]);
+    expect(named('IFCGRIDAXIS')).toEqual(["'A'", "'B'", "'1'"]);
+    const [grid] = all.filter((i) => i.type === 'IFCGRID');
+    expect([grid.args[7], grid.args[8], grid.args[9]].map((a) => (a as Read[]).length)).toEqual([2, 1, 1]);
+    const boarded = all.find((i) => i.type === 'IFCMATERIALLAYERSET' && i.args[1] === "'Boarded studs'")!;
+    expect(boarded.args[0]).toHaveLength(4);
+    const usages = all.filter((i) => i.type === 'IFCMATERIALLAYERSETUSAGE').map((i) => i.args.slice(1, 4));
+    // Drawn by their right faces, on which the first layer lies: from the line to the left.
+    expect(usages).toContainEqual(['.AXIS2.', '.POSITIVE.', '0.']);
+  });
   it('figures, property sets and rooms are there with what the takeoff says', async () => {
     const id = open('editable');
     const lines = (type: number) => {

@@ -27,7 +27,9 @@ import {
   gripsOf,
   groundStorey,
   modelOf,
+  nextTag,
   movedBy,
+  taggedApart,
   parseEntity,
   setFields,
   stretched,
@@ -35,6 +37,7 @@ import {
   withGrip,
   type OpeningKind,
   type Pair,
+  type Traced,
   type Wall,
   type WallOpening,
 } from '@calque/core/model';
@@ -351,5 +354,26 @@ describe('the takeoff', () => {
     expect(applied.ok && takeoff(applied.model).openings).toHaveLength(1);
     const back = applied.ok && apply(applied.model, applied.inverse);
     expect(back && back.ok && takeoff(back.model)).toEqual(takeoff(m));
+  });
+});
+
+describe('tags of copies', () => {
+  const tagged = (id: string, ...tags: string[]): Wall =>
+    wall(id, [0, 0], [9000, 0], {
+      openings: tags.map((tag, i) => ({
+        ...usualOpening(`o${i}`, tag.startsWith('W') ? 'window' : 'door', [1000 * i, 0], [1000 * i + 900, 0]),
+        tag,
+      })),
+    });
+  const tagsOf = (list: readonly Traced[]) =>
+    list.flatMap((e) => (e.type === 'wall' ? (e.openings ?? []).map((o) => o.tag) : []));
+  it('run on where they do so by themselves; names of one’s own, and what nobody has yet, stay', () => {
+    const there = tagged('a', 'D01', 'W07', 'Gate', ''),
+      model = modelOf([groundStorey('ground'), there]);
+    expect(nextTag(model, 'door')).toBe('D02');
+    expect(nextTag(model, 'gap')).toBe('');
+    const copies = ['b', 'c'].map((id) => ({ ...there, id }));
+    expect(tagsOf(taggedApart(model, copies))).toEqual(['D02', 'W08', 'Gate', '', 'D03', 'W09', 'Gate', '']);
+    expect(tagsOf(taggedApart(model, [tagged('d', 'D40', 'D40')]))).toEqual(['D40', 'D41']);
   });
 });

@@ -33,17 +33,27 @@ export function differenceOf(polygon: Polygon, others: readonly Ring[]): Polygon
   let taken: number | null = null;
   const isWhole = (left: Polygon[]) => {
     if (real.length === 1) return true;
-    taken ??= areaOf(
-      combined(all, (first, rest) =>
-        polygonClipping.intersection(first, polygonClipping.union(rest[0], ...rest.slice(1))),
-      ),
-    );
+    taken ??= areaTaken(all);
+    if (taken === null) return true;
     const within = 4 * FLAT * all.flat().reduce((sum, ring) => sum + perimeterOf(ring), 0);
     return Math.abs(areaOf([polygon]) - areaOf(left) - taken) <= within;
   };
   return combined(all, (first, rest) => polygonClipping.difference(first, ...rest), isWhole).flatMap(
     partedAtPinches,
   );
+}
+
+/** What others take of the first of them; null where that cannot be told. */
+function areaTaken(all: readonly Polygon[]): number | null {
+  try {
+    return areaOf(
+      combined(all, (first, rest) =>
+        polygonClipping.intersection(first, polygonClipping.union(rest[0], ...rest.slice(1))),
+      ),
+    );
+  } catch {
+    return null;
+  }
 }
 
 const areaOf = (polygons: readonly Polygon[]) =>

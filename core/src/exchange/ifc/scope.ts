@@ -146,6 +146,14 @@ export class IfcScope {
     return this.file.add('IFCPRODUCTDEFINITIONSHAPE', null, null, line ? [line, body] : [body]);
   }
 
+  /** Lines in plan as what is seen of a thing. */
+  footprint(curves: readonly Ref[]): Ref {
+    const set = this.file.add('IFCGEOMETRICCURVESET', [...curves]);
+    return this.file.add('IFCPRODUCTDEFINITIONSHAPE', null, null, [
+      this.file.add('IFCSHAPEREPRESENTATION', this.axis, 'FootPrint', 'GeometricCurveSet', [set]),
+    ]);
+  }
+
   // --- what is said of things
 
   material(name: string): Ref {

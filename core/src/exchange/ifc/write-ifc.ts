@@ -3,12 +3,14 @@ import {
   looseElements,
   settingsOf,
   storeysOf,
+  type GridLine,
   type Model,
   type Storey,
   type Wall,
 } from '../../model/index.ts';
 import { coversOver } from '../../solids/index.ts';
 import { countedRooms, northOf, takeoff, type SpaceRow, type WallRow } from '../../takeoff/index.ts';
+import { writeGrid } from './grids.ts';
 import { isPart, writePart, writeSpace, type Written } from './parts.ts';
 import { IfcScope, type IfcView } from './scope.ts';
 import { DERIVED, Enum, stepString, type Ref } from './step-text.ts';
@@ -153,6 +155,13 @@ function writeStorey(
     const part = isPart(e) ? writePart(scope, model, e, placement) : null;
     if (part) contained.push(part.ref);
   }
+  const grid = writeGrid(
+    scope,
+    storey.id,
+    elements.filter((e): e is GridLine => e.type === 'gridLine'),
+    placement,
+  );
+  if (grid) contained.push(grid);
   if (contained.length > 0)
     scope.relate('IFCRELCONTAINEDINSPATIALSTRUCTURE', `${storey.id} contains`, contained, ref);
   const spaces = rooms.map(({ room, row }, at) => {

@@ -14,11 +14,10 @@ import type { Point } from '@calque/core/geometry';
 import {
   freeOpeningId,
   get,
-  ofType,
+  nextTag,
   pairOf,
   setFields,
   usualOpening,
-  type Model,
   type OpeningKind,
   type OpeningMeasure,
   type Wall,
@@ -45,7 +44,6 @@ export const OPENING_WORDS: Readonly<Record<OpeningKind, string>> = {
 };
 /** Usual widths, until another is typed; millimetres. */
 const USUAL_WIDTH: Readonly<Record<OpeningKind, number>> = { door: 900, window: 1200, gap: 900 };
-const TAG_LETTER: Readonly<Record<OpeningKind, string>> = { door: 'D', window: 'W', gap: '' };
 /** A wall is meant when the pointer is this near to its body, CSS pixels. */
 const REACH_PIXELS = 12;
 /** So far along a wall its plan is looked at for an opening, millimetres. */
@@ -353,18 +351,5 @@ class OpeningTool implements NamedWays {
 }
 
 const alongOf = (b: WallBand, p: Point) => (p[0] - b.from[0]) * b.ux + (p[1] - b.from[1]) * b.uy;
-
-/** The next tag of its kind in the project: D01, D02 …; gaps have none. */
-export function nextTag(model: Model, kind: OpeningKind): string {
-  const letter = TAG_LETTER[kind];
-  if (letter === '') return '';
-  const numbers = ofType(model, 'wall').flatMap((w) =>
-    (w.openings ?? []).flatMap((o) => {
-      const found = new RegExp(`^${letter}(\\d{1,6})$`).exec(o.tag);
-      return found ? [Number(found[1])] : [];
-    }),
-  );
-  return `${letter}${String(Math.max(0, ...numbers) + 1).padStart(2, '0')}`;
-}
 
 export const takeOpeningTool = (table: Table): void => table.hold(new OpeningTool(table));

@@ -9,6 +9,7 @@ import { IconTrash } from '@tabler/icons-react';
 import { openingsOf, type OpeningInWall } from '@calque/core/building';
 import {
   group,
+  nextTag,
   setFields,
   type OpeningKind,
   type OpeningMeasure,
@@ -20,7 +21,6 @@ import { useFromModel, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { MarkButton } from '@/ui/icon-button';
 import { LengthField } from '@/ui/length-field';
-import { nextTag } from './opening-tool';
 
 const KINDS: readonly (readonly [OpeningKind, string])[] = [
   ['door', 'Door'],

@@ -5,6 +5,7 @@ import {
   group,
   groundStorey,
   storeysOf,
+  taggedApart,
   tracedOn,
   type Change,
   type GridLine,
@@ -60,10 +61,10 @@ export function copyToNext(table: Table): void {
     next = nextStorey(table);
   if (!next) return;
   const traced = tracedOn(model, table.state.getState().planeId).filter((e) => e.type !== 'roof');
-  const copies = copiesOf(traced, () => crypto.randomUUID(), model).map((e): Traced => ({
-    ...e,
-    planeId: next.id,
-  }));
+  const copies = taggedApart(
+    model,
+    copiesOf(traced, () => crypto.randomUUID(), model).map((e): Traced => ({ ...e, planeId: next.id })),
+  );
   const done = session.do(
     group(copies.map((entity): Change => ({ type: 'add', entity }))),
     `Copy the trace to ${next.name}`,

@@ -3,13 +3,13 @@ import { translation, unionBox } from '@calque/core/geometry';
 import {
   boxOf,
   copiesOf,
+  toldApart,
   get,
   group,
   isTraced,
   looseOf,
   modelOf,
   movedBy,
-  namedApart,
   ofType,
   parseEntity,
   shownOf,
@@ -135,8 +135,8 @@ export function takePasteTool(table: Table): void {
         apply: (map) => {
           const { model } = table.session.state;
           const { planeId } = table.state.getState();
-          pasted = namedApart(
-            ofType(model, 'gridLine'),
+          pasted = toldApart(
+            model,
             copiesOf(copied, () => crypto.randomUUID(), model).map((e) => ({
               ...movedBy(e, map),
               planeId,

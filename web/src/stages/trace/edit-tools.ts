@@ -7,16 +7,7 @@ import {
   type Point,
   type Transform,
 } from '@calque/core/geometry';
-import {
-  copiesOf,
-  group,
-  movedBy,
-  namedApart,
-  ofType,
-  replaced,
-  type Change,
-  type Traced,
-} from '@calque/core/model';
+import { copiesOf, toldApart, group, movedBy, replaced, type Change, type Traced } from '@calque/core/model';
 import { formatNumber, parseAngle, type LengthStyle } from '@calque/core/units';
 import { lengthStyle } from '@/project/views';
 import { chosenTraced } from '@/table/hit';
@@ -76,7 +67,7 @@ export function takeEditTool(table: Table, edit: Edit, scaling = false): void {
           after = added.map((e) => e.id);
           return table.session.do(
             group(
-              namedApart(ofType(table.session.state.model, 'gridLine'), added).map((entity): Change => ({
+              toldApart(table.session.state.model, added).map((entity): Change => ({
                 type: 'add',
                 entity,
               })),
