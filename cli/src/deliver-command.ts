@@ -2,6 +2,7 @@ import { writeFileSync } from 'node:fs';
 import { wallSchedule } from '@calque/core/building';
 import {
   drawingOfModel,
+  viewsOfModel,
   writeDxf,
   writeGlb,
   writeIfc,
@@ -64,14 +65,13 @@ const WRITERS: Readonly<Record<DeliverFlags['to'], Writer>> = {
   dxf: (model, planeId, { units }) => writeDxf(drawingOfModel(model, planeId), units),
   svg: (model, planeId, { scale }) =>
     writeSvg(drawingOfModel(model, planeId), { scale: scaleOf(scale), title: settingsOf(model).name }),
-  pdf: async (model, planeId, { scale, storey, paper }) => {
+  pdf: async (model, planeId, { scale, paper }) => {
     try {
-      const { bytes } = await writePdf(drawingOfModel(model, planeId), {
+      const { bytes } = await writePdf(viewsOfModel(model, planeId), {
         scale: scaleOf(scale),
         paper: paper === undefined ? null : paperOf(paper),
         title: {
           project: settingsOf(model).name,
-          drawing: storey ?? 'All storeys',
           date: new Date().toISOString().slice(0, 10),
         },
       });

@@ -1,11 +1,15 @@
 import { describe, expect, it } from 'vitest';
-import type { Drawing } from '@calque/core/exchange';
+import type { Drawing, View } from '@calque/core/exchange';
 import { MM_PER_POINT } from '@calque/core/geometry';
 import type { Linework } from '@calque/core/linework';
 import { layOut, writePdf, type PdfOptions } from '@calque/core/paper';
 import { DEFAULT_MEMORY_MB, readFile } from '../src/index.ts';
 
-const TITLE = { project: 'Boathouse', drawing: 'Ground floor', date: '2026-11-29' };
+const TITLE = { project: 'Boathouse', date: '2026-11-29' };
+const viewOf = (shapes: Drawing['shapes'], name = 'Ground floor'): View => ({
+  name,
+  drawing: drawing(shapes),
+});
 const drawing = (shapes: Drawing['shapes']): Drawing => ({
   layers: [{ name: 'Walls', colour: 0x17273a, index: 7, weight: 0.35 }],
   shapes,
@@ -18,7 +22,7 @@ const line = (x0: number, y0: number, x1: number, y1: number): Drawing['shapes']
 });
 /** A drawing written and read back by another engine. */
 async function readBack(shapes: Drawing['shapes'], options: Partial<PdfOptions> = {}): Promise<Linework> {
-  const { bytes } = await writePdf(drawing(shapes), { scale: 100, paper: null, title: TITLE, ...options });
+  const { bytes } = await writePdf([viewOf(shapes)], { scale: 100, paper: null, title: TITLE, ...options });
   let out: Linework | null = null;
   await readFile(
     bytes,
@@ -71,7 +75,7 @@ describe('a drawing on paper', () => {
     const texts = (await readBack([line(0, 0, 5000, 0)])).texts.map((t) => t.text).join(' ');
     expect(texts).toMatch(/Boathouse/);
     expect(texts).toMatch(/Ground floor 1:100 on A4 2026-11-29/);
-    const { changedLetters } = await writePdf(drawing([line(0, 0, 5000, 0)]), {
+    const { changedLetters } = await writePdf([viewOf([line(0, 0, 5000, 0)])], {
       scale: 100,
       paper: null,
       title: { ...TITLE, project: 'Łódź 船庫' },
@@ -80,13 +84,31 @@ describe('a drawing on paper', () => {
   });
   it('lies on the smallest paper on which it fits, standing where it is high; else it says what to do', () => {
     const on = (w: number, h: number, paper: PdfOptions['paper'] = null) =>
-      layOut(drawing([line(0, 0, w * 100, h * 100)]), { scale: 100, paper }).laid;
+      layOut(viewOf([line(0, 0, w * 100, h * 100)]), { scale: 100, paper }).laid;
     expect(on(200, 100)).toMatchObject({ name: 'A4', width: 297 });
     expect(on(100, 200)).toMatchObject({ name: 'A4', width: 210 });
     expect(on(300, 200)).toMatchObject({ name: 'A3' });
     expect(on(250, 150, 'letter')).toMatchObject({ name: 'letter' });
     expect(() => on(300, 200, 'A4')).toThrow(/300 x 200 mm and does not fit A4.*larger paper/);
     expect(() => on(3000, 200)).toThrow(/does not fit the largest paper/);
-    expect(() => layOut(drawing([]), { scale: 100, paper: null })).toThrow('nothing to draw');
+    expect(() => layOut(viewOf([]), { scale: 100, paper: null })).toThrow('nothing to draw of Ground floor');
+  });
+  it('has a page for each view, on a paper of its own, under its name', async () => {
+    const { bytes, papers } = await writePdf(
+      [viewOf([line(0, 0, 5000, 0)]), viewOf([line(0, 0, 30000, 8000)], 'River side')],
+      { scale: 100, paper: null, title: TITLE },
+    );
+    expect(papers.map((p) => p.name)).toEqual(['A4', 'A3']);
+    const pages: string[] = [];
+    await readFile(
+      bytes,
+      { maxMegabytes: DEFAULT_MEMORY_MB },
+      () => {},
+      (p) => void pages.push(p.linework.texts.map((t) => t.text).join(' ')),
+    );
+    expect(pages).toHaveLength(2);
+    expect(pages[0]).toMatch(/Ground floor 1:100 on A4/);
+    expect(pages[1]).toMatch(/River side 1:100 on A3/);
+    await expect(writePdf([], { scale: 100, paper: null, title: TITLE })).rejects.toThrow('nothing to draw');
   });
 });

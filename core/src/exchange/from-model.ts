@@ -7,7 +7,9 @@ import {
   layerOfKind,
   LINE_TYPES,
   looseElements,
+  ofType,
   settingsOf,
+  storeysOf,
   type Loose,
   type Model,
   type Traced,
@@ -36,6 +38,22 @@ export const isDelivered =
 /** What has been traced on one plane, or on all storeys, on the layers of the trace; what is on none lies on one by its kind. */
 export const drawingOfModel = (model: Model, planeId?: string): Drawing =>
   drawingOfElements(model, looseElements(model, planeId).filter(isDelivered(model, planeId)));
+
+/** What one looks at: a storey or an upright plane by its name, as a drawing. */
+export interface View {
+  name: string;
+  drawing: Drawing;
+}
+
+/** One plane, or each storey and each upright plane on which something has been traced, as a view of its own: on paper they do not lie over one another. */
+export function viewsOfModel(model: Model, planeId?: string): View[] {
+  const planes = [...storeysOf(model), ...ofType(model, 'plane')].filter(
+    (p) => planeId === undefined || p.id === planeId,
+  );
+  return planes
+    .map(({ id, name }): View => ({ name, drawing: drawingOfModel(model, id) }))
+    .filter(({ drawing }) => drawing.shapes.length > 0);
+}
 
 /** Elements, whether they are part of the model or of a group, as a drawing on the model's layers. */
 export function drawingOfElements(model: Model, elements: readonly Loose[]): Drawing {

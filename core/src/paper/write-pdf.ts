@@ -3,9 +3,10 @@ import {
   radians as turned,
   rgb as penColour,
   StandardFonts,
+  type PDFFont,
   type PDFPage,
 } from '@cantoo/pdf-lib';
-import { drawingBox, type Drawing, type DrawingLayer, type Shape } from '../exchange/index.ts';
+import { drawingBox, type DrawingLayer, type Shape, type View } from '../exchange/index.ts';
 import { arcPiece, MM_PER_POINT, pathPieces, type Point } from '../geometry/index.ts';
 import { formatNumber } from '../units/index.ts';
 import { MARGIN, paperFor, roomOn, TITLE_STRIP, type Laid, type PaperName } from '../papers/index.ts';
@@ -16,8 +17,8 @@ export interface PdfOptions {
   scale: number;
   /** Null takes the smallest metric paper on which it fits. */
   paper: PaperName | null;
-  /** What stands in the strip below the drawing: the project, what is drawn, and when. */
-  title: { project: string; drawing: string; date: string };
+  /** What stands in the strip below each view beside its name. */
+  title: { project: string; date: string };
 }
 
 /** It does not fit, or there is nothing to draw: in words, with what to do. */
@@ -30,16 +31,16 @@ const LINE_WIDTH = 0.18;
 /** How much of its colour a filled region has. */
 const TINT = 0.15;
 
-/** What the drawing takes on paper, and the paper that it lies on; throws where it fits on none. */
-export function layOut(drawing: Drawing, { scale, paper }: Pick<PdfOptions, 'scale' | 'paper'>) {
+/** What a view takes on paper, and the paper that it lies on; throws where it fits on none. */
+export function layOut({ drawing, name }: View, { scale, paper }: Pick<PdfOptions, 'scale' | 'paper'>) {
   const box = drawingBox(drawing);
-  if (!box) throw new PaperError('There is nothing to draw yet.');
+  if (!box) throw new PaperError(`There is nothing to draw of ${name} yet.`);
   const size: [number, number] = [(box[2] - box[0]) / scale, (box[3] - box[1]) / scale],
     laid = paperFor(size, paper);
   const words = (mm: number) => formatNumber(mm, 0);
   if (!laid)
     throw new PaperError(
-      `At this scale it takes ${words(size[0])} x ${words(size[1])} mm and does not fit ${paper ?? 'the largest paper, A0'}: take a smaller scale${paper ? ', or larger paper' : ', or one storey alone'}.`,
+      `At this scale ${name} takes ${words(size[0])} x ${words(size[1])} mm and does not fit ${paper ?? 'the largest paper, A0'}: take a smaller scale${paper ? ', or larger paper' : ''}.`,
     );
   return { box, laid, size };
 }
@@ -77,30 +78,47 @@ const rgb = (colour: number, tint = 1) =>
   });
 
 /**
- * A drawing as a page of PDF at a scale: true when it is printed at 100 %. Below it the project, what is drawn, the scale, the date,
- * and a length to be measured by. It cannot carry: letters that no standard font has (they are written as their nearest, and counted),
- * sheets beneath the drawing, layers to be switched. Throws PaperError with what to do where it does not fit.
+ * Views as pages of PDF at a scale, each on its own paper: true when they are printed at 100 %. Below each the project, what is drawn,
+ * the scale, the date, and a length to be measured by. They cannot carry: letters that no standard font has (they are written as their
+ * nearest, and counted), sheets beneath the drawing, layers to be switched. Throws PaperError with what to do where one does not fit.
  */
 export async function writePdf(
-  drawing: Drawing,
+  views: readonly View[],
   options: PdfOptions,
-): Promise<{ bytes: Uint8Array; paper: Laid; changedLetters: number }> {
-  const { box, laid, size } = layOut(drawing, options),
-    { scale, title } = options,
-    [freeWide, freeHigh] = roomOn(laid),
-    document = await PDFDocument.create(),
+): Promise<{ bytes: Uint8Array; papers: Laid[]; changedLetters: number }> {
+  if (views.length === 0) throw new PaperError('There is nothing to draw yet.');
+  const document = await PDFDocument.create(),
     font = await document.embedFont(StandardFonts.Helvetica),
-    known: ReadonlySet<number> = new Set(font.getCharacterSet()),
-    page = document.addPage([laid.width * PT, laid.height * PT]),
+    pen: Pen = { document, font, known: new Set(font.getCharacterSet()), changedLetters: 0 };
+  document.setTitle(
+    views.length === 1 ? `${options.title.project}: ${views[0].name}` : options.title.project,
+  );
+  document.setProducer('Calque');
+  document.setCreator('Calque');
+  const papers = views.map((view) => addView(pen, view, options));
+  return { bytes: await document.save(), papers, changedLetters: pen.changedLetters };
+}
+
+/** What pages are written with. */
+interface Pen {
+  document: PDFDocument;
+  font: PDFFont;
+  /** Letters that the font has. */ known: ReadonlySet<number>;
+  changedLetters: number;
+}
+
+/** A view on a page of its own; the paper that it lies on. */
+function addView(pen: Pen, view: View, options: PdfOptions): Laid {
+  const { drawing, name } = view,
+    { box, laid, size } = layOut(view, options),
+    { scale } = options,
+    [freeWide, freeHigh] = roomOn(laid),
+    page = pen.document.addPage([laid.width * PT, laid.height * PT]),
     k = PT / scale,
     left = (MARGIN + (freeWide - size[0]) / 2) * PT,
     foot = (MARGIN + TITLE_STRIP + (freeHigh - size[1]) / 2) * PT;
-  document.setTitle(`${title.project}: ${title.drawing}`);
-  document.setProducer('Calque');
-  document.setCreator('Calque');
   const to: To = ([x, y]) => [left + (x - box[0]) * k, foot + (y - box[1]) * k];
   const layers = new Map(drawing.layers.map((l) => [l.name, l]));
-  let changedLetters = 0;
   const content: string[] = ['q 1 j 1 J'];
   for (const shape of drawing.shapes) {
     const layer = layers.get(shape.layer);
@@ -108,32 +126,44 @@ export async function writePdf(
     if (shape.kind !== 'text') content.push(drawn(shape, layer, to, k));
   }
   content.push('Q');
-  putContent(document, page, content.join('\n'));
-  const write = (text: string, at: Point, height: number, radians: number, colour: number) => {
-    const { text: shown, changed } = writable(known, text);
-    changedLetters += changed;
-    const [r, g, b] = rgb(colour);
-    page.drawText(shown, {
-      x: at[0],
-      y: at[1],
-      // Letters are as high as their capitals.
-      size: height / CAPITALS,
-      font,
-      rotate: turned(radians),
-      color: penColour(r, g, b),
-    });
-  };
+  putContent(pen.document, page, content.join('\n'));
   for (const shape of drawing.shapes)
     if (shape.kind === 'text' && !layers.get(shape.layer)?.off)
-      write(
-        shape.text,
-        to([shape.x, shape.y]),
-        shape.height * k,
-        shape.radians,
-        layers.get(shape.layer)?.colour ?? 0,
-      );
-  strip(document, page, laid, options, (text, at, mm) => write(text, at, mm * PT, 0, INK));
-  return { bytes: await document.save(), paper: laid, changedLetters };
+      write(pen, page, {
+        text: shape.text,
+        at: to([shape.x, shape.y]),
+        height: shape.height * k,
+        radians: shape.radians,
+        colour: layers.get(shape.layer)?.colour ?? 0,
+      });
+  strip(pen.document, page, laid, name, options, (text, at, mm) =>
+    write(pen, page, { text, at, height: mm * PT, radians: 0, colour: INK }),
+  );
+  return laid;
+}
+
+/** A text on a page, its height and place in points. */
+interface Written {
+  text: string;
+  at: Point;
+  height: number;
+  radians: number;
+  colour: number;
+}
+
+function write(pen: Pen, page: PDFPage, { text, at, height, radians, colour }: Written): void {
+  const { text: shown, changed } = writable(pen.known, text),
+    [r, g, b] = rgb(colour);
+  pen.changedLetters += changed;
+  page.drawText(shown, {
+    x: at[0],
+    y: at[1],
+    // Letters are as high as their capitals.
+    size: height / CAPITALS,
+    font: pen.font,
+    rotate: turned(radians),
+    color: penColour(r, g, b),
+  });
 }
 
 /** Height of Helvetica's capitals, in its own size. */
@@ -174,7 +204,8 @@ function putContent(document: PDFDocument, page: PDFPage, content: string): void
 function strip(
   document: PDFDocument,
   page: PDFPage,
-  { width, name }: Laid,
+  { width, name: paper }: Laid,
+  name: string,
   { scale, title }: PdfOptions,
   write: (text: string, at: Point, mm: number) => void,
 ): void {
@@ -213,7 +244,7 @@ function strip(
   putContent(document, page, `q ${rgb(INK).join(' ')} RG ${0.25 * PT} w\n${lines.join('\nS\n')}\nS\nQ`);
   write(cut(title.project, 60), to([MARGIN, MARGIN + 6]), 3);
   write(
-    cut(`${title.drawing}   1:${Math.round(scale * 100) / 100} on ${name}   ${title.date}`, 110),
+    cut(`${name}   1:${Math.round(scale * 100) / 100} on ${paper}   ${title.date}`, 110),
     to([MARGIN, MARGIN + 1.5]),
     2,
   );

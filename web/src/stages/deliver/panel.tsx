@@ -11,6 +11,7 @@ import { useState } from 'react';
 import { wallSchedule } from '@calque/core/building';
 import {
   drawingOfModel,
+  viewsOfModel,
   isDelivered,
   writeOpeningsCsv,
   dxfOfModel,
@@ -150,12 +151,7 @@ export function DeliverPanel() {
         />
       </Row>
       <BuildingRows storeyId={onePlane ?? null} storey={storeys.find((s) => s.id === onePlane) ?? null} />
-      <PaperRow
-        drawing={drawing}
-        title={planes.find((p) => p.id === planeId)?.name ?? 'All storeys'}
-        empty={empty}
-        onGive={give}
-      />
+      <PaperRow drawing={drawing} views={() => viewsOfModel(model, onePlane)} empty={empty} onGive={give} />
       <Row title="Walls as CSV" words="Length along the drawn line, thickness, height, area of one face.">
         <Button variant="contained" disabled={rows.length === 0} onClick={csv}>
           Write CSV
