@@ -1,14 +1,8 @@
-import {
-  insideIntervals,
-  makeRegion,
-  sharedBy,
-  type Point,
-  type Polygon,
-  type Ring,
-} from '../geometry/index.ts';
+import { insideIntervals, makeRegion, type Point, type Polygon, type Ring } from '../geometry/index.ts';
 import { wallTypeOf, type Model, type Wall, type WallLayer, type WallType } from '../model/index.ts';
 import { cutWalls, type CutWalls } from './joins.ts';
-import { bandOf, openingsOf, openStretches, pointAt } from './wall-geometry.ts';
+import { halfOfRing } from './opened.ts';
+import { bandOf, openingsOf, openStretches, pointAt, type WallBand } from './wall-geometry.ts';
 
 /** A layer where it lies in its wall: to the left of the drawn line between these distances, millimetres. */
 interface LaidLayer {
@@ -37,21 +31,21 @@ export function layerBodies(
   own: readonly Polygon[],
 ): { layer: WallLayer; body: Polygon[] }[] {
   const band = bandOf(wall),
-    // Mitres run beyond the ends of the line.
-    beyond = Math.max(...own.flat(2).map(([x, y]) => Math.hypot(x - band.from[0], y - band.from[1])), 0) + 1,
+    // Seen across, distances along it are those to the left of the wall's line.
+    across: WallBand = { ...band, ux: -band.uy, uy: band.ux },
     laid = laidLayers(wall, type),
-    // The outermost take what pieces of corners lie beyond the faces.
     [least, most] = [Math.min(...laid.map((l) => l.right)), Math.max(...laid.map((l) => l.left))];
-  return laid.map(({ layer, right, left }) => {
-    const [low, high] = [right === least ? right - beyond : right, left === most ? left + beyond : left],
-      strip: Ring = [
-        pointAt(band, -beyond, low),
-        pointAt(band, beyond, low),
-        pointAt(band, beyond, high),
-        pointAt(band, -beyond, high),
-      ];
-    return { layer, body: own.flatMap((polygon) => sharedBy(polygon, [strip])) };
-  });
+  const between = (ring: Ring, { right, left }: LaidLayer): Ring => {
+    // The outermost take what pieces of corners lie beyond the faces.
+    const above = right === least ? ring : halfOfRing(ring, across, right, 1);
+    return left === most ? above : halfOfRing(above, across, left, -1);
+  };
+  return laid.map((one) => ({
+    layer: one.layer,
+    body: own
+      .map((rings) => rings.map((ring) => between(ring, one)).filter((ring) => ring.length > 2))
+      .filter((rings) => rings.length > 0),
+  }));
 }
 
 /** The lines between the layers of the walls that have any, as they are cut to one another. */
