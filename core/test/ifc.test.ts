@@ -7,7 +7,10 @@ import { volumeOfAll } from '@calque/core/geometry';
 import { takeoff } from '@calque/core/takeoff';
 import { globalId } from '../src/exchange/ifc/guid.ts';
 import { stepReal, stepString } from '../src/exchange/ifc/step-text.ts';
+import { groundStorey, modelOf, type Entity } from '@calque/core/model';
+import { base } from './given-elements.ts';
 import { houseModel } from './given-house.ts';
+import { wall } from './given-walls.ts';
 
 const model = houseModel();
 const written = (view: IfcView) =>
@@ -246,6 +249,38 @@ interface PropertySet extends Named {
   Quantities?: (Named & Record<'LengthValue' | 'AreaValue' | 'VolumeValue', { value: number } | undefined>)[];
   HasProperties?: (Named & { NominalValue: { value: unknown } })[];
 }
+
+it('where rooms run into one another each is bounded by an element that is not there', () => {
+  const at = (id: string, x: number, y: number): Entity => ({
+    type: 'space',
+    ...base(id),
+    at: [x, y],
+    name: id,
+    number: '',
+    letters: 250,
+    printed: null,
+  });
+  const hall: Entity[] = [
+    { ...groundStorey('ground'), heightAssumed: false },
+    { type: 'settings', id: 'settings', name: 'T', units: 'mm', precision: 0 },
+    wall('s', [0, 0], [8000, 0]),
+    wall('e', [8000, 0], [8000, 5000]),
+    wall('n', [8000, 5000], [0, 5000]),
+    wall('w', [0, 5000], [0, 0]),
+    { type: 'openBoundary', ...base('b'), from: [3000, 0], to: [3000, 5000] },
+    at('Kitchen', 1000, 1000),
+    at('Hall', 6000, 1000),
+  ];
+  const all = [
+      ...instances(writeIfc(modelOf(hall), { view: 'editable', at: '2026-11-29T12:00:00' })).values(),
+    ],
+    absent = all.filter((i) => i.type === 'IFCVIRTUALELEMENT'),
+    sides = all.filter((i) => i.type === 'IFCRELSPACEBOUNDARY' && i.args[7] === '.VIRTUAL.');
+  expect(absent).toHaveLength(2);
+  for (const { args } of absent)
+    expect(args).toHaveLength(getAllAttributesForEntity('IfcVirtualElement').length);
+  expect(sides.map((i) => i.args[3]).sort()).toEqual(["'Hall'", "'Kitchen'"]);
+});
 
 describe('doors', () => {
   it('say by which edge they hang, seen to where they open', () => {

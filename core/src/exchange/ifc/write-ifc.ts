@@ -166,7 +166,9 @@ function writeStorey(
     scope.relate('IFCRELCONTAINEDINSPATIALSTRUCTURE', `${storey.id} contains`, contained, ref);
   const spaces = rooms.map(({ room, row }, at) => {
     const written = writeSpace(scope, { room, row, at }, placement);
-    writeBoundaries(scope, written, row, byId);
+    const open = writeBoundaries(scope, written, row, byId);
+    if (open.length > 0)
+      scope.relate('IFCRELCONTAINEDINSPATIALSTRUCTURE', `${written.name} ends at`, open, ref);
     return written.ref;
   });
   if (spaces.length > 0) scope.relate('IFCRELAGGREGATES', `${storey.id} has spaces`, ref, spaces);
@@ -181,15 +183,18 @@ const externalWalls = (rows: readonly SpaceRow[]): ReadonlySet<string> =>
     ),
   );
 
+/** Sides of a space, by walls and, where it runs into another, by elements that are not there; these are returned. */
 function writeBoundaries(
   scope: IfcScope,
   space: Written,
   row: SpaceRow,
   walls: ReadonlyMap<string, Ref>,
-): void {
+): Ref[] {
+  const open: Ref[] = [];
   row.boundaries.forEach((b, i) => {
-    const wall = walls.get(b.wall ?? '');
-    if (!wall) return;
+    if (b.side === 'open') open.push(virtualElement(scope, `${space.name} open boundary ${i}`));
+    const element = b.side === 'open' ? open.at(-1) : walls.get(b.wall ?? '');
+    if (!element) return;
     scope.file.add(
       'IFCRELSPACEBOUNDARY',
       scope.id(`${space.name} boundary ${i}`),
@@ -197,10 +202,14 @@ function writeBoundaries(
       null,
       b.beyond,
       space.ref,
-      wall,
+      element,
       null,
-      new Enum('PHYSICAL'),
+      new Enum(b.side === 'open' ? 'VIRTUAL' : 'PHYSICAL'),
       new Enum(b.beyond === 'outside' ? 'EXTERNAL' : 'INTERNAL'),
     );
   });
+  return open;
 }
+
+const virtualElement = (scope: IfcScope, name: string): Ref =>
+  scope.file.add('IFCVIRTUALELEMENT', scope.id(name), null, 'Open boundary', null, null, null, null, null);
