@@ -97,6 +97,7 @@ const WRITERS: Readonly<Record<DeliverFlags['to'], Writer>> = {
         ...counted,
         spaces: here(counted.spaces),
         walls: here(counted.walls),
+        layers: here(counted.layers),
         openings: here(counted.openings),
         slabs: here(counted.slabs),
         roofs: here(counted.roofs),

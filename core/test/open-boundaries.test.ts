@@ -85,7 +85,12 @@ describe('open boundaries', () => {
           const { rooms } = roomsWithin(walls, drawn),
             slivers = 0.1e6 * 3 * lines.length ** 2,
             sum = rooms.reduce((all, r) => all + r.area, 0);
-          expect(sum).toBeLessThan(40e6 + 1);
+          // Where several meet at a wall, a corner may lie off by what a slit is wide.
+          const slits = drawn.reduce(
+            (all, { from, to }) => all + 0.002 * Math.hypot(to[0] - from[0], to[1] - from[1]),
+            0,
+          );
+          expect(sum).toBeLessThan(40e6 + slits);
           expect(sum).toBeGreaterThan(40e6 - slivers);
           expect(rooms.length).toBeGreaterThan(1);
         },

@@ -7,6 +7,7 @@ import {
   meetingOf,
   regionContains,
   ringArea,
+  ringLength,
   unionOf,
   type Point,
   type Polygon,
@@ -44,12 +45,6 @@ export interface Enclosed {
 const turned = (ring: Ring, counterClockwise: boolean): Ring =>
   ringArea(ring) > 0 === counterClockwise ? ring : [...ring].reverse();
 
-const lengthRound = (ring: Ring): number =>
-  ring.reduce((sum, p, i) => {
-    const q = ring[(i + 1) % ring.length];
-    return sum + Math.hypot(q[0] - p[0], q[1] - p[1]);
-  }, 0);
-
 /** A line at which a room ends without a wall. */
 export type OpenLine = Pick<OpenBoundary, 'from' | 'to'>;
 
@@ -70,12 +65,14 @@ function slitOf({ from, to }: OpenLine): Ring {
 /** A ring whose corners at slits lie on their very lines: what does not part anything leaves no trace in it. */
 function withoutSlits(ring: Ring, open: readonly OpenLine[]): Ring {
   const settled = ring.map((p): Point => {
-    const [one, other] = open.filter(({ from, to }) => isAlong(p, from, to, 2 * SLIT));
-    if (!one) return p;
-    const corner = other ? crossingOf(one, other) : null;
-    return corner && Math.hypot(corner[0] - p[0], corner[1] - p[1]) <= REACH
-      ? corner
-      : footOnLine(p, one.from, one.to);
+    const lines = open.filter(({ from, to }) => isAlong(p, from, to, 2 * SLIT)),
+      far = (q: Point) => Math.hypot(q[0] - p[0], q[1] - p[1]);
+    // Where several meet it is the corner of those two that cross nearest to it.
+    const corners = lines
+      .flatMap((one, i) => lines.slice(i + 1).map((other) => crossingOf(one, other)))
+      .filter((q): q is Point => q !== null && far(q) <= REACH);
+    const places = corners.length > 0 ? corners : lines.map(({ from, to }) => footOnLine(p, from, to));
+    return places.reduce<Point | null>((best, q) => (best && far(best) <= far(q) ? best : q), null) ?? p;
   });
   return cleanRing(settled);
 }
@@ -124,7 +121,7 @@ export function roomsWithin(walls: readonly Wall[], open: readonly OpenLine[] = 
       outline,
       islands: islands[i],
       area: ringArea(outline) + islands[i].reduce((sum, r) => sum + ringArea(r), 0),
-      perimeter: [outline, ...islands[i]].reduce((sum, r) => sum + lengthRound(r), 0),
+      perimeter: [outline, ...islands[i]].reduce((sum, r) => sum + ringLength(r), 0),
     }))
     .filter((r) => r.area >= LEAST_ROOM);
   return { rooms, outside, wallArea: areaOf(polygons), bodies: whole.bodies };

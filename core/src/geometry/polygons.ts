@@ -179,6 +179,13 @@ export function distanceToSegment(
   return Math.sqrt(ex * ex + ey * ey);
 }
 
+/** Length round a ring. */
+export const ringLength = (ring: Ring): number =>
+  ring.reduce((sum, [x, y], i) => {
+    const [u, v] = ring[(i + 1) % ring.length];
+    return sum + Math.hypot(u - x, v - y);
+  }, 0);
+
 /** Signed area, positive for counter-clockwise rings with y up. */
 export function ringArea(ring: Ring): number {
   let twice = 0;

@@ -1,7 +1,7 @@
 import polygonClipping from 'polygon-clipping';
 import type { Point } from './spaces.ts';
 import { partedAtPinches } from './pinches.ts';
-import { boxOfPoints, ringArea, type Ring } from './polygons.ts';
+import { boxOfPoints, ringArea, ringLength, type Ring } from './polygons.ts';
 
 /** A polygon as an outer ring (counter-clockwise) and its holes; rings are not closed by a repeated point. */
 export type Polygon = readonly Ring[];
@@ -35,7 +35,7 @@ export function differenceOf(polygon: Polygon, others: readonly Ring[]): Polygon
     if (real.length === 1) return true;
     taken ??= areaTaken(all);
     if (taken === null) return true;
-    const within = 4 * FLAT * all.flat().reduce((sum, ring) => sum + perimeterOf(ring), 0);
+    const within = 4 * FLAT * all.flat().reduce((sum, ring) => sum + ringLength(ring), 0);
     return Math.abs(areaOf([polygon]) - areaOf(left) - taken) <= within;
   };
   return combined(all, (first, rest) => polygonClipping.difference(first, ...rest), isWhole).flatMap(
@@ -58,12 +58,6 @@ function areaTaken(all: readonly Polygon[]): number | null {
 
 const areaOf = (polygons: readonly Polygon[]) =>
   polygons.flat().reduce((sum, ring) => sum + ringArea(ring), 0);
-
-const perimeterOf = (ring: Ring) =>
-  ring.reduce((sum, [x, y], i) => {
-    const [u, v] = ring[(i + 1) % ring.length];
-    return sum + Math.hypot(u - x, v - y);
-  }, 0);
 
 /** What two polygons share, exact to the grid. */
 export const sharedBy = (one: Polygon, other: Polygon): Polygon[] =>

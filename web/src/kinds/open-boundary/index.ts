@@ -9,7 +9,7 @@ export const OPEN_BOUNDARY_FACE: Face<OpenBoundary> = {
       id: 'open-boundary',
       words: 'Draw where one room ends and the next begins without a wall',
       short: 'Boundary',
-      also: 'room separation line divide rooms open plan',
+      also: 'part rooms in two open plan kitchen hall',
       group: 'Tools',
       tool: 'open-boundary',
       on: ['building'],

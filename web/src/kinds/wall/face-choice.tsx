@@ -11,10 +11,12 @@ const FROM: [number, number] = [4, 13],
   TO: [number, number] = [76, 13],
   THICKNESS = 13;
 
+type Side = 'left' | 'right';
+
 /** The band with its layers, drawn as thick as all bands are. */
-function Band({ face, type }: { face: WallFace; type: WallType | null }) {
+function Band({ face, type, firstLayer }: { face: WallFace; type: WallType | null; firstLayer: Side }) {
   const scale = type ? THICKNESS / thicknessOfLayers(type.layers) : 1,
-    fields = type ? fieldsOfType(type, face) : null;
+    fields = type ? fieldsOfType(type, face, firstLayer) : null;
   const band = bandOf({
     id: '',
     from: FROM,
@@ -26,9 +28,10 @@ function Band({ face, type }: { face: WallFace; type: WallType | null }) {
   // On the page y goes down: what is left of the line lies above it.
   const up = (y: number) => 26 - y;
   const ring = plainBody(band),
-    between = (type?.layers ?? [])
-      .slice(0, -1)
-      .map((_, i, all) => band.left - scale * thicknessOfLayers(all.slice(0, i + 1)));
+    between = (type?.layers ?? []).slice(0, -1).map((_, i, all) => {
+      const deep = scale * thicknessOfLayers(all.slice(0, i + 1));
+      return firstLayer === 'left' ? band.left - deep : deep - band.right;
+    });
   return (
     <svg width={74} height={28} viewBox="0 -1 80 28" aria-hidden>
       <polygon
@@ -56,11 +59,11 @@ function Band({ face, type }: { face: WallFace; type: WallType | null }) {
 }
 
 /** The faces by which a wall can be drawn: those of its core too, where finishes lie before it. */
-function facesOf(type: WallType | null): WallFace[] {
+function facesOf(type: WallType | null, firstLayer: Side): WallFace[] {
   const plain = (['centre', 'left', 'right'] as const).map((alignment) => ({ alignment, core: false }));
   if (!type) return plain;
   const cores = (['left', 'right'] as const)
-    .filter((alignment) => coreInset(type, alignment, 'left') > 0)
+    .filter((alignment) => coreInset(type, alignment, firstLayer) > 0)
     .map((alignment) => ({ alignment, core: true }));
   return [...plain, ...cores];
 }
@@ -69,16 +72,19 @@ function facesOf(type: WallType | null): WallFace[] {
 export function FaceChoice({
   value,
   type,
+  firstLayer = 'left',
   onChange,
 }: {
   value: WallFace | null;
   type: WallType | null;
+  /** The face at which the first layer lies. */
+  firstLayer?: Side;
   onChange(face: WallFace): void;
 }) {
   const isChosen = (face: WallFace) => value?.alignment === face.alignment && value.core === face.core;
   return (
     <Box role="group" aria-label="Alignment" sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5 }}>
-      {facesOf(type).map((face) => (
+      {facesOf(type, firstLayer).map((face) => (
         <ButtonBase
           key={faceWords(face)}
           aria-pressed={isChosen(face)}
@@ -95,7 +101,7 @@ export function FaceChoice({
             bgcolor: isChosen(face) ? 'action.hover' : undefined,
           }}
         >
-          <Band face={face} type={type} />
+          <Band face={face} type={type} firstLayer={firstLayer} />
           {faceWords(face)}
         </ButtonBase>
       ))}

@@ -35,6 +35,7 @@ export function WallFields({ chosen: walls }: { chosen: readonly Wall[] }) {
     typeId = types.size === 1 ? ([...types][0]?.id ?? null) : undefined,
     type = typeId ? get(model, 'wallType', typeId) : null,
     face = shared(walls, (w) => w.alignment),
+    core = shared(walls, (w) => faceOfWall(w).core),
     first = shared(walls, (w) => w.firstLayer ?? 'left'),
     turned = first === null ? 'Some left, some right' : `${type?.layers[0].material ?? ''} on the ${first}`;
   const assumed = walls.filter((w) => w.heightAssumed).length;
@@ -68,8 +69,10 @@ export function WallFields({ chosen: walls }: { chosen: readonly Wall[] }) {
         />
       </Box>
       <FaceChoice
-        value={face === null ? null : { alignment: face, core: walls.every((w) => faceOfWall(w).core) }}
-        type={type}
+        value={face === null || core === null ? null : { alignment: face, core }}
+        // Where some have their layers the other way, a core is not on one face of all.
+        type={first === null ? null : type}
+        firstLayer={first ?? 'left'}
         onChange={({ alignment, core }) =>
           set(
             (w) => ({

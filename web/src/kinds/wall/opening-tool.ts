@@ -18,6 +18,7 @@ import {
   pairOf,
   setFields,
   usualOpening,
+  type Model,
   type OpeningKind,
   type OpeningMeasure,
   type Wall,
@@ -80,7 +81,7 @@ class OpeningTool implements NamedWays {
   private hover: Pick | null = null;
   /** null: whatever the plan shows, a door where it shows nothing. */
   private kind: OpeningKind | null = null;
-  private beside: { key: string; printed: OpeningPrinted } | null = null;
+  private beside: { key: string; model: Model; printed: OpeningPrinted } | null = null;
 
   constructor(private readonly table: Table) {}
 
@@ -218,12 +219,14 @@ class OpeningTool implements NamedWays {
     return { ...p, fromPlan: true, printed, opening: asPrinted(opening, heard, wall.height) };
   }
 
-  /** Asked anew for another opening alone: every stroke of the pointer asks several times. */
+  /** What is found is kept until another opening is meant or the project changes; what is not may come with the lines of a sheet. */
   private printed(kind: OpeningKind, band: WallBand, from: number, to: number): OpeningPrinted {
-    const key = `${band.id} ${kind} ${from} ${to}`;
-    if (this.beside?.key !== key)
-      this.beside = { key, printed: printedBeside(this.table, kind, band, from, to) };
-    return this.beside.printed;
+    const key = `${band.id} ${kind} ${from} ${to}`,
+      { model } = this.table.session.state;
+    if (this.beside?.key === key && this.beside.model === model) return this.beside.printed;
+    const printed = printedBeside(this.table, kind, band, from, to);
+    this.beside = Object.values(printed).some((v) => v !== null) ? { key, model, printed } : null;
+    return printed;
   }
 
   private proposed(

@@ -1,6 +1,7 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import { useId } from 'react';
 import { thicknessOfLayers, type LayerPurpose, type WallLayer } from '@calque/core/model';
 
 const WIDTH = 380,
@@ -8,18 +9,25 @@ const WIDTH = 380,
 /** A layer too thin to be seen at scale is drawn this wide, pixels. */
 const LEAST = 2;
 
-/** How a layer of each purpose is filled: by share of the ink, hatched, or left open. */
-const FILL: Record<LayerPurpose, string> = {
-  structure: 'url(#calque-structure)',
-  insulation: 'url(#calque-insulation)',
-  cavity: 'none',
-  membrane: 'currentColor',
-  lining: 'url(#calque-lining)',
-  finish: 'url(#calque-lining)',
+/** The pattern with which a layer of each purpose is filled; null leaves it open, 'ink' fills it. */
+const FILL: Record<LayerPurpose, 'structure' | 'insulation' | 'lining' | 'ink' | null> = {
+  structure: 'structure',
+  insulation: 'insulation',
+  cavity: null,
+  membrane: 'ink',
+  lining: 'lining',
+  finish: 'lining',
 };
 
 /** The layers of a type cut across, the first at the left, to scale. */
 export function TypePicture({ layers }: { layers: readonly WallLayer[] }) {
+  // Several pictures stand on one page.
+  const own = useId();
+  const fillOf = (purpose: LayerPurpose) => {
+    const fill = FILL[purpose];
+    if (fill === null) return 'none';
+    return fill === 'ink' ? 'currentColor' : `url(#${own}-${fill})`;
+  };
   const whole = thicknessOfLayers(layers);
   const widths = layers.map((l) => Math.max(LEAST, (l.thickness / whole) * WIDTH)),
     sum = widths.reduce((a, b) => a + b, 0);
@@ -35,10 +43,10 @@ export function TypePicture({ layers }: { layers: readonly WallLayer[] }) {
         aria-label={`Layers from the first: ${layers.map((l) => l.material).join(', ')}`}
       >
         <defs>
-          <pattern id="calque-structure" width="7" height="7" patternUnits="userSpaceOnUse">
+          <pattern id={`${own}-structure`} width="7" height="7" patternUnits="userSpaceOnUse">
             <path d="M-1 8L8 -1M-1 1L1 -1M6 8L8 6" stroke="currentColor" strokeWidth="1" opacity="0.7" />
           </pattern>
-          <pattern id="calque-insulation" width="10" height={HEIGHT} patternUnits="userSpaceOnUse">
+          <pattern id={`${own}-insulation`} width="10" height={HEIGHT} patternUnits="userSpaceOnUse">
             <path
               d={`M0 0C12 ${HEIGHT / 3} -2 ${(2 * HEIGHT) / 3} 10 ${HEIGHT}`}
               fill="none"
@@ -47,7 +55,7 @@ export function TypePicture({ layers }: { layers: readonly WallLayer[] }) {
               opacity="0.55"
             />
           </pattern>
-          <pattern id="calque-lining" width="4" height="4" patternUnits="userSpaceOnUse">
+          <pattern id={`${own}-lining`} width="4" height="4" patternUnits="userSpaceOnUse">
             <circle cx="1" cy="1" r="0.6" fill="currentColor" opacity="0.6" />
           </pattern>
         </defs>
@@ -58,7 +66,7 @@ export function TypePicture({ layers }: { layers: readonly WallLayer[] }) {
             y={0}
             width={widths[i]}
             height={HEIGHT}
-            fill={FILL[layer.purpose]}
+            fill={fillOf(layer.purpose)}
             stroke="currentColor"
             strokeWidth={0.8}
           />

@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
-import { thicknessOfLayers, type WallType } from '@calque/core/model';
+import { thicknessOfLayers, wallsOfType, wallTypeOf, type WallType } from '@calque/core/model';
 import { formatLengthWithUnit } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { count } from '@/project/trace-words';
@@ -13,7 +13,6 @@ import { TypeEditor } from './type-editor';
 import { TypePicture } from './type-picture';
 import { wallTypesOf } from './type-choice';
 import { addWallType } from './wall-types';
-import { wallsOfType } from '@calque/core/model';
 
 /** The wall types of the project: what each is made of, how many walls are of it. */
 export function WallTypesCard() {
@@ -48,7 +47,7 @@ export function WallTypesCard() {
 function TypeRow({ type, isOpen, onFlip }: { type: WallType; isOpen: boolean; onFlip(): void }) {
   const model = useProject((s) => s.model),
     style = useFromModel(lengthStyle),
-    walls = wallsOfType(model, type.id).length;
+    walls = wallsOfType(model, type.id).filter((w) => wallTypeOf(model, w) !== null).length;
   return (
     <Box sx={{ borderTop: 1, borderColor: 'edge', py: 0.75 }}>
       <Button
