@@ -404,3 +404,68 @@ test('an open boundary parts a room in two; both are named, counted with the ope
   await page.keyboard.press('Escape');
   await allSaved(page);
 });
+
+test('a bent wall through three points takes a window, bends further by its card, and is counted with its room', async ({
+  page,
+}) => {
+  await newProject(page, 'Bent wall');
+  await page.keyboard.press('3');
+  await page.getByRole('toolbar').getByRole('button', { name: 'Bent wall', exact: true }).click();
+  // Half a tower, and a straight wall to close it.
+  for (const [x, y] of [
+    [480, 560],
+    [600, 470],
+    [720, 560],
+  ] as const)
+    await page.mouse.click(x, y);
+  interface Bent extends Wall {
+    from: [number, number];
+    to: [number, number];
+    curve?: number | null;
+    openings?: { from: [number, number]; to: [number, number] }[];
+  }
+  const bent = async () => (await entities<Bent>(page, 'wall')).find((w) => w.curve)!;
+  await expect.poll(async () => Math.abs((await bent())?.curve ?? 0)).toBeGreaterThan(0.5);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  const { from, to } = await bent();
+  await page.keyboard.press('w');
+  for (const end of [from, to]) await click(page, end);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await expect.poll(async () => (await entities(page, 'wall')).length).toBe(2);
+  // A window at its crown, straight in the bend.
+  await page.keyboard.press('o');
+  await page.keyboard.press('f');
+  await page.keyboard.press('f');
+  await page.mouse.move(600, 471);
+  await page.mouse.click(600, 471);
+  await expect.poll(async () => (await bent()).openings?.length ?? 0).toBe(1);
+  const [pane] = (await bent()).openings!;
+  expect(Math.hypot(pane.to[0] - pane.from[0], pane.to[1] - pane.from[1])).toBeCloseTo(1200, 6);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await page.getByRole('toolbar').getByRole('button', { name: 'All rooms', exact: true }).click();
+  await expect.poll(async () => (await entities(page, 'space')).length).toBe(1);
+  await page.keyboard.press('Escape');
+  const [chosen] = (await entities<Bent>(page, 'wall')).filter((w) => w.curve);
+  await page.evaluate(
+    (id) =>
+      (
+        window as unknown as { calque: { table: { setSelection(ids: string[]): void } } }
+      ).calque.table.setSelection([id]),
+    chosen.id,
+  );
+  const rise = card(page).getByLabel(/^Rise of its bend/);
+  await rise.fill('99999');
+  await rise.press('Enter');
+  await expect(page.getByText(/bends by half a turn at most/)).toBeVisible();
+  expect((await bent()).curve).toBe(chosen.curve);
+  const chord = Math.hypot(to[0] - from[0], to[1] - from[1]);
+  await rise.fill(String(Math.round(chord / 4)));
+  await rise.press('Enter');
+  await expect.poll(async () => Math.abs((await bent()).curve!)).toBeCloseTo(0.5, 2);
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await bent()).curve).toBe(chosen.curve);
+  await allSaved(page);
+});

@@ -5,6 +5,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { allSaved, dropFile, entities, newProject, sheetFile, SHEET_01, snapReady } from './bench.ts';
 
 interface Opening {
+  depth?: number;
   id: string;
   kind: string;
   from: [number, number];
@@ -169,6 +170,84 @@ test('a door is put by typed width, refused where it does not fit, dragged by it
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
   await expect.poll(async () => (await openings(page)).length).toBe(0);
+  await allSaved(page);
+});
+
+test('a niche is put at the face that is pointed at, made deeper in the card, and refused where it would go through', async ({
+  page,
+}) => {
+  await newProject(page, 'Niche');
+  await page.keyboard.press('3');
+  await page.keyboard.press('w');
+  await page.mouse.click(400, 300);
+  await page.mouse.click(800, 300);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  const [wall] = await walls(page);
+  await page.keyboard.press('o');
+  for (let i = 0; i < 4; i++) await page.keyboard.press('f');
+  const [x, y] = await onScreen(page, [(wall.from[0] + wall.to[0]) / 2, wall.from[1] - 20]);
+  await page.mouse.move(x, y);
+  await expect(page.getByTestId('tool-words')).toContainText('niche 600 mm wide');
+  await page.mouse.click(x, y);
+  await expect.poll(async () => (await openings(page)).length).toBe(1);
+  expect((await openings(page))[0]).toMatchObject({
+    kind: 'niche',
+    opens: 'right',
+    depth: wall.thickness / 2,
+    assumed: ['sill', 'head', 'depth'],
+  });
+  await page.keyboard.press('Escape');
+  await page.mouse.click(...(await onScreen(page, [wall.from[0] + 300, wall.from[1]])));
+  const depth = card(page).getByRole('textbox', { name: 'Depth' });
+  await depth.fill('60');
+  await depth.press('Enter');
+  await expect
+    .poll(async () => (await openings(page))[0])
+    .toMatchObject({ depth: 60, assumed: ['sill', 'head'] });
+  await depth.fill(String(wall.thickness));
+  await depth.press('Enter');
+  await expect(page.getByText(/It would go through the wall/).first()).toBeVisible();
+  expect((await openings(page))[0]).toMatchObject({ depth: 60 });
+  await card(page).getByRole('button', { name: 'Other side' }).click();
+  await expect.poll(async () => (await openings(page))[0]).toMatchObject({ opens: 'left' });
+  await allSaved(page);
+});
+
+test('how two walls part a corner is chosen by pointing at it, and undone', async ({ page }) => {
+  await newProject(page, 'Corner');
+  await page.keyboard.press('3');
+  await page.keyboard.press('r');
+  await page.mouse.click(400, 250);
+  await page.mouse.click(800, 500);
+  await expect.poll(async () => (await walls(page)).length).toBe(4);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+k');
+  await page.getByLabel('Find a command').fill('wall corner');
+  await page.keyboard.press('Enter');
+  const [first] = await walls(page),
+    through = async () =>
+      (await entities<{ runsThrough?: string[] | null }>(page, 'wall')).map(
+        (w) => w.runsThrough?.length ?? 0,
+      );
+  const words = page.getByTestId('tool-words');
+  await page.mouse.move(600, 380);
+  await expect(words).toContainText('point where two straight walls meet');
+  await page.mouse.click(600, 380);
+  await expect(page.getByText('Point where two straight walls meet in a corner.').first()).toBeVisible();
+  const at = await onScreen(page, first.to);
+  await page.mouse.move(...at);
+  await expect(words).toContainText('mitred; click to have it one wall run through');
+  await page.mouse.click(...at);
+  await expect.poll(through).toEqual([1, 0, 0, 0]);
+  await expect(words).toContainText('click to have it the other wall run through');
+  await page.mouse.click(...at);
+  await expect.poll(through).toEqual([0, 1, 0, 0]);
+  await page.mouse.click(...at);
+  await expect.poll(through).toEqual([0, 0, 0, 0]);
+  await page.keyboard.press('Control+z');
+  await expect.poll(through).toEqual([0, 1, 0, 0]);
   await allSaved(page);
 });
 

@@ -27,35 +27,34 @@ const onPlane = (x, y) =>
   );
 const clickPlane = async (x, y) => page.mouse.click(...(await onPlane(x, y)));
 
-/** A step that the server refuses, as a faulty page might send it: it is taken back and kept aside. */
-async function setAside() {
-  await page.evaluate(() => {
-    const { session } = window.calque,
-      entity = {
-        type: 'wall',
-        id: 'nothing',
-        planeId: 'ground',
-        from: [0, 0],
-        to: [1000, 0],
-        thickness: -5,
-        alignment: 'centre',
-        height: 2700,
-        heightAssumed: true,
-        source: { underlayId: null, ends: 'typed', thickness: 'typed' },
-      };
-    session.pending.push({
-      id: crypto.randomUUID(),
-      label: 'A wall of nothing',
-      kind: 'do',
-      of: null,
-      change: { type: 'add', entity },
-    });
-    void session.flush();
-  });
-  await page.getByTestId('set-aside').click();
-  await page.waitForTimeout(400);
-  await page.screenshot({ path: out('set-aside') });
-  await page.getByRole('button', { name: 'Let go' }).click();
+/** A paper with the ground floor over its sheet, and the river side as it is seen. */
+async function readyDrawing() {
+  await page.getByRole('button', { name: 'New drawing' }).click();
+  const desk = page.getByRole('dialog', { name: /Ready drawing/ });
+  for (const [label, words] of [
+    ['Drawing', 'Ground floor and river side'],
+    ['Number', 'A-101'],
+    ['Revision', 'B'],
+    ['Drawn by', 'M. Okafor'],
+  ]) {
+    await desk.getByLabel(label, { exact: true }).fill(words);
+    await desk.getByLabel(label, { exact: true }).press('Enter');
+  }
+  await desk.getByLabel('Paper').click();
+  await page.getByRole('option', { name: 'A2' }).click();
+  await desk.getByLabel('Scale').fill('1:100');
+  await desk.getByLabel('Scale').press('Enter');
+  await desk.getByLabel('with the sheets beneath').check();
+  await desk.getByLabel('Shows').click();
+  await page.getByRole('option', { name: 'the sheets whole' }).click();
+  const ground = desk.getByRole('button', { name: /^Ground floor at/ });
+  await ground.focus();
+  for (let i = 0; i < 4; i++) await page.keyboard.press('Shift+ArrowLeft');
+  await desk.getByLabel('Add a storey or plane').click();
+  await page.getByRole('option', { name: 'River side' }).click();
+  await page.waitForTimeout(5000);
+  await page.screenshot({ path: out('deliver') });
+  await desk.getByRole('button', { name: 'Close' }).click();
 }
 
 /** Goes to a storey or a plane. */
@@ -74,6 +73,23 @@ async function space() {
   await page.keyboard.press('3');
   await settled();
   await page.screenshot({ path: out('elevation') });
+  await planes(/Ground floor/);
+}
+
+/** A portal over its sheet, a rafter of it selected with its section and how it lies. */
+async function frame() {
+  await planes(/Frame, grid B/);
+  await page.keyboard.press('3');
+  await page.evaluate(() => {
+    window.calque.table.setSelection(['frame-b-left']);
+    window.calque.table.show([-2600, -1800, 17600, 8200]);
+  });
+  await settled();
+  await page.waitForTimeout(1500);
+  await page.mouse.move(620, 740);
+  await page.waitForTimeout(400);
+  await page.screenshot({ path: out('frame') });
+  await page.keyboard.press('Escape');
   await planes(/Ground floor/);
 }
 
@@ -338,9 +354,9 @@ await page.getByRole('button', { name: 'Close' }).click();
 await page.keyboard.press('0');
 await page.keyboard.press('5');
 await settled();
-await page.screenshot({ path: out('deliver') });
+await readyDrawing();
 await space();
-await setAside();
+await frame();
 await page.getByRole('button', { name: 'Dark' }).click();
 await page.keyboard.press('3');
 await settled();

@@ -9,7 +9,8 @@ import {
   type Wall,
 } from '@calque/core/model';
 import { prepare } from '@calque/core/model';
-import { bodiesOn, sceneOf } from '@calque/core/solids';
+import { uprightPlane } from '@calque/core/planes';
+import { bodiesOn, sceneOf, seenFrom, seenFromOutlook } from '@calque/core/solids';
 import { takeoff } from '@calque/core/takeoff';
 import { quantile } from './quantile.ts';
 
@@ -70,6 +71,14 @@ const timeOf = (run: () => unknown): number => {
   return quantile(times, 0.5);
 };
 
+const SOUTH = uprightPlane('south', {
+  from: [-1000, -1000],
+  to: [90000, -1000],
+  height: 30000,
+  name: 'South',
+  role: 'elevation',
+})!;
+
 export interface BuildingTimes {
   walls: number;
   openings: number;
@@ -79,6 +88,9 @@ export interface BuildingTimes {
   counted: number;
   ifc: number;
   glb: number;
+  /** An elevation of it, and a picture at an angle: edges without what is hidden. */
+  elevation: number;
+  outlook: number;
 }
 
 /** Times of a building of ten storeys, milliseconds: solids, takeoff, building models. */
@@ -105,5 +117,7 @@ export function buildingTimes(): BuildingTimes {
     counted: timeOf(() => takeoff(model)),
     ifc: timeOf(() => writeIfc(model, { view: 'editable', at: '2026-11-29T12:00:00' })),
     glb: timeOf(() => writeGlb(model)),
+    elevation: timeOf(() => seenFrom(model, SOUTH)),
+    outlook: timeOf(() => seenFromOutlook(model, { round: -1.05, above: 0.5 })),
   };
 }

@@ -163,6 +163,8 @@ async function withoutBrowser(): Promise<void> {
   row('its takeoff', b.counted.toFixed(0));
   row('written as IFC', b.ifc.toFixed(0));
   row('written as glTF', b.glb.toFixed(0));
+  row('its elevation without what is hidden', b.elevation.toFixed(0));
+  row('a picture of it at an angle, without what is hidden', b.outlook.toFixed(0));
 
   console.log();
   row('snap queries', 'index built, s', 'median, ms', '99th percentile, ms');

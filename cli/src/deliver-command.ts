@@ -1,4 +1,5 @@
-import { writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, statSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { wallSchedule } from '@calque/core/building';
 import {
   drawingOfModel,
@@ -6,6 +7,7 @@ import {
   writeDxf,
   writeGlb,
   writeIfc,
+  writeNc,
   writeSvg,
   writeWallsCsv,
   writeXlsx,
@@ -18,9 +20,10 @@ import { PAPER_NAMES, type PaperName } from '@calque/core/papers';
 import { tablesOf, takeoff } from '@calque/core/takeoff';
 import { parseScale } from '@calque/core/units';
 import { readPackagedModel } from '@calque/store/package';
+import { deliverReady } from './deliver-ready.ts';
 import { UsageError } from './usage-error.ts';
 
-export const DELIVERED = ['ifc', 'glb', 'dxf', 'svg', 'pdf', 'xlsx', 'csv', 'json'] as const;
+export const DELIVERED = ['ifc', 'glb', 'dxf', 'svg', 'pdf', 'xlsx', 'csv', 'json', 'nc'] as const;
 
 export interface DeliverFlags {
   to: (typeof DELIVERED)[number];
@@ -29,21 +32,35 @@ export interface DeliverFlags {
   units: DxfUnits;
   view: IfcView;
   paper?: string;
+  drawing?: string;
   out: string;
 }
 
 /** Writes what has been traced in a package in an open format; says what was written. */
 export async function deliverCommand(file: string, flags: DeliverFlags): Promise<string> {
-  const model = await readPackagedModel(file),
-    planeId = storeyOf(model, flags.storey);
+  const model = await readPackagedModel(file);
+  if (flags.drawing !== undefined) return deliverReady(file, model, flags.drawing, flags);
+  if (flags.to === 'nc') return deliverNc(model, flags.out);
+  const planeId = storeyOf(model, flags.storey);
   writeFileSync(flags.out, await WRITERS[flags.to](model, planeId, flags));
   return `${flags.to.toUpperCase()} of ${flags.storey ?? 'all storeys'}, written to ${flags.out}`;
+}
+
+/** A file for each piece of steel, in a folder that is made where there is none. */
+function deliverNc(model: Model, folder: string): string {
+  const files = writeNc(model);
+  if (files.length === 0) throw new UsageError('There is no member of steel in this package.');
+  if (existsSync(folder) && !statSync(folder).isDirectory())
+    throw new UsageError(`${folder} is a file: give a folder, in which a file is written for each mark.`);
+  mkdirSync(folder, { recursive: true });
+  for (const { name, text } of files) writeFileSync(join(folder, name), text);
+  return `${files.length} NC ${files.length === 1 ? 'file' : 'files'}, written to ${folder}`;
 }
 
 type Written = string | Uint8Array;
 type Writer = (model: Model, planeId: string | undefined, flags: DeliverFlags) => Written | Promise<Written>;
 
-const WRITERS: Readonly<Record<DeliverFlags['to'], Writer>> = {
+const WRITERS: Readonly<Record<Exclude<DeliverFlags['to'], 'nc'>, Writer>> = {
   ifc: (model, storeyId, { view }) =>
     writeIfc(model, { view, at: new Date().toISOString().slice(0, 19), ...(storeyId && { storeyId }) }),
   glb: (model, storeyId) => {

@@ -7,6 +7,7 @@ import type { ConvertFlags } from './convert-command.ts';
 import { readCommand, type ReadFlags } from './read-command.ts';
 import type { DeliverFlags } from './deliver-command.ts';
 import type { ScaleFlags } from './scale-command.ts';
+import type { SectionsFlags } from './sections-command.ts';
 import type { TakeoffFlags } from './takeoff-command.ts';
 import { UsageError } from './usage-error.ts';
 
@@ -140,23 +141,33 @@ program
   );
 
 program
+  .command('sections')
+  .description('lists the sections of the published tables, or those that answer what is asked')
+  .option('--find <text>', 'a name or part of one, a shape, a standard; "180 high", "under 30 kg/m"')
+  .option('--json', 'as JSON: millimetres, areas cm2, moments cm4, mass kg/m, surface m2/m')
+  .action(async (flags: SectionsFlags) =>
+    print((await import('./sections-command.ts')).sectionsCommand(flags)),
+  );
+
+program
   .command('deliver <package>')
   .description('writes what has been traced in a .calque package in an open format')
   .addOption(
     new Option('--to <format>', 'format')
-      .choices(['ifc', 'glb', 'dxf', 'svg', 'pdf', 'xlsx', 'csv', 'json'])
+      .choices(['ifc', 'glb', 'dxf', 'svg', 'pdf', 'xlsx', 'csv', 'json', 'nc'])
       .makeOptionMandatory(),
   )
   .option('--storey <name>', 'this storey alone')
   .option('--scale <scale>', 'of an SVG or PDF: 1:50, 1/4" = 1\'-0"', '1:100')
   .addOption(new Option('--units <unit>', 'units of the DXF').choices(['mm', 'm', 'in', 'ft']).default('mm'))
+  .option('--drawing <name>', 'a ready drawing of the package, by its name or number: as PDF or SVG')
   .option('--paper <paper>', 'of a PDF: A4 to A0, letter …; else the smallest metric one on which it fits')
   .addOption(
     new Option('--view <view>', 'an IFC to look at, or to be edited further')
       .choices(['reference', 'editable'])
       .default('editable'),
   )
-  .requiredOption('-o, --out <file>', 'file to write')
+  .requiredOption('-o, --out <file>', 'file to write; of NC the folder')
   .action(async (file: string, flags: DeliverFlags) =>
     print(
       await (

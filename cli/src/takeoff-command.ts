@@ -52,5 +52,14 @@ function inWords({ storeys, spaces, walls, openings, ...parts }: Takeoff): strin
       (s) =>
         `Stair  ${s.storey}  ${s.risers} risers of ${formatNumber(s.rise, 1)} mm, going ${formatNumber(s.going, 1)} mm${s.doubts.length > 0 ? `  unusual: ${s.doubts.join('; ')}` : ''}${mark(s.assumed)}`,
     ),
+    ...(parts.members.length === 0 ? [] : [`${parts.members.length} members:`]),
+    ...parts.cuts.map(
+      (c) =>
+        `  ${c.section}, ${c.material}: ${c.count} of ${mm(c.length)} mm${c.mass === null ? '' : `, ${formatNumber(c.mass, 1)} kg`}`,
+    ),
+    ...parts.stock.map(
+      (s) =>
+        `  ${s.section}, ${s.material}: ${s.bars.length} bars, ${mm(s.bought)} mm bought, ${formatNumber(s.waste * 100, 1)} % left over${s.tooLong.length > 0 ? `, ${s.tooLong.length} too long for any bar` : ''}`,
+    ),
   ].join('\n');
 }

@@ -100,3 +100,31 @@ describe('calque deliver', () => {
     expect(deliver('--to', 'doc', '-o', out).status).toBe(2);
   });
 });
+
+describe('calque sections', () => {
+  it('lists the tables, finds by name and by wishes, as JSON or to be read', () => {
+    const { status, out } = calque('sections', '--find', 'IPE 200', '--json');
+    expect(status).toBe(0);
+    const [first] = JSON.parse(out) as { name: string; h: number; area: number; mass: number; iy: number }[];
+    expect(first).toMatchObject({ name: 'IPE 200', h: 200 });
+    expect(first.area).toBeCloseTo(28.5, 1);
+    expect(first.mass).toBeCloseTo(22.4, 1);
+    expect(first.iy / 1943).toBeCloseTo(1, 2);
+    expect((JSON.parse(calque('sections', '--json').out) as unknown[]).length).toBeGreaterThan(900);
+    expect(calque('sections', '--find', 'hea nearest to 180 high, under 36 kg/m').out.split('\n')[1]).toMatch(
+      /^HEA 180 {2}EN 10365/,
+    );
+    expect(calque('sections', '--find', 'no such thing').out).toContain(
+      'No section answers "no such thing".',
+    );
+  });
+});
+
+describe('calque deliver --to nc', () => {
+  it('says so where there is no member of steel', () => {
+    expect(calque('deliver', kept('form-2.calque'), '--to', 'nc', '-o', join(folder, 'nc'))).toMatchObject({
+      status: 2,
+      err: expect.stringContaining('no member of steel'),
+    });
+  });
+});

@@ -1,5 +1,12 @@
 import fc from 'fast-check';
-import { LAYER_PURPOSES, type Entity, type Loose, type Wall } from '@calque/core/model';
+import {
+  LAYER_PURPOSES,
+  MEMBER_ROLES,
+  PLACING_POINTS,
+  type Entity,
+  type Loose,
+  type Wall,
+} from '@calque/core/model';
 
 export const wall = (id: string, thickness = 100): Wall => ({
   type: 'wall',
@@ -47,7 +54,7 @@ const dash = fc.oneof(fc.constant(null), fc.array(length, { minLength: 2, maxLen
 const openings = fc
   .array(
     fc.record({
-      kind: fc.constantFrom('door', 'window', 'gap'),
+      kind: fc.constantFrom('door', 'window', 'gap', 'niche'),
       from: pair,
       to: pair,
       sill: fc.constantFrom(0, 450, 900),
@@ -55,8 +62,9 @@ const openings = fc
       leaves: fc.constantFrom(0, 1, 2),
       hung: fc.constantFrom('from', 'to'),
       opens: fc.constantFrom('left', 'right'),
+      depth: fc.oneof(fc.constantFrom(undefined, null), length),
       tag: fc.constantFrom('', 'D04', 'W 1'),
-      assumed: fc.subarray(['kind', 'sill', 'head', 'swing']),
+      assumed: fc.subarray(['kind', 'sill', 'head', 'swing', 'depth']),
     }),
     { maxLength: 3 },
   )
@@ -71,10 +79,12 @@ const loose = fc.oneof(
     alignment: fc.constantFrom('centre', 'left', 'right'),
     height: length,
     heightAssumed: flag,
+    runsThrough: fc.oneof(fc.constantFrom(undefined, null), fc.subarray(['from', 'to'])),
     openings: fc.option(openings),
     wallType: fc.option(id),
     firstLayer: fc.option(fc.constantFrom('left', 'right')),
     inset: fc.option(fc.constant(0)),
+    curve: fc.option(fc.constant(0)),
   }),
   fc.record({ type: fc.constant('openBoundary'), ...drawn, ...ends }),
   fc.record({
@@ -111,6 +121,51 @@ const loose = fc.oneof(
     foot: number,
     height: length,
     heightAssumed: flag,
+  }),
+  fc.record({
+    type: fc.constant('member'),
+    ...drawn,
+    ...ends,
+    rise: pair,
+    section: fc.oneof(
+      fc.record({ form: fc.constant('table'), name: text }),
+      fc.record({
+        form: fc.constant('sizes'),
+        shape: fc.constantFrom('I', 'channel', 'rectangle', 'tee'),
+        h: fc.constantFrom(200, 300.5),
+        b: fc.constant(150),
+        tw: fc.constant(6),
+        tf: fc.constantFrom(8, 12.5),
+        r: fc.constantFrom(0, 9),
+        slope: fc.constantFrom(undefined, 0, 0.08),
+      }),
+      fc
+        .record({
+          form: fc.constant('outline'),
+          name: text,
+          points: fc.constantFrom(
+            [
+              [0, 0],
+              [80, 0],
+              [40, 60],
+            ],
+            [
+              [-50, 0],
+              [50, 0],
+            ],
+          ),
+          bulges: fc.constant([1, 1]),
+        })
+        .map((o) => ({ ...o, bulges: o.points.length === 2 ? [1, 1] : [0, 0, 0] })),
+    ),
+    point: fc.constantFrom(...PLACING_POINTS),
+    turn: fc.double({ min: -7, max: 7, noNaN: true }).map((v) => v + 0),
+    mirrored: flag,
+    back: fc.constantFrom<[number, number][]>([0, 0], [10, 12.5]),
+    role: fc.constantFrom(...MEMBER_ROLES),
+    material: text,
+    density: length,
+    mark: note,
   }),
   ring.chain((points) =>
     fc.record({
@@ -274,6 +329,7 @@ export const anyEntity = fc.oneof(
       up: [0, 0, 1],
       width,
       height,
+      ...(width > 1000 && { depth: { before: 0, behind: height } }),
     })),
   fc.record({
     type: fc.constant('layer'),
@@ -339,6 +395,41 @@ export const anyEntity = fc.oneof(
     layers: fc.array(
       fc.record({ material: text, purpose: fc.constantFrom(...LAYER_PURPOSES), thickness: length }),
       { minLength: 1, maxLength: 3 },
+    ),
+    shelfId: fc.option(id),
+  }),
+  fc.record({
+    type: fc.constant('paperDrawing'),
+    id,
+    name: text,
+    number: note,
+    revision: note,
+    drawnBy: note,
+    paper: fc.constantFrom('A4', 'A1', 'letter'),
+    standing: flag,
+    views: fc.array(
+      fc.oneof(
+        fc.record({
+          id,
+          planeId: id,
+          window: fc.option(fc.constant([0, 0, 1000, 500])),
+          scale: length,
+          at: pair,
+          beneath: flag,
+          building: fc.option(flag),
+          caption: note,
+        }),
+        fc.record({
+          id,
+          sheet: fc.record({ fileId: id, page }),
+          window: fc.constant([0, 0, 100, 50]),
+          scale: length,
+          at: pair,
+          beneath: flag,
+          caption: note,
+        }),
+      ),
+      { maxLength: 3 },
     ),
   }),
   fc.record({ type: fc.constant('sheetName'), id, fileId: id, page, number: note, title: note }),

@@ -10,7 +10,7 @@ import {
   type Point,
   type Transform,
 } from '@calque/core/geometry';
-import { type Pair, type Traced } from '@calque/core/model';
+import { isRoundEnough, type Pair, type Traced, type Wall } from '@calque/core/model';
 
 export const source = { underlayId: null, ends: 'typed', thickness: 'typed' } as const;
 export const base = (id: string) => ({ id, planeId: 'ground', source });
@@ -27,17 +27,24 @@ export const element = (id: string): fc.Arbitrary<Traced> =>
     places(2).map(([from, to]): Traced => ({ type: 'gridLine', ...base(id), from, to, name: 'A' })),
     places(2).map(([from, to]): Traced => ({ type: 'line', ...base(id), from, to, dash: [50, 30] })),
     fc
-      .tuple(places(2), fc.constantFrom('centre', 'left', 'right'))
-      .map(([[from, to], alignment]): Traced => ({
-        type: 'wall',
-        ...base(id),
-        from,
-        to,
-        thickness: 240,
-        alignment: alignment as 'left',
-        height: 2700,
-        heightAssumed: true,
-      })),
+      .tuple(
+        places(2),
+        fc.constantFrom('centre', 'left', 'right'),
+        fc.oneof(fc.constant(0), fc.double({ min: -1, max: 1, noNaN: true })),
+      )
+      .map(([[from, to], alignment, curve]): Traced => {
+        const wall: Wall = {
+          type: 'wall',
+          ...base(id),
+          from,
+          to,
+          thickness: 240,
+          alignment: alignment as 'left',
+          height: 2700,
+          heightAssumed: true,
+        };
+        return curve !== 0 && isRoundEnough({ ...wall, curve }) ? { ...wall, curve } : wall;
+      }),
     fc
       .tuple(
         place,

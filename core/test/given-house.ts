@@ -172,7 +172,14 @@ export const HOUSE: Entity[] = [
 
 export const houseModel = (...more: Entity[]): Model =>
   modelOf([
-    { type: 'settings', id: 'settings', name: "Rower's house", units: 'mm', precision: 1 },
+    {
+      type: 'settings',
+      id: 'settings',
+      name: "Rower's house",
+      units: 'mm',
+      precision: 1,
+      onMap: { system: 'EPSG:25832', east: 456789.125, north: 5432100.5, height: 93.4, turn: Math.PI / 6 },
+    },
     { ...groundStorey('ground'), heightAssumed: false },
     { ...groundStorey('loft'), name: 'Loft', elevation: 3000, height: 2400 },
     ...HOUSE,

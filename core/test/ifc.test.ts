@@ -1,4 +1,4 @@
-import { getAllAttributesForEntity, getInheritanceChainForEntity, SCHEMA_REGISTRY } from '@ifc-lite/parser';
+import { getAllAttributesForEntity, getInheritanceChainForEntity } from '@ifc-lite/parser';
 import { beforeAll, describe, expect, it } from 'vitest';
 import * as WebIfc from 'web-ifc';
 import { writeIfc, type IfcView } from '@calque/core/exchange';
@@ -7,8 +7,9 @@ import { volumeOfAll } from '@calque/core/geometry';
 import { takeoff } from '@calque/core/takeoff';
 import { globalId } from '../src/exchange/ifc/guid.ts';
 import { stepReal, stepString } from '../src/exchange/ifc/step-text.ts';
-import { groundStorey, modelOf, type Entity } from '@calque/core/model';
+import { groundStorey, modelOf, usualOpening, type Entity } from '@calque/core/model';
 import { base } from './given-elements.ts';
+import { instances, names, wrongIn, type Read } from './ifc-schema.ts';
 import { houseModel } from './given-house.ts';
 import { wall } from './given-walls.ts';
 
@@ -16,109 +17,35 @@ const model = houseModel();
 const written = (view: IfcView) =>
   writeIfc(model, { view, at: '2026-11-29T12:00:00', projectKey: 'a1', storeyId: undefined });
 
-/** A value as the test reads it: by its own few rules, knowing nothing of the writer. */
-type Read = string | { type: string; args: Read[] } | Read[];
-
-/** Reads what stands between parentheses, from one place on. */
-function readArgs(text: string, from: number): { args: Read[]; end: number } {
-  const args: Read[] = [];
-  let at = from;
-  for (;;) {
-    if (text[at] === ')') return { args, end: at + 1 };
-    if (text[at] === ',') {
-      at++;
-      continue;
-    }
-    const letters = /^[A-Z0-9]+(?=\()/.exec(text.slice(at, at + 60))?.[0];
-    if (letters) {
-      const inner = readArgs(text, at + letters.length + 1);
-      args.push({ type: letters, args: inner.args });
-      at = inner.end;
-    } else if (text[at] === '(') {
-      const inner = readArgs(text, at + 1);
-      args.push(inner.args);
-      at = inner.end;
-    } else if (text[at] === "'") {
-      let end = at + 1;
-      while (text[end] !== "'" || text[end + 1] === "'") end += text[end] === "'" ? 2 : 1;
-      args.push(text.slice(at, end + 1));
-      at = end + 1;
-    } else {
-      const plain = /^[^,)]+/.exec(text.slice(at))![0];
-      args.push(plain);
-      at += plain.length;
-    }
-  }
-}
-function instances(text: string): Map<string, { type: string; args: Read[] }> {
-  const out = new Map<string, { type: string; args: Read[] }>();
-  for (const line of text.split('\n')) {
-    const found = /^#(\d+)=([A-Z0-9]+)\(/.exec(line);
-    if (found) out.set(`#${found[1]}`, { type: found[2], args: readArgs(line, found[0].length).args });
-  }
-  return out;
-}
-const names = new Map(Object.keys(SCHEMA_REGISTRY.entities).map((n) => [n.toUpperCase(), n]));
-
-/** Every type that an attribute may hold: through selects, down to entities and plain types. */
-function holds(type: string, value: Read, all: ReturnType<typeof instances>): boolean {
-  const select = SCHEMA_REGISTRY.selects[type] as string[] | { types: string[] } | undefined;
-  if (select) return (Array.isArray(select) ? select : select.types).some((t) => holds(t, value, all));
-  if (SCHEMA_REGISTRY.entities[type]) {
-    if (typeof value !== 'string' || !value.startsWith('#')) return false;
-    const target = names.get(all.get(value)?.type ?? '');
-    return target !== undefined && getInheritanceChainForEntity(target).includes(type);
-  }
-  const enumeration = SCHEMA_REGISTRY.enums[type] as string[] | { values: string[] } | undefined;
-  if (enumeration) {
-    const values = Array.isArray(enumeration) ? enumeration : enumeration.values;
-    return typeof value === 'string' && values.includes(value.slice(1, -1)) && /^\..*\.$/.test(value);
-  }
-  if (typeof value === 'object' && !Array.isArray(value))
-    return value.type === type.toUpperCase() && value.args.every((v) => holds(type, v, all));
-  if (Array.isArray(value)) return value.every((v) => holds(type, v, all));
-  let plain: unknown = SCHEMA_REGISTRY.types[type];
-  for (let i = 0; i < 5 && typeof plain === 'string' && SCHEMA_REGISTRY.types[plain]; i++)
-    plain = SCHEMA_REGISTRY.types[plain];
-  const kind = String(typeof plain === 'object' && plain ? JSON.stringify(plain) : (plain ?? type));
-  if (/STRING/i.test(kind)) return value.startsWith("'");
-  if (/BOOLEAN|LOGICAL/i.test(kind)) return /^\.[TFU]\.$/.test(value);
-  if (/INTEGER/i.test(kind)) return /^-?\d+$/.test(value);
-  if (/NUMBER/i.test(kind)) return /^-?\d+(\.\d*(E[-+]?\d+)?)?$/.test(value);
-  if (/REAL/i.test(kind)) return /^-?\d+\.\d*(E[-+]?\d+)?$/.test(value);
-  return true;
-}
-
 describe.each(['editable', 'reference'] as const)('a model that is %s', (view) => {
   const text = written(view),
     all = instances(text);
   it('has no entity that the schema does not know, each with its attributes, all that is referred to there', () => {
-    const wrong: string[] = [];
-    for (const [ref, { type, args }] of all) {
-      const name = names.get(type);
-      if (!name) {
-        wrong.push(`${ref} ${type} is no entity`);
-        continue;
-      }
-      const attributes = getAllAttributesForEntity(name);
-      if (attributes.length !== args.length)
-        wrong.push(`${ref} ${type} has ${args.length} of ${attributes.length}`);
-      attributes.forEach((a, i) => {
-        const value = args[i];
-        if (value === '*' || value === undefined) return;
-        if (value === '$') {
-          if (!a.optional) wrong.push(`${ref} ${type}.${a.name} may not be missing`);
-          return;
-        }
-        const list = a.isArray || a.isList || a.isSet;
-        const ok = list
-          ? Array.isArray(value) && value.flat(3).every((v) => holds(a.type.replace(/^.* /, ''), v, all))
-          : holds(a.type, value, all);
-        if (!ok) wrong.push(`${ref} ${type}.${a.name} (${a.type}) is ${JSON.stringify(value).slice(0, 80)}`);
-      });
-    }
-    expect(wrong).toEqual([]);
+    expect(wrongIn(all)).toEqual([]);
     for (const found of text.matchAll(/#(\d+)/g)) expect(all.has(found[0])).toBe(true);
+  });
+  it('says where it lies on the map, and only where somebody has said so', () => {
+    const [conversion] = [...all.values()].filter(({ type }) => type === 'IFCMAPCONVERSION'),
+      [context, crs, east, north, height, x, y, scale] = conversion.args as string[];
+    expect(all.get(context)!.type).toBe('IFCGEOMETRICREPRESENTATIONCONTEXT');
+    expect(all.get(crs)).toMatchObject({ type: 'IFCPROJECTEDCRS' });
+    expect(all.get(crs)!.args[0]).toBe("'EPSG:25832'");
+    // Ten metres along the model's x: 30 degrees from the map's east.
+    const [e, n] = [
+      Number(east) + 10000 * Number(x) * Number(scale),
+      Number(north) + 10000 * Number(y) * Number(scale),
+    ];
+    expect(e).toBeCloseTo(456789.125 + 10 * Math.cos(Math.PI / 6), 6);
+    expect(n).toBeCloseTo(5432100.5 + 5, 6);
+    expect(Number(height)).toBe(93.4);
+    const nowhere = writeIfc(
+      modelOf([...model.values()].map((f) => (f.type === 'settings' ? { ...f, onMap: null } : f))),
+      {
+        view,
+        at: '2026-11-29T12:00:00',
+      },
+    );
+    expect(nowhere).not.toContain('IFCMAPCONVERSION');
   });
   it('has ids of its own for everything, the same ones when it is written again', () => {
     const ids = [...all.values()].flatMap(({ args }) =>
@@ -190,6 +117,28 @@ describe('read back by another reader', () => {
       for (const { element, blocks } of bodiesOf(model))
         if (element.type !== 'wall')
           expect(volumes.get(key(element.id))! / (volumeOfAll(blocks) / 1e9), element.id).toBeCloseTo(1, 3);
+      api.CloseModel(id);
+    },
+  );
+  it.each(['left', 'right'] as const)(
+    'a niche at the %s is cut as deep as it goes, and is no door',
+    (opens) => {
+      const niche = usualOpening('n', 'niche', [1000, 0], [1600, 0]),
+        given = modelOf([
+          { type: 'settings', id: 'settings', name: 'T', units: 'mm', precision: 0 },
+          groundStorey('ground'),
+          wall('w', [0, 0], [5000, 0], { thickness: 300, openings: [{ ...niche, opens, depth: 120 }] }),
+        ]),
+        text = writeIfc(given, {
+          view: 'editable',
+          at: '2026-11-29T12:00:00',
+          projectKey: 'a1',
+          storeyId: undefined,
+        }),
+        id = api.OpenModel(new TextEncoder().encode(text));
+      expect(text).toContain('.RECESS.');
+      expect(volumesOf(id).get(globalId('a1/w'))).toBeCloseTo(5 * 2.7 * 0.3 - 0.6 * 1.2 * 0.12, 6);
+      expect(count(id, WebIfc.IFCDOOR) + count(id, WebIfc.IFCWINDOW)).toBe(0);
       api.CloseModel(id);
     },
   );

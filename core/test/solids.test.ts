@@ -18,7 +18,7 @@ import {
   type Wall,
   type WallOpening,
 } from '@calque/core/model';
-import { bodiesOf, enclosedBy, meshOf, wallBlocks } from '@calque/core/solids';
+import { bodiesOf, enclosedBy, meshOf, sceneOf, wallBlocks, type Scene } from '@calque/core/solids';
 import { takeoff } from '@calque/core/takeoff';
 import { base } from './given-elements.ts';
 import { wall } from './given-walls.ts';
@@ -292,8 +292,29 @@ describe('a building', () => {
         to: [1, 1],
       }),
     );
-    expect(bodies.map((b) => [b.element.id, b.storey.name, b.blocks.length])).toEqual([
+    expect(bodies.map((b) => [b.element.id, b.on.name, b.blocks.length])).toEqual([
       ['w', groundStorey('ground').name, 1],
     ]);
+  });
+});
+
+describe('a scene that is made storey by storey', () => {
+  it('tells of those that are done, each of them as it is at the end', () => {
+    const model = modelOf(
+        [0, 1, 2].flatMap((n) => [
+          { ...groundStorey(`s${n}`), elevation: n * 3000 },
+          { ...wall(`w${n}`, [0, 0], [5000, 0]), planeId: `s${n}` },
+        ]),
+      ),
+      some: Scene[] = [],
+      shares: number[] = [],
+      all = sceneOf(model, { onSome: (make) => some.push(make()), onShare: (s) => shares.push(s) });
+    expect(some.map((s) => s.groups.map((g) => g.storeyId))).toEqual([['s0'], ['s0', 's1']]);
+    expect(all.groups.map((g) => g.elements.map((e) => e.id))).toEqual([['w0'], ['w1'], ['w2']]);
+    // Each about its own origin.
+    const placed = ({ origin, groups }: Scene) =>
+      groups.map((g) => [...g.triangles].map((v, i) => v + origin[i % 3]));
+    for (const [i, part] of some.entries()) expect(placed(part)).toEqual(placed(all).slice(0, i + 1));
+    expect(shares).toEqual([...shares].sort((a, b) => a - b));
   });
 });

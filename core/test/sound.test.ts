@@ -105,7 +105,11 @@ function withTexts(e: unknown, text: () => string, key = ''): unknown {
     'opens',
     'purpose',
     'firstLayer',
+    'runsThrough',
+    'shape',
     'wallType',
+    'shelfId',
+    'paper',
     'assumed',
     'kinds',
   ];

@@ -33,6 +33,9 @@ describe('tables of the takeoff', () => {
       ['roofs', 2],
       ['columns', 1],
       ['stairs', 1],
+      ['members', 0],
+      ['cuts', 0],
+      ['stock', 0],
     ]);
     expect(table('openings').rows.map((r) => r.ids[0])).toEqual([
       'south',
@@ -127,9 +130,10 @@ print(json.dumps({s.title: [[c.value for c in r] for r in s.iter_rows()] for s i
     ) as Record<string, unknown[][]>;
   };
   it('read by another reader has every table that holds something, figures as numbers', async () => {
-    const sheets = read((await writeXlsx(tables, 'mm'))!);
-    expect(Object.keys(sheets)).toEqual(tables.map((t) => t.name));
-    for (const t of tables) {
+    const sheets = read((await writeXlsx(tables, 'mm'))!),
+      filled = tables.filter((t) => t.rows.length > 0);
+    expect(Object.keys(sheets)).toEqual(filled.map((t) => t.name));
+    for (const t of filled) {
       const [head, ...rows] = sheets[t.name];
       expect(head[0]).toContain(t.columns[0].head);
       t.rows.forEach((row, i) =>

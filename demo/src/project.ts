@@ -18,6 +18,7 @@ import {
   type WorkPlane,
 } from '@calque/core/model';
 import { uprightPlane } from '@calque/core/planes';
+import { FRAME_FOOT, frameMembers, framePlanes, FRAMES } from './frames.ts';
 import { modelWall, type PlanWall } from './plan.ts';
 import { GROUND_ROOMS, GROUND_WALLS, OUTER, PLAN, ROOF, UPPER_WALLS } from './sheets.ts';
 
@@ -119,6 +120,7 @@ export function demoSteps(files: DemoFiles): { label: string; change: Change }[]
       label: 'Stand up River side',
       change: { type: 'add', entity: riverSide() },
     },
+    { label: 'Stand up the frames of the boat bay', change: add(framePlanes()) },
     {
       label: 'Lay down 6 sheets',
       change: add([
@@ -131,7 +133,10 @@ export function demoSteps(files: DemoFiles): { label: string; change: Change }[]
           placement: storedTransform(placeAtScale(100, ELEVATION_FOOT, [0, 0])),
           scaleState: 'stated',
         }),
-        underlay('u-frame', 'Boat-bay frame', files.set, 4, 'ground', 1, { visible: false }),
+        underlay('u-frame', 'Boat-bay frame', files.set, 4, FRAMES[0].id, 1, {
+          placement: storedTransform(placeAtScale(50, FRAME_FOOT, [0, 0])),
+          scaleState: 'stated',
+        }),
         underlay('u-bracket', 'Rigging bracket', files.bracket, 1, 'ground', 0, {
           visible: false,
           crop: [0, 0, 297 * PT, 210 * PT],
@@ -180,6 +185,7 @@ export function demoSteps(files: DemoFiles): { label: string; change: Change }[]
       change: add(tracedWalls(UPPER_WALLS.slice(0, 4), UPPER, tags)),
     },
     { label: 'Make a slab', change: add([slab('slab-upper', 'upper', ['thickness', 'top'])]) },
+    { label: 'Put the members of the boat-bay frames', change: add(frameMembers()) },
     { label: 'Make a roof', change: add([roof()]) },
   ];
 }

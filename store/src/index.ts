@@ -12,6 +12,7 @@ export * from './steps.ts';
 export { bringUp } from './forms.ts';
 export * from './files.ts';
 export * from './meta.ts';
+export * from './shelf.ts';
 export { NoSecret, passwordOf } from './secrets.ts';
 export * from './changes-request.ts';
 export type { PackageAnswer, PackageTask } from './package/protocol.ts';

@@ -14,7 +14,7 @@ import {
   timestamp,
   uuid,
 } from 'drizzle-orm/pg-core';
-import type { Change, Entity, LogStep } from '@calque/core/model';
+import type { Change, Entity, LogStep, ShelfThing } from '@calque/core/model';
 import type {
   Content,
   Counts,
@@ -30,6 +30,16 @@ const now = (name: string) => timestamp(name, { withTimezone: true }).notNull().
 
 /** Small facts about the installation, such as whether the demo has been loaded. */
 export const meta = pgTable('meta', { key: text('key').primaryKey(), value: jsonb('value').notNull() });
+
+/** What is kept for all projects: wall types, groups, openings. */
+export const shelf = pgTable('shelf', {
+  id: text('id').primaryKey(),
+  /** The form in which it is stored: see @calque/core/formats. */
+  form: integer('form').notNull(),
+  data: jsonb('data').$type<ShelfThing>().notNull(),
+  /** Counts up with each change: who changes it says which they saw. */
+  version: integer('version').notNull(),
+});
 
 export const projects = pgTable('projects', {
   id: uuid('id').primaryKey(),

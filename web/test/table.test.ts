@@ -122,6 +122,39 @@ describe('linework of sheets', () => {
     sheets.readOn();
     expect(fetching).toHaveBeenCalledTimes(2);
   });
+
+  it('a sheet that broke off on its way is asked for again though no file has changed; one that is not there is not', async () => {
+    vi.useFakeTimers();
+    const linework = emptyLinework(100, 100),
+      body = encodeLinework(linework, indexBytes(buildSheetIndex(linework))) as BodyInit;
+    const fetching = vi.fn(async (_: string) => new Response(body, { status: 500 }));
+    vi.stubGlobal('fetch', fetching);
+    const sheets = new LineworkCache('p');
+    sheets.get('f', 1);
+    await vi.advanceTimersByTimeAsync(100);
+    expect(fetching).toHaveBeenCalledTimes(1);
+    // Less and less often.
+    await vi.advanceTimersByTimeAsync(60000);
+    const tried = fetching.mock.calls.length;
+    expect(tried).toBeGreaterThan(4);
+    expect(tried).toBeLessThan(10);
+    fetching.mockImplementation(async () => new Response(body));
+    await vi.advanceTimersByTimeAsync(30000);
+    expect(sheets.get('f', 1)).not.toBeNull();
+    fetching.mockClear();
+    fetching.mockImplementation(async () => new Response(null, { status: 404 }));
+    sheets.get('f', 2);
+    await vi.advanceTimersByTimeAsync(120000);
+    expect(fetching).toHaveBeenCalledTimes(1);
+    // What is closed asks no more.
+    fetching.mockImplementation(async () => new Response(null, { status: 503 }));
+    sheets.get('f', 3);
+    await vi.advanceTimersByTimeAsync(100);
+    sheets.close();
+    await vi.advanceTimersByTimeAsync(120000);
+    expect(fetching).toHaveBeenCalledTimes(2);
+    vi.useRealTimers();
+  });
 });
 
 describe('snapping over everything on the table', () => {

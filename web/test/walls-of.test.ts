@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { Area, Line, TracedArc, TracedPath, Wall } from '@calque/core/model';
+import { ofType, type Area, type Line, type TracedArc, type TracedPath, type Wall } from '@calque/core/model';
 import { takeApart } from '../src/stages/trace/groups/groups.ts';
 import { useTraceState } from '../src/drawing/state.ts';
 import { makeWalls, takeWallRectangle, wallsToLines } from '../src/kinds/wall/walls-of.ts';
@@ -64,15 +64,31 @@ describe('walls of what is drawn', () => {
         .sort(),
     ).toEqual(['box', 'l']);
   });
-  it('an arc becomes straight ones that keep within five millimetres of it', () => {
+  it('an arc becomes one bent wall along it, and that the arc again; one of more than half a turn becomes two', () => {
     const t = given(arc);
     makeWalls(t.table);
-    expect(walls(t).length).toBeGreaterThan(10);
-    for (const w of walls(t))
-      expect(5000 - Math.hypot((w.from[0] + w.to[0]) / 2, (w.from[1] + w.to[1]) / 2)).toBeLessThan(5.001);
-    expect([walls(t)[0].from, walls(t).at(-1)!.to].flat().map((v) => Math.round(v))).toEqual([
-      5000, 0, 0, 5000,
+    const [wall] = walls(t);
+    expect(walls(t)).toHaveLength(1);
+    expect([...wall.from, ...wall.to].map((v) => Math.round(v))).toEqual([5000, 0, 0, 5000]);
+    // A quarter of a turn, against the clock.
+    expect(wall.curve).toBeCloseTo(Math.tan(Math.PI / 8), 12);
+    t.table.setSelection([wall.id]);
+    wallsToLines(t.table);
+    const [back] = ofType(t.table.session.state.model, 'arc');
+    expect(back).toMatchObject({
+      radius: expect.closeTo(5000, 6) as number,
+      sweep: expect.closeTo(Math.PI / 2, 9) as number,
+    });
+    const long = given({ ...arc, sweep: 4 });
+    makeWalls(long.table);
+    expect(walls(long).map((w) => w.curve)).toEqual([
+      expect.closeTo(Math.tan(0.5), 9),
+      expect.closeTo(Math.tan(0.5), 9),
     ]);
+    // One that is closer than a wall is thick stays as many straight ones as ever.
+    const small = given({ ...arc, radius: 40 });
+    makeWalls(small.table);
+    expect(walls(small).every((w) => !w.curve)).toBe(true);
   });
   it('says what to select where nothing can become one, and where stretches are too short for walls', () => {
     const t = given(wall('w', [0, 0], [3000, 0]));

@@ -1,6 +1,7 @@
 export * from './wall-geometry.ts';
 export * from './joins.ts';
 export { ownBodies } from './own-bodies.ts';
+export { coresOf } from './layer-joins.ts';
 export * from './schedule.ts';
 export * from './traced-length.ts';
 export * from './opened.ts';
@@ -12,3 +13,5 @@ export * from './gap-near.ts';
 export * from './rooms.ts';
 export * from './room-words.ts';
 export { treadsAlong, type Treads } from './read-treads.ts';
+export * from './printed-schedule.ts';
+export * from './straight-parts.ts';

@@ -1,8 +1,28 @@
 import Flatbush from 'flatbush';
 import { boxOfPoints, normalAngle, unionOf, type Point, type Polygon, type Ring } from '../geometry/index.ts';
 import type { Wall } from '../model/index.ts';
-import { openedFaces, solidParts } from './opened.ts';
-import { bandOf, openingsOf, openStretches, plainBody, pointAt, type WallBand } from './wall-geometry.ts';
+import { nichedFaces, openedFaces, solidParts, withoutNiches } from './opened.ts';
+import { asStraight, straightParts, wholeOf } from './straight-parts.ts';
+import {
+  beside,
+  cornerCuts,
+  endOf,
+  meet,
+  squareCut,
+  type Cut,
+  type End,
+  type Meeting,
+  type WallMeets,
+} from './wall-ends.ts';
+import {
+  bandOf,
+  nichesOf,
+  openStretches,
+  plainBody,
+  pointAt,
+  throughOpeningsOf,
+  type WallBand,
+} from './wall-geometry.ts';
 
 /** Wall ends nearer than this are meant to meet (picks on one sheet differ by far less), millimetres. */
 export const JOIN_TOLERANCE = 1;
@@ -12,8 +32,6 @@ const MITRE_LIMIT = 4;
 const NEARLY_STRAIGHT = Math.PI / 3;
 /** A wall that meets another at less than 15 degrees (sine) runs along it rather than into it: it ends square. */
 const GRAZING = 0.26;
-/** Directions closer than this (sine) are parallel: their faces do not meet. */
-const PARALLEL = 1e-6;
 
 /** Walls cut to their neighbours, before their bodies are united: quick enough for every stroke. */
 export interface CutWalls {
@@ -23,6 +41,8 @@ export interface CutWalls {
   parts: Map<string, Ring[]>;
   /** Pieces that fill cut-off corners between bodies, by the wall after whose end they come. */
   wedges: Map<string, Ring[]>;
+  /** How the ends of straight walls meet others: by the wall's id, of those that do. */
+  meets: Map<string, WallMeets>;
   /** The two long faces of each wall as they show, and its ends where they are free: x0, y0, x1, y1; by the wall's id. */
   faces: Map<string, (readonly [number, number, number, number])[]>;
 }
@@ -31,25 +51,6 @@ export interface JoinedWalls {
   bodies: Map<string, Ring>;
   /** The solid outlines of all bodies together: outer rings with holes. */
   outlines: Polygon[];
-}
-
-/** One end of a wall seen from its node: the direction leads away from the node. */
-interface End {
-  band: WallBand;
-  atStart: boolean;
-  node: Point;
-  dx: number;
-  dy: number;
-  left: number;
-  right: number;
-  angle: number;
-}
-
-/** Corner points of an end, and the node between them when walls share it. */
-interface Cut {
-  left: Point;
-  right: Point;
-  node: Point | null;
 }
 
 /** Joins walls at corners and tees into solid outlines without overlap or gap, at any angle. */
@@ -65,16 +66,21 @@ export const shownParts = ({ bodies, parts }: Pick<CutWalls, 'bodies' | 'parts'>
 /** All wedges. */
 export const wedgesOf = ({ wedges }: Pick<CutWalls, 'wedges'>): Ring[] => [...wedges.values()].flat();
 
-/** Cuts walls to one another at corners and tees, at any angle. */
-export function cutWalls(walls: readonly Wall[]): CutWalls {
+/** Cuts walls to one another at corners and tees, at any angle; bent ones by the straight parts that they are made of. */
+export function cutWalls(given: readonly Wall[]): CutWalls {
+  const walls = asStraight(given),
+    bent = new Set(given.filter((w) => w.curve).map((w) => w.id)),
+    ownerOf = (id: string) => (bent.has(wholeOf(id)) ? wholeOf(id) : id);
   const bands = walls.map(bandOf).filter((b) => b.length > 0);
   const wedges: CutWalls['wedges'] = new Map();
-  const addWedge = ({ band: { id } }: End, ring: Ring) => {
-    const list = wedges.get(id);
+  const addWedge = ({ band }: End, ring: Ring) => {
+    const id = ownerOf(band.id),
+      list = wedges.get(id);
     if (list) list.push(ring);
     else wedges.set(id, [ring]);
   };
-  const cuts = new Map<string, { start: Cut; end: Cut }>();
+  const cuts = new Map<string, { start: Cut; end: Cut }>(),
+    meets: CutWalls['meets'] = new Map();
   for (const band of bands)
     cuts.set(band.id, { start: squareCut(endOf(band, true)), end: squareCut(endOf(band, false)) });
   const setCut = (end: End, cut: Cut) => {
@@ -82,39 +88,113 @@ export function cutWalls(walls: readonly Wall[]): CutWalls {
     if (end.atStart) entry.start = cut;
     else entry.end = cut;
   };
+  const setMeeting = ({ band, atStart }: End, meeting: Meeting) => {
+    const known = meets.get(band.id) ?? { start: null, end: null, cuts: cuts.get(band.id)! };
+    meets.set(band.id, { ...known, [atStart ? 'start' : 'end']: meeting });
+  };
+  const runs = new Map(walls.flatMap((w) => (w.runsThrough ? [[w.id, w.runsThrough] as const] : []))),
+    runsOn = ({ band, atStart }: End) => runs.get(band.id)?.includes(atStart ? 'from' : 'to') === true;
   const bandsAt = bandFinder(bands);
   for (const ends of nodesOf(bands)) {
     const through = throughBand(bandsAt(ends[0].node), ends);
-    if (through) for (const end of ends) setCut(end, teeCut(end, through) ?? squareCut(end));
-    else if (ends.length > 1) joinNode(ends, setCut, addWedge);
+    if (through)
+      for (const end of ends) {
+        const cut = teeCut(end, through);
+        setCut(end, cut ?? squareCut(end));
+        if (cut) setMeeting(end, { kind: 'tee', node: end.node, other: through.id });
+      }
+    else if (ends.length > 1) joinNode(ends, { setCut, addWedge, setMeeting, runsOn });
   }
   const bodies = new Map<string, Ring>();
   const faces: CutWalls['faces'] = new Map(),
     parts: CutWalls['parts'] = new Map(),
-    open = new Map(walls.map((w) => [w.id, openStretches(openingsOf(w))]));
+    open = new Map(walls.map((w) => [w.id, openStretches(throughOpeningsOf(w))])),
+    niches = new Map(walls.flatMap((w) => (w.openings ? [[w.id, nichesOf(w)] as const] : [])));
+  for (const wall of given) if (wall.curve) addBent(wall, cuts, { bodies, parts, faces });
   for (const band of bands) {
+    if (ownerOf(band.id) !== band.id) continue;
     const { start, end } = cuts.get(band.id)!;
-    // Seen along the band, the far end's left is its right: its direction leads back.
-    const ring = [
-      start.right,
-      end.left,
-      ...(end.node ? [end.node] : []),
-      end.right,
-      start.left,
-      ...(start.node ? [start.node] : []),
-    ];
-    const body = withoutRepeats(ring),
-      gaps = open.get(band.id)!;
+    const body = bodyBetween({ start, end }),
+      gaps = open.get(band.id)!,
+      recesses = niches.get(band.id) ?? [];
     bodies.set(band.id, body);
-    if (gaps.length > 0) parts.set(band.id, solidParts(body, band, gaps));
+    if (gaps.length + recesses.length > 0)
+      parts.set(band.id, withoutNiches(solidParts(body, band, gaps), band, recesses));
     const long = [[...start.right, ...end.left] as const, [...end.right, ...start.left] as const];
     const whole = [
       ...long,
-      ...[start, end].filter((cut) => !cut.node).map((cut) => [...cut.left, ...cut.right] as const),
+      ...[start, end].filter((cut) => cut.isFree).map((cut) => [...cut.left, ...cut.right] as const),
     ];
-    faces.set(band.id, gaps.length > 0 ? openedFaces(whole, band, gaps) : whole);
+    faces.set(band.id, nichedFaces(gaps.length > 0 ? openedFaces(whole, band, gaps) : whole, band, recesses));
   }
-  return { bodies, parts, wedges, faces };
+  for (const id of meets.keys()) if (ownerOf(id) !== id || bent.has(id)) meets.delete(id);
+  return { bodies, parts, wedges, meets, faces };
+}
+
+/** The body of a straight wall. Seen along it the far end's left is its right: its direction leads back. */
+export const bodyBetween = ({ start, end }: { start: Cut; end: Cut }): Ring =>
+  withoutRepeats([start.right, end.left, ...end.between, end.right, start.left, ...start.between]);
+
+/** The two long sides of a part as it is cut, in the order of the ring: its right one from the start, its left one back. */
+const sidesOf = ({
+  start,
+  end,
+}: {
+  start: Cut;
+  end: Cut;
+}): { right: [Point, Point]; left: [Point, Point] } => ({
+  right: [start.right, end.left],
+  left: [end.right, start.left],
+});
+
+/** A bent wall of its parts, which share the lines on which they meet. */
+function addBent(
+  wall: Wall,
+  cuts: ReadonlyMap<string, { start: Cut; end: Cut }>,
+  { bodies, parts, faces }: Pick<CutWalls, 'bodies' | 'parts' | 'faces'>,
+): void {
+  const all = straightParts(wall).map((p) => ({
+      cut: cuts.get(p.wall.id)!,
+      isOpen: throughOpeningsOf(p.wall).length > 0,
+      band: p.band,
+      slice: p.slice,
+      niches: nichesOf(p.wall),
+    })),
+    ringOf = (some: typeof all): Ring => {
+      return withoutRepeats([
+        ...some.flatMap(({ cut }) => sidesOf(cut).right),
+        ...some.at(-1)!.cut.end.between,
+        ...[...some].reverse().flatMap(({ cut }) => sidesOf(cut).left),
+        ...some[0].cut.start.between,
+      ]);
+    };
+  bodies.set(wall.id, ringOf(all));
+  const standing: (typeof all)[] = [];
+  all.forEach((part, i) => {
+    if (part.isOpen) return;
+    if (i > 0 && !all[i - 1].isOpen) standing.at(-1)!.push(part);
+    else standing.push([part]);
+  });
+  const niched = (run: typeof all): Ring[] =>
+    run.reduce((rings, { band, niches, slice }) => withoutNiches(rings, band, niches, slice), [ringOf(run)]);
+  if (standing.length !== 1 || standing[0].length !== all.length || all.some((p) => p.niches.length > 0))
+    parts.set(wall.id, standing.flatMap(niched));
+  const line = (p: Point, q: Point) => [...p, ...q] as const;
+  faces.set(wall.id, [
+    ...standing.flat().flatMap(({ cut, band, niches }) => {
+      const { right, left } = sidesOf(cut);
+      return nichedFaces([line(...right), line(...left)], band, niches);
+    }),
+    // Free ends, and jambs.
+    ...standing.flatMap((run) => [
+      ...(run[0] !== all[0] || run[0].cut.start.isFree
+        ? [line(run[0].cut.start.left, run[0].cut.start.right)]
+        : []),
+      ...(run.at(-1) !== all.at(-1) || run.at(-1)!.cut.end.isFree
+        ? [line(run.at(-1)!.cut.end.left, run.at(-1)!.cut.end.right)]
+        : []),
+    ]),
+  ]);
 }
 
 /** Answers which bands may hold a point, by an index over their boxes. */
@@ -128,25 +208,6 @@ function bandFinder(bands: readonly WallBand[]): (p: Point) => WallBand[] {
       .search(x - JOIN_TOLERANCE, y - JOIN_TOLERANCE, x + JOIN_TOLERANCE, y + JOIN_TOLERANCE)
       .map((i) => bands[i]);
 }
-
-function endOf(band: WallBand, atStart: boolean): End {
-  const sign = atStart ? 1 : -1;
-  const dx = band.ux * sign,
-    dy = band.uy * sign;
-  return {
-    band,
-    atStart,
-    node: atStart ? band.from : band.to,
-    dx,
-    dy,
-    left: atStart ? band.left : band.right,
-    right: atStart ? band.right : band.left,
-    angle: Math.atan2(dy, dx),
-  };
-}
-
-const beside = (e: End, left: number): Point => [e.node[0] - e.dy * left, e.node[1] + e.dx * left];
-const squareCut = (e: End): Cut => ({ left: beside(e, e.left), right: beside(e, -e.right), node: null });
 
 /** Groups wall ends that meet. */
 function nodesOf(bands: readonly WallBand[]): End[][] {
@@ -227,22 +288,21 @@ function teeCut(end: End, through: WallBand): Cut | null {
   };
   const left = cut(end.left),
     right = cut(-end.right);
-  return left && right ? { left, right, node: null } : null;
+  return left && right ? { left, right, between: [], isFree: true } : null;
 }
 
-function meet(p: Point, dx: number, dy: number, q: Point, ex: number, ey: number): Point | null {
-  const cross = dx * ey - dy * ex;
-  if (Math.abs(cross) < PARALLEL) return null;
-  const t = ((q[0] - p[0]) * ey - (q[1] - p[1]) * ex) / cross;
-  return [p[0] + t * dx, p[1] + t * dy];
+interface Joining {
+  setCut(end: End, cut: Cut): void;
+  addWedge(after: End, ring: Ring): void;
+  setMeeting(end: End, meeting: Meeting): void;
+  /** Has somebody said that a wall runs through at this end? */ runsOn(end: End): boolean;
 }
 
-/** Mitres the ends at a node against their neighbours, going round it. */
-function joinNode(
-  ends: readonly End[],
-  setCut: (end: End, cut: Cut) => void,
-  addWedge: (after: End, ring: Ring) => void,
-): void {
+/** Mitres the ends at a node against their neighbours, going round it; of two one may run through. */
+function joinNode(ends: readonly End[], joining: Joining): void {
+  const { setCut, addWedge } = joining;
+  if (ends.length === 2 && joinThrough(ends[0], ends[1], joining)) return;
+  let corners = 0;
   const around = [...ends].sort((a, b) => a.angle - b.angle);
   const lefts = new Map<End, Point>(),
     rights = new Map<End, Point>();
@@ -264,6 +324,7 @@ function joinNode(
     if (corner && (reach <= MITRE_LIMIT * thickest || along > 0) && along < shortest) {
       lefts.set(end, corner);
       rights.set(next, corner);
+      corners++;
       return;
     }
     const between = normalAngle(next.angle - end.angle);
@@ -281,7 +342,42 @@ function joinNode(
     rights.set(next, others);
     addWedge(end, [end.node, others, own]);
   });
-  for (const end of around) setCut(end, { left: lefts.get(end)!, right: rights.get(end)!, node: end.node });
+  for (const end of around)
+    setCut(end, { left: lefts.get(end)!, right: rights.get(end)!, between: [end.node], isFree: false });
+  if (ends.length === 2 && corners === 2) setCorner(ends[0], ends[1], null, joining);
+}
+
+function setCorner(a: End, b: End, through: End | null, { setMeeting }: Joining): void {
+  for (const [end, other] of [
+    [a, b],
+    [b, a],
+  ])
+    setMeeting(end, {
+      kind: 'corner',
+      node: end.node,
+      other: other.band.id,
+      otherAtStart: other.atStart,
+      through: through === null ? null : through === end ? 'this' : 'other',
+    });
+}
+
+/** Cuts two ends of which somebody has said that one runs through; false where none does, or it cannot. */
+function joinThrough(a: End, b: End, joining: Joining): boolean {
+  const through = [a, b].find(joining.runsOn);
+  if (!through || Math.abs(a.dx * b.dy - a.dy * b.dx) < GRAZING) return false;
+  const other = through === a ? b : a,
+    cuts = cornerCuts({ end: through, core: through }, { end: other, core: other }, true);
+  const shortest = Math.min(a.band.length, b.band.length);
+  const reach = [a, b].flatMap((e) =>
+    [cuts.through, cuts.other].flatMap(({ left, right }) =>
+      [left, right].map((p) => (p[0] - e.node[0]) * e.dx + (p[1] - e.node[1]) * e.dy),
+    ),
+  );
+  if (!(Math.max(...reach) < shortest)) return false;
+  joining.setCut(through, cuts.through);
+  joining.setCut(other, cuts.other);
+  setCorner(a, b, through, joining);
+  return true;
 }
 
 /** Half the width of a bridge over a cut, millimetres: enough to outlast any rounding. */

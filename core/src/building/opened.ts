@@ -1,5 +1,5 @@
-import type { Point, Ring } from '../geometry/index.ts';
-import type { WallBand } from './wall-geometry.ts';
+import { differenceOf, type Point, type Ring } from '../geometry/index.ts';
+import { pointAt, type NicheInWall, type WallBand } from './wall-geometry.ts';
 
 type Face = readonly [number, number, number, number];
 interface Stretch {
@@ -42,10 +42,63 @@ export function solidParts(body: Ring, band: WallBand, open: readonly Stretch[])
   return parts;
 }
 
+/** What niches leave of the outlines of a wall; `within` cuts what they take to the part of a bent wall that they lie in. */
+export function withoutNiches(
+  rings: readonly Ring[],
+  band: WallBand,
+  niches: readonly NicheInWall[],
+  within: (ring: Ring) => Ring = (ring) => ring,
+): Ring[] {
+  if (niches.length === 0) return [...rings];
+  // Drawn out over the face, so that no skin is left before them.
+  const beyond = band.left + band.right,
+    taken = niches.map(({ from, to, left, right, toLeft }): Ring => {
+      const [low, high] = toLeft ? [right, left + beyond] : [right - beyond, left];
+      return within([
+        pointAt(band, from, low),
+        pointAt(band, to, low),
+        pointAt(band, to, high),
+        pointAt(band, from, high),
+      ]);
+    });
+  return rings.flatMap((ring) => differenceOf([ring], taken).map(([outer]) => outer));
+}
+
+/** Faces of a wall without those before its niches, and with those of the niches themselves. */
+export function nichedFaces(faces: readonly Face[], band: WallBand, niches: readonly NicheInWall[]): Face[] {
+  const off = ([x0, y0, x1, y1]: Face): number =>
+    ((y0 + y1) / 2 - band.from[1]) * band.ux - ((x0 + x1) / 2 - band.from[0]) * band.uy;
+  return niches.reduce<readonly Face[]>((some, niche) => {
+    const { from, to, left, right, toLeft } = niche,
+      face = toLeft ? left : right,
+      back = toLeft ? right : left,
+      at = (along: number, side: number) => pointAt(band, along, side),
+      lines = [
+        [at(from, face), at(from, back)],
+        [at(to, face), at(to, back)],
+        [at(from, back), at(to, back)],
+      ];
+    return [
+      ...some.flatMap((f) => (Math.abs(off(f) - face) < ON_FACE ? openedAlong([f], band, [niche]) : [f])),
+      ...lines.map(([p, q]): Face => [p[0], p[1], q[0], q[1]]),
+    ];
+  }, faces) as Face[];
+}
+/** A line is part of a face so near to it, millimetres. */
+const ON_FACE = 1e-3;
+
 /** The faces of a wall as its openings leave them, with their jambs. */
 export function openedFaces(faces: readonly Face[], band: WallBand, open: readonly Stretch[]): Face[] {
+  const place = (t: number, side: number): Point => pointAt(band, t, side);
+  const jambs = open.flatMap((o) =>
+    [o.from, o.to].map((t) => [...place(t, -band.right), ...place(t, band.left)] as unknown as Face),
+  );
+  return [...openedAlong(faces, band, open), ...jambs];
+}
+
+function openedAlong(faces: readonly Face[], band: WallBand, open: readonly Stretch[]): Face[] {
   const along = alongOf(band);
-  const left = faces.flatMap((face): Face[] => {
+  return faces.flatMap((face): Face[] => {
     const p: Point = [face[0], face[1]],
       q: Point = [face[2], face[3]],
       a = along(p),
@@ -67,14 +120,6 @@ export function openedFaces(faces: readonly Face[], band: WallBand, open: readon
     }
     return out;
   });
-  const place = (t: number, side: number): Point => [
-    band.from[0] + band.ux * t - band.uy * side,
-    band.from[1] + band.uy * t + band.ux * side,
-  ];
-  const jambs = open.flatMap((o) =>
-    [o.from, o.to].map((t) => [...place(t, -band.right), ...place(t, band.left)] as unknown as Face),
-  );
-  return [...left, ...jambs];
 }
 
 /** A face runs along its wall where at least this share of it does. */

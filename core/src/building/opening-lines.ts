@@ -1,16 +1,29 @@
 import { arcPiece, normalAngle, segmentPiece, type Piece, type Point } from '../geometry/index.ts';
-import type { Wall, WallOpening } from '../model/index.ts';
-import { bandOf, openingsOf, pointAt, type OpeningInWall, type WallBand } from './wall-geometry.ts';
+import { pairOf, type Wall, type WallOpening } from '../model/index.ts';
+import {
+  arcOf,
+  bandOf,
+  openingsOf,
+  pointAt,
+  waysOf,
+  type OpeningInWall,
+  type WallBand,
+} from './wall-geometry.ts';
 
 /** Lines of a window lie between its faces at these shares of the wall's thickness. */
 const PANES = [0.4, 0.6];
 
-/** The lines by which drawings show an opening in plan: a window's panes, a door's leaves with their swings. A gap has none. */
+/** The lines by which drawings show an opening in plan: a window's panes, a door's leaves with their swings, the face before a niche that begins above the floor. A gap has none. */
 export function openingLines(band: WallBand, { opening, from, to }: OpeningInWall): Piece[] {
   const at = (along: number, share: number): Point =>
     pointAt(band, along, -band.right + share * (band.left + band.right));
   if (opening.kind === 'window')
     return [0, ...PANES, 1].map((share) => segmentPiece(at(from, share), at(to, share)));
+  if (opening.kind === 'niche') {
+    // Down to the floor nothing lies before it.
+    const face = waysOf(band, opening).left ? 1 : 0;
+    return opening.sill > 0 ? [segmentPiece(at(from, face), at(to, face))] : [];
+  }
   if (opening.kind !== 'door') return [];
   const width = to - from,
     way = waysOf(band, opening);
@@ -50,21 +63,17 @@ export function openingLines(band: WallBand, { opening, from, to }: OpeningInWal
 /** How far before the wall one that slides is drawn, as a share of its thickness. */
 const SLIDING = 0.2;
 
-/** The swing of an opening seen along its wall, whichever way the opening itself was drawn. */
-function waysOf(
-  band: WallBand,
-  o: Pick<WallOpening, 'from' | 'to' | 'hung' | 'opens'>,
-): { left: boolean; hungAtFrom: boolean } {
-  const along = (p: readonly [number, number]) =>
-    (p[0] - band.from[0]) * band.ux + (p[1] - band.from[1]) * band.uy;
-  const forward = along(o.from) <= along(o.to);
-  return { left: (o.opens === 'left') === forward, hungAtFrom: (o.hung === 'from') === forward };
-}
-
 /** The lines of all openings of a wall. */
 export function linesOfOpenings(wall: Wall): { opening: WallOpening; lines: Piece[] }[] {
   const openings = openingsOf(wall);
   if (openings.length === 0) return [];
+  const arc = arcOf(wall);
+  // In a bent wall an opening is straight, from edge to edge.
+  if (arc)
+    return openings.map(({ opening, from, to }) => {
+      const band = bandOf({ ...wall, curve: null, from: pairOf(arc.at(from)), to: pairOf(arc.at(to)) });
+      return { opening, lines: openingLines(band, { opening, from: 0, to: band.length }) };
+    });
   const band = bandOf(wall);
   return openings.map((o) => ({ opening: o.opening, lines: openingLines(band, o) }));
 }

@@ -23,11 +23,12 @@ const BESIDE = 300,
 /** A printed width is that of a gap within this share: leaf, frame and opening are not as wide as one another. */
 const LIKE = 0.15;
 /** Openings are between so high, millimetres. */
-const LOWEST = 300,
+export const LOWEST = 300,
   HIGHEST = 6000;
 
 const FIGURE = String.raw`\d+(?:[.,]\d+)?(?:\s*(?:mm|cm|m))?|\d+'(?:\s*-?\s*\d+(?:\s+\d+/\d+)?"?)?|\d+(?:\s+\d+/\d+)?"`;
-const SIZE = new RegExp(
+/** "900 x 2100", "90/210", "3'-0\" x 6'-8\"". */
+export const SIZE = new RegExp(
   `^(?:W\\s*)?(${FIGURE})\\s*(?:[x×/]|by)\\s*(?:H\\s*)?(${FIGURE})\\s*(?:h|high|HT)?$`,
   'i',
 );
@@ -42,18 +43,19 @@ const TAG: Readonly<Record<OpeningKind, RegExp>> = {
   window: /^(?:W|WN|EW|WIN|F|V)[-. ]?\d{1,4}[a-z]?$/i,
   // Where no leaf is drawn it may be any.
   gap: /^(?:O|OP|D|DR|ED|ID|FD|W|WN|WD)[-. ]?\d{1,4}[a-z]?$/i,
+  niche: /^(?:N|NI|O|OP)[-. ]?\d{1,4}[a-z]?$/i,
 };
 
 /** Units in which a bare figure may be written, in millimetres. */
-const BARE = [1, MM_PER.cm, MM_PER.m, MM_PER.in];
+export const BARE = [1, MM_PER.cm, MM_PER.m, MM_PER.in];
 
 /** A figure that says its unit itself; null for a bare one. */
-function signed(figure: string): number | null {
+export function signed(figure: string): number | null {
   if (!/['"a-z]/i.test(figure)) return null;
   const read = parseLength(figure.replace(',', '.'), 'mm');
   return read.ok ? read.mm : null;
 }
-const bare = (figure: string) => Number(figure.replace(',', '.'));
+export const bare = (figure: string) => Number(figure.replace(',', '.'));
 
 /** A height above the foot of a wall: of a bare figure its size tells the unit. */
 function heightOf(figure: string): number | null {

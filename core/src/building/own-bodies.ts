@@ -13,12 +13,20 @@ import {
 } from '../geometry/index.ts';
 import type { Wall } from '../model/index.ts';
 import type { CutWalls } from './joins.ts';
+import { joinedByLayers, passOn, type CoreOf } from './layer-joins.ts';
 
 /**
  * What each wall covers of the plan by itself: what two bodies share at a tee or a crossing counts for the one that runs through, or for
- * the first drawn. All of them together are the joined outline, and none lies over another.
+ * the first drawn; of those of which `coreOf` knows the layers like meets like, and a core goes on through a finish. All of them together
+ * are the joined outline, and none lies over another.
  */
-export function ownBodies(walls: readonly Wall[], { bodies, wedges }: CutWalls): Map<string, Polygon[]> {
+export function ownBodies(
+  walls: readonly Wall[],
+  cut: Pick<CutWalls, 'bodies' | 'wedges' | 'meets'>,
+  coreOf: CoreOf = () => null,
+): Map<string, Polygon[]> {
+  const { wedges } = cut,
+    { bodies, passes } = joinedByLayers(walls, cut, coreOf);
   const there = walls.filter((w) => bodies.has(w.id)),
     rings = there.map((w): Ring[] => [bodies.get(w.id)!, ...(wedges.get(w.id) ?? [])]),
     own = new Map<string, Polygon[]>();
@@ -40,6 +48,7 @@ export function ownBodies(walls: readonly Wall[], { bodies, wedges }: CutWalls):
       .filter((other) => rings[i].some((ring) => !isApart(ring, other)));
     own.set(wall.id, leftOf(rings[i], before));
   });
+  passOn(own, passes);
   return own;
 }
 

@@ -5,6 +5,7 @@ import { pointAt, type WallBand } from './wall-geometry.ts';
 /** What the plan shows in a gap of a wall. */
 export type OpeningSeen = Pick<WallOpening, 'kind' | 'leaves' | 'hung' | 'opens'> & {
   /** Is the swing seen, or only that it is a door? */ swingSeen: boolean;
+  /** How deep a niche is drawn, millimetres. */ depth?: number;
 };
 
 /** A leaf hangs this near to an edge of its opening, as a share of its width and in millimetres at most, and is as long as it but for the frame. */

@@ -7,6 +7,7 @@ import {
   meetingOf,
   regionContains,
   ringArea,
+  ringTurning,
   ringLength,
   unionOf,
   type Point,
@@ -41,9 +42,6 @@ export interface Enclosed {
   /** Bodies of the walls as they are without openings. */
   bodies: ReadonlyMap<string, Ring>;
 }
-
-const turned = (ring: Ring, counterClockwise: boolean): Ring =>
-  ringArea(ring) > 0 === counterClockwise ? ring : [...ring].reverse();
 
 /** A line at which a room ends without a wall. */
 export type OpenLine = Pick<OpenBoundary, 'from' | 'to'>;
@@ -104,7 +102,7 @@ export function roomsWithin(walls: readonly Wall[], open: readonly OpenLine[] = 
     polygons = unionOf([...whole.bodies.values(), ...wedgesOf(whole), ...open.map(slitOf)]);
   const settled = (ring: Ring) => (open.length > 0 ? withoutSlits(ring, open) : ring);
   const holes = polygons
-      .flatMap(([, ...rings]) => rings.map((r) => turned(r, true)))
+      .flatMap(([, ...rings]) => rings.map((r) => ringTurning(r, true)))
       .map(settled)
       .filter((ring) => ring.length > 2),
     regions = holes.map((r) => makeRegion([r], 'nonzero'));
@@ -113,8 +111,8 @@ export function roomsWithin(walls: readonly Wall[], open: readonly OpenLine[] = 
   const around = polygons.map(([outer]) => settled(outer)).filter((ring) => ring.length > 2);
   for (const outer of around) {
     const at = smallestAround(outer[0], holes, regions);
-    if (at < 0) outside.push(turned(outer, true));
-    else islands[at].push(turned(outer, false));
+    if (at < 0) outside.push(ringTurning(outer, true));
+    else islands[at].push(ringTurning(outer, false));
   }
   const rooms = holes
     .map((outline, i): Room => ({

@@ -2,7 +2,16 @@ import { insideIntervals, makeRegion, type Point, type Polygon, type Ring } from
 import { wallTypeOf, type Model, type Wall, type WallLayer, type WallType } from '../model/index.ts';
 import { cutWalls, type CutWalls } from './joins.ts';
 import { halfOfRing } from './opened.ts';
-import { bandOf, openingsOf, openStretches, pointAt, type WallBand } from './wall-geometry.ts';
+import { coresOf, joinedByLayers, limitsIn, type LineLimits } from './layer-joins.ts';
+import { straightParts } from './straight-parts.ts';
+import {
+  bandOf,
+  nichesOf,
+  openStretches,
+  pointAt,
+  throughOpeningsOf,
+  type WallBand,
+} from './wall-geometry.ts';
 
 /** A layer where it lies in its wall: to the left of the drawn line between these distances, millimetres. */
 interface LaidLayer {
@@ -30,6 +39,16 @@ export function layerBodies(
   type: WallType,
   own: readonly Polygon[],
 ): { layer: WallLayer; body: Polygon[] }[] {
+  if (wall.curve) {
+    const parts = straightParts(wall).map(({ wall: part, slice }) =>
+      layerBodies(
+        part,
+        type,
+        own.map((rings) => rings.map(slice).filter((r) => r.length > 2)).filter((rings) => rings.length > 0),
+      ),
+    );
+    return type.layers.map((layer, i) => ({ layer, body: parts.flatMap((p) => p[i].body) }));
+  }
   const band = bandOf(wall),
     // Seen across, distances along it are those to the left of the wall's line.
     across: WallBand = { ...band, ux: -band.uy, uy: band.ux },
@@ -52,36 +71,61 @@ export function layerBodies(
 export function linesOfLayers(
   model: Model,
   walls: readonly Wall[],
-  cut: () => Pick<CutWalls, 'bodies'> = () => cutWalls(walls),
+  cut: () => Pick<CutWalls, 'bodies' | 'meets'> = () => cutWalls(walls),
 ): [Point, Point][] {
   const typed = walls.flatMap((wall) => {
     const type = wallTypeOf(model, wall);
     return type && type.layers.length > 1 ? [{ wall, type }] : [];
   });
   if (typed.length === 0) return [];
-  const { bodies } = cut();
+  const { bodies: plain, meets } = cut(),
+    { bodies, passes } = joinedByLayers(walls, { bodies: plain, meets }, coresOf(model)),
+    limits = limitsIn({ walls, model, meets, passes });
   return typed.flatMap(({ wall, type }) => {
     const body = bodies.get(wall.id);
-    return body ? layerLines(wall, type, body) : [];
+    return body ? layerLines(wall, type, body, wall.curve ? undefined : limits(wall)) : [];
   });
 }
 
-/** The lines between the layers of a wall in plan, within its body as it is cut to its neighbours, not across its openings. */
-export function layerLines(wall: Wall, type: WallType, body: Ring): [Point, Point][] {
+const UNLIMITED: LineLimits = { start: () => null, end: () => null, open: () => [] };
+
+/** The lines between the layers of a wall in plan, within its body as it is cut to its neighbours and as far as these let them, not across its openings. */
+export function layerLines(
+  wall: Wall,
+  type: WallType,
+  body: Ring,
+  limits: LineLimits = UNLIMITED,
+): [Point, Point][] {
+  if (wall.curve)
+    return straightParts(wall).flatMap(({ wall: part, slice }) =>
+      throughOpeningsOf(part).length > 0 ? [] : layerLines(part, type, slice(body)),
+    );
   const band = bandOf(wall),
     region = makeRegion([body], 'nonzero'),
-    open = openStretches(openingsOf(wall)),
+    through = throughOpeningsOf(wall),
+    niches = nichesOf(wall),
     beyond = band.left + band.right,
     whole = band.length + 2 * beyond;
   return laidLayers(wall, type)
     .slice(0, -1)
     .flatMap(({ right, left }) => {
       const at = wall.firstLayer === 'right' ? left : right,
+        cut = niches.filter((n) => n.right < at && n.left > at),
+        open = openStretches([...through, ...cut, ...limits.open(at)].sort((p, q) => p.from - q.from)),
+        [start, end] = [limits.start(at), limits.end(at)],
         [x0, y0] = pointAt(band, -beyond, at),
         [x1, y1] = pointAt(band, band.length + beyond, at);
-      return insideIntervals(region, x0, y0, x1, y1, 0)
-        .flatMap(([from, to]) => without(open, from * whole - beyond, to * whole - beyond))
-        .map(([from, to]): [Point, Point] => [pointAt(band, from, at), pointAt(band, to, at)]);
+      return (
+        insideIntervals(region, x0, y0, x1, y1, 0)
+          .map(([from, to]): [number, number] => [from * whole - beyond, to * whole - beyond])
+          // A core may go on beyond the body, and a finish ends before it.
+          .map(([from, to], i, all): [number, number] => [
+            i === 0 ? (start ?? from) : from,
+            i === all.length - 1 ? (end ?? to) : to,
+          ])
+          .flatMap(([from, to]) => without(open, from, to))
+          .map(([from, to]): [Point, Point] => [pointAt(band, from, at), pointAt(band, to, at)])
+      );
     });
 }
 

@@ -7,3 +7,4 @@ export { planLines, type PlanRun } from './plan-lines.ts';
 export { facePairs, type FacePair } from './faces.ts';
 export { wallsAcross } from './walls-across.ts';
 export { outlineAround, type Outline } from './outline.ts';
+export { memberLine, type MemberLine } from './member-line.ts';

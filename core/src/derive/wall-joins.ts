@@ -1,5 +1,5 @@
 import RBush from 'rbush';
-import { cutWalls, JOIN_TOLERANCE, plainBody, bandOf, type CutWalls } from '../building/index.ts';
+import { cutWalls, JOIN_TOLERANCE, plainOutline, type CutWalls } from '../building/index.ts';
 import { boxOfPoints } from '../geometry/index.ts';
 import type { Wall } from '../model/index.ts';
 
@@ -34,7 +34,13 @@ export class WallJoins {
   private next = 0;
   private tree = new RBush<Entry>();
   /** A new object whenever something of it is another. */
-  cut: CutWalls = { bodies: new Map(), parts: new Map(), wedges: new Map(), faces: new Map() };
+  cut: CutWalls = {
+    bodies: new Map(),
+    parts: new Map(),
+    wedges: new Map(),
+    meets: new Map(),
+    faces: new Map(),
+  };
 
   get list(): readonly Wall[] {
     return [...this.walls.values()];
@@ -69,14 +75,15 @@ export class WallJoins {
     const cut = cutWalls(
       [...around].sort((a, b) => this.order.get(a)! - this.order.get(b)!).map((id) => this.walls.get(id)!),
     );
-    const { bodies, parts, wedges, faces } = this.cut;
+    const { bodies, parts, wedges, meets, faces } = this.cut;
     for (const id of ids) {
       replace(bodies, id, cut.bodies.get(id));
       replace(parts, id, cut.parts.get(id));
       replace(wedges, id, cut.wedges.get(id));
+      replace(meets, id, cut.meets.get(id));
       replace(faces, id, cut.faces.get(id));
     }
-    this.cut = { bodies, parts, wedges, faces };
+    this.cut = { bodies, parts, wedges, meets, faces };
   }
 
   private anew(changes: readonly WallChange[]): ReadonlySet<string> {
@@ -111,8 +118,8 @@ export class WallJoins {
   private forget(id: string): void {
     this.walls.delete(id);
     this.order.delete(id);
-    const { bodies, parts, wedges, faces } = this.cut;
-    for (const map of [bodies, parts, wedges, faces]) map.delete(id);
+    const { bodies, parts, wedges, meets, faces } = this.cut;
+    for (const map of [bodies, parts, wedges, meets, faces]) map.delete(id);
   }
 }
 
@@ -123,7 +130,7 @@ function replace<V>(map: Map<string, V>, id: string, value: V | undefined): void
 
 function entryOf(wall: Wall): Entry {
   const [minX, minY, maxX, maxY] = boxOfPoints(
-    wall.from[0] === wall.to[0] && wall.from[1] === wall.to[1] ? [wall.from] : plainBody(bandOf(wall)),
+    wall.from[0] === wall.to[0] && wall.from[1] === wall.to[1] ? [wall.from] : plainOutline(wall),
   );
   return { minX: minX - NEAR, minY: minY - NEAR, maxX: maxX + NEAR, maxY: maxY + NEAR, id: wall.id };
 }

@@ -39,6 +39,12 @@ export const isDelivered =
 export const drawingOfModel = (model: Model, planeId?: string): Drawing =>
   drawingOfElements(model, looseElements(model, planeId).filter(isDelivered(model, planeId)));
 
+/** A drawing without the drawn lines of its walls: their outlines say where they stand. */
+export const withoutWallLines = ({ layers, shapes }: Drawing): Drawing => ({
+  layers: layers.filter((l) => l.name !== AXES.name),
+  shapes: shapes.filter((s) => s.layer !== AXES.name),
+});
+
 /** What one looks at: a storey or an upright plane by its name, as a drawing. */
 export interface View {
   name: string;
@@ -77,7 +83,7 @@ export function drawingOfElements(model: Model, elements: readonly Loose[]): Dra
     shapes.push({ kind: 'line', layer: put(AXES), from: w.from, to: w.to });
     for (const { opening, lines } of linesOfOpenings(w)) {
       if (opening.kind === 'gap') continue;
-      const layer = put(opening.kind === 'door' ? DOORS : WINDOWS);
+      const layer = opening.kind === 'niche' ? nameOf(w) : put(opening.kind === 'door' ? DOORS : WINDOWS);
       shapes.push(...lines.map((piece) => shapeOfPiece(piece, layer)));
     }
   }

@@ -17,5 +17,6 @@ export { parsePathData } from './svg/path-data.ts';
 export { writeIfc, type IfcOptions } from './ifc/write-ifc.ts';
 export type { IfcView } from './ifc/scope.ts';
 export { writeGlb } from './gltf/write-glb.ts';
+export { ncArchive, writeNc, type NcFile } from './nc/write-nc.ts';
 export { writeTableCsv } from './csv/write-table.ts';
 export { writeXlsx } from './xlsx/write-xlsx.ts';

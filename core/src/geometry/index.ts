@@ -2,6 +2,7 @@ export * from './spaces.ts';
 export * from './transform.ts';
 export * from './side.ts';
 export * from './polygons.ts';
+export * from './hull.ts';
 export * from './arcs.ts';
 export * from './bezier.ts';
 export * from './pinches.ts';

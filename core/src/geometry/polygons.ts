@@ -194,6 +194,10 @@ export function ringArea(ring: Ring): number {
   return twice / 2;
 }
 
+/** A ring with its points in one order: counter-clockwise, or the other way round. */
+export const ringTurning = (ring: Ring, counterClockwise: boolean): Ring =>
+  ringArea(ring) > 0 === counterClockwise ? ring : [...ring].reverse();
+
 /** Where a line meets edges of the region: parameters along it in order, and how the winding changes when it is followed beyond each. */
 interface Crossings {
   at: number[];

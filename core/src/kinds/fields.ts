@@ -81,6 +81,18 @@ export const numbers = (n: number) =>
     .required()
     .test('numbers', `\${path} must be ${n} finite numbers`, (v) => isRow(v, n));
 export const pair = () => numbers(2);
+/** [minX, minY, maxX, maxY] of some area; may be absent. */
+export const boxOrNone = () =>
+  yup
+    .mixed<[number, number, number, number]>()
+    .nullable()
+    .optional()
+    .default(undefined)
+    .test(
+      'box',
+      '${path} must be four finite numbers with some area between them',
+      (v) => v === undefined || v === null || (isRow(v, 4) && v[2] > v[0] && v[3] > v[1]),
+    );
 export const placement = () =>
   numbers(6).test(
     'placement',

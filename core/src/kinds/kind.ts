@@ -1,4 +1,4 @@
-import type { Block, Box, Piece, Point, Transform } from '../geometry/index.ts';
+import type { Block, Box, ModelPoint, Piece, Point, Transform } from '../geometry/index.ts';
 import type { LengthStyle } from '../units/index.ts';
 import type { LineType, Pair } from './drawn.ts';
 import type { Shape } from './flat-shape.ts';
@@ -38,6 +38,16 @@ export interface Rests<E> {
   at(e: E, places: readonly (Pair | null)[]): E;
   /** Resting on others instead, or on nothing. */
   renamed(e: E, to: (anchor: Anchor) => Anchor | null): E;
+}
+
+/** A solid of one section along a straight line, in the space of its plane, out of which z goes. */
+export interface Bar {
+  /** The rings of its section where it begins, counter-clockwise seen from there to its end, holes the other way round. */
+  start: ModelPoint[][];
+  /** From its beginning to its end. */
+  way: ModelPoint;
+  /** Which of the points of the rings are corners, at which edges begin. */
+  corners: boolean[][];
 }
 
 /**
@@ -84,6 +94,8 @@ export interface Kind<E> {
   edges(e: E): Edge[];
   /** What it is made of as a solid of the building, above the floor of its storey; nothing for what is only drawn. Walls follow from others: see wallBlocks. */
   blocks(e: E): readonly Block[];
+  /** What it is made of as bars, where it is; these stand on planes of any kind. */
+  bars?(e: E): readonly Bar[];
   /** Where a similarity of the plane takes it. */
   moved(e: E, map: Transform): E;
   /** With one grip at another place; null where that would leave nothing of it. */

@@ -5,6 +5,8 @@ import { DIMENSION, type Dimension } from './dimension/dimension.ts';
 import { GRID_LINE, type GridLine } from './grid-line/grid-line.ts';
 import type { Kind } from './kind.ts';
 import { LINE, type Line } from './line/line.ts';
+import type { Member } from './member/axis.ts';
+import { MEMBER } from './member/member.ts';
 import { OPEN_BOUNDARY, type OpenBoundary } from './open-boundary/open-boundary.ts';
 import { PATH, type TracedPath } from './path/path.ts';
 import { ROOF, type Roof } from './roof/roof.ts';
@@ -33,7 +35,8 @@ export type Loose =
   | Slab
   | Column
   | Roof
-  | Stair;
+  | Stair
+  | Member;
 
 /** The kinds of what is drawn by itself: each must answer everything that a kind is asked. */
 export const LOOSE_KINDS = {
@@ -53,6 +56,7 @@ export const LOOSE_KINDS = {
   column: COLUMN,
   roof: ROOF,
   stair: STAIR,
+  member: MEMBER,
 } as const satisfies { [T in Loose['type']]: Kind<Extract<Loose, { type: T }>> };
 
 /** The kind of an element, to be asked about it. */

@@ -6,6 +6,7 @@ import { DIMENSION_SCHEMA } from './dimension/schema.ts';
 import { GRID_LINE_SCHEMA } from './grid-line/schema.ts';
 import type { Traced } from './index.ts';
 import { LINE_SCHEMA } from './line/schema.ts';
+import { MEMBER_SCHEMA } from './member/schema.ts';
 import { OPEN_BOUNDARY_SCHEMA } from './open-boundary/schema.ts';
 import { PATH_SCHEMA } from './path/schema.ts';
 import { PLACED_SCHEMA } from './placed/schema.ts';
@@ -36,5 +37,6 @@ export const TRACED_SCHEMAS = {
   column: COLUMN_SCHEMA,
   roof: ROOF_SCHEMA,
   stair: STAIR_SCHEMA,
+  member: MEMBER_SCHEMA,
   placed: PLACED_SCHEMA,
 } as const satisfies Record<Traced['type'], yup.AnyObjectSchema>;

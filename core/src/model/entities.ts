@@ -11,6 +11,7 @@ import {
   type Wall,
   type WallLayer,
 } from '../kinds/index.ts';
+import type { PaperName } from '../papers/index.ts';
 import type { UnitSystem } from '../units/index.ts';
 
 /** The one settings entity of a project, with the id 'settings'. */
@@ -23,6 +24,19 @@ export interface Settings {
   precision: number;
   /** Absent: none has been set. */
   grid?: DrawingGrid | null;
+  /** Where the model's zero lies on a map; absent: nobody has said. */
+  onMap?: PlaceOnMap | null;
+}
+
+/** A place on a map: in metres of the named reference system; how far the model's x is turned from the map's east, counter-clockwise, radians. */
+export interface PlaceOnMap {
+  /** Such as "EPSG:25832". */
+  system: string;
+  east: number;
+  north: number;
+  /** Of the model's zero level, above the map's. */
+  height: number;
+  turn: number;
 }
 
 /** The grid of the project's planes: where it begins and its spacing each way, millimetres, its turn in radians. */
@@ -67,6 +81,8 @@ export interface WorkPlane {
   /** What is shown of it in plan and in space, from its origin to the right and upwards, millimetres; it has no end to draw on. */
   width: number;
   height: number;
+  /** How far it reaches towards whoever looks at it, and away, millimetres; a side that is absent has no end. */
+  depth?: { before?: number | null; behind?: number | null } | null;
   /** A grid of its own; absent: the project's. */
   grid?: DrawingGrid | null;
 }
@@ -260,6 +276,8 @@ export interface Assembly {
   elements: Loose[];
   /** While it is being edited, its elements lie among the others as its parts; it will be back where it was placed. */
   open?: { placed: Placed } | null;
+  /** Its place on the shelf, where it came from there or was put there. */
+  shelfId?: string | null;
 }
 
 /** A layer of the trace. */
@@ -284,6 +302,49 @@ export interface WallType {
   id: string;
   name: string;
   layers: WallLayer[];
+  /** Its place on the shelf, where it came from there or was put there. */
+  shelfId?: string | null;
+}
+
+/** A page of a file. */
+export interface FilePage {
+  fileId: string;
+  page: number;
+}
+
+/** What stands on a paper: a plane as it has been traced, or a page of a file as it is. */
+export interface PaperView {
+  /** Among the views of its paper. */
+  id: string;
+  /** One of the two is there. */
+  planeId?: string | null;
+  sheet?: FilePage | null;
+  /** What of it is shown: plane millimetres, or sheet points of a page; absent: all that has been traced, as far as that goes. */
+  window?: [number, number, number, number] | null;
+  /** 100 for 1:100; of a page how much smaller it is than its own paper: 1 as it is, 2 for half. */
+  scale: number;
+  /** The lower left corner of what is shown, from that of the paper, millimetres. */
+  at: Pair;
+  /** Are the sheets that lie on the plane drawn beneath? */
+  beneath: boolean;
+  /** Is the building drawn as it is seen from the plane, where that stands upright? */
+  building?: boolean | null;
+  /** Below it; empty: the plane's name. */
+  caption: string;
+}
+
+/** A ready drawing: a paper with a title block and what stands on it. */
+export interface PaperDrawing {
+  type: 'paperDrawing';
+  id: string;
+  name: string;
+  number: string;
+  revision: string;
+  drawnBy: string;
+  paper: PaperName;
+  /** Its short side below. */
+  standing: boolean;
+  views: PaperView[];
 }
 
 export type Entity =
@@ -300,7 +361,8 @@ export type Entity =
   | TickedComment
   | CalibrationRecord
   | OwnSize
-  | WallType;
+  | WallType
+  | PaperDrawing;
 export type EntityType = Entity['type'];
 
 export const SETTINGS_ID = 'settings';

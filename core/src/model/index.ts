@@ -20,3 +20,4 @@ export * from './assemblies.ts';
 export * from './references.ts';
 export * from './prepared.ts';
 export * from './repairs.ts';
+export * from './shelf.ts';

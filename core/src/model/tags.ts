@@ -1,8 +1,8 @@
 import { namedApart, type OpeningKind, type Traced, type WallOpening } from '../kinds/index.ts';
 import { ofType, type Model } from './model.ts';
 
-/** Letters of the tags that run on by themselves; gaps have none. */
-const LETTERS: Readonly<Record<OpeningKind, string>> = { door: 'D', window: 'W', gap: '' };
+/** Letters of the tags that run on by themselves; gaps and niches have none. */
+const LETTERS: Readonly<Record<OpeningKind, string>> = { door: 'D', window: 'W', gap: '', niche: '' };
 
 /** The tags of a project's openings, and the highest number of each letter. */
 class Tags {
@@ -36,7 +36,7 @@ class Tags {
   }
 }
 
-/** The next tag of its kind in the project: D01, D02 …; gaps have none. */
+/** The next tag of its kind in the project: D01, D02 …; gaps and niches have none. */
 export const nextTag = (model: Model, kind: OpeningKind): string => new Tags(model).next(kind);
 
 /** Copies that are to be added, their openings under tags of their own where those run on by themselves. */

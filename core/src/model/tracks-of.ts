@@ -1,12 +1,22 @@
-import { isClosedRun, pathOfPieces, type Piece, type Track } from '../geometry/index.ts';
+import {
+  bulgeOf,
+  distanceToPiece,
+  isClosedRun,
+  pathOfPieces,
+  pieceAt,
+  type Piece,
+  type Track,
+} from '../geometry/index.ts';
 import {
   arcFields,
+  isRoundEnough,
   kindOf,
   openingsOnLine,
   pairOf,
   type Pair,
   type Traced,
   type TracedPath,
+  type Wall,
 } from '../kinds/index.ts';
 import { isStraightElement } from './entities.ts';
 import { piecesOf } from './shape-of.ts';
@@ -29,11 +39,32 @@ export function alongPieces(e: Runs, pieces: readonly Piece[], closed = false): 
     return pieces.every((p) => p.kind === 'cubic') ? { ...e, controls: controlsOf(pieces) } : null;
   if (pieces.length !== 1) return null;
   if (e.type === 'arc') return first.kind === 'arc' ? { ...e, ...arcFields(first.arc) } : null;
+  if (e.type === 'wall' && first.kind === 'arc') return alongArc(e, first);
   if (first.kind !== 'segment') return null;
   const ends = { from: pairOf(first.from), to: pairOf(first.to) };
-  return e.type === 'wall' && e.openings
-    ? { ...e, ...ends, openings: openingsOnLine(e.openings, first.from, first.to) }
-    : { ...e, ...ends };
+  if (e.type !== 'wall') return { ...e, ...ends };
+  return {
+    ...e,
+    ...ends,
+    ...(e.curve && { curve: null }),
+    ...(e.openings && { openings: openingsOnLine(e.openings, first.from, first.to) }),
+  };
+}
+
+/** An opening farther than this beside an arc, millimetres, is not on it. */
+const ON_ARC = 10;
+
+/** A wall bent along an arc, with those of its openings that lie on it; null where the arc is too round for it. */
+function alongArc(e: Wall, piece: Piece): Wall | null {
+  const isOn = (p: Pair) => distanceToPiece(piece, p) <= ON_ARC,
+    next: Wall = {
+      ...e,
+      from: pairOf(pieceAt(piece, 0)),
+      to: pairOf(pieceAt(piece, 1)),
+      curve: bulgeOf(piece),
+      ...(e.openings && { openings: e.openings.filter((o) => isOn(o.from) && isOn(o.to)) }),
+    };
+  return isRoundEnough(next) ? next : null;
 }
 
 function controlsOf(pieces: readonly Piece[]): Pair[] {

@@ -40,3 +40,13 @@ export function lineInPlan(plane: PlaneEntity): [Point, Point] | null {
     [x + dx * plane.width, y + dy * plane.width],
   ];
 }
+
+/** How far a plane reaches towards whoever looks at it, and away, millimetres. A section begins at its plane where nobody has said otherwise; what else has no end goes on for ever. */
+export function depthOf(plane: PlaneEntity): { before: number; behind: number } {
+  if (plane.type === 'storey') return { before: Infinity, behind: Infinity };
+  const { depth, role } = plane;
+  return {
+    before: depth?.before ?? (role === 'section' ? 0 : Infinity),
+    behind: depth?.behind ?? Infinity,
+  };
+}

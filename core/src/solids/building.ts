@@ -1,23 +1,35 @@
-import { cutWalls, ownBodies } from '../building/index.ts';
+import { coresOf, cutWalls, ownBodies } from '../building/index.ts';
 import { raised, type Block } from '../geometry/index.ts';
 import { looseKind, type Loose } from '../kinds/index.ts';
 import {
   looseElements,
+  ofType,
   roofShape,
   storeysOf,
   type Model,
+  type PlaneEntity,
   type Roof,
   type Storey,
   type Wall,
+  type WorkPlane,
 } from '../model/index.ts';
+import { frameOf } from '../planes/index.ts';
+import { meshOfBars } from './bars.ts';
+import { meshOf, type Mesh } from './mesh.ts';
 import { wallBlocks } from './wall-blocks.ts';
 import type { Cover } from './under-roof.ts';
 
-/** An element as a solid: what it is made of, above the level of its storey. */
+/** An element as a solid. */
 export interface Body {
   element: Loose;
-  storey: Storey;
+  /** What it is drawn on. */
+  on: PlaneEntity;
+  /** What it is made of above the level of its storey; nothing for what is made of bars. */
   blocks: readonly Block[];
+  /** So much is to be added to the heights of its surface, millimetres: the level of its storey. */
+  lift: number;
+  /** Its surface with its edges. */
+  mesh(): Mesh;
 }
 
 /** All roofs as what covers the walls of a storey: of its own and of those above. */
@@ -43,16 +55,33 @@ export function coversOver(model: Model, storey: Storey): Cover[] {
 export function bodiesOn(model: Model, storey: Storey): Body[] {
   const elements = looseElements(model, storey.id),
     walls = elements.filter((e): e is Wall => e.type === 'wall'),
-    own = ownBodies(walls, cutWalls(walls)),
+    own = ownBodies(walls, cutWalls(walls), coresOf(model)),
     covers = walls.some((w) => w.underRoof) ? coversOver(model, storey) : [];
   return elements.flatMap((element): Body[] => {
     const blocks =
       element.type === 'wall'
         ? wallBlocks(element, own.get(element.id) ?? [], covers)
         : looseKind(element).blocks(element);
-    return blocks.length > 0 ? [{ element, storey, blocks }] : [];
+    return blocks.length > 0
+      ? [{ element, on: storey, blocks, lift: storey.elevation, mesh: () => meshOf(blocks) }]
+      : barBody(element, storey);
   });
 }
 
-/** All that stands on all storeys. */
-export const bodiesOf = (model: Model): Body[] => storeysOf(model).flatMap((s) => bodiesOn(model, s));
+/** What is made of bars, where it stands in the model. */
+function barBody(element: Loose, on: PlaneEntity): Body[] {
+  const bars = looseKind(element).bars?.(element) ?? [];
+  return bars.length > 0
+    ? [{ element, on, blocks: [], lift: 0, mesh: () => meshOfBars(bars, frameOf(on)) }]
+    : [];
+}
+
+/** What stands on an upright plane, or any that is no storey: what is made of bars. */
+export const bodiesOnPlane = (model: Model, plane: WorkPlane): Body[] =>
+  looseElements(model, plane.id).flatMap((e) => barBody(e, plane));
+
+/** All that stands on all storeys and planes. */
+export const bodiesOf = (model: Model): Body[] => [
+  ...storeysOf(model).flatMap((s) => bodiesOn(model, s)),
+  ...ofType(model, 'plane').flatMap((p) => bodiesOnPlane(model, p)),
+];

@@ -169,16 +169,26 @@ function trianglesOf(faces: readonly Face[]): Float64Array {
  * edge comes once, whichever of its two faces has it.
  */
 function edgesOf(faces: readonly Face[]): Float64Array {
-  const found = new Map<string, number[]>();
+  const found = new Map<string, { line: number[]; normals: ModelPoint[] }>();
   for (const [, group] of groupedByPlane(faces))
     for (const [, run] of linesOf(group))
       for (const [p, q] of uncovered(run)) {
         const [a, b] = [nameOf(p), nameOf(q)],
-          ends = a < b ? `${a} ${b}` : `${b} ${a}`;
-        if (!found.has(ends)) found.set(ends, [...p, ...q]);
+          ends = a < b ? `${a} ${b}` : `${b} ${a}`,
+          known = found.get(ends);
+        if (known) known.normals.push(group[0].normal);
+        else found.set(ends, { line: [...p, ...q], normals: [group[0].normal] });
       }
-  return Float64Array.from([...found.values()].flat());
+  return Float64Array.from(
+    [...found.values()].filter(({ normals }) => !isRounded(normals)).flatMap(({ line }) => line),
+  );
 }
+
+/** Upright faces that turn by less than this (cosine) at an edge are those of a bend, which has none. */
+const BEND = Math.cos(Math.PI / 30);
+
+const isRounded = (normals: readonly ModelPoint[]): boolean =>
+  normals.length === 2 && normals.every((n) => Math.abs(n[2]) < 1e-9) && dot3(normals[0], normals[1]) > BEND;
 
 const nameOf = ([x, y, z]: ModelPoint) =>
   `${Math.round(x / GRID)},${Math.round(y / GRID)},${Math.round(z / GRID)}`;

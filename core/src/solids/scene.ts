@@ -1,7 +1,6 @@
 import type { ModelPoint } from '../geometry/index.ts';
-import type { Loose, Model } from '../model/index.ts';
-import { bodiesOf } from './building.ts';
-import { meshOf } from './mesh.ts';
+import { ofType, storeysOf, type Loose, type Model } from '../model/index.ts';
+import { bodiesOn, bodiesOnPlane, type Body } from './building.ts';
 
 /** Which triangles (corners by threes) and which edges (ends by twos) of a group are an element's: from, and beyond. */
 export interface SceneElement {
@@ -10,8 +9,9 @@ export interface SceneElement {
   edges: [number, number];
 }
 
-/** All solids of a storey that are of one kind and on one layer, as one surface: a picture of a building has few of these, however large it is. */
+/** All solids of a storey or a plane that are of one kind and on one layer, as one surface: a picture of a building has few of these, however large it is. */
 export interface SceneGroup {
+  /** Of the storey, or the plane, on which they are drawn. */
   storeyId: string;
   type: Loose['type'];
   /** Null for what is on no layer. */
@@ -39,38 +39,60 @@ interface Gathered {
   lifts: number[];
 }
 
-/** All solids of a building. `onShare` is told how much of it is done, from 0 to 1. */
-export function sceneOf(model: Model, onShare?: (share: number) => void): Scene {
-  const bodies = bodiesOf(model),
-    found = new Map<string, Gathered>();
-  bodies.forEach(({ element, storey, blocks }, i) => {
-    const layerId = element.layerId ?? null,
-      key = [storey.id, element.type, layerId ?? ''].join(' ');
-    let entry = found.get(key);
-    if (!entry)
-      found.set(
-        key,
-        (entry = {
-          group: { storeyId: storey.id, type: element.type, layerId, elements: [] },
-          triangles: [],
-          edges: [],
-          lifts: [],
-        }),
-      );
-    const mesh = meshOf(blocks),
-      last = entry.group.elements.at(-1),
-      [t, e] = [last?.triangles[1] ?? 0, last?.edges[1] ?? 0];
-    entry.group.elements.push({
-      id: element.id,
-      triangles: [t, t + mesh.triangles.length / 3],
-      edges: [e, e + mesh.edges.length / 3],
+/** What hears of a scene while it is made. */
+export interface HearsOfScene {
+  /** How much of it is done, from 0 to 1. */
+  onShare?(share: number): void;
+  /** Some storeys are done: what there is of them, made when it is asked for. */
+  onSome?(some: () => Scene): void;
+}
+
+/** All solids of a building, storey by storey. */
+export function sceneOf(model: Model, { onShare, onSome }: HearsOfScene = {}): Scene {
+  const found = new Map<string, Gathered>(),
+    storeys = storeysOf(model);
+  storeys.forEach((storey, n) => {
+    const bodies = bodiesOn(model, storey);
+    bodies.forEach((body, i) => {
+      gather(found, body);
+      if (i % SHARE_EVERY === 0) onShare?.((n + i / bodies.length) / storeys.length);
     });
-    entry.triangles.push(mesh.triangles);
-    entry.edges.push(mesh.edges);
-    entry.lifts.push(storey.elevation);
-    if (i % SHARE_EVERY === 0) onShare?.(i / bodies.length);
+    if (n + 1 < storeys.length) onSome?.(() => sceneWith([...found.values()]));
   });
-  const box = boxOf([...found.values()]),
+  for (const plane of ofType(model, 'plane'))
+    for (const body of bodiesOnPlane(model, plane)) gather(found, body);
+  return sceneWith([...found.values()]);
+}
+
+function gather(found: Map<string, Gathered>, { element, on, lift, mesh: made }: Body): void {
+  const layerId = element.layerId ?? null,
+    key = [on.id, element.type, layerId ?? ''].join(' ');
+  let entry = found.get(key);
+  if (!entry)
+    found.set(
+      key,
+      (entry = {
+        group: { storeyId: on.id, type: element.type, layerId, elements: [] },
+        triangles: [],
+        edges: [],
+        lifts: [],
+      }),
+    );
+  const mesh = made(),
+    last = entry.group.elements.at(-1),
+    [t, e] = [last?.triangles[1] ?? 0, last?.edges[1] ?? 0];
+  entry.group.elements.push({
+    id: element.id,
+    triangles: [t, t + mesh.triangles.length / 3],
+    edges: [e, e + mesh.edges.length / 3],
+  });
+  entry.triangles.push(mesh.triangles);
+  entry.edges.push(mesh.edges);
+  entry.lifts.push(lift);
+}
+
+function sceneWith(gathered: readonly Gathered[]): Scene {
+  const box = boxOf(gathered),
     origin: ModelPoint = box
       ? [
           Math.round((box.low[0] + box.high[0]) / 2),
@@ -81,8 +103,9 @@ export function sceneOf(model: Model, onShare?: (share: number) => void): Scene 
   return {
     origin,
     box: box && { low: about(box.low, origin), high: about(box.high, origin) },
-    groups: [...found.values()].map(({ group, triangles, edges, lifts }) => ({
+    groups: gathered.map(({ group, triangles, edges, lifts }) => ({
       ...group,
+      elements: [...group.elements],
       triangles: together(triangles, lifts, origin),
       edges: together(edges, lifts, origin),
     })),

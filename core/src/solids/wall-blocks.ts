@@ -1,30 +1,79 @@
-import { bandOf, halfOfRing, openingsOf, type WallBand } from '../building/index.ts';
+import {
+  halfOfRing,
+  nichesOf,
+  openingsOf,
+  straightParts,
+  throughOpeningsOf,
+  type NicheInWall,
+  type OpeningInWall,
+  type WallBand,
+} from '../building/index.ts';
 import { outlineOf, type Block, type Polygon, type Ring } from '../geometry/index.ts';
-import type { Wall } from '../model/index.ts';
+import type { Wall, WallOpening } from '../model/index.ts';
 import { upToRoof, type Cover } from './under-roof.ts';
 
-/** A stretch along a wall with the heights at which it is solid; Infinity stands for its top, wherever that is. */
+/** Heights at which a wall is solid; Infinity stands for its top, wherever that is. */
+type Heights = readonly [number, number][];
+
+/** A stretch along a wall, in slices across it: where it is solid between two distances to the left of its line. */
 interface Stretch {
   from: number;
   to: number;
-  solid: readonly [number, number][];
+  slices: readonly Slice[];
+}
+interface Slice {
+  right: number;
+  left: number;
+  solid: Heights;
 }
 
-const WHOLE: readonly [number, number][] = [[0, Infinity]];
+const WHOLE: readonly Slice[] = [{ right: -Infinity, left: Infinity, solid: [[0, Infinity]] }];
 
 /**
  * A wall as blocks: what it covers of the plan by itself, less its openings between their sills and heads, up to its height or to the
  * roof over it; above the foot of the wall.
  */
 export function wallBlocks(wall: Wall, covers: readonly Polygon[], roofs: readonly Cover[] = []): Block[] {
-  const band = bandOf(wall),
-    above = wall.underRoof ? roofs : [];
-  return stretchesOf(wall).flatMap(({ from, to, solid }) =>
-    covers.flatMap((rings) => {
-      const part = rings.flatMap((ring) => between(ring, band, from, to));
-      return part.length === 0 ? [] : solid.flatMap(([low, high]) => standing(part, low, high, wall, above));
-    }),
-  );
+  const above = wall.underRoof ? roofs : [];
+  return straightParts(wall).flatMap(({ wall: part, band, slice }) => {
+    // In a bent wall an opening takes all of its part, up to the lines on which it meets its neighbours.
+    const through = wall.curve ? throughOpeningsOf(part) : [],
+      stretches =
+        through.length > 0
+          ? [{ from: -Infinity, to: Infinity, slices: slicesOf(through, nichesOf(part), topOf(part)) }]
+          : stretchesOf(part);
+    return covers.flatMap((rings) => {
+      const own = wall.curve ? rings.map(slice).filter((ring) => ring.length > 2) : rings;
+      return stretches.flatMap(({ from, to, slices }) =>
+        inSlices(
+          own.flatMap((ring) => between(ring, band, from, to)),
+          slices,
+          band,
+          part,
+          above,
+        ),
+      );
+    });
+  });
+}
+
+const topOf = (wall: Wall): number => (wall.underRoof ? Infinity : wall.height);
+
+function inSlices(
+  part: Polygon,
+  slices: readonly Slice[],
+  band: WallBand,
+  wall: Wall,
+  roofs: readonly Cover[],
+): Block[] {
+  // Seen across, distances along it are those to the left of the wall's line.
+  const across: WallBand = { ...band, ux: -band.uy, uy: band.ux };
+  return slices.flatMap(({ right, left, solid }) => {
+    const within = part.flatMap((ring) => between(ring, across, right, left));
+    return within.length === 0
+      ? []
+      : solid.flatMap(([low, high]) => standing(within, low, high, wall, roofs));
+  });
 }
 
 function standing(
@@ -50,38 +99,52 @@ function between(ring: Ring, band: WallBand, from: number, to: number): Ring[] {
 
 /** A wall along its length, each stretch with what openings leave of its height. */
 function stretchesOf(wall: Wall): Stretch[] {
-  const openings = openingsOf(wall),
-    bounds = [...new Set(openings.flatMap((o) => [o.from, o.to]))].sort((a, b) => a - b),
-    top = wall.underRoof ? Infinity : wall.height,
+  const bounds = [...new Set(openingsOf(wall).flatMap((o) => [o.from, o.to]))].sort((a, b) => a - b),
+    through = throughOpeningsOf(wall),
+    niches = nichesOf(wall),
+    top = topOf(wall),
     out: Stretch[] = [];
   let from = -Infinity;
-  const add = (to: number, solid: Stretch['solid']) => {
+  const add = (to: number, slices: Stretch['slices']) => {
     const last = out.at(-1);
     // What is whole on both sides of an edge that cuts nothing stays in one piece.
-    if (last && last.solid === WHOLE && solid === WHOLE) last.to = to;
-    else out.push({ from, to, solid });
+    if (last && last.slices === WHOLE && slices === WHOLE) last.to = to;
+    else out.push({ from, to, slices });
     from = to;
   };
   for (const [i, at] of bounds.entries()) {
-    const open = i === 0 ? [] : openBetween(openings, bounds[i - 1], at, top);
-    add(at, open.length === 0 ? WHOLE : heightsLeft(open, top));
+    const within = (o: OpeningInWall) => o.from <= bounds[i - 1] && o.to >= at;
+    add(at, i === 0 ? WHOLE : slicesOf(through.filter(within), niches.filter(within), top));
   }
   add(Infinity, WHOLE);
   return out;
 }
 
-function openBetween(
-  openings: ReturnType<typeof openingsOf>,
-  from: number,
-  to: number,
+/** The slices across a stretch of wall that openings take up from end to end, and how high each is solid. */
+function slicesOf(
+  through: readonly OpeningInWall[],
+  niches: readonly NicheInWall[],
   top: number,
-): [number, number][] {
-  return openings
-    .filter((o) => o.from <= from && o.to >= to)
-    .map(({ opening }): [number, number] => [Math.max(0, opening.sill), Math.min(top, opening.head)])
+): readonly Slice[] {
+  const bounds = [...new Set(niches.map((n) => (n.toLeft ? n.right : n.left)))].sort((a, b) => a - b),
+    slices = [-Infinity, ...bounds].map((right, i): Slice => {
+      const left = bounds[i] ?? Infinity,
+        cut = niches.filter((n) => (n.toLeft ? right >= n.right : left <= n.left)),
+        open = heightsOpen(
+          [...through, ...cut].map((o) => o.opening),
+          top,
+        );
+      return { right, left, solid: open.length === 0 ? WHOLE[0].solid : heightsLeft(open, top) };
+    });
+  return slices.every((s) => s.solid === WHOLE[0].solid) ? WHOLE : slices;
+}
+
+/** The heights at which openings are open, in order. */
+const heightsOpen = (openings: readonly WallOpening[], top: number): [number, number][] =>
+  openings
+    .map(({ sill, head }): [number, number] => [Math.max(0, sill), Math.min(top, head)])
     .filter(([low, high]) => high > low)
     .sort((a, b) => a[0] - b[0]);
-}
 
 /** What is left of a height beside what is open, in order; what reaches the top does so wherever that is. */
 function heightsLeft(open: readonly [number, number][], top: number): [number, number][] {

@@ -9,3 +9,13 @@ export {
   type TableColumn,
   type TableRow,
 } from './tables.ts';
+export {
+  countFrame,
+  STOCK_LENGTHS,
+  SAW,
+  type CutRow,
+  type FrameCount,
+  type MemberRow,
+  type StockRow,
+} from './members.ts';
+export { firstFit, nest, type Bar, type Nested } from './nesting.ts';

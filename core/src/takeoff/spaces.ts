@@ -1,11 +1,13 @@
 import Flatbush from 'flatbush';
 import {
+  asStraight,
   bandOf,
-  openingsOf,
+  throughOpeningsOf,
   openLineAt,
   pointAt,
   regionOfRoom,
   roomsWithin,
+  wholeOf,
   type Enclosed,
   type OpenLine,
   type Room,
@@ -86,9 +88,11 @@ interface Face {
 export function countedRooms(
   model: Model,
   storey: Storey,
-  walls: readonly Wall[],
+  given: readonly Wall[],
 ): { room: Room; row: SpaceRow }[] {
-  const open = ofType(model, 'openBoundary').filter((b) => b.planeId === storey.id),
+  // A bent wall looks to many winds: each straight part of it is a face by itself.
+  const walls = asStraight(given),
+    open = ofType(model, 'openBoundary').filter((b) => b.planeId === storey.id),
     enclosed = roomsWithin(walls, open);
   if (enclosed.rooms.length === 0) return [];
   const regions = enclosed.rooms.map(regionOfRoom),
@@ -116,12 +120,14 @@ export function countedRooms(
       ],
       boundaries: [
         ...openSides(i, { rooms: enclosed.rooms, regions, names, open, standing }, storey),
-        ...faces
-          .filter((f) => f.room === i)
-          .flatMap((f) => {
-            const wallType = wallTypeName(model, f.wall);
-            return boundariesOf(f, faces, names, standing, north).map((b) => ({ ...b, wallType }));
-          }),
+        ...ofWholeWalls(
+          faces
+            .filter((f) => f.room === i)
+            .flatMap((f) => {
+              const wallType = wallTypeName(model, f.wall);
+              return boundariesOf(f, faces, names, standing, north).map((b) => ({ ...b, wallType }));
+            }),
+        ),
       ],
     };
     return { room, row };
@@ -347,13 +353,36 @@ function boundariesOf(
   return rows.map(([span, beyond]) => rowOf(face, span, beyond, north));
 }
 
+/** Sides of parts of one bent wall that look to one wind and have the same beyond them, as one side of that wall. */
+function ofWholeWalls<S extends WallSide>(sides: readonly S[]): S[] {
+  const out: S[] = [];
+  for (const side of sides) {
+    const wall = side.wall === null ? null : wholeOf(side.wall),
+      i =
+        wall === side.wall
+          ? -1
+          : out.findIndex((o) => o.wall === wall && o.facing === side.facing && o.beyond === side.beyond);
+    if (i < 0) out.push({ ...side, wall });
+    else
+      out[i] = {
+        ...out[i],
+        length: out[i].length + side.length,
+        gross: out[i].gross + side.gross,
+        net: out[i].net + side.net,
+        glazing: out[i].glazing + side.glazing,
+        doors: out[i].doors + side.doors,
+      };
+  }
+  return out;
+}
+
 /** Where other walls stand right behind a face's wall, along it. */
 function wallsBehind({ wall, band, left, from, to }: Face, standing: Standing): Span[] {
   const side = left ? -band.right - BEYOND : band.left + BEYOND,
     p = pointAt(band, from, side),
     q = pointAt(band, to, side);
   return standing.near(grownBox(boxOfPoints([p, q]), BEYOND)).flatMap((other) => {
-    if (other.wall.id === wall.id) return [];
+    if (wholeOf(other.wall.id) === wholeOf(wall.id)) return [];
     return insideIntervals(other.region, p[0], p[1], q[0], q[1], 0).map(([a, b]): Span => [
       from + a * (to - from),
       from + b * (to - from),
@@ -366,7 +395,7 @@ function rowOf({ wall, band, left }: Face, [from, to]: Span, beyond: Beyond, nor
   let glazing = 0,
     doors = 0,
     gaps = 0;
-  for (const { opening, from: a, to: b } of openingsOf(wall)) {
+  for (const { opening, from: a, to: b } of throughOpeningsOf(wall)) {
     const width = Math.max(0, Math.min(b, to) - Math.max(a, from)),
       height = Math.max(0, Math.min(opening.head, wall.height) - opening.sill),
       area = (width * height) / 1e6;

@@ -1,8 +1,8 @@
 import type { Model } from '../model/index.ts';
 import { takeoff, type Takeoff } from './takeoff.ts';
 
-/** What a column of a table holds: lengths in millimetres, areas in square metres, volumes in cubic metres, angles in degrees. */
-export type ColumnKind = 'text' | 'count' | 'length' | 'area' | 'volume' | 'angle';
+/** What a column of a table holds: lengths in millimetres, areas in square metres, volumes in cubic metres, angles in degrees, figures in the unit of their head. */
+export type ColumnKind = 'text' | 'count' | 'length' | 'area' | 'volume' | 'angle' | 'figure';
 
 export interface TableColumn {
   head: string;
@@ -29,7 +29,10 @@ export interface CountedTable {
     | 'slabs'
     | 'roofs'
     | 'columns'
-    | 'stairs';
+    | 'stairs'
+    | 'members'
+    | 'cuts'
+    | 'stock';
   name: string;
   columns: readonly TableColumn[];
   rows: readonly TableRow[];
@@ -61,6 +64,13 @@ function table<R>(
     })),
   };
 }
+
+/** How many bars of which length: "3 of 12 m, 1 of 6 m". */
+const barWords = (bars: Takeoff['stock'][number]['bars']): string =>
+  [...new Set(bars.map((b) => b.stock))]
+    .sort((a, b) => b - a)
+    .map((stock) => `${bars.filter((b) => b.stock === stock).length} of ${stock / 1000} m`)
+    .join(', ');
 
 /** All that is counted of a building as tables, those that hold nothing too. */
 export const tablesOf = (model: Model): CountedTable[] => tablesFrom(takeoff(model));
@@ -256,6 +266,51 @@ export function tablesFrom(counted: Takeoff): CountedTable[] {
         ['assumed', 'text', (s) => listed(s.assumed)],
       ],
       own,
+    ),
+    table(
+      'members',
+      'Members',
+      counted.members,
+      [
+        ['mark', 'text', (m) => m.mark],
+        ['kind', 'text', (m) => m.role],
+        ['section', 'text', (m) => m.section],
+        ['material', 'text', (m) => m.material],
+        ['on', 'text', (m) => m.on],
+        ['length', 'length', (m) => m.length],
+        ['kg/m', 'figure', (m) => m.massPerMetre],
+        ['mass, kg', 'figure', (m) => m.mass],
+        ['surface', 'area', (m) => m.surface],
+      ],
+      { ids: (m) => [m.id], storey: (m) => m.on },
+    ),
+    table(
+      'cuts',
+      'Cut list',
+      counted.cuts,
+      [
+        ['section', 'text', (c) => c.section],
+        ['material', 'text', (c) => c.material],
+        ['length', 'length', (c) => c.length],
+        ['pieces', 'count', (c) => c.count],
+        ['mass, kg', 'figure', (c) => c.mass],
+      ],
+      { ids: (c) => c.members, storey: () => '' },
+    ),
+    table(
+      'stock',
+      'Bars to buy',
+      counted.stock,
+      [
+        ['section', 'text', (s) => s.section],
+        ['material', 'text', (s) => s.material],
+        ['bars', 'text', (s) => barWords(s.bars)],
+        ['bought', 'length', (s) => s.bought],
+        ['used', 'length', (s) => s.used],
+        ['left over, %', 'figure', (s) => s.waste * 100],
+        ['too long for any', 'count', (s) => s.tooLong.length],
+      ],
+      { ids: () => [], storey: () => '' },
     ),
   ];
 }

@@ -1,7 +1,18 @@
-import { areaOf, bandOf, cutWalls, layerBodies, openingsOf, ownBodies } from '../building/index.ts';
+import {
+  arcOf,
+  areaOf,
+  bandOf,
+  cutWalls,
+  layerBodies,
+  openingsOf,
+  coresOf,
+  ownBodies,
+  widthOfOpening,
+} from '../building/index.ts';
 import { volumeOfAll, type Polygon } from '../geometry/index.ts';
 import { coversOver, wallBlocks, type Cover } from '../solids/index.ts';
 import { CUBIC_METRE, SQUARE_METRE } from './measures.ts';
+import { countFrame, type FrameCount } from './members.ts';
 import { partsOf, type Parts } from './parts.ts';
 import { levelSides } from './level-sides.ts';
 import { countedRooms, type SpaceRow } from './spaces.ts';
@@ -71,7 +82,7 @@ export interface OpeningRow {
   assumed: OpeningMeasure[];
 }
 
-export interface Takeoff extends Parts {
+export interface Takeoff extends Parts, FrameCount {
   storeys: StoreyRow[];
   spaces: SpaceRow[];
   walls: WallRow[];
@@ -86,7 +97,7 @@ export function takeoff(model: Model): Takeoff {
     rooms: ReturnType<typeof countedRooms>[] = [];
   for (const storey of storeysOf(model)) {
     const here = wallsOn(model, storey),
-      own = ownBodies(here, cutWalls(here)),
+      own = ownBodies(here, cutWalls(here), coresOf(model)),
       covers = here.some((w) => w.underRoof) ? coversOver(model, storey) : [];
     rooms.push(countedRooms(model, storey, here));
     for (const wall of here)
@@ -109,6 +120,7 @@ export function takeoff(model: Model): Takeoff {
     layers,
     openings: openingSchedule(model),
     ...partsOf(model),
+    ...countFrame(model),
   };
 }
 
@@ -155,13 +167,12 @@ function wallRow(
   own: readonly Polygon[],
   covers: readonly Cover[],
 ): WallRow {
-  const band = bandOf(wall),
-    face = faceOf(wall, covers);
+  const face = faceOf(wall, covers);
   return {
     id: wall.id,
     storey: storey.name,
     type,
-    length: band.length,
+    length: arcOf(wall)?.length ?? bandOf(wall).length,
     height: wall.height,
     thickness: wall.thickness,
     area: face.gross / SQUARE_METRE,
@@ -178,7 +189,7 @@ const openingRows = (wall: Wall, storey: Storey): OpeningRow[] =>
     kind: o.kind,
     tag: o.tag,
     storey: storey.name,
-    width: to - from,
+    width: widthOfOpening(wall, { from, to }),
     height: o.head - o.sill,
     sill: o.sill,
     leaves: o.leaves,

@@ -1,13 +1,28 @@
-import { bandOf, openingsOf, pointAt, type WallBand } from '../building/index.ts';
+import {
+  arcOf,
+  bandOf,
+  pointAt,
+  straightParts,
+  throughOpeningsOf,
+  type WallBand,
+} from '../building/index.ts';
 import { heightAt, insideIntervals, makeRegion, type Interval } from '../geometry/index.ts';
 import type { Wall } from '../model/index.ts';
 import type { Cover } from '../solids/index.ts';
 
-/** One face of a wall along its drawn line, square millimetres: whole, and without its openings. Those over one another count once, where they do. */
+/** One face of a wall along its drawn line, square millimetres: whole, and without its openings. Those over one another count once, where they do; the back of a niche counts as its face. */
 export function faceOf(wall: Wall, covers: readonly Cover[]): { gross: number; net: number } {
+  const arc = arcOf(wall);
+  if (arc) {
+    // Its straight parts are as long together as the arc, but for what they stray where it is not drawn by its middle.
+    const faces = straightParts(wall).map((p) => ({ length: p.band.length, ...faceOf(p.wall, covers) })),
+      sum = (of: (f: (typeof faces)[number]) => number) => faces.reduce((n, f) => n + of(f), 0),
+      gross = (sum((f) => f.gross) * arc.length) / sum((f) => f.length);
+    return { gross, net: gross - sum((f) => f.gross - f.net) };
+  }
   const band = bandOf(wall),
     tops = topsOf(wall, band, covers),
-    openings = openingsOf(wall),
+    openings = throughOpeningsOf(wall),
     bounds = [
       ...new Set([
         0,

@@ -53,3 +53,20 @@ export async function readPackagedModel(path: string): Promise<Model> {
     zip.close();
   }
 }
+
+/** Attached files of a package whose ids are asked for, as they came; those that it does not hold are missing. Throws PackageError in words. */
+export async function readPackagedFiles(
+  path: string,
+  wanted: ReadonlySet<string>,
+): Promise<Map<string, Uint8Array>> {
+  const zip = await openZip(path),
+    files = new Map<string, Uint8Array>();
+  try {
+    const manifest = await readManifest(zip);
+    for (const file of manifest.files)
+      if (wanted.has(file.id) && zip.has(file.path)) files.set(file.id, await zip.bytes(file.path));
+    return files;
+  } finally {
+    zip.close();
+  }
+}

@@ -17,6 +17,8 @@ export interface ZipEntries {
   /** Bytes that it says it inflates to; what comes is held to that. */
   size(name: string): number;
   stream(name: string): Promise<Readable>;
+  /** The bytes of an entry, all of them. */
+  bytes(name: string): Promise<Uint8Array>;
   /** A JSON text as a value. */
   json(name: string): Promise<unknown>;
   /** Lines of JSON as values. */
@@ -49,15 +51,19 @@ export async function openZip(path: string): Promise<ZipEntries> {
         `The package holds ${Math.round(find(name).uncompressedSize / 1e6)} MB of ${name}, more than is opened.`,
       );
   };
+  const bytes = async (name: string): Promise<Buffer> => {
+    bounded(name, MOST_WHOLE);
+    const parts: Buffer[] = [];
+    for await (const part of await stream(name)) parts.push(part as Buffer);
+    return Buffer.concat(parts);
+  };
   return {
     has: (name) => entries.has(name),
     size: (name) => find(name).uncompressedSize,
     stream,
+    bytes,
     async json(name) {
-      bounded(name, MOST_WHOLE);
-      const parts: Buffer[] = [];
-      for await (const part of await stream(name)) parts.push(part as Buffer);
-      return JSON.parse(Buffer.concat(parts).toString('utf8')) as unknown;
+      return JSON.parse((await bytes(name)).toString('utf8')) as unknown;
     },
     async *lines(name) {
       bounded(name, MOST_TEXT);

@@ -7,7 +7,7 @@ import type { Picture } from './pictures';
 export type StageId = 'sheets' | 'calibrate' | 'trace' | 'check' | 'deliver';
 
 /** What is being made while tracing: a part of the ledge that has keys of its own. */
-export const MAKING_PARTS = ['building', 'drawing', 'levels'] as const;
+export const MAKING_PARTS = ['building', 'frame', 'drawing', 'levels'] as const;
 export type MakingPart = (typeof MAKING_PARTS)[number];
 /** Where on the ledge an instrument lies: with what is made, with what changes what is there, or with those of another stage. */
 export type LedgePart = MakingPart | 'change' | 'calibrate' | 'check';

@@ -8,6 +8,7 @@ import { DIMENSION_FACE } from './dimension';
 import type { Face } from './face';
 import { GRID_LINE_FACE } from './grid-line';
 import { LINE_FACE } from './line';
+import { MEMBER_FACE } from './member';
 import { OPEN_BOUNDARY_FACE } from './open-boundary';
 import { PATH_FACE } from './path';
 import { PLACED_FACE } from './placed';
@@ -29,6 +30,7 @@ const FACES = {
   column: COLUMN_FACE,
   roof: ROOF_FACE,
   stair: STAIR_FACE,
+  member: MEMBER_FACE,
   line: LINE_FACE,
   path: PATH_FACE,
   arc: ARC_FACE,

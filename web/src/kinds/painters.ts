@@ -4,6 +4,7 @@ import { AREA_PAINTER } from './area/painter';
 import { COLUMN_PAINTER } from './column/painter';
 import { DIMENSION_PAINTER } from './dimension/painter';
 import { GRID_LINE_PAINTER } from './grid-line/painter';
+import { MEMBER_PAINTER } from './member/painter';
 import { SLAB_PAINTER } from './slab/painter';
 import { SPACE_PAINTER } from './space/painter';
 import { SYMBOL_PAINTER } from './symbol/painter';
@@ -31,6 +32,7 @@ const PAINTERS = {
   column: COLUMN_PAINTER,
   roof: LINES,
   stair: LINES,
+  member: MEMBER_PAINTER,
 } as const satisfies { [T in Loose['type']]: Painter<Extract<Loose, { type: T }>> };
 
 export const painterOf = <E extends Loose>(e: E): Painter<E> => PAINTERS[e.type] as unknown as Painter<E>;

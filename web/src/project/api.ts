@@ -1,5 +1,6 @@
 import { FORM } from '@calque/core/formats';
 import { withoutBroken } from '@calque/core/texts';
+import type { ShelfThing } from '@calque/core/model';
 import { fileUrl } from './addresses';
 import type {
   ChangesAnswer,
@@ -7,6 +8,7 @@ import type {
   ErrorAnswer,
   FileInfo,
   HealthAnswer,
+  OnShelf,
   ProjectCard,
   RoomAnswer,
   StepsAnswer,
@@ -85,6 +87,11 @@ export const api = {
       `/api/projects/${id}/find?words=${encodeURIComponent(words)}`,
     ),
   room: (id: string, bytes: number) => call<RoomAnswer>('GET', `/api/projects/${id}/room?bytes=${bytes}`),
+  shelf: () => call<OnShelf[]>('GET', '/api/shelf'),
+  putOnShelf: (thing: ShelfThing, seen: number) =>
+    call<{ version: number }>('PUT', `/api/shelf/${encodeURIComponent(thing.id)}?seen=${seen}`, thing),
+  takeOffShelf: (id: string, seen: number) =>
+    call('DELETE', `/api/shelf/${encodeURIComponent(id)}?seen=${seen}`),
   health: () => call<HealthAnswer>('GET', '/api/health'),
   removeFile: (id: string, fileId: string) => call('DELETE', fileUrl(id, fileId)),
 };

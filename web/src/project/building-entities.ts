@@ -6,6 +6,7 @@ const DRAWN_ALONE: ReadonlySet<string> = new Set(['line', 'arc', 'path', 'spline
 const NEEDED: readonly EntityType[] = [
   'settings',
   'storey',
+  'plane',
   'layer',
   'wallType',
   'assembly',

@@ -1,5 +1,5 @@
 import type { PageSummary } from '@calque/core/linework';
-import type { Entity, LogStep } from '@calque/core/model';
+import type { Entity, LogStep, ShelfThing } from '@calque/core/model';
 
 /** What server and page say to each other: types alone. */
 export interface ErrorAnswer {
@@ -22,6 +22,12 @@ export interface TallyAnswer {
   calibrated: number;
   /** All other entities, by their type. */
   types: Record<string, number>;
+}
+
+/** A thing of the shelf, and how often it has been changed. */
+export interface OnShelf {
+  thing: ShelfThing;
+  version: number;
 }
 
 export type FileKind = 'pdf' | 'png' | 'jpeg' | 'tiff' | 'webp' | 'dxf' | 'svg';

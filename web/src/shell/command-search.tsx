@@ -22,11 +22,13 @@ export function CommandSearch({ commands, onClose }: { commands: readonly Comman
   const recent = (c: Command) => (lately.includes(c.id) ? lately.indexOf(c.id) : lately.length);
   const wanted = text.toLowerCase().split(/\s+/).filter(Boolean);
   const place = (c: Command) => {
+    // Its own name is meant before anything that only holds the same words.
+    if (c.short?.toLowerCase() === wanted.join(' ')) return -1;
     const at = c.words.toLowerCase().indexOf(wanted[0] ?? '');
     return at < 0 ? c.words.length : at;
   };
   // What begins with the typed word is meant more often than what only mentions it.
-  const all = (c: Command) => `${c.words} ${c.also ?? ''}`.toLowerCase();
+  const all = (c: Command) => `${c.words} ${c.short ?? ''} ${c.also ?? ''}`.toLowerCase();
   const hits = commands
     .filter((c) => wanted.every((w) => all(c).includes(w)))
     // With nothing typed, what was used lately comes first.

@@ -4,10 +4,12 @@ import Box from '@mui/material/Box';
 import { IconX } from '@tabler/icons-react';
 import { useEffect } from 'react';
 import { useFloating, type FloatingCard } from '@/commands/floating';
+import { ScheduleCard } from '@/kinds/wall/schedule-card';
 import { WallTypesCard } from '@/kinds/wall/types-card';
 import { GridCard } from '@/stages/trace/grid-card';
 import { GroupsCard } from '@/stages/trace/groups/groups-card';
 import { LayersCard } from '@/stages/trace/layers-card';
+import { ShelfCard } from '@/stages/trace/shelf/shelf-card';
 import { SnapCard } from '@/stages/trace/snap-card';
 import { MarkButton } from '@/ui/icon-button';
 import { STRIP } from './measures';
@@ -17,6 +19,8 @@ const NAMES: Record<FloatingCard, string> = {
   layers: 'Layers of the trace',
   groups: 'Groups',
   wallTypes: 'Wall types',
+  shelf: 'The shelf, for all projects',
+  schedule: 'Sills and heads from a schedule',
 };
 
 /** What was opened from the ruler or the stack, beside it, while work on the drawing goes on. `left`, `bottom`: what stands there, CSS pixels. */
@@ -57,6 +61,8 @@ export function FloatingCards({ left, bottom }: { left: number; bottom: number }
       {open === 'layers' && <LayersCard />}
       {open === 'groups' && <GroupsCard />}
       {open === 'wallTypes' && <WallTypesCard />}
+      {open === 'shelf' && <ShelfCard />}
+      {open === 'schedule' && <ScheduleCard />}
       {open === 'picks' && (
         <>
           <SnapCard />

@@ -42,7 +42,10 @@ export function ProjectPage({
   const [table, setTable] = useState<Table | null>(null);
 
   // Linework is on its way before the project says where it lies.
-  useEffect(() => linework.prefetch(sheets), [linework, sheets]);
+  useEffect(() => {
+    linework.prefetch(sheets);
+    return () => linework.close();
+  }, [linework, sheets]);
 
   useEffect(() => {
     void session.open();

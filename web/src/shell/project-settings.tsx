@@ -11,20 +11,31 @@ import { useState } from 'react';
 import { setFields, settingsOf } from '@calque/core/model';
 import { useSession } from '@/project/context';
 import { LengthStyleFields } from '@/ui/precision';
+import { asPlace, asTyped, MapFields } from './map-fields';
 
 export function ProjectSettings({ onClose }: { onClose(): void }) {
   const session = useSession();
   const settings = settingsOf(session.state.model);
   const [name, setName] = useState(settings.name);
   const [style, setStyle] = useState({ units: settings.units, precision: settings.precision });
+  const [map, setMap] = useState(() => asTyped(settings.onMap ?? null));
+  const place = asPlace(map),
+    isWrong = name.trim() === '' || place === 'wrong';
   const save = () => {
-    if (name.trim() !== '')
-      session.do(setFields(settings, { name: name.trim(), ...style }), 'Change name and units');
+    if (place === 'wrong' || name.trim() === '') return;
+    session.do(
+      setFields(settings, {
+        name: name.trim(),
+        ...style,
+        ...((place ?? settings.onMap) && { onMap: place }),
+      }),
+      'Change the project',
+    );
     onClose();
   };
   return (
     <Dialog open onClose={onClose} maxWidth="xs" fullWidth>
-      <DialogTitle>Name and units</DialogTitle>
+      <DialogTitle>Name, units, place</DialogTitle>
       <DialogContent>
         <Stack spacing={2} sx={{ pt: 1 }}>
           <TextField
@@ -40,11 +51,12 @@ export function ProjectSettings({ onClose }: { onClose(): void }) {
             slotProps={{ htmlInput: { maxLength: 200 } }}
           />
           <LengthStyleFields value={style} onChange={setStyle} />
+          <MapFields value={map} isWrong={place === 'wrong'} onChange={setMap} />
         </Stack>
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Cancel</Button>
-        <Button variant="contained" disabled={name.trim() === ''} onClick={save}>
+        <Button variant="contained" disabled={isWrong} onClick={save}>
           Save
         </Button>
       </DialogActions>

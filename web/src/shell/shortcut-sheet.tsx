@@ -27,6 +27,7 @@ const GROUPS: readonly (readonly [string, (c: Command) => boolean])[] = [
   ['Everywhere', (c) => !c.on && (c.group === 'Edit' || c.group === 'Tools')],
   ['Change', (c) => isOf(c, 'change')],
   ['Building', (c) => isOf(c, 'building')],
+  ['Frame', (c) => isOf(c, 'frame')],
   ['Drawing', (c) => isOf(c, 'drawing') && !isOf(c, 'building')],
   ['Grid and levels', (c) => isOf(c, 'levels')],
   ['Calibrate', (c) => isOf(c, 'calibrate')],

@@ -25,6 +25,8 @@ import { allCommands } from './commands';
 import { CursorField } from './cursor-field';
 import { PlaneList } from './planes/plane-list';
 import { goToPlane } from './planes/plane-tools';
+import { useSeenFromHere } from './planes/seen-keeper';
+import { SlabNotice } from './planes/slab-notice';
 import { stackOf } from '@/project/views';
 
 import { FIRST_MINUTES_ROOM, FirstMinutes, useShowsFirstMinutes } from './first-minutes/first-minutes';
@@ -104,6 +106,7 @@ export function Workbench() {
     part = partAt(stage, openPart);
   const small = useMediaQuery('(max-width: 1179px), (max-height: 619px)');
   const ledge = part === null ? 0 : small ? SMALL_LEDGE : LEDGE;
+  useSeenFromHere();
   useEffect(() => followHand(table, registry), [table, registry]);
   const search = useCallback(() => setSearching(true), []);
   const begun = useCommandKeys(registry, stage, { table, session, search });
@@ -209,6 +212,7 @@ export function Workbench() {
             onClose={() => setInSpace(false)}
           />
         )}
+        <SlabNotice top={STRIP + (inSpace ? 62 : 10)} />
         <FirstMinutes stage={stage} bottom={RULER + ledge} compact={small || !cardOpen} />
         <Shown />
         {helping && <ShortcutSheet commands={commands} onClose={() => setHelping(false)} />}

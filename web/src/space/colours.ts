@@ -7,4 +7,5 @@ export const SOLID_COLOURS: Partial<Record<Loose['type'], string>> = {
   column: '#c3cad0',
   roof: '#c8a88e',
   stair: '#e0dcd0',
+  member: '#a9b6bf',
 };

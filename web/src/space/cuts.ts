@@ -1,6 +1,6 @@
 import { facing, type ModelPoint } from '@calque/core/geometry';
-import { get, type Model } from '@calque/core/model';
-import { frameOf } from '@calque/core/planes';
+import { get, type Model, type WorkPlane } from '@calque/core/model';
+import { depthOf, frameOf } from '@calque/core/planes';
 import type { Cut } from './state';
 import type { CutPlane } from './surface';
 
@@ -10,6 +10,23 @@ const AROUND = 300;
 export interface Extent {
   low: ModelPoint;
   high: ModelPoint;
+}
+
+/** The sides of the slab of space that is shown alone. */
+export function slabCuts(slab: WorkPlane | null): CutPlane[] {
+  if (!slab) return [];
+  const { before, behind } = depthOf(slab),
+    normal = facing(frameOf(slab)),
+    away: ModelPoint = [-normal[0], -normal[1], -normal[2]],
+    at = (by: number): ModelPoint => [
+      slab.origin[0] + by * normal[0],
+      slab.origin[1] + by * normal[1],
+      slab.origin[2] + by * normal[2],
+    ];
+  return [
+    ...(Number.isFinite(before) ? [{ at: at(before), normal }] : []),
+    ...(Number.isFinite(behind) ? [{ at: at(-behind), normal: away }] : []),
+  ];
 }
 
 /** The planes by which a building is cut: what lies on the side of their normals is away. */

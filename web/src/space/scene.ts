@@ -55,6 +55,7 @@ export function planesOf(table: Table): {
       for (const e of looseOf(owner)) {
         // What is a solid on a storey is drawn as one.
         if (e.type === 'wall' || (plane.type === 'storey' && kindOf(e).blocks(e).length > 0)) continue;
+        if (kindOf(e).bars) continue;
         for (const piece of piecesOf(e)) {
           if (left <= 0) leftOut++;
           else if (left-- > 0) lines.push(flattenPiece(piece, CHORDS));

@@ -15,6 +15,7 @@ const MANY: Partial<Record<Loose['type'], string>> = {
   column: 'Columns',
   roof: 'Roofs',
   stair: 'Stairs',
+  member: 'Members',
 };
 
 const Choice = ({ words, on, onTurn }: { words: string; on: boolean; onTurn(): void }) => (

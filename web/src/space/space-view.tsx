@@ -21,14 +21,16 @@ import {
   type Loose,
   type Model,
 } from '@calque/core/model';
+import type { Scene } from '@calque/core/solids';
 import { formatLength, formatLengthWithUnit, type LengthStyle } from '@calque/core/units';
 import { useFromModel, useProject } from '@/project/context';
 import { count } from '@/project/trace-words';
 import { lengthStyle } from '@/project/views';
+import { slabPlane, useSeen } from '@/project/seen';
 import { useTable, useTableState } from '@/table/context';
 import { DARK_PALETTE, LIGHT_PALETTE } from '@/table/palette';
 import { CutCard } from './cut-card';
-import { cutPlanes, type Extent } from './cuts';
+import { cutPlanes, slabCuts, type Extent } from './cuts';
 import { AT_AN_ANGLE, namedLooks } from './looks';
 import { planesOf } from './scene';
 import { ShownCard } from './shown-card';
@@ -61,7 +63,8 @@ export function SpaceView({ top, onGo, onClose }: Props) {
   const [broken] = useState(() => !drawsInSpace());
   const [measuring, setMeasuring] = useState(false);
   const [measured, setMeasured] = useState<ModelPoint[]>([]);
-  const { hidden, cut, parallel } = useSpaceState();
+  const { hidden, cut, parallel } = useSpaceState(),
+    slabId = useSeen((s) => s.slabId);
   const solids = useSolids(model);
   const flat = useMemo(() => {
     void model;
@@ -69,8 +72,8 @@ export function SpaceView({ top, onGo, onClose }: Props) {
   }, [table, model]);
   const looks = useFromModel(namedLooks);
   const upright = ofType(model, 'plane');
-  const all = useMemo(() => extentOf(solids), [solids]);
-  const chosen = useMemo(() => solidsChosen(solids, selection), [solids, selection]);
+  const all = useMemo(() => extentOf(solids.scene), [solids.scene]);
+  const chosen = useMemo(() => solidsChosen(solids.scene, selection), [solids.scene, selection]);
 
   useEffect(() => {
     if (broken) return;
@@ -97,11 +100,12 @@ export function SpaceView({ top, onGo, onClose }: Props) {
   useEffect(() => surface.current?.setPalette(palette), [palette]);
   useEffect(() => {
     if (solids.scene) surface.current?.setSolids(solids.scene);
-    // The first view holds everything, once it is there.
-    if (solids.share === null && !fitted.current) {
-      surface.current?.look(AT_AN_ANGLE);
-      fitted.current = true;
-    }
+  }, [solids.scene]);
+  useEffect(() => {
+    // The first view holds everything, as it comes, unless somebody has turned it meanwhile.
+    if (fitted.current || !surface.current || (solids.share !== null && !solids.scene)) return;
+    if (!surface.current.wasHandled) surface.current.look(AT_AN_ANGLE);
+    if (solids.share === null) fitted.current = true;
   }, [solids]);
   useEffect(() => {
     surface.current?.setHidden({
@@ -110,12 +114,18 @@ export function SpaceView({ top, onGo, onClose }: Props) {
       layers: new Set(hidden.layers),
       sheets: hidden.sheets,
     });
-  }, [hidden, solids]);
+  }, [hidden, solids.scene]);
   useEffect(() => {
     const { current } = surface;
-    current?.setCuts(cutPlanes(cut, model, all, (ids) => current.boxOf(ids)));
-  }, [cut, model, all, solids]);
-  useEffect(() => surface.current?.setMarks(new Set(chosen), measured), [chosen, measured, solids, palette]);
+    current?.setCuts([
+      ...cutPlanes(cut, model, all, (ids) => current.boxOf(ids)),
+      ...slabCuts(slabId === null ? null : slabPlane(model)),
+    ]);
+  }, [cut, model, all, solids.scene, slabId]);
+  useEffect(
+    () => surface.current?.setMarks(new Set(chosen), measured),
+    [chosen, measured, solids.scene, palette],
+  );
   useEffect(() => surface.current?.setParallel(parallel), [parallel]);
 
   const press = useRef<[number, number] | null>(null);
@@ -325,7 +335,7 @@ function storeysWithout(model: Model, planes: readonly { plane: { id: string } }
 }
 
 /** The corners of all solids, in the model. */
-function extentOf({ scene }: Solids): Extent | null {
+function extentOf(scene: Scene | null): Extent | null {
   if (!scene?.box) return null;
   const back = (p: ModelPoint): ModelPoint =>
     minus3(p, [-scene.origin[0], -scene.origin[1], -scene.origin[2]]);
@@ -333,7 +343,7 @@ function extentOf({ scene }: Solids): Extent | null {
 }
 
 /** The solids that are selected: of a placed group all of its own. */
-function solidsChosen({ scene }: Solids, wanted: ReadonlySet<string>): string[] {
+function solidsChosen(scene: Scene | null, wanted: ReadonlySet<string>): string[] {
   return (
     scene?.groups.flatMap((g) => g.elements.filter((e) => wanted.has(ownerId(e.id))).map((e) => e.id)) ?? []
   );

@@ -1,6 +1,8 @@
 import {
   AmbientLight,
   BackSide,
+  type Box3,
+  Color,
   BufferAttribute,
   BufferGeometry,
   DirectionalLight,
@@ -20,6 +22,7 @@ import {
   WebGLRenderer,
   type Intersection,
   type Material,
+  type MeshBasicMaterialParameters,
 } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { boxRing, dot3, minus3, worldFromPlane, type ModelPoint, type Point } from '@calque/core/geometry';
@@ -29,6 +32,7 @@ import type { Scene, SceneElement, SceneGroup } from '@calque/core/solids';
 import type { Palette } from '@/table/palette';
 import type { Table } from '@/table/table';
 import { SOLID_COLOURS } from './colours';
+import { byFacing, type Facing } from './facing';
 import { cornersOfPlanes, planeOnRay, ringOf, type ScenePlane } from './scene';
 import { SheetPicture } from './sheet-picture';
 
@@ -51,6 +55,11 @@ const ON_FACE = 1;
 /** So long after its last frame a movement has ended, milliseconds. */
 const SETTLE_MS = 160;
 
+/** Light from everywhere, and from one side. */
+const AMBIENT = 2,
+  SUN = 1.5,
+  TO_SUN = new Vector3(-0.45, -0.75, 0.9).normalize();
+
 /** What hides a solid. */
 export interface Hidden {
   storeys: ReadonlySet<string>;
@@ -72,9 +81,18 @@ export interface SpacePick {
   plane: PlaneEntity | null;
 }
 
+/** What looks one way, and where it lies; `normal` is null for what looks any way. */
+interface Faced {
+  mesh: Mesh;
+  /** How many of its triangles are not narrow. */ wide: number;
+  normal: Vector3 | null;
+}
+
 interface Shown {
   group: SceneGroup;
-  solid: Mesh;
+  /** All of it, to be picked; what is drawn are its faces. */ solid: Mesh;
+  faces: Faced[];
+  box: Box3;
   inside: Mesh;
   edges: LineSegments;
 }
@@ -105,6 +123,8 @@ export class SpaceSurface {
   /** Is it drawn by the processor, without a graphics card? */
   private readonly software: boolean;
   private waiting: ReturnType<typeof setInterval>;
+  /** Has somebody turned, moved or enlarged it? */
+  wasHandled = false;
   /** Frames drawn since it was made. */
   frames = 0;
 
@@ -119,9 +139,9 @@ export class SpaceSurface {
     this.renderer = new WebGLRenderer({ canvas, antialias: !this.software, alpha: true });
     this.renderer.localClippingEnabled = true;
     for (const camera of [this.eye, this.level]) camera.up.set(0, 0, 1);
-    const sun = new DirectionalLight('#ffffff', 1.5);
-    sun.position.set(-0.45, -0.75, 0.9);
-    this.scene.add(new AmbientLight('#ffffff', 2), sun, this.solids, this.flat, this.marks);
+    const sun = new DirectionalLight('#ffffff', SUN);
+    sun.position.copy(TO_SUN);
+    this.scene.add(new AmbientLight('#ffffff', AMBIENT), sun, this.solids, this.flat, this.marks);
     this.controls = this.makeControls();
     this.waiting = setInterval(() => this.repaintSheets(), 250);
   }
@@ -129,6 +149,7 @@ export class SpaceSurface {
   private makeControls(): OrbitControls {
     const controls = new OrbitControls(this.camera, this.canvas);
     controls.zoomToCursor = true;
+    controls.addEventListener('start', () => (this.wasHandled = true));
     controls.addEventListener('change', () => this.moved());
     return controls;
   }
@@ -166,18 +187,16 @@ export class SpaceSurface {
   }
 
   private show(group: SceneGroup): Shown {
-    const surface = new BufferGeometry();
-    surface.setAttribute('position', new BufferAttribute(group.triangles, 3));
-    surface.computeVertexNormals();
-    const lines = new BufferGeometry();
-    lines.setAttribute('position', new BufferAttribute(group.edges, 3));
+    const surface = positions(group.triangles),
+      colour = SOLID_COLOURS[group.type] ?? '#e6e8e4';
+    const lines = positions(group.edges);
     const offset = { polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 };
-    const shown = {
+    surface.computeBoundingBox();
+    const shown: Shown = {
       group,
-      solid: new Mesh(
-        surface,
-        new MeshLambertMaterial({ color: SOLID_COLOURS[group.type] ?? '#e6e8e4', ...offset }),
-      ),
+      solid: new Mesh(surface, new MeshBasicMaterial()),
+      faces: byFacing(group.triangles).map((f) => faced(f, colour, offset)),
+      box: surface.boundingBox!,
       // What a cut lays open is seen from within: dark, as a cut is drawn.
       inside: new Mesh(surface, new MeshBasicMaterial({ color: '#5b6873', side: BackSide, ...offset })),
       edges: new LineSegments(
@@ -186,15 +205,14 @@ export class SpaceSurface {
       ),
     };
     shown.solid.userData.group = group;
-    this.solids.add(shown.solid, shown.inside, shown.edges);
+    this.solids.add(...shown.faces.map((f) => f.mesh), shown.inside, shown.edges);
     return shown;
   }
 
   private clearSolids(): void {
-    for (const { solid, inside, edges } of this.shown) {
-      solid.geometry.dispose();
-      edges.geometry.dispose();
-      for (const o of [solid, inside, edges]) (o.material as Material).dispose();
+    for (const { solid, faces, inside, edges } of this.shown) {
+      for (const o of [solid, edges, ...faces.map((f) => f.mesh)]) o.geometry.dispose();
+      for (const o of [solid, inside, edges, ...faces.map((f) => f.mesh)]) (o.material as Material).dispose();
     }
     this.solids.clear();
     this.shown = [];
@@ -231,13 +249,7 @@ export class SpaceSurface {
 
   /** What a view of everything must hold. */
   private findCorners(): void {
-    const solids = this.shown.flatMap(({ solid }) => {
-      solid.geometry.computeBoundingBox();
-      const { min, max } = solid.geometry.boundingBox!;
-      return [0, 1, 2, 3, 4, 5, 6, 7].map(
-        (i) => new Vector3(i & 1 ? max.x : min.x, i & 2 ? max.y : min.y, i & 4 ? max.z : min.z),
-      );
-    });
+    const solids = this.shown.flatMap(({ box }) => cornersOf(box));
     // Where something stands, that matters, and not the margins of the paper around it.
     this.corners =
       solids.length > 0 ? solids : cornersOfPlanes(this.planes).map((p) => new Vector3(...this.about(p)));
@@ -285,8 +297,8 @@ export class SpaceSurface {
         new Vector3(x, y, z),
       );
     });
-    for (const { solid, inside, edges } of this.shown)
-      for (const o of [solid, inside, edges]) {
+    for (const { faces, inside, edges } of this.shown)
+      for (const o of [...faces.map((f) => f.mesh), inside, edges]) {
         (o.material as Material).clippingPlanes = this.cuts;
         (o.material as Material).needsUpdate = true;
       }
@@ -456,6 +468,7 @@ export class SpaceSurface {
 
   /** Turns about what is looked at, by keys: radians round it and upwards. */
   turn(round: number, above: number): void {
+    this.wasHandled = true;
     const from = this.camera.position.clone().sub(this.controls.target),
       far = from.length(),
       now = Math.asin(from.z / far),
@@ -470,6 +483,7 @@ export class SpaceSurface {
 
   /** Larger (above 1) or smaller. */
   zoom(by: number): void {
+    this.wasHandled = true;
     if (this.camera === this.level) {
       this.level.zoom *= by;
       this.level.updateProjectionMatrix();
@@ -489,12 +503,15 @@ export class SpaceSurface {
     }, SETTLE_MS);
   }
 
-  /** While it is turned fewer pixels are drawn, and of a large building no edges. */
+  /** While it is turned fewer pixels are drawn, and of a large building neither edges nor what is narrow. */
   private setCoarse(coarse: boolean): void {
     this.coarse = coarse;
     this.renderer.setPixelRatio(this.ratio);
     const bare = coarse && this.isLarge;
-    for (const { solid, edges } of this.shown) edges.visible = solid.visible && !bare;
+    for (const { solid, faces, edges } of this.shown) {
+      edges.visible = solid.visible && !bare;
+      for (const { mesh, wide } of faces) mesh.geometry.setDrawRange(0, bare ? 3 * wide : Infinity);
+    }
   }
 
   /** Has it more edges than can be drawn while it is turned? */
@@ -508,12 +525,22 @@ export class SpaceSurface {
     this.frame = requestAnimationFrame(() => {
       this.frame = 0;
       const began = performance.now();
+      this.turnFaces();
       this.renderer.render(this.scene, this.camera);
       // Drawn by the processor a frame is done when it is asked for; coarse ones say nothing of whole ones.
       if (!this.coarse) this.slow = performance.now() - began > SLOW_MS || this.software;
       this.frames++;
       this.canvas.dataset.frames = String(this.frames);
     });
+  }
+
+  /** What looks away from the eye, all of it, is not drawn. */
+  private turnFaces(): void {
+    const { camera } = this,
+      back = camera === this.level ? camera.position.clone().sub(this.controls.target) : null;
+    for (const { solid, faces, box } of this.shown)
+      for (const { mesh, normal } of faces)
+        mesh.visible = solid.visible && (normal === null || looksAt(normal, box, camera.position, back));
   }
 
   /** Sheets that are seen from near by get finer pictures. */
@@ -635,6 +662,35 @@ export class SpaceSurface {
     return low[0] > high[0] ? null : { low: [low[0], low[1], low[2]], high: [high[0], high[1], high[2]] };
   }
 }
+
+const positions = (figures: Float32Array): BufferGeometry =>
+  new BufferGeometry().setAttribute('position', new BufferAttribute(figures, 3));
+
+/** What looks one way is lit alike: its colour is worked out once, as the lights would (Lambert). */
+function faced(
+  { normal, triangles, wide }: Facing,
+  colour: string,
+  offset: MeshBasicMaterialParameters,
+): Faced {
+  const geometry = positions(triangles);
+  if (!normal) {
+    geometry.computeVertexNormals();
+    return { normal, wide, mesh: new Mesh(geometry, new MeshLambertMaterial({ color: colour, ...offset })) };
+  }
+  const way = vector(normal),
+    light = (AMBIENT + SUN * Math.max(0, way.dot(TO_SUN))) / Math.PI;
+  const material = new MeshBasicMaterial({ color: new Color(colour).multiplyScalar(light), ...offset });
+  return { normal: way, wide, mesh: new Mesh(geometry, material) };
+}
+
+const cornersOf = ({ min, max }: Box3): Vector3[] =>
+  [0, 1, 2, 3, 4, 5, 6, 7].map(
+    (i) => new Vector3(i & 1 ? max.x : min.x, i & 2 ? max.y : min.y, i & 4 ? max.z : min.z),
+  );
+
+/** May anything within a box that looks one way be seen by an eye, or from so far back that all of it is seen from one direction? */
+const looksAt = (normal: Vector3, box: Box3, eye: Vector3, back: Vector3 | null): boolean =>
+  back ? normal.dot(back) > 0 : cornersOf(box).some((corner) => normal.dot(eye) > normal.dot(corner));
 
 const vector = ([x, y, z]: ModelPoint): Vector3 => new Vector3(x, y, z);
 const cross = (a: ModelPoint, b: ModelPoint): ModelPoint => {

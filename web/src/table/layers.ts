@@ -11,7 +11,7 @@ import { paintLoupe, placesAreClose } from './painters/loupe';
 import { paintMarked, type Marked } from './painters/marked';
 import { paintOpenGroup } from './painters/open-group';
 import { paintFound, paintKeyCursor, paintOrigin, paintTouched } from './painters/overlay';
-import { paintPlaneNames, paintPlanes } from './painters/planes';
+import { paintPlaneNames, paintPlanes, paintVeil } from './painters/planes';
 import { takeSheetWords } from './painters/sheet-words';
 import type { SheetPainter, SheetScene } from './painters/sheets';
 import { paintGhost, paintTrace } from './painters/trace';
@@ -132,6 +132,7 @@ export class TableLayers {
     paintInks(brush, model, now.inks, planeId);
     for (const id of now.ghostIds) paintGhost(brush, now.traces.of(model, id), lookThrough);
     paintTrace(brush, model, now.traces.of(model, planeId), selection, lookThrough);
+    paintVeil(brush, model, planeId);
     paintPlaneNames(brush, model, planeId);
     paintOpenGroup(brush, model, planeId);
     paintOrigin(brush);

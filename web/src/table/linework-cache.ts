@@ -10,10 +10,19 @@ export interface LoadedSheet {
   /** Its lines came first: hatches and dimensions are not told apart yet. */ whole: boolean;
 }
 
+/** What could not be fetched is asked for again: soon at first, then less and less often. */
+const AGAIN_MS = 500,
+  LONGEST_PAUSE_MS = 30000;
+
+class NotThere extends Error {}
+
 /** The stored linework of sheets with their index, fetched once each; once more where the lines came first. */
 export class LineworkCache {
   private readonly sheets = new Map<string, LoadedSheet | 'loading' | 'failed'>();
   private readonly renewing = new Set<string>();
+  /** How long the next failure of a sheet is waited out, and the waits that are under way. */
+  private readonly pauses = new Map<string, number>();
+  private readonly waits = new Set<ReturnType<typeof setTimeout>>();
 
   constructor(private readonly projectId: string) {}
 
@@ -57,9 +66,15 @@ export class LineworkCache {
     this.renewing.add(key);
     const sheet = await this.fetched(fileId, page).catch(() => null);
     this.renewing.delete(key);
-    if (!sheet) return;
+    if (!sheet) return this.later(key, () => this.readOn());
     this.sheets.set(key, sheet);
+    this.pauses.delete(key);
     this.onLoaded();
+  }
+
+  close(): void {
+    for (const wait of this.waits) clearTimeout(wait);
+    this.waits.clear();
   }
 
   private async load(key: string, fileId: string, page: number): Promise<void> {
@@ -67,16 +82,37 @@ export class LineworkCache {
     try {
       const sheet = await this.fetched(fileId, page);
       this.sheets.set(key, sheet);
+      this.pauses.delete(key);
       this.onLoaded();
       // It may have become whole while it was fetched.
       if (!sheet.whole) this.readOn();
-    } catch {
+    } catch (error) {
       this.sheets.set(key, 'failed');
+      // What is not there is asked for again when the files have changed.
+      if (!(error instanceof NotThere)) this.later(key, () => this.once(key, fileId, page));
     }
+  }
+
+  /** Nothing may come to tell that it would succeed now: the server was away, or what was being sent gave way to the whole of it. */
+  private later(key: string, again: () => void): void {
+    const pause = this.pauses.get(key) ?? AGAIN_MS;
+    this.pauses.set(key, Math.min(2 * pause, LONGEST_PAUSE_MS));
+    const wait = setTimeout(() => {
+      this.waits.delete(wait);
+      again();
+    }, pause);
+    this.waits.add(wait);
+  }
+
+  private once(key: string, fileId: string, page: number): void {
+    if (this.sheets.get(key) !== 'failed') return;
+    this.sheets.delete(key);
+    this.get(fileId, page);
   }
 
   private async fetched(fileId: string, page: number): Promise<LoadedSheet> {
     const response = await fetch(lineworkUrl(this.projectId, fileId, page));
+    if (response.status === 404) throw new NotThere();
     if (!response.ok) throw new Error(String(response.status));
     const whole = (response.headers.get(WHOLE) ?? 'yes') === 'yes';
     const { linework, index } = decodeLinework(await response.arrayBuffer());

@@ -6,7 +6,7 @@ export const takeoffCommands =
   () => [
     {
       id: 'takeoff',
-      words: 'Tables of the takeoff: rooms, walls, openings, slabs, roofs',
+      words: 'Tables of the takeoff: rooms, walls, openings, slabs, roofs, members',
       short: 'Takeoff',
       key: ', o',
       on: ['check'],

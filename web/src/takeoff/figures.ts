@@ -16,6 +16,7 @@ export function cellWords(value: string | number | null, kind: ColumnKind, style
       ? `${formatNumber(value / CUBIC_FOOT, 1)} cu ft`
       : `${formatNumber(value, 2)} m³`;
   if (kind === 'angle') return `${formatNumber(value, 1)}°`;
+  if (kind === 'figure') return formatNumber(value, 1);
   return formatNumber(value, 0);
 }
 

@@ -14,21 +14,31 @@ export function LengthField({
   onChange,
   fullWidth,
   positive = true,
+  least = -Infinity,
   empty = 'several',
+  onEmptied,
 }: {
   label: string;
   value: number | null;
   onChange(mm: number): void;
   fullWidth?: boolean;
   positive?: boolean;
+  /** Less than this is no answer, millimetres. */
+  least?: number;
   empty?: string;
+  /** What to do where it is left empty; else what was stays. */
+  onEmptied?(): void;
 }) {
   const style = useFromModel(lengthStyle);
   const [text, setText] = useState<string | null>(null);
   const parsed = text === null ? null : parseLength(text, style.units);
-  const bad = parsed !== null && text!.trim() !== '' && (!parsed.ok || (positive && parsed.mm <= 0));
+  const bad =
+    parsed !== null &&
+    text!.trim() !== '' &&
+    (!parsed.ok || (positive && parsed.mm <= 0) || parsed.mm < least);
   const take = () => {
     if (parsed?.ok && !bad && parsed.mm !== value) onChange(parsed.mm);
+    if (text?.trim() === '' && value !== null) onEmptied?.();
     setText(null);
   };
   const sign = UNIT_SIGNS[style.units];
@@ -48,10 +58,8 @@ export function LengthField({
       onBlur={take}
       onKeyDown={(e) => {
         if (e.key === 'ArrowDown') setText(measuredAsTyped('length', style.units) ?? text);
-        if (e.key === 'Enter') {
-          take();
-          (e.target as HTMLElement).blur();
-        }
+        // Leaving takes it: once.
+        if (e.key === 'Enter') (e.target as HTMLElement).blur();
         if (e.key === 'Escape') {
           setText(null);
           (e.target as HTMLElement).blur();

@@ -3,22 +3,24 @@
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 
-/** Words that must not be empty: taken on Enter or on leaving, given up by Esc. `wrong` says why they were refused. */
+/** Words, which must not be empty unless they may: taken on Enter or on leaving, given up by Esc. `wrong` says why they were refused. */
 export function WordsField({
   label,
   value,
-  wrong,
+  wrong = null,
+  mayBeEmpty = false,
   onChange,
 }: {
   label: string;
   value: string;
-  wrong: string | null;
+  wrong?: string | null;
+  mayBeEmpty?: boolean;
   onChange(value: string): void;
 }) {
   const [text, setText] = useState<string | null>(null);
   const take = () => {
     const typed = text?.trim() ?? '';
-    if (typed !== '' && typed !== value) onChange(typed);
+    if ((typed !== '' || mayBeEmpty) && text !== null && typed !== value) onChange(typed);
     setText(null);
   };
   return (

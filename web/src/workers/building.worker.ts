@@ -1,7 +1,7 @@
 /// <reference lib="webworker" />
 import { writeGlb, writeIfc, writeXlsx } from '@calque/core/exchange';
-import { modelOf, settingsOf, type Model } from '@calque/core/model';
-import { sceneOf } from '@calque/core/solids';
+import { get, modelOf, settingsOf, type Model } from '@calque/core/model';
+import { sceneOf, seenFrom, seenFromOutlook } from '@calque/core/solids';
 import { tablesOf } from '@calque/core/takeoff';
 import type { BuildingTask, FromBuilding, ToBuilding } from './building-protocol';
 
@@ -10,12 +10,39 @@ declare const self: DedicatedWorkerGlobalScope;
 
 type Made = Omit<Extract<FromBuilding, { type: 'done' }>, 'type'>;
 
-async function made(model: Model, task: BuildingTask, onShare: (share: number) => void): Promise<Made> {
+/** Storeys that are done are told after so long, and then less and less often, milliseconds. */
+const FIRST_AFTER = 150;
+
+async function made(
+  model: Model,
+  task: BuildingTask,
+  onShare: (share: number) => void,
+  onSome: (made: Made) => void,
+): Promise<Made> {
   switch (task.make) {
-    case 'scene':
-      return { scene: sceneOf(model, onShare) };
+    case 'scene': {
+      const began = performance.now();
+      let next = FIRST_AFTER;
+      return {
+        scene: sceneOf(model, {
+          onShare,
+          onSome: (some) => {
+            const passed = performance.now() - began;
+            if (!task.partly || passed < next) return;
+            next = 2.5 * passed;
+            onSome({ scene: some(), more: true });
+          },
+        }),
+      };
+    }
     case 'tables':
       return { tables: tablesOf(model) };
+    case 'seen': {
+      const plane = get(model, 'plane', task.planeId);
+      return plane ? { seen: seenFrom(model, plane) } : {};
+    }
+    case 'outlook':
+      return { seen: seenFromOutlook(model, task, task.storeyId ?? undefined) };
     case 'glb':
       return { bytes: owned(writeGlb(model, task.storeyId ?? undefined)) };
     case 'xlsx': {
@@ -40,11 +67,13 @@ const owned = (bytes: Uint8Array | null) => bytes && new Uint8Array(bytes);
 self.onmessage = async ({ data: { entities, ...task } }: MessageEvent<ToBuilding>) => {
   const say = (message: FromBuilding, handed: Transferable[] = []) => self.postMessage(message, handed);
   try {
-    const done = await made(modelOf([...entities]), task, (share) => say({ type: 'progress', share }));
-    say({ type: 'done', ...done }, [
-      ...(done.scene?.groups.flatMap((g) => [g.triangles.buffer, g.edges.buffer]) ?? []),
-      ...(done.bytes ? [done.bytes.buffer] : []),
-    ]);
+    const sayMade = (done: Made) =>
+      say({ type: 'done', ...done }, [
+        ...(done.scene?.groups.flatMap((g) => [g.triangles.buffer, g.edges.buffer]) ?? []),
+        ...(done.bytes ? [done.bytes.buffer] : []),
+      ]);
+    const onShare = (share: number) => say({ type: 'progress', share });
+    sayMade(await made(modelOf([...entities]), task, onShare, sayMade));
   } catch (error) {
     say({ type: 'failed', why: error instanceof Error ? error.message : String(error) });
   }

@@ -41,6 +41,7 @@ export function tableUnits(units: UnitSystem): TableUnits {
       area: areaUnit,
       volume: imperial ? 'cu ft' : 'm3',
       angle: 'degrees',
+      figure: '',
     },
     factors: {
       text: 1,
@@ -49,6 +50,7 @@ export function tableUnits(units: UnitSystem): TableUnits {
       area: imperial ? 1 / foot ** 2 : 1,
       volume: imperial ? 1 / foot ** 3 : 1,
       angle: 1,
+      figure: 1,
     },
   };
 }

@@ -1,6 +1,6 @@
 import type { ModelPoint } from '../../geometry/index.ts';
 import { settingsOf, elementWords, type Loose, type Model } from '../../model/index.ts';
-import { bodiesOf, surfaceOf, type Body } from '../../solids/index.ts';
+import { bodiesOf, type Body } from '../../solids/index.ts';
 
 /** Colours of kinds, red, green, blue from 0 to 1, linear. */
 const COLOURS: Partial<Record<Loose['type'], readonly [number, number, number]>> = {
@@ -9,6 +9,7 @@ const COLOURS: Partial<Record<Loose['type'], readonly [number, number, number]>>
   column: [0.55, 0.6, 0.64],
   roof: [0.58, 0.4, 0.27],
   stair: [0.75, 0.72, 0.63],
+  member: [0.42, 0.5, 0.56],
 };
 const OTHER = [0.8, 0.8, 0.8] as const;
 
@@ -33,13 +34,13 @@ interface Accessor {
  * millimetre. What it cannot carry: drawn lines, sheets, figures. Null where there is no solid.
  */
 export function writeGlb(model: Model, storeyId?: string): Uint8Array | null {
-  const bodies = bodiesOf(model).filter((b) => storeyId === undefined || b.storey.id === storeyId);
+  const bodies = bodiesOf(model).filter((b) => storeyId === undefined || b.on.id === storeyId);
   if (bodies.length === 0) return null;
-  const meshes = bodies.map((b) => surfaceOf(b.blocks)),
+  const meshes = bodies.map((b) => b.mesh().triangles),
     origin = middleOf(bodies, meshes),
     style = settingsOf(model);
   const types = [...new Set(bodies.map((b) => b.element.type))],
-    storeys = [...new Set(bodies.map((b) => b.storey))];
+    storeys = [...new Set(bodies.map((b) => b.on))];
   const corners = meshes.reduce((n, t) => n + t.length / 3, 0),
     binary = new ArrayBuffer(corners * 24),
     places = new Float32Array(binary, 0, corners * 3),
@@ -47,8 +48,7 @@ export function writeGlb(model: Model, storeyId?: string): Uint8Array | null {
   const accessors: Accessor[] = [];
   let at = 0;
   meshes.forEach((triangles, i) => {
-    const { storey } = bodies[i],
-      lift = storey.elevation,
+    const { lift } = bodies[i],
       first = at,
       low = [Infinity, Infinity, Infinity],
       high = [-Infinity, -Infinity, -Infinity];
@@ -85,7 +85,7 @@ export function writeGlb(model: Model, storeyId?: string): Uint8Array | null {
     })),
     storeyNodes = storeys.map((s) => ({
       name: s.name,
-      children: bodies.flatMap((b, i) => (b.storey === s ? [i] : [])),
+      children: bodies.flatMap((b, i) => (b.on === s ? [i] : [])),
     })),
     root = {
       name: style.name,
@@ -151,7 +151,7 @@ function middleOf(bodies: readonly Body[], meshes: readonly Float64Array[]): Mod
     high = [-Infinity, -Infinity, -Infinity];
   meshes.forEach((t, k) => {
     for (let i = 0; i < t.length; i++) {
-      const v = t[i] + (i % 3 === 2 ? bodies[k].storey.elevation : 0);
+      const v = t[i] + (i % 3 === 2 ? bodies[k].lift : 0);
       low[i % 3] = Math.min(low[i % 3], v);
       high[i % 3] = Math.max(high[i % 3], v);
     }

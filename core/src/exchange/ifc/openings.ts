@@ -1,6 +1,14 @@
-import { openingsOf, pointAt, type OpeningInWall, type WallBand } from '../../building/index.ts';
+import {
+  arcOf,
+  bandOf,
+  nicheIn,
+  openingsOf,
+  pointAt,
+  type OpeningInWall,
+  type WallBand,
+} from '../../building/index.ts';
 import type { Point } from '../../geometry/index.ts';
-import type { Wall, WallOpening } from '../../model/index.ts';
+import { pairOf, type Wall, type WallOpening } from '../../model/index.ts';
 import type { IfcScope } from './scope.ts';
 import { Enum, type Ref } from './step-text.ts';
 
@@ -42,12 +50,33 @@ function operationOf({ kind, leaves, hung, opens }: WallOpening): string {
 export function writeOpenings(scope: IfcScope, written: WrittenWall, cuts: boolean): Filled[] {
   return openingsOf(written.wall).flatMap((opening): Filled[] => {
     const name = `${written.name}.${opening.opening.id}`,
-      hole = cuts ? cutOut(scope, written, opening, name) : null;
-    if (opening.opening.kind === 'gap') return [];
-    const ref = filling(scope, written, opening, name, hole);
+      at = whereStraight(scope, written, opening),
+      hole = cuts ? cutOut(scope, at.written, at.opening, name) : null;
+    if (opening.opening.kind === 'gap' || opening.opening.kind === 'niche') return [];
+    const ref = filling(scope, at.written, at.opening, name, hole);
     if (hole) scope.relate('IFCRELFILLSELEMENT', `${name} fills`, hole.ref, ref);
     return [{ ref, name, opening }];
   });
+}
+
+/** An opening of a bent wall in the straight part of it that it takes up, which has a placement of its own within the wall. */
+function whereStraight(
+  scope: IfcScope,
+  written: WrittenWall,
+  opening: OpeningInWall,
+): { written: WrittenWall; opening: OpeningInWall } {
+  const { wall, band: chord } = written,
+    arc = arcOf(wall);
+  if (!arc) return { written, opening };
+  const [from, to] = [pairOf(arc.at(opening.from)), pairOf(arc.at(opening.to))],
+    band = bandOf({ ...wall, curve: null, from, to }),
+    within = ([x, y]: Point): Point => [x * chord.ux + y * chord.uy, -x * chord.uy + y * chord.ux],
+    [x, y] = within([from[0] - wall.from[0], from[1] - wall.from[1]]),
+    [ux, uy] = within([band.ux, band.uy]);
+  return {
+    written: { ...written, band, placement: scope.local(written.placement, [x, y, 0], [ux, uy, 0]) },
+    opening: { ...opening, from: 0, to: band.length },
+  };
 }
 
 /** What of an opening's height lies within its wall. */
@@ -66,8 +95,10 @@ function cutOut(
 ): { ref: Ref; placement: Ref } {
   const { band, placement } = written,
     { sill, head } = heightsOf(written, opening),
-    at = scope.local(placement, [opening.from, -band.right, sill]),
-    [w, d] = [opening.to - opening.from, band.left + band.right];
+    niche = opening.opening.kind === 'niche' ? nicheIn(band, opening) : null,
+    { right, left } = niche ?? { right: -band.right, left: band.left },
+    at = scope.local(placement, [opening.from, right, sill]),
+    [w, d] = [opening.to - opening.from, left - right];
   const ring: Point[] = [
     [0, 0],
     [w, 0],
@@ -82,13 +113,13 @@ function cutOut(
     'IFCOPENINGELEMENT',
     scope.id(`${name} opening`),
     null,
-    opening.opening.tag || 'Opening',
+    opening.opening.tag || (niche ? 'Niche' : 'Opening'),
     null,
     null,
     at,
     shape,
     null,
-    new Enum('OPENING'),
+    new Enum(niche ? 'RECESS' : 'OPENING'),
   );
   scope.relate('IFCRELVOIDSELEMENT', `${name} voids`, written.ref, ref);
   return { ref, placement: at };

@@ -180,11 +180,11 @@ export class IfcScope {
     this.relate('IFCRELDEFINESBYPROPERTIES', `${owner.name} has ${set}`, [owner.ref], ref);
   }
 
-  /** Measured quantities: lengths in millimetres, areas in square metres, volumes in cubic metres, as the units of the file are. */
+  /** Measured quantities: lengths in millimetres, areas in square metres, volumes in cubic metres, weights (masses) in kilograms, as the units of the file are. */
   quantities(
     owner: { ref: Ref; name: string },
     set: string,
-    values: Readonly<Record<string, readonly ['length' | 'area' | 'volume' | 'count', number]>>,
+    values: Readonly<Record<string, readonly ['length' | 'area' | 'volume' | 'count' | 'weight', number]>>,
   ): void {
     const list = Object.entries(values).map(([name, [kind, value]]) =>
       this.file.add(`IFCQUANTITY${kind.toUpperCase()}`, name, null, null, value, null),

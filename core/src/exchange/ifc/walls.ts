@@ -1,4 +1,4 @@
-import { bandOf } from '../../building/index.ts';
+import { bandOf, straightParts } from '../../building/index.ts';
 import type { Block, ModelPoint, Point, Polygon } from '../../geometry/index.ts';
 import {
   wallTypeName,
@@ -139,13 +139,8 @@ export function writeWall(
     { items, kind } = cutByOpenings
       ? scope.solids(blocks)
       : { items: [scope.faceted(blocks)], kind: 'Tessellation' };
-  const axis = scope.polyline(
-    [
-      [0, 0],
-      [band.length, 0],
-    ],
-    false,
-  );
+  const parts = straightParts(wall),
+    axis = scope.polyline([to(wall.from), ...parts.map((p) => to(p.wall.to))], false);
   const ref = scope.file.add(
     'IFCWALL',
     scope.id(wall.id),

@@ -1,17 +1,24 @@
-import { cutWalls, ownBodies } from '../../building/index.ts';
+import { coresOf, cutWalls, ownBodies } from '../../building/index.ts';
 import {
   looseElements,
+  ofType,
   settingsOf,
   storeysOf,
   type GridLine,
+  type Member,
   type Model,
+  type PlaceOnMap,
+  type PlaneEntity,
   type Storey,
   type Wall,
 } from '../../model/index.ts';
+import { worldFromPlane } from '../../geometry/index.ts';
+import { frameOf } from '../../planes/index.ts';
 import { coversOver } from '../../solids/index.ts';
 import { countedRooms, northOf, takeoff, type SpaceRow, type WallRow } from '../../takeoff/index.ts';
 import { writeGrid } from './grids.ts';
 import { isPart, writePart, writeSpace, type Written } from './parts.ts';
+import { MemberWriter } from './members.ts';
 import { IfcScope, type IfcView } from './scope.ts';
 import { DERIVED, Enum, stepString, type Ref } from './step-text.ts';
 import { WallTypes, writeWall } from './walls.ts';
@@ -32,7 +39,7 @@ export interface IfcOptions {
  * the model is not finite.
  */
 export function writeIfc(model: Model, { view, at, storeyId, projectKey }: IfcOptions): string {
-  const { name } = settingsOf(model),
+  const { name, onMap } = settingsOf(model),
     scope = new IfcScope(view, projectKey ?? name, northOf(model)),
     { file } = scope;
   const unit = (kind: string, unitName: string, prefix: string | null = null) =>
@@ -41,8 +48,10 @@ export function writeIfc(model: Model, { view, at, storeyId, projectKey }: IfcOp
     unit('LENGTHUNIT', 'METRE', 'MILLI'),
     unit('AREAUNIT', 'SQUARE_METRE'),
     unit('VOLUMEUNIT', 'CUBIC_METRE'),
+    unit('MASSUNIT', 'GRAM', 'KILO'),
     unit('PLANEANGLEUNIT', 'RADIAN'),
   ]);
+  if (onMap) writePlaceOnMap(scope, onMap);
   const project = file.add(
     'IFCPROJECT',
     scope.id('project'),
@@ -92,10 +101,20 @@ export function writeIfc(model: Model, { view, at, storeyId, projectKey }: IfcOp
   scope.relate('IFCRELAGGREGATES', 'project has site', project, [site]);
   scope.relate('IFCRELAGGREGATES', 'site has building', site, [building]);
   const rows = new Map(takeoff(model).walls.map((r) => [r.id, r])),
-    types = new WallTypes(scope, model);
+    types = new WallTypes(scope, model),
+    frame = new MemberWriter(scope, model),
+    standing = membersByStorey(model);
   const storeys = storeysOf(model)
     .filter((s) => storeyId === undefined || s.id === storeyId)
-    .map((s) => writeStorey(scope, model, s, { buildingPlacement, rows, types }));
+    .map((s) =>
+      writeStorey(scope, model, s, {
+        buildingPlacement,
+        rows,
+        types,
+        frame,
+        members: standing.get(s.id) ?? [],
+      }),
+    );
   scope.relate('IFCRELAGGREGATES', 'building has storeys', building, storeys);
   types.close();
   return file.text([
@@ -105,17 +124,58 @@ export function writeIfc(model: Model, { view, at, storeyId, projectKey }: IfcOp
   ]);
 }
 
+/** Where the model lies on a map (IfcMapConversion): the map is in metres, the model in millimetres. */
+function writePlaceOnMap(
+  { file, modelContext }: IfcScope,
+  { system, east, north, height, turn }: PlaceOnMap,
+): void {
+  const metre = file.add('IFCSIUNIT', DERIVED, new Enum('LENGTHUNIT'), null, new Enum('METRE')),
+    map = file.add('IFCPROJECTEDCRS', system, null, null, null, null, null, metre);
+  file.add(
+    'IFCMAPCONVERSION',
+    modelContext,
+    map,
+    east,
+    north,
+    height,
+    Math.cos(turn),
+    Math.sin(turn),
+    METRES_IN_MILLIMETRE,
+  );
+}
+const METRES_IN_MILLIMETRE = 0.001;
+
 interface Around {
   buildingPlacement: Ref;
   rows: ReadonlyMap<string, WallRow>;
   types: WallTypes;
+  frame: MemberWriter;
+  members: readonly { member: Member; on: PlaneEntity }[];
+}
+
+/** Members by the storey in which they stand: their own, or that on whose floor or above it the lower end of those on upright planes lies. */
+function membersByStorey(model: Model): Map<string, { member: Member; on: PlaneEntity }[]> {
+  const storeys = [...storeysOf(model)].sort((a, b) => a.elevation - b.elevation),
+    found = new Map<string, { member: Member; on: PlaneEntity }[]>();
+  for (const on of [...storeys, ...ofType(model, 'plane')])
+    for (const e of looseElements(model, on.id)) {
+      if (e.type !== 'member') continue;
+      const low = Math.min(...[e.from, e.to].map((p) => worldFromPlane(frameOf(on), p)[2])),
+        storey =
+          on.type === 'storey' ? on : (storeys.filter((s) => s.elevation <= low + 1).at(-1) ?? storeys[0]);
+      if (!storey) continue;
+      const list = found.get(storey.id);
+      if (list) list.push({ member: e, on });
+      else found.set(storey.id, [{ member: e, on }]);
+    }
+  return found;
 }
 
 function writeStorey(
   scope: IfcScope,
   model: Model,
   storey: Storey,
-  { buildingPlacement, rows, types }: Around,
+  { buildingPlacement, rows, types, frame, members }: Around,
 ): Ref {
   const placement = scope.local(buildingPlacement, [0, 0, storey.elevation]),
     ref = scope.file.add(
@@ -133,7 +193,7 @@ function writeStorey(
     );
   const elements = looseElements(model, storey.id),
     walls = elements.filter((e): e is Wall => e.type === 'wall'),
-    own = ownBodies(walls, cutWalls(walls)),
+    own = ownBodies(walls, cutWalls(walls), coresOf(model)),
     covers = walls.some((w) => w.underRoof) ? coversOver(model, storey) : [],
     rooms = countedRooms(model, storey, walls),
     external = externalWalls(rooms.map(({ row }) => row)),
@@ -154,6 +214,10 @@ function writeStorey(
   for (const e of elements) {
     const part = isPart(e) ? writePart(scope, model, e, placement) : null;
     if (part) contained.push(part.ref);
+  }
+  for (const { member, on } of members) {
+    const done = frame.write(member, frameOf(on), { placement, level: storey.elevation });
+    if (done) contained.push(done.ref);
   }
   const grid = writeGrid(
     scope,

@@ -1,4 +1,4 @@
-import type { Change, Entity, Fields } from '../../model/index.ts';
+import type { Change, Entity, Fields, FilePage, PaperView } from '../../model/index.ts';
 
 /** A change with files by the ids that they have now, wherever entities name them. */
 export function withFileIds(change: Change, ids: ReadonlyMap<string, string>): Change {
@@ -20,8 +20,16 @@ function renamed(fields: Fields, ids: ReadonlyMap<string, string>): Fields {
     typeof fields.fileId === 'string' && ids.has(fields.fileId)
       ? { ...fields, fileId: ids.get(fields.fileId) }
       : fields;
-  const former = named.former as { fileId: string; page: number } | null | undefined;
-  return former && ids.has(former.fileId)
-    ? { ...named, former: { ...former, fileId: ids.get(former.fileId)! } }
-    : named;
+  const former = named.former as FilePage | null | undefined,
+    views = named.views as PaperView[] | undefined;
+  return {
+    ...named,
+    ...(former && { former: pageOf(former, ids) }),
+    ...(views && { views: views.map((v) => (v.sheet ? { ...v, sheet: pageOf(v.sheet, ids) } : v)) }),
+  };
 }
+
+const pageOf = (of: FilePage, ids: ReadonlyMap<string, string>): FilePage => ({
+  ...of,
+  fileId: ids.get(of.fileId) ?? of.fileId,
+});

@@ -14,6 +14,8 @@ export interface SvgOptions {
 }
 
 const LINE_WIDTH = 0.18;
+/** Texts are as high as their capitals: what that is of a font's size, as most have it. */
+export const CAPITALS = 0.718;
 
 export function writeSvg(drawing: Drawing, { scale, title, margin = 10 }: SvgOptions): string {
   const box = drawingBox(drawing) ?? [0, 0, 0, 0];
@@ -23,20 +25,33 @@ export function writeSvg(drawing: Drawing, { scale, title, margin = 10 }: SvgOpt
   const x = (v: number) => plainNumber((v - box[0]) * k + margin, 4);
   // The one flip: the drawing's y goes up, the paper's down.
   const y = (v: number) => plainNumber((box[3] - v) * k + margin, 4);
-  const groups = drawing.layers.map((layer) => {
-    const colour = `#${layer.colour.toString(16).padStart(6, '0')}`;
-    const shapes = drawing.shapes
-      .filter((s) => s.layer === layer.name)
-      .map((s) => shapeSvg(s, x, y, k, colour));
-    return shapes.length === 0
-      ? ''
-      : `  <g id="${escapeXml(idOf(layer.name))}" data-layer="${escapeXml(layer.name)}" stroke="${colour}" fill="none" stroke-width="${layer.weight ?? LINE_WIDTH}"${dashes(layer.dash, k)}${layer.off ? ' display="none"' : ''}>\n${shapes.map((s) => `    ${s}`).join('\n')}\n  </g>\n`;
-  });
+  const groups = layersSvg(drawing, x, y, k);
   const [w, h] = [plainNumber(width, 4), plainNumber(height, 4)];
   return (
     `<?xml version="1.0" encoding="UTF-8"?>\n<svg xmlns="http://www.w3.org/2000/svg" width="${w}mm" height="${h}mm" viewBox="0 0 ${w} ${h}">\n` +
-    `  <title>${escapeXml(title)}</title>\n  <desc>Scale 1:${plainNumber(scale, 4)}; one user unit is one millimetre of paper.</desc>\n${groups.join('')}</svg>\n`
+    `  <title>${escapeXml(title)}</title>\n  <desc>Scale 1:${plainNumber(scale, 4)}; one user unit is one millimetre of paper.</desc>\n${groups}</svg>\n`
   );
+}
+
+/** The layers of a drawing as groups with their names; `x`, `y` put its places on paper, `k` its lengths, `prefix` keeps their ids apart from others of the file. */
+export function layersSvg(
+  drawing: Drawing,
+  x: (v: number) => string,
+  y: (v: number) => string,
+  k: number,
+  prefix = '',
+): string {
+  return drawing.layers
+    .map((layer) => {
+      const colour = `#${layer.colour.toString(16).padStart(6, '0')}`;
+      const shapes = drawing.shapes
+        .filter((s) => s.layer === layer.name)
+        .map((s) => shapeSvg(s, x, y, k, colour));
+      return shapes.length === 0
+        ? ''
+        : `  <g id="${escapeXml(prefix + idOf(layer.name))}" data-layer="${escapeXml(layer.name)}" stroke="${colour}" fill="none" stroke-width="${layer.weight ?? LINE_WIDTH}"${dashes(layer.dash, k)}${layer.off ? ' display="none"' : ''}>\n${shapes.map((s) => `    ${s}`).join('\n')}\n  </g>\n`;
+    })
+    .join('');
 }
 
 /** Dashes on paper. */
@@ -83,7 +98,7 @@ function shapeSvg(
     }
     case 'text': {
       const turn = plainNumber((-s.radians * 180) / Math.PI, 4);
-      return `<text transform="translate(${x(s.x)} ${y(s.y)}) rotate(${turn})" font-size="${plainNumber(s.height * k, 4)}" font-family="sans-serif" fill="${colour}" stroke="none">${escapeXml(s.text)}</text>`;
+      return `<text transform="translate(${x(s.x)} ${y(s.y)}) rotate(${turn})" font-size="${plainNumber((s.height * k) / CAPITALS, 4)}" font-family="sans-serif" fill="${colour}" stroke="none">${escapeXml(s.text)}</text>`;
     }
   }
 }

@@ -11,6 +11,7 @@ const FORMATS = {
   area: '0.00',
   volume: '0.000',
   angle: '0.0#',
+  figure: '0.0##',
 } as const;
 /** Longer texts are cut by spreadsheets. */
 const LONGEST = 32000;

@@ -1,4 +1,4 @@
-import type { Point } from '../../geometry/index.ts';
+import { convexHull, type Point } from '../../geometry/index.ts';
 import { beside, paperOf } from '../paper.ts';
 import type { Raster } from '../raster.ts';
 
@@ -140,26 +140,6 @@ function largestRegion(paper: Float64Array, columns: number): Uint8Array {
     }
   }
   return outside.map((v) => 1 - v);
-}
-
-/** Counter-clockwise with y up (Andrew 1979). */
-function convexHull(points: readonly (readonly [number, number])[]): [number, number][] {
-  const sorted = [...points].sort((a, b) => a[0] - b[0] || a[1] - b[1]);
-  const half = (list: readonly (readonly [number, number])[]) => {
-    const out: [number, number][] = [];
-    for (const p of list) {
-      while (
-        out.length > 1 &&
-        (out[out.length - 1][0] - out[out.length - 2][0]) * (p[1] - out[out.length - 2][1]) -
-          (out[out.length - 1][1] - out[out.length - 2][1]) * (p[0] - out[out.length - 2][0]) <=
-          0
-      )
-        out.pop();
-      out.push([p[0], p[1]]);
-    }
-    return out.slice(0, -1);
-  };
-  return [...half(sorted), ...half(sorted.reverse())];
 }
 
 const areaOf = (ring: readonly (readonly [number, number])[]): number =>

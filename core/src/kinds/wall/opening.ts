@@ -1,13 +1,13 @@
 import { applyTransform, determinant, type Point, type Transform } from '../../geometry/index.ts';
 import { isOnePoint, pairOf, type Pair } from '../drawn.ts';
 
-/** What an opening of a wall is: a door leaf or several, a window, or nothing but a gap. */
-export type OpeningKind = 'door' | 'window' | 'gap';
-export const OPENING_KINDS: readonly OpeningKind[] = ['door', 'window', 'gap'];
+/** What an opening of a wall is: a door leaf or several, a window, nothing but a gap, or a niche that does not go through it. */
+export type OpeningKind = 'door' | 'window' | 'gap' | 'niche';
+export const OPENING_KINDS: readonly OpeningKind[] = ['door', 'window', 'gap', 'niche'];
 
 /** What of an opening nobody has typed, picked or read from a sheet. */
-export type OpeningMeasure = 'kind' | 'sill' | 'head' | 'swing';
-export const OPENING_MEASURES: readonly OpeningMeasure[] = ['kind', 'sill', 'head', 'swing'];
+export type OpeningMeasure = 'kind' | 'sill' | 'head' | 'swing' | 'depth';
+export const OPENING_MEASURES: readonly OpeningMeasure[] = ['kind', 'sill', 'head', 'swing', 'depth'];
 
 /**
  * An opening in a wall. It is part of its wall: it moves, is copied and goes with it. Its edges lie on the wall's drawn line, plane
@@ -25,16 +25,26 @@ export interface WallOpening {
   leaves: 0 | 1 | 2;
   /** The edge at which its one leaf hangs. */
   hung: 'from' | 'to';
-  /** The side of the wall on which it stands when it is open, seen from `from` to `to`. */
+  /** The side of the wall on which a leaf stands when it is open, or to which a niche is open, seen from `from` to `to`. */
   opens: 'left' | 'right';
+  /** How deep a niche goes behind its face, millimetres; a wall that is less thick is open through. Nothing but niches has one. */
+  depth?: number | null;
   /** As schedules name it: "D04"; perhaps nothing. */
   tag: string;
   assumed: OpeningMeasure[];
 }
 
-/** Usual heights, until somebody says otherwise: of a door and of a window's head, and of its sill; millimetres. */
+/** What is usual until somebody says otherwise: the head of a door and of a window, its sill, and how deep a niche is; millimetres. */
 export const USUAL_HEAD = 2100,
-  USUAL_SILL = 900;
+  USUAL_SILL = 900,
+  USUAL_DEPTH = 100;
+
+const USUALLY_ASSUMED: Readonly<Record<OpeningKind, readonly OpeningMeasure[]>> = {
+  door: ['sill', 'head', 'swing'],
+  window: ['sill', 'head'],
+  gap: ['sill', 'head'],
+  niche: ['sill', 'head', 'depth'],
+};
 
 /** An opening of a kind between two places on a wall's line, its heights as is usual and so marked. */
 export function usualOpening(id: string, kind: OpeningKind, from: Pair, to: Pair): WallOpening {
@@ -43,13 +53,14 @@ export function usualOpening(id: string, kind: OpeningKind, from: Pair, to: Pair
     kind,
     from,
     to,
-    sill: kind === 'window' ? USUAL_SILL : 0,
+    sill: kind === 'window' || kind === 'niche' ? USUAL_SILL : 0,
     head: USUAL_HEAD,
     leaves: kind === 'door' ? 1 : 0,
     hung: 'from',
     opens: 'left',
+    ...(kind === 'niche' && { depth: USUAL_DEPTH }),
     tag: '',
-    assumed: kind === 'door' ? ['sill', 'head', 'swing'] : ['sill', 'head'],
+    assumed: [...USUALLY_ASSUMED[kind]],
   };
 }
 

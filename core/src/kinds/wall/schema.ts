@@ -1,8 +1,8 @@
 import * as yup from 'yup';
-import { finite, flag, id, measures, note, pair, positive } from '../fields.ts';
+import { bounded, finite, flag, id, measures, note, pair, positive } from '../fields.ts';
 import { apart, DRAWN_FIELDS, type FieldsOf } from '../schema.ts';
 import { OPENING_KINDS, OPENING_MEASURES } from './opening.ts';
-import type { Wall } from './wall.ts';
+import { isRoundEnough, WALL_ENDS, type Wall } from './wall.ts';
 
 /** More doors and windows than a wall has. */
 const MOST_OPENINGS = 1000;
@@ -25,6 +25,7 @@ const OPENING = {
   leaves: yup.number().strict().oneOf([0, 1, 2]).required(),
   hung: yup.string().oneOf(['from', 'to']).required(),
   opens: yup.string().oneOf(['left', 'right']).required(),
+  depth: positive().nullable().optional().default(undefined),
   tag: note(),
   assumed: measures(OPENING_MEASURES),
 };
@@ -33,10 +34,17 @@ const OPENING = {
 const lineWithin = ({ inset, thickness }: { inset?: unknown; thickness?: unknown }) =>
   typeof inset !== 'number' || typeof thickness !== 'number' || inset <= thickness;
 
+/** What is no wall is refused by the checks of its fields. */
+const roundEnough = (w: unknown): boolean => {
+  const { curve, from, to } = w as Partial<Wall>;
+  return typeof curve !== 'number' || !Array.isArray(from) || !Array.isArray(to) || isRoundEnough(w as Wall);
+};
+
 const FIELDS = {
   ...DRAWN_FIELDS,
   from: pair(),
   to: pair(),
+  curve: bounded().nullable().optional().default(undefined),
   thickness: positive(),
   alignment: yup.string().oneOf(['centre', 'left', 'right']).required(),
   height: positive(),
@@ -45,6 +53,7 @@ const FIELDS = {
   wallType: id().nullable().optional().default(undefined),
   firstLayer: yup.string().oneOf(['left', 'right']).nullable().optional().default(undefined),
   inset: finite().min(0).nullable().optional().default(undefined),
+  runsThrough: measures(WALL_ENDS).nullable().optional().default(undefined),
   openings: yup
     .array()
     .of(yup.object(OPENING).noUnknown().strict())
@@ -61,4 +70,5 @@ const FIELDS = {
 export const WALL_SCHEMA = yup
   .object(FIELDS)
   .test('length', 'the wall has no length', apart)
+  .test('curve', 'the wall bends by more than half a turn, or closer than it is thick', roundEnough)
   .test('inset', 'the line of the wall lies beyond its other face', lineWithin);

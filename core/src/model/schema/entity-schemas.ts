@@ -1,11 +1,13 @@
 import * as yup from 'yup';
 import { isFrame } from '../../geometry/index.ts';
 import { isSoundText } from '../../texts/index.ts';
+import { PAPER_NAMES } from '../../papers/index.ts';
 import { UNIT_SYSTEMS } from '../../units/index.ts';
 import { LAYER_PURPOSES, MOST_LAYERS, TRACED_TYPES } from '../../kinds/index.ts';
 import { PLANE_ROLES, SETTINGS_ID, type Entity, type EntityType } from '../entities.ts';
 import {
   bounded,
+  boxOrNone,
   colour,
   count,
   finite,
@@ -81,6 +83,39 @@ const known = {
 };
 /** More known dimensions than a sheet could print. */
 const MOST_KNOWN = 5000;
+
+/** A place on the shelf that is kept for all projects. */
+const shelfId = id().nullable().optional().default(undefined);
+/** How far a plane reaches to one side, where that has an end. */
+const reach = () => bounded().min(0).nullable().optional().default(undefined);
+/** More than a paper has room for. */
+const MOST_VIEWS = 60;
+const paperView = yup
+  .object({
+    id: id(),
+    planeId: id().nullable().optional().default(undefined),
+    sheet: yup
+      .object({ fileId: id(), page: page() })
+      .noUnknown()
+      .strict()
+      .nullable()
+      .optional()
+      .default(undefined),
+    window: boxOrNone(),
+    scale: positive(),
+    at: pair(),
+    beneath: flag(),
+    building: yup.boolean().strict().nullable().optional().default(undefined),
+    caption: note(),
+  })
+  .noUnknown()
+  .strict()
+  // What is no view is refused by its own check: this one asks whatever it is given.
+  .test(
+    'of',
+    '${path} shows a plane or a page, one of them',
+    (v) => !v || (v.planeId ? !v.sheet : Boolean(v.sheet)),
+  );
 
 const KINDS = ['line', 'curve', 'hatch', 'fill', 'text', 'dimension', 'picture', 'markup'] as const;
 /** More switches than a sheet could have layers or pens. */
@@ -179,6 +214,13 @@ const SCHEMAS = {
       .required(),
     precision: yup.number().strict().integer().min(0).max(64).required(),
     grid,
+    onMap: yup
+      .object({ system: name(), east: finite(), north: finite(), height: finite(), turn: finite() })
+      .noUnknown()
+      .strict()
+      .nullable()
+      .optional()
+      .default(undefined),
   }),
   plane: yup
     .object({
@@ -193,6 +235,13 @@ const SCHEMAS = {
       up: numbers(3),
       width: positive(),
       height: positive(),
+      depth: yup
+        .object({ before: reach(), behind: reach() })
+        .noUnknown()
+        .strict()
+        .nullable()
+        .optional()
+        .default(undefined),
       grid,
     })
     .test('frame', 'the directions of a plane must be of length one and square to one another', framed),
@@ -277,12 +326,27 @@ const SCHEMAS = {
       .required()
       .min(1)
       .max(MOST_LAYERS),
+    shelfId,
+  }),
+  paperDrawing: yup.object({
+    id: id(),
+    name: name(),
+    number: note(),
+    revision: note(),
+    drawnBy: note(),
+    paper: yup
+      .string()
+      .oneOf([...PAPER_NAMES])
+      .required(),
+    standing: flag(),
+    views: yup.array().of(paperView).required().max(MOST_VIEWS),
   }),
   sheetName: yup.object({ id: id(), fileId: id(), page: page(), number: note(), title: note() }),
   tick: yup.object({ id: id(), fileId: id(), page: page(), annotation: count(0) }),
   assembly: yup.object({
     id: id(),
     name: name(),
+    shelfId,
     elements: elements(),
     open: yup
       .mixed<{ placed: unknown }>()

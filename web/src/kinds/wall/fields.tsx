@@ -10,6 +10,7 @@ import {
   faceOfWall,
   get,
   group,
+  isRoundEnough,
   setFields,
   typedAs,
   untyped,
@@ -24,6 +25,11 @@ import { OpeningsOfWalls } from './openings-list';
 import { TypeChoice } from './type-choice';
 
 const OTHER = { left: 'right', right: 'left' } as const;
+
+/** How far the middle of a wall's line lies off the straight way between its ends, millimetres. */
+const riseOf = (w: Wall): number => (Math.abs(w.curve ?? 0) * chordOf(w)) / 2;
+const chordOf = ({ from, to }: Wall) => Math.hypot(to[0] - from[0], to[1] - from[1]);
+const curveOfRise = (w: Wall, rise: number): number => ((w.curve ?? 0) < 0 ? -2 : 2) * (rise / chordOf(w));
 
 /** Thickness, height and where the drawn line lies. */
 export function WallFields({ chosen: walls }: { chosen: readonly Wall[] }) {
@@ -51,6 +57,23 @@ export function WallFields({ chosen: walls }: { chosen: readonly Wall[] }) {
           );
         }}
       />
+      <Box sx={{ mb: 1.25, width: '50%' }}>
+        <LengthField
+          label="Rise of its bend"
+          positive={false}
+          least={0}
+          value={shared(walls, riseOf)}
+          onChange={(rise) => {
+            if (walls.every((w) => isRoundEnough({ ...w, curve: curveOfRise(w, rise) })))
+              set((w) => ({ curve: curveOfRise(w, rise) || null }), 'Bend walls');
+            else
+              session.tell(
+                'A wall bends by half a turn at most, and not closer than it is thick: take a smaller rise.',
+                true,
+              );
+          }}
+        />
+      </Box>
       <Box sx={{ display: 'flex', gap: 1, mb: 1.25, alignItems: 'flex-start' }}>
         <LengthField
           label="Thickness"

@@ -3,8 +3,9 @@ import type { Wall } from '@calque/core/model';
 import type { Face } from '../face';
 import { WallFields } from './fields';
 import { flipAlignment, takeThicknessTool, takeWallTool } from './wall-tool';
+import { takeWallCornerTool } from './corner-tool';
 import { takeOpeningTool } from './opening-tool';
-import { makeWalls, takeWallRectangle, wallsToLines } from './walls-of';
+import { makeWalls, takeWallArc, takeWallRectangle, wallsToLines } from './walls-of';
 
 export const WALL_FACE: Face<Wall> = {
   commands: (hands) => {
@@ -36,17 +37,41 @@ export const WALL_FACE: Face<Wall> = {
         run: inStage(hands, 'trace', () => takeWallRectangle(table)),
       },
       {
+        id: 'wall-arc',
+        words: 'Draw a bent wall, through three points or by its ends and a radius',
+        short: 'Bent wall',
+        on: ['building'],
+        picture: 'wall-arc',
+        also: 'curved round arc wall',
+        group: 'Tools',
+        tool: 'wall-arc',
+        ...needsStorey(hands, 'Walls stand'),
+        run: inStage(hands, 'trace', () => takeWallArc(table)),
+      },
+      {
         id: 'opening',
-        words: 'Put a door, a window or a gap into a wall, as the plan shows it or by typed figures',
+        words: 'Put a door, a window, a gap or a niche into a wall, as the plan shows it or by typed figures',
         short: 'Opening',
         key: 'o',
         on: ['building'],
         picture: 'opening',
-        also: 'door window gap hole',
+        also: 'door window gap hole niche recess',
         group: 'Tools',
         tool: 'opening',
         ...needsStorey(hands, 'Openings are put'),
         run: inStage(hands, 'trace', () => takeOpeningTool(table)),
+      },
+      {
+        id: 'wall-corner',
+        words: 'Choose how two walls part a corner: mitred, or one runs through',
+        short: 'Wall corner',
+        on: ['building'],
+        picture: 'wall-corner',
+        also: 'mitre butt join corner finish through',
+        group: 'Tools',
+        tool: 'wall-corner',
+        ...needsStorey(hands, 'Walls stand'),
+        run: inStage(hands, 'trace', () => takeWallCornerTool(table)),
       },
       {
         id: 'thickness',

@@ -6,6 +6,7 @@ export interface TypedFigures {
   width?: number;
   sill?: number;
   head?: number;
+  depth?: number;
 }
 
 interface OpeningFigures extends Readonly<Record<OpeningKind, TypedFigures>> {
@@ -13,7 +14,7 @@ interface OpeningFigures extends Readonly<Record<OpeningKind, TypedFigures>> {
   forget(): void;
 }
 
-const NONE: Readonly<Record<OpeningKind, TypedFigures>> = { door: {}, window: {}, gap: {} };
+const NONE: Readonly<Record<OpeningKind, TypedFigures>> = { door: {}, window: {}, gap: {}, niche: {} };
 
 export const useOpeningFigures = create<OpeningFigures>((set) => ({
   ...NONE,

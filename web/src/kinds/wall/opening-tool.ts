@@ -1,11 +1,13 @@
 import {
   asPrinted,
-  bandOf,
+  arcOf,
+  bandNear,
   gapNear,
   openingCorners,
   openingLines,
   openingsOf,
   pointAt,
+  stretchOn,
   type OpeningPrinted,
   type OpeningSeen,
   type WallBand,
@@ -37,14 +39,20 @@ import { lengthField, typedLength } from '@/table/tools/geometry';
 import { printedBeside } from './printed-beside';
 import { useOpeningFigures, type TypedFigures } from './opening-figures';
 
-const KINDS: readonly OpeningKind[] = ['door', 'window', 'gap'];
+const KINDS: readonly OpeningKind[] = ['door', 'window', 'gap', 'niche'];
 export const OPENING_WORDS: Readonly<Record<OpeningKind, string>> = {
   door: 'door',
   window: 'window',
   gap: 'gap',
+  niche: 'niche',
 };
 /** Usual widths, until another is typed; millimetres. */
-const USUAL_WIDTH: Readonly<Record<OpeningKind, number>> = { door: 900, window: 1200, gap: 900 };
+const USUAL_WIDTH: Readonly<Record<OpeningKind, number>> = {
+  door: 900,
+  window: 1200,
+  gap: 900,
+  niche: 600,
+};
 /** A wall is meant when the pointer is this near to its body, CSS pixels. */
 const REACH_PIXELS = 12;
 /** So far along a wall its plan is looked at for an opening, millimetres. */
@@ -73,7 +81,7 @@ interface Proposal {
   /** What the sheet writes beside it, where its edges are the plan's. */ printed?: OpeningPrinted;
 }
 
-/** Puts doors, windows and gaps into walls: where the plan shows one its edges and swing are taken from there. */
+/** Puts doors, windows, gaps and niches into walls: where the plan shows one its edges and swing are taken from there. */
 class OpeningTool implements NamedWays {
   readonly id = 'opening';
   readonly snaps = true;
@@ -88,12 +96,14 @@ class OpeningTool implements NamedWays {
   words(): string {
     const p = this.proposal(),
       style = lengthStyle(this.table.session.state.model);
-    if (typeof p === 'string') return `Opening: ${p} · F: door, window, gap · Esc ends`;
+    if (typeof p === 'string') return `Opening: ${p} · F: door, window, gap, niche · Esc ends`;
     const { opening, from, to, fromPlan } = p,
       swing =
         opening.kind === 'door' && !fromPlan
           ? ' · the side you point at is where it opens, Shift hangs it at the other edge'
-          : '';
+          : opening.kind === 'niche' && !fromPlan
+            ? ' · it is open to the side you point at'
+            : '';
     return `Opening: click for a ${OPENING_WORDS[opening.kind]} ${formatLengthWithUnit(to - from, style)} wide${fromPlan ? `, as the plan shows it${this.printedWords(p)}` : ', or type its width'}${swing} · Esc ends`;
   }
 
@@ -114,7 +124,7 @@ class OpeningTool implements NamedWays {
 
   ways(): Ways {
     return {
-      words: ['as the plan shows', 'door', 'window', 'gap'],
+      words: ['as the plan shows', ...KINDS],
       at: this.kind === null ? 0 : KINDS.indexOf(this.kind) + 1,
       choose: (at) => {
         this.kind = at === 0 ? null : KINDS[at - 1];
@@ -142,7 +152,7 @@ class OpeningTool implements NamedWays {
       // A wall within a placed group is changed in its group.
       if ((wall.layerId && locked.has(wall.layerId)) || !get(this.table.session.state.model, 'wall', wall.id))
         continue;
-      const band = bandOf(wall),
+      const band = bandNear(wall, bare),
         [dx, dy] = [bare[0] - band.from[0], bare[1] - band.from[1]],
         along = dx * band.ux + dy * band.uy,
         off = -dx * band.uy + dy * band.ux;
@@ -200,15 +210,17 @@ class OpeningTool implements NamedWays {
     kind: OpeningKind,
     figures: TypedFigures,
   ): Proposal | string {
-    const asDoor = kind === 'door' && seen.kind === 'door';
+    const asDoor = kind === 'door' && seen.kind === 'door',
+      asNiche = kind === 'niche' && seen.kind === 'niche';
     const p = this.proposed(
       { wall, band, from, to, kind, figures },
       {
         ...(asDoor && { hung: seen.hung, opens: seen.opens, leaves: seen.leaves }),
+        ...(asNiche && { opens: seen.opens, depth: seen.depth }),
       },
     );
     if (typeof p === 'string') return p;
-    const known: OpeningMeasure[] = asDoor && seen.swingSeen ? ['swing'] : [],
+    const known: OpeningMeasure[] = asDoor && seen.swingSeen ? ['swing'] : asNiche ? ['depth'] : [],
       opening = { ...p.opening, assumed: p.opening.assumed.filter((m) => !known.includes(m)) },
       printed = this.printed(kind, band, from, to);
     // What was typed comes before what is printed.
@@ -233,28 +245,32 @@ class OpeningTool implements NamedWays {
     { wall, band, from, to, kind, figures }: Place,
     more: Partial<WallOpening>,
   ): Proposal | string {
-    const other = openingsOf(wall).find((o) => o.from < to - 1e-6 && o.to > from + 1e-6);
+    // In a bent wall it is as wide straight from edge to edge, about where its middle is.
+    const arc = arcOf(wall),
+      [low, high] = arc ? stretchOn(arc, pointAt(band, (from + to) / 2, 0), to - from) : [from, to],
+      edges = [low, high].map((t) => pairOf(arc ? arc.at(t) : pointAt(band, t, 0)));
+    const other = openingsOf(wall).find((o) => o.from < high - 1e-6 && o.to > low + 1e-6);
     if (other)
       return `a ${OPENING_WORDS[other.opening.kind]} is there already: drag its edges with Select, or change it in the card of its wall`;
-    const usual = usualOpening(
-      freeOpeningId(wall.openings ?? []),
-      kind,
-      pairOf(pointAt(band, from, 0)),
-      pairOf(pointAt(band, to, 0)),
-    );
+    const usual = usualOpening(freeOpeningId(wall.openings ?? []), kind, edges[0], edges[1]);
     const sill = figures.sill ?? usual.sill,
       head = figures.head ?? Math.min(usual.head, wall.height);
     if (head > wall.height)
       return `its head would be above the wall, which is ${this.length(wall.height)} high`;
     if (sill >= head) return 'its sill would be above its head: type other heights';
+    const depth = more.depth ?? figures.depth ?? Math.min(usual.depth ?? 0, wall.thickness / 2);
+    if (kind === 'niche' && depth >= wall.thickness)
+      return `it would go through the wall, which is ${this.length(wall.thickness)} thick: make it less deep, or a gap`;
     const given: OpeningMeasure[] = [
       ...(figures.sill === undefined ? [] : (['sill'] as const)),
       ...(figures.head === undefined ? [] : (['head'] as const)),
+      ...(figures.depth === undefined ? [] : (['depth'] as const)),
     ];
     const opening: WallOpening = {
       ...usual,
       sill,
       head,
+      ...(kind === 'niche' && { depth }),
       ...more,
       tag: nextTag(this.table.session.state.model, kind),
       assumed: usual.assumed.filter((m) => !given.includes(m)),
@@ -295,6 +311,7 @@ class OpeningTool implements NamedWays {
         lengthField('width', 'width', p.to - p.from, style),
         lengthField('sill', 'sill', p.opening.sill, style),
         lengthField('head', 'head', p.opening.head, style),
+        ...(p.opening.kind === 'niche' ? [lengthField('depth', 'depth', p.opening.depth ?? 0, style)] : []),
       ],
       hint: `Enter puts it${p.fromPlan ? '' : `, ${formatLength(p.from, style)} from the end of the wall`}.`,
     };
@@ -307,14 +324,17 @@ class OpeningTool implements NamedWays {
       given = (id: string) => (values[id] ?? '').trim() !== '';
     const width = typedLength(values.width, p.to - p.from, style),
       sill = typedLength(values.sill, p.opening.sill, style),
-      head = typedLength(values.head, p.opening.head, style);
-    for (const figure of [width, sill, head]) if (typeof figure === 'string') return figure;
+      head = typedLength(values.head, p.opening.head, style),
+      depth = typedLength(values.depth ?? '', p.opening.depth ?? 0, style);
+    for (const figure of [width, sill, head, depth]) if (typeof figure === 'string') return figure;
     if ((width as number) <= 0) return 'The width must be above 0.';
+    if (p.opening.kind === 'niche' && (depth as number) <= 0) return 'The depth must be above 0.';
     if ((sill as number) < 0) return 'The sill cannot lie below the foot of the wall.';
     const own: TypedFigures = {
       ...(given('width') && { width: width as number }),
       ...(given('sill') && { sill: sill as number }),
       ...(given('head') && { head: head as number }),
+      ...(given('depth') && { depth: depth as number }),
     };
     const next = this.proposal(own);
     if (typeof next === 'string') return `${next[0].toUpperCase()}${next.slice(1)}.`;

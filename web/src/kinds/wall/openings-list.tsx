@@ -6,11 +6,14 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { IconTrash } from '@tabler/icons-react';
-import { openingsOf, type OpeningInWall } from '@calque/core/building';
+import { arcOf, openingsOf, widthOfOpening, type OpeningInWall } from '@calque/core/building';
 import {
   group,
   nextTag,
+  pairOf,
   setFields,
+  USUAL_DEPTH,
+  usualOpening,
   type OpeningKind,
   type OpeningMeasure,
   type Wall,
@@ -26,6 +29,7 @@ const KINDS: readonly (readonly [OpeningKind, string])[] = [
   ['door', 'Door'],
   ['window', 'Window'],
   ['gap', 'Gap'],
+  ['niche', 'Niche'],
 ];
 /** What stands for a door's leaves in the list. */
 const LEAVES: readonly (readonly [WallOpening['leaves'], string])[] = [
@@ -38,9 +42,10 @@ const MEASURE_WORDS: Readonly<Record<OpeningMeasure, string>> = {
   sill: 'sill',
   head: 'head',
   swing: 'swing',
+  depth: 'depth',
 };
 
-/** Doors, windows and gaps of the walls selected: of one wall each with its figures. */
+/** Doors, windows, gaps and niches of the walls selected: of one wall each with its figures. */
 export function OpeningsOfWalls({ walls }: { walls: readonly Wall[] }) {
   const session = useSession();
   const style = useFromModel(lengthStyle);
@@ -107,16 +112,22 @@ function OpeningFields({ wall, at: { opening: o, from, to } }: { wall: Wall; at:
   };
   /** Both edges move by half, so that its middle stays; refused where the wall or another opening is in the way. */
   const widen = (width: number) => {
-    const by = (width - (to - from)) / 2,
-      ends = [from - by, to + by],
-      length = Math.hypot(wall.to[0] - wall.from[0], wall.to[1] - wall.from[1]);
+    const arc = arcOf(wall),
+      // In a bent wall an opening is straight from edge to edge.
+      half = arc ? arc.radius * Math.asin(Math.min(1, width / (2 * arc.radius))) : width / 2,
+      ends = [(from + to) / 2 - half, (from + to) / 2 + half],
+      chord = Math.hypot(wall.to[0] - wall.from[0], wall.to[1] - wall.from[1]),
+      length = arc?.length ?? chord;
     if (ends[0] < -1e-6 || ends[1] > length + 1e-6)
       return refused('It would go beyond the end of its wall: move it along first, or make it less wide.');
     if (openingsOf(wall).some((p) => p.opening.id !== o.id && p.from < ends[1] && p.to > ends[0]))
       return refused('It would go into the opening beside it.');
-    const [ux, uy] = [(wall.to[0] - wall.from[0]) / length, (wall.to[1] - wall.from[1]) / length];
-    const place = (t: number): [number, number] => [wall.from[0] + ux * t, wall.from[1] + uy * t];
-    const forward = (o.to[0] - o.from[0]) * ux + (o.to[1] - o.from[1]) * uy > 0;
+    const [ux, uy] = [(wall.to[0] - wall.from[0]) / chord, (wall.to[1] - wall.from[1]) / chord];
+    const place = (t: number): [number, number] =>
+      arc ? pairOf(arc.at(t)) : [wall.from[0] + ux * t, wall.from[1] + uy * t];
+    const forward = arc
+      ? arc.along(o.to) > arc.along(o.from)
+      : (o.to[0] - o.from[0]) * ux + (o.to[1] - o.from[1]) * uy > 0;
     const [a, b] = ends.map(place);
     set(forward ? { from: a, to: b } : { from: b, to: a }, 'Change the width of an opening');
   };
@@ -134,14 +145,16 @@ function OpeningFields({ wall, at: { opening: o, from, to } }: { wall: Wall; at:
           value={o.kind}
           onChange={(e) => {
             const kind = e.target.value as OpeningKind;
-            const others = o.assumed.filter((m) => m !== 'kind' && m !== 'swing');
+            const usual = usualOpening(o.id, kind, o.from, o.to),
+              others = o.assumed.filter((m) => m === 'sill' || m === 'head');
             put(
               {
                 kind,
-                leaves: kind === 'door' ? 1 : 0,
+                leaves: usual.leaves,
+                depth: usual.depth && Math.min(usual.depth, wall.thickness / 2),
                 tag: nextTag(session.state.model, kind),
-                // Nobody has said how it swings.
-                assumed: kind === 'door' ? [...others, 'swing'] : others,
+                // Nobody has said how it swings, or how deep it is.
+                assumed: [...others, ...usual.assumed.filter((m) => m === 'swing' || m === 'depth')],
               },
               'Change the kind of an opening',
             );
@@ -168,7 +181,7 @@ function OpeningFields({ wall, at: { opening: o, from, to } }: { wall: Wall; at:
         </MarkButton>
       </Box>
       <Box sx={{ display: 'flex', gap: 1 }}>
-        <LengthField label="Width" value={to - from} onChange={widen} />
+        <LengthField label="Width" value={widthOfOpening(wall, { from, to })} onChange={widen} />
         <LengthField
           label="Sill"
           value={o.sill}
@@ -185,6 +198,25 @@ function OpeningFields({ wall, at: { opening: o, from, to } }: { wall: Wall; at:
           onChange={(head) => heights(o.sill, head, 'Change a head', 'head')}
         />
       </Box>
+      {o.kind === 'niche' && (
+        <Box sx={{ display: 'flex', gap: 1 }}>
+          <LengthField
+            label="Depth"
+            value={o.depth ?? USUAL_DEPTH}
+            onChange={(depth) =>
+              depth >= wall.thickness
+                ? refused('It would go through the wall: make it less deep, or a gap.')
+                : set({ depth }, 'Change the depth of a niche', 'depth')
+            }
+          />
+          <Button
+            variant="outlined"
+            onClick={() => put({ opens: o.opens === 'left' ? 'right' : 'left' }, 'Open to the other side')}
+          >
+            Other side
+          </Button>
+        </Box>
+      )}
       {o.kind === 'door' && (
         <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
           <TextField

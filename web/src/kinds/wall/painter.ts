@@ -1,6 +1,6 @@
-import { bandOf, plainBody } from '@calque/core/building';
+import { plainOutline } from '@calque/core/building';
 import type { Wall } from '@calque/core/model';
 import type { Painter } from '@/table/painters/painter';
 
 /** Walls are painted together, by their joined outlines. */
-export const WALL_PAINTER: Painter<Wall> = { strokes: false, outline: (e) => plainBody(bandOf(e)) };
+export const WALL_PAINTER: Painter<Wall> = { strokes: false, outline: plainOutline };

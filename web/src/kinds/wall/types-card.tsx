@@ -9,6 +9,8 @@ import { formatLengthWithUnit } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { count } from '@/project/trace-words';
 import { lengthStyle } from '@/project/views';
+import { CommandButton } from '@/commands/context';
+import { ShelfStanding } from '@/ui/shelf-standing';
 import { TypeEditor } from './type-editor';
 import { TypePicture } from './type-picture';
 import { wallTypesOf } from './type-choice';
@@ -37,9 +39,12 @@ export function WallTypesCard() {
           onFlip={() => setChosen(chosen === type.id ? null : type.id)}
         />
       ))}
-      <Button variant="outlined" sx={{ mt: 1 }} onClick={() => setChosen(addWallType(session) ?? chosen)}>
-        New wall type
-      </Button>
+      <Box sx={{ display: 'flex', gap: 1, mt: 1 }}>
+        <Button variant="outlined" onClick={() => setChosen(addWallType(session) ?? chosen)}>
+          New wall type
+        </Button>
+        <CommandButton id="card-shelf" label="From the shelf" />
+      </Box>
     </Box>
   );
 }
@@ -62,6 +67,7 @@ function TypeRow({ type, isOpen, onFlip }: { type: WallType; isOpen: boolean; on
         </Typography>
       </Button>
       <TypePicture layers={type.layers} />
+      <ShelfStanding thing={type} />
       {isOpen && <TypeEditor type={type} walls={walls} />}
     </Box>
   );

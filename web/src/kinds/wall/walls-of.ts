@@ -1,6 +1,9 @@
 import {
+  arcPiece,
+  bulgeOf,
   flattenPiece,
   pieceEnd,
+  piecePart,
   pieceStart,
   turnedRectangle,
   type Piece,
@@ -9,8 +12,10 @@ import {
 import {
   get,
   group,
+  isRoundEnough,
   isRun,
   piecesOf,
+  plainestFor,
   removeElements,
   USUAL_STOREY_HEIGHT,
   type Change,
@@ -24,11 +29,12 @@ import { count } from '@/project/trace-words';
 import { chosenTraced } from '@/table/hit';
 import type { Table } from '@/table/table';
 import type { Shape } from '@/drawing/drawn';
+import { ARC } from '@/kinds/arc/plans';
 import { RECTANGLE } from '@/kinds/path/plans';
 import { ShapeTool, type ShapePlan } from '@/drawing/shape-tool';
 import { nextThicknessFrom, nextWall } from './next-wall';
 
-/** Walls are straight: an arc becomes as many as keep within this of it, millimetres. */
+/** A curve becomes as many straight walls as keep within this of it, millimetres. */
 const CHORDS = 5;
 
 function wallLike(table: Table, from: Point, to: Point): Shape & { type: 'wall' } {
@@ -54,6 +60,28 @@ function straight(piece: Piece): [Point, Point][] {
     .filter(([p, q]) => Math.hypot(q[0] - p[0], q[1] - p[1]) > 1e-6);
 }
 
+/** A wall along an arc, from the end that is nearest to a point; null where the arc is too round for a wall so thick, or more than half a turn. */
+function bentLike(table: Table, piece: Piece, near: Point): (Shape & { type: 'wall' }) | null {
+  const [p, q] = [pieceStart(piece), pieceEnd(piece)],
+    turned = Math.hypot(q[0] - near[0], q[1] - near[1]) < Math.hypot(p[0] - near[0], p[1] - near[1]),
+    bulge = bulgeOf(piece),
+    wall = turned ? { ...wallLike(table, q, p), curve: -bulge } : { ...wallLike(table, p, q), curve: bulge };
+  return isRoundEnough(wall) ? wall : null;
+}
+
+/** Walls along a piece: a bent one along an arc where it can be. */
+function wallsAlong(table: Table, piece: Piece): (Shape & { type: 'wall' })[] {
+  if (piece.kind === 'arc') {
+    const halves = piece.arc.end - piece.arc.start > Math.PI ? 2 : 1,
+      bent = Array.from({ length: halves }, (_, i) => {
+        const part = piecePart(piece, i / halves, (i + 1) / halves);
+        return bentLike(table, part, pieceStart(part));
+      });
+    if (bent.every((w) => w !== null)) return bent;
+  }
+  return straight(piece).map(([p, q]) => wallLike(table, p, q));
+}
+
 /** Can walls be made of it? */
 export const becomesWalls = (e: Traced): boolean =>
   (isRun(e) && e.type !== 'wall' && e.type !== 'gridLine') || e.type === 'area';
@@ -66,9 +94,9 @@ export function makeWalls(table: Table): void {
     thicknessFrom = nextThicknessFrom(model);
   const walls = chosen.flatMap((e) =>
     piecesOf(e)
-      .flatMap(straight)
-      .map(([p, q]): Wall => ({
-        ...wallLike(table, p, q),
+      .flatMap((piece) => wallsAlong(table, piece))
+      .map((like): Wall => ({
+        ...like,
         id: crypto.randomUUID(),
         planeId: e.planeId,
         source: { ...e.source, thickness: thicknessFrom },
@@ -97,23 +125,17 @@ export function makeWalls(table: Table): void {
 export function wallsToLines(table: Table): void {
   const walls = chosenTraced(table).filter((e): e is Wall => e.type === 'wall');
   if (walls.length === 0) {
-    table.session.tell('Select walls: each becomes the line that it is drawn by.', true);
+    table.session.tell('Select walls: each becomes the line or arc that it is drawn by.', true);
     return;
   }
   swap(
     table,
     walls,
-    walls.map(({ from, to, planeId, source, layerId, part, done }) => ({
-      type: 'line' as const,
-      id: crypto.randomUUID(),
-      planeId,
-      source,
-      from,
-      to,
-      ...(layerId && { layerId }),
-      ...(part && { part }),
-      ...(done && { done }),
-    })),
+    walls.flatMap((wall) => {
+      const { planeId, source, layerId, part, done } = wall,
+        line = plainestFor(piecesOf(wall), { id: crypto.randomUUID(), planeId, source, layerId });
+      return line ? [{ ...line, ...(part && { part }), ...(done && { done }) }] : [];
+    }),
     `Make ${count(walls.length, 'line')} of walls`,
   );
 }
@@ -173,4 +195,32 @@ export function takeWallRectangle(table: Table): void {
     ],
   };
   table.hold(new ShapeTool(table, plan));
+}
+
+const TOO_ROUND =
+  'A wall bends by half a turn at most, and not closer than it is thick: pick points that lie flatter, or draw it as two.';
+
+/** A wall bent to an arc, through three points or by its ends and a radius. */
+export function takeWallArc(table: Table): void {
+  const bent = (shape: Shape | Shape[] | string, points: readonly Point[]): Shape | string => {
+    if (typeof shape === 'string') return shape;
+    const [one] = Array.isArray(shape) ? shape : [shape];
+    if (one.type === 'line') return wallLike(table, one.from, one.to);
+    if (one.type !== 'arc') return TOO_ROUND;
+    const { centre, radius, start, sweep } = one,
+      piece = arcPiece({ cx: centre[0], cy: centre[1], r: radius, start, end: start + sweep });
+    return bentLike(table, piece, points[0]) ?? TOO_ROUND;
+  };
+  const [through, byRadius] = ARC.variants;
+  table.hold(
+    new ShapeTool(table, {
+      id: 'wall-arc',
+      noun: 'Bent wall',
+      label: 'Draw a bent wall',
+      variants: [through, byRadius].map((v) => ({
+        ...v,
+        shape: (points, context, closed) => bent(v.shape(points, context, closed), points),
+      })),
+    }),
+  );
 }

@@ -18,6 +18,7 @@ import { useLedge } from './state';
 
 const PARTS: readonly (readonly [MakingPart | 'change', string])[] = [
   ['building', 'Building'],
+  ['frame', 'Frame'],
   ['drawing', 'Drawing'],
   ['levels', 'Grid, levels'],
   ['change', 'Change'],
@@ -102,7 +103,7 @@ function Parts({ small }: { small: boolean }) {
       aria-label="What is being made"
       sx={{
         display: 'grid',
-        gridTemplateColumns: small ? 'repeat(4, auto)' : '1fr 1fr',
+        gridTemplateColumns: small ? 'repeat(5, auto)' : 'repeat(3, auto)',
         gap: small ? 0.25 : 0,
         alignContent: 'center',
         px: 1,

@@ -1,6 +1,7 @@
 import type { Command, Declared, Hands } from '@/commands/command';
 import { needsStorey } from '@/commands/command';
 import { get, tracedOn } from '@calque/core/model';
+import { hasDepth, useSeen } from '@/project/seen';
 import { takeLevelTool } from './level-tool';
 import {
   addStorey,
@@ -16,6 +17,9 @@ export interface PlaneViews {
   openList(): void;
   openSpace(): void;
 }
+
+const uprightInHand = ({ session, table }: Hands) =>
+  get(session.state.model, 'plane', table.state.getState().planeId);
 
 const byPoints = (hands: Hands, role: 'elevation' | 'section', words: string, also: string): Command => ({
   id: `plane-${role}`,
@@ -101,7 +105,7 @@ export const planeCommands =
       group: 'Tools',
       tool: 'storey-level',
       why: () =>
-        get(hands.session.state.model, 'plane', hands.table.state.getState().planeId)
+        uprightInHand(hands)
           ? null
           : 'Go to an upright plane first, with an elevation or a section laid on it: levels stand there.',
       run: () => takeLevelTool(hands.table),
@@ -117,6 +121,33 @@ export const planeCommands =
       also: 'floors levels list work planes elevation section height',
       group: 'View',
       run: openList,
+    },
+    {
+      id: 'seen-from-here',
+      words: 'Show or hide the building as it is seen from the upright plane in hand',
+      also: 'ghost elevation hidden lines check by edges',
+      group: 'View',
+      why: () => (uprightInHand(hands) ? null : 'Go to an upright plane first: it is seen from there.'),
+      run: () => useSeen.setState(({ isWanted }) => ({ isWanted: !isWanted })),
+    },
+    {
+      id: 'slab-alone',
+      words: 'Show the slab of space of the upright plane in hand alone, everywhere; or all of it again',
+      also: 'depth clip isolate slice range',
+      group: 'View',
+      why: () => {
+        if (useSeen.getState().slabId !== null) return null;
+        const plane = uprightInHand(hands);
+        if (!plane) return 'Go to an upright plane first: its depth is shown.';
+        return hasDepth(plane)
+          ? null
+          : `${plane.name} has no end before or behind it: give it one under Storeys and planes.`;
+      },
+      run: () => {
+        const plane = uprightInHand(hands),
+          { slabId } = useSeen.getState();
+        useSeen.setState({ slabId: slabId === null && plane ? plane.id : null });
+      },
     },
     {
       id: 'space',

@@ -23,6 +23,7 @@ import { turnedRound } from '@calque/core/planes';
 import { CommandButton } from '@/commands/context';
 import { useProject, useSession } from '@/project/context';
 import { count, traceTally, traceWords } from '@/project/trace-words';
+import { hasDepth, useSeen } from '@/project/seen';
 import { stackOf } from '@/project/views';
 import { useTable, useTableState } from '@/table/context';
 import { LengthField } from '@/ui/length-field';
@@ -199,8 +200,63 @@ function PlaneRow({ plane, onGo }: { plane: WorkPlane; onGo(): void }) {
         value={plane.height}
         onChange={(height) => set({ height }, 'Set the height of')}
       />
+      <ReachField
+        label="Reach before"
+        value={plane.depth?.before ?? null}
+        empty={plane.role === 'section' ? 'none' : 'no end'}
+        onChange={(before) => set({ depth: { ...plane.depth, before } }, 'Set the depth of')}
+      />
+      <ReachField
+        label="Reach behind"
+        value={plane.depth?.behind ?? null}
+        empty="no end"
+        onChange={(behind) => set({ depth: { ...plane.depth, behind } }, 'Set the depth of')}
+      />
       <Button onClick={() => set(turnedRound(plane), 'Turn round')}>Look from the other side</Button>
+      <SlabButton plane={plane} />
       <Ending plane={plane} keeps={null} onGo={onGo} />
     </Box>
+  );
+}
+
+/** How far a plane reaches to one side: a length, or nothing for no end of its own. */
+function ReachField({
+  label,
+  value,
+  empty,
+  onChange,
+}: {
+  label: string;
+  value: number | null;
+  empty: string;
+  onChange(value: number | null): void;
+}) {
+  return (
+    <Box sx={{ width: 130 }}>
+      <LengthField
+        label={label}
+        value={value}
+        empty={empty}
+        positive={false}
+        least={0}
+        onChange={onChange}
+        onEmptied={() => onChange(null)}
+      />
+    </Box>
+  );
+}
+
+/** Shows the plane's depth alone, everywhere, or all of the building again. */
+function SlabButton({ plane }: { plane: WorkPlane }) {
+  const slabId = useSeen((s) => s.slabId),
+    isShown = slabId === plane.id;
+  return (
+    <Button
+      aria-pressed={isShown}
+      disabled={!isShown && !hasDepth(plane)}
+      onClick={() => useSeen.setState({ slabId: isShown ? null : plane.id })}
+    >
+      {isShown ? 'Show all again' : 'Show its depth alone'}
+    </Button>
   );
 }

@@ -2,6 +2,7 @@ import { useLately } from '@/commands/lately';
 import { useFloating } from '@/commands/floating';
 import { useBuildingSizes } from '@/drawing/building-sizes';
 import { useTraceState } from '@/drawing/state';
+import { useNextMember } from '@/kinds/member/next-member';
 import { useOpeningFigures } from '@/kinds/wall/opening-figures';
 import { useLastMeasured } from '@/project/last-measured';
 import { useCalibrateState } from '@/stages/calibrate/state';
@@ -27,6 +28,7 @@ const REMEMBERED: readonly Kept[] = [
   useConvert,
   useNudge,
   useOpeningFigures,
+  useNextMember,
   useBuildingSizes,
 ] as unknown as readonly Kept[];
 

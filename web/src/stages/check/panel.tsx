@@ -3,7 +3,9 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
+import { useMemo } from 'react';
 import { openingsOf } from '@calque/core/building';
+import { frameDoubts } from '@calque/core/framing';
 import { kindOf, KINDS, ofType, TRACED_TYPES, type Model, type Traced, type Wall } from '@calque/core/model';
 import { formatLengthWithUnit } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
@@ -75,9 +77,45 @@ export function CheckPanel() {
           {unsure === 1 ? 'Figures of one opening' : `Figures of ${unsure} openings`}: select their walls
         </Button>
       )}
+      {unsure > 0 && <CommandButton id="card-schedule" label="Take sills and heads from a schedule" />}
       {others.map(({ words, ids }) => (
         <Button key={words} onClick={() => table.setSelection(ids)}>
           {words}: select {ids.length === 1 ? 'it' : 'them'}
+        </Button>
+      ))}
+      <FrameDoubtsList />
+    </Box>
+  );
+}
+
+/** What of a frame is probably not meant; nothing where there is no member. */
+function FrameDoubtsList() {
+  const table = useTable();
+  const model = useProject((s) => s.model);
+  const { doubled, nearly, free, unknown } = useMemo(() => frameDoubts(model), [model]);
+  if (!model.hasType('member')) return null;
+  const lists = [
+    { words: 'Members in one place', ids: doubled.flat() },
+    { words: 'Ends that come near another member and do not meet it', ids: nearly.map((n) => n.id) },
+    { words: 'Ends at which nothing is', ids: free.map((f) => f.id) },
+    { words: 'Sections that no table has', ids: unknown },
+  ].filter((l) => l.ids.length > 0);
+  return (
+    <Box sx={{ mt: 2 }} data-testid="frame-doubts">
+      <Typography variant="h3" sx={{ mb: 0.5 }}>
+        The frame
+      </Typography>
+      {lists.length === 0 && (
+        <Typography color="text.secondary">
+          Every end meets another member or stands on a floor; no two have the same ends.
+        </Typography>
+      )}
+      {lists.map(({ words, ids }) => (
+        <Button
+          key={words}
+          onClick={() => table.setSelection([...new Set(ids)].filter((id) => model.has(id)))}
+        >
+          {words}: select {count(new Set(ids).size, 'member')}
         </Button>
       ))}
     </Box>

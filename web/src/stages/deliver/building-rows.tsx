@@ -1,18 +1,21 @@
 'use client';
 
+import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useEffect, useRef, useState } from 'react';
-import type { IfcView } from '@calque/core/exchange';
-import { settingsOf, TRACED_TYPES, type Model, type Storey } from '@calque/core/model';
+import { ncArchive, type IfcView } from '@calque/core/exchange';
+import { knownSection, ofType, settingsOf, type Model, type Storey } from '@calque/core/model';
 import { CommandButton } from '@/commands/context';
 import { makeOfBuilding } from '@/project/building-task';
 import { useFromModel, useProject, useSession } from '@/project/context';
+import { hasSolids } from '@/project/seen';
 import { useDelivered } from '@/project/delivered';
 import { saveText } from '@/ui/save-text';
 import type { BuildingTask } from '@/workers/building-protocol';
+import { ModelPicture } from './pictures';
 import { Row } from './row';
 
 const TYPES = {
@@ -21,10 +24,6 @@ const TYPES = {
   xlsx: ['workbook', 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'],
 } as const;
 type Format = keyof typeof TYPES;
-
-/** Kinds that are part of a building. */
-const BUILT = TRACED_TYPES.filter((t) => ['wall', 'slab', 'column', 'roof', 'stair', 'placed'].includes(t));
-const isBuilt = (model: Model): boolean => BUILT.some((t) => model.hasType(t));
 
 /** Writes a file in a worker and gives it to the person; one at a time, stopped when the stage is left. */
 function useWriting() {
@@ -58,14 +57,18 @@ function useWriting() {
   return { writing, write, stop: () => stop.current() };
 }
 
+const hasSteelMembers = (model: Model): boolean =>
+  ofType(model, 'member').some((m) => knownSection(m.section)?.material === 'steel');
+
 /** The building as a model and as a workbook of its tables. */
 export function BuildingRows({ storeyId, storey }: { storeyId: string | null; storey: Storey | null }) {
   const session = useSession();
   const { name } = useFromModel(settingsOf);
-  const built = useFromModel(isBuilt);
+  const built = useFromModel(hasSolids);
   const upright = storeyId !== null && storey === null;
   const [view, setView] = useState<IfcView>('editable');
-  const { writing, write, stop } = useWriting();
+  const { writing, write, stop } = useWriting(),
+    hasSteel = useFromModel(hasSteelMembers);
   const loaded = useProject((s) => s.loaded);
   const idle = !loaded || !built || upright || writing !== null,
     why = upright
@@ -82,6 +85,11 @@ export function BuildingRows({ storeyId, storey }: { storeyId: string | null; st
           'Storeys, walls with openings, doors, windows, slabs, roofs, columns, stairs, rooms with their sides and figures, and where each measure came from. It carries no sheets, no drawn lines, no history; linings of doors are usual ones, and said to be.'
         }
       >
+        {!why && (
+          <Box sx={{ width: '100%' }}>
+            <ModelPicture storeyId={storeyId} />
+          </Box>
+        )}
         <TextField
           select
           label="To be"
@@ -113,7 +121,9 @@ export function BuildingRows({ storeyId, storey }: { storeyId: string | null; st
       </Row>
       <Row
         title="Scene (glTF)"
-        words={why ?? 'All solids by storey and name, in metres. It carries no figures and no drawn lines.'}
+        words={
+          why ?? 'The same solids by storey and name, in metres. It carries no figures and no drawn lines.'
+        }
       >
         <Button variant="contained" disabled={idle} onClick={() => write({ make: 'glb', storeyId }, name)}>
           Write glTF
@@ -131,6 +141,28 @@ export function BuildingRows({ storeyId, storey }: { storeyId: string | null; st
           Write XLSX
         </Button>
         <CommandButton id="takeoff" label="See them" />
+      </Row>
+      <Row
+        title="For the saw (NC)"
+        words={
+          hasSteel
+            ? 'A text file for each mark of steel members (DSTV): header and contours, in one archive. Ends are square; it carries no holes.'
+            : 'Draw members of steel first: a file is made for each of their marks.'
+        }
+      >
+        <Button
+          variant="contained"
+          disabled={!hasSteel}
+          onClick={() => {
+            const bytes = ncArchive(session.state.model);
+            if (!bytes) return;
+            saveText(`${name} nc.zip`, bytes, 'application/zip');
+            useDelivered.getState().again();
+          }}
+        >
+          Write NC
+        </Button>
+        <CommandButton id="mark-members" label="Mark equal pieces" />
       </Row>
       {writing && (
         <Typography

@@ -7,7 +7,7 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { wallSchedule } from '@calque/core/building';
 import {
   drawingOfModel,
@@ -17,6 +17,7 @@ import {
   dxfOfModel,
   writeDxf,
   writeWallsCsv,
+  type Drawing,
   type DxfUnits,
 } from '@calque/core/exchange';
 import { openingSchedule } from '@calque/core/takeoff';
@@ -28,7 +29,9 @@ import { useFromModel, useProject, useSession } from '@/project/context';
 import { isImperial, lengthStyle } from '@/project/views';
 import { saveText } from '@/ui/save-text';
 import { BuildingRows } from './building-rows';
+import { DrawingPicture } from './pictures';
 import { PaperRow } from './paper-row';
+import { ReadyRow } from './ready/ready-row';
 import { Row } from './row';
 
 const DXF_UNITS: { id: DxfUnits; words: string }[] = [
@@ -37,6 +40,9 @@ const DXF_UNITS: { id: DxfUnits; words: string }[] = [
   { id: 'in', words: 'inches' },
   { id: 'ft', words: 'feet' },
 ];
+
+const MOST_PICTURED = 5000,
+  NOTHING: Drawing = { layers: [], shapes: [] };
 
 /** Hands the trace out in open formats. */
 export function DeliverPanel() {
@@ -61,7 +67,12 @@ export function DeliverPanel() {
   const assumed = rows.filter((r) => r.wall.heightAssumed).length;
   const onePlane = planeId === 'all' ? undefined : planeId,
     isThere = isDelivered(model, onePlane);
-  const drawing = () => drawingOfModel(model, onePlane);
+  const drawing = () => drawingOfModel(model, onePlane),
+    // A picture of a large project would be slow to make, and show little.
+    shown = useMemo(
+      () => (model.size > MOST_PICTURED ? NOTHING : drawingOfModel(model, onePlane)),
+      [model, onePlane],
+    );
   const referred = ofType(model, 'underlay').filter(
     (u) => isThere(u) && files.find((f) => f.id === u.fileId)?.kind === 'pdf',
   ).length;
@@ -114,10 +125,12 @@ export function DeliverPanel() {
           ))}
         </TextField>
       )}
+      <ReadyRow />
       <Row
         title="DXF drawing"
         words={`Joined outlines as closed polylines, lines, arcs, curves, texts, groups as blocks, on the layers of the trace, units set.${withSheets && referred > 0 ? ' It refers to the PDF sheets as they lie here: keep those files beside it.' : ''}`}
       >
+        <DrawingPicture drawing={shown} />
         <TextField
           select
           label="Units"

@@ -13,7 +13,7 @@ import type { ScaleOffer } from '@/project/scale-offer';
 import type { FileInfo, SheetInfo } from '@/project/wire';
 import type { Table } from '@/table/table';
 import { boxOfUnderlay } from '@/project/views';
-import { nameOfSheet } from './names';
+import { nameOfSheet } from '@/project/sheet-names';
 
 export type Crop = [number, number, number, number];
 export interface Chosen {

@@ -13,7 +13,8 @@ import { pageSortOf } from '@calque/core/linework';
 import { count } from '@/project/trace-words';
 import { CONTENT_WORDS, paperWords } from '@/project/views';
 import type { FileInfo, SheetInfo } from '@/project/wire';
-import { setSheetName, useSheetNames, type NameOfSheet } from './names';
+import type { NameOfSheet } from '@/project/sheet-names';
+import { setSheetName, useSheetNames } from './names';
 import { useSheetsState } from './state';
 
 /** A row of pages has this height, so that only those in sight need to be there. */

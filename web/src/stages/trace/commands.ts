@@ -176,6 +176,16 @@ const CARDS = [
     'Wall types: their layers, materials and thicknesses',
     'built-up wall layers brick stud plaster insulation material',
   ],
+  [
+    'schedule',
+    'Sills and heads of openings from a schedule that a page prints',
+    'door schedule window table list read heights tags',
+  ],
+  [
+    'shelf',
+    'The shelf: wall types, groups and openings kept for all projects',
+    'library own parts standard favourites reuse catalogue',
+  ],
   ['groups', 'Groups: place, rename, remove them', 'group list'],
 ] as const;
 

@@ -19,6 +19,7 @@ import { ShowLink } from '@/commands/show-link';
 import { CommandButton, isInHand, useKeyOf, useRegistry } from '@/commands/context';
 import { waysInHand } from '@/drawing/next-way';
 import { useTraceState } from '@/drawing/state';
+import { NextMemberCard } from '@/kinds/member/next-member-card';
 import { NextWall } from '@/kinds/wall/next-wall-card';
 import { useProject, useSession } from '@/project/context';
 import { count, traceTally } from '@/project/trace-words';
@@ -91,7 +92,7 @@ function InHand({ tool }: { tool: string }) {
   const command = registry.list.find((c) => isInHand(c, tool)),
     ways = waysInHand(table),
     layer = get(model, 'layer', layerId),
-    draws = command?.on?.some((p) => p === 'building' || p === 'drawing') ?? false;
+    draws = command?.on?.some((p) => p === 'building' || p === 'frame' || p === 'drawing') ?? false;
   return (
     <Box data-testid="in-hand">
       <Typography variant="h2">{command?.short ?? 'In hand'}</Typography>
@@ -100,7 +101,8 @@ function InHand({ tool }: { tool: string }) {
           {command.words} <ShowLink command={command} sx={{ py: 0, minHeight: 24 }} />
         </Typography>
       )}
-      {(tool === 'wall' || tool === 'wall-rectangle') && <NextWall />}
+      {(tool === 'wall' || tool === 'wall-rectangle' || tool === 'wall-arc') && <NextWall />}
+      {tool === 'member' && <NextMemberCard />}
       {tool === 'place' && <GroupsCard />}
       {ways && (
         <>

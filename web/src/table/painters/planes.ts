@@ -1,6 +1,7 @@
 import { lineInPlan } from '@calque/core/planes';
-import { get, ofType, settingsOf, storeysOf, type Model, type WorkPlane } from '@calque/core/model';
+import { get, ofType, planeOf, settingsOf, storeysOf, type Model, type WorkPlane } from '@calque/core/model';
 import { formatLength } from '@calque/core/units';
+import { slabOn, slabPlane, useSeen } from '@/project/seen';
 import type { Brush } from '../brush';
 import { SCREEN_LETTERS, widthOf, write, writeWhereFree } from './letters';
 import { segmentPath } from './trace';
@@ -16,8 +17,10 @@ export function paintPlanes(
   size: { width: number; height: number },
 ): void {
   const upright = get(model, 'plane', planeId);
-  if (upright) paintLevels(brush, model, upright, size);
-  else for (const plane of ofType(model, 'plane')) paintInPlan(brush, plane);
+  if (upright) {
+    paintLevels(brush, model, upright, size);
+    paintSeen(brush, planeId);
+  } else for (const plane of ofType(model, 'plane')) paintInPlan(brush, plane);
 }
 
 function paintInPlan(brush: Brush, plane: WorkPlane): void {
@@ -108,5 +111,65 @@ function paintLevels(
       'left',
     );
   }
+  context.restore();
+}
+
+/** The building as it is seen from the plane, to check by. */
+function paintSeen(brush: Brush, planeId: string): void {
+  const { planeId: of, seen } = useSeen.getState();
+  if (!seen || of !== planeId) return;
+  const { context, palette } = brush;
+  context.save();
+  context.strokeStyle = palette.ghost;
+  context.globalAlpha = 0.75;
+  for (const [lines, width] of [
+    [seen.lines, 1],
+    [seen.cuts, 2],
+  ] as const) {
+    context.lineWidth = width;
+    context.beginPath();
+    for (const { from, to } of lines) segmentPath(brush, from, to);
+    context.stroke();
+  }
+  context.restore();
+}
+
+/** Far beyond any screen, CSS pixels. */
+const BEYOND = 1e5;
+
+/** What lies beyond the slab of space that is shown alone is veiled. */
+export function paintVeil(brush: Brush, model: Model, planeId: string): void {
+  const slab = slabPlane(model),
+    plane = planeOf(model, planeId);
+  if (!slab || !plane || slab.id === planeId) return;
+  const { context, palette, view } = brush,
+    { a, b, c, low, high } = slabOn(slab, plane),
+    steep = Math.hypot(a, b);
+  context.save();
+  context.fillStyle = palette.table;
+  context.globalAlpha = 0.9;
+  context.beginPath();
+  // A plane that runs along the slab is all within it, or all without.
+  if (steep < 1e-9) {
+    if (c < low || c > high) context.rect(-BEYOND, -BEYOND, 2 * BEYOND, 2 * BEYOND);
+  } else
+    for (const [bound, sign] of [
+      [high, 1],
+      [low, -1],
+    ] as const) {
+      if (!Number.isFinite(bound)) continue;
+      // A place on the bound, and from there all that is farther: on the screen y goes down.
+      const [x, y] = brush.at([((bound - c) * a) / steep ** 2, ((bound - c) * b) / steep ** 2]),
+        [nx, ny] = [(sign * a) / steep, (-sign * b) / steep],
+        far = BEYOND + Math.hypot(x, y) + Math.hypot(view.x, view.y);
+      const corner = (along: number, away: number): [number, number] => [
+        x + far * (along * -ny + away * nx),
+        y + far * (along * nx + away * ny),
+      ];
+      context.moveTo(...corner(-1, 0));
+      for (const p of [corner(1, 0), corner(1, 1), corner(-1, 1)]) context.lineTo(...p);
+      context.closePath();
+    }
+  context.fill();
   context.restore();
 }

@@ -30,6 +30,29 @@ export const BUILDING: Record<string, Showing> = {
       click(6600, 4600),
     ],
   },
+  'wall-arc': {
+    before: SHEET,
+    acts: [
+      say('A wall through three points: where it begins, one on its way, where it ends.'),
+      run('wall-arc'),
+      click(600, 600),
+      click(3600, 1800),
+      click(6600, 600),
+      say('F takes its ends and a radius instead.'),
+    ],
+  },
+  'wall-corner': {
+    before: ROOM_WALLS,
+    acts: [
+      say('Point at a corner: each click has it parted in the next way.'),
+      run('wall-corner'),
+      point(600, 600),
+      click(600, 600),
+      say(
+        'One of the two walls runs through to the far face, the other stops at it; layers meet like with like.',
+      ),
+    ],
+  },
   opening: {
     before: [laidPlan(), wall('a', [600, 700], [6600, 700]), wall('b', [600, 4500], [6600, 4500])],
     acts: [

@@ -1,4 +1,4 @@
-import { bandOf, pointAt } from '@calque/core/building';
+import { pointAt, straightParts } from '@calque/core/building';
 import {
   applyTransform,
   boxRing,
@@ -158,11 +158,10 @@ export function leaningOn(
               const points = flattenPiece(piece, CHORDS);
               return points.slice(1).map((q, i): [Point, Point] => [points[i], q]);
             });
-      if (e.type === 'wall') {
-        const band = bandOf(e);
-        for (const side of [band.left, -band.right])
-          lines.push([pointAt(band, 0, side), pointAt(band, band.length, side)]);
-      }
+      if (e.type === 'wall')
+        for (const { band } of straightParts(e))
+          for (const side of [band.left, -band.right])
+            lines.push([pointAt(band, 0, side), pointAt(band, band.length, side)]);
       return lines.map(([p, q]) => [...on(p), ...on(q)]);
     }),
   );

@@ -8,6 +8,7 @@ import { useState } from 'react';
 import { ofType, placedOf, type Assembly, type Model } from '@calque/core/model';
 import { useFromModel, useProject } from '@/project/context';
 import { useTable, useTableState } from '@/table/context';
+import { ShelfStanding } from '@/ui/shelf-standing';
 import { PlaceTool } from '@/kinds/placed/place-tool';
 import { removeGroup, renameGroup, takePlaceTool } from './groups';
 
@@ -77,6 +78,7 @@ function GroupRow({ assembly, placed }: { assembly: Assembly; placed: number }) 
           <Button sx={small} disabled={!!assembly.open} onClick={() => removeGroup(table, assembly)}>
             {placed > 0 ? 'Remove, all taken apart' : 'Remove'}
           </Button>
+          {!assembly.open && <ShelfStanding thing={assembly} />}
         </Box>
       ) : (
         <TextField

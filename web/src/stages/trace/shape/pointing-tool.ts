@@ -1,4 +1,4 @@
-import { bandOf, pointAt } from '@calque/core/building';
+import { pointAt, straightParts } from '@calque/core/building';
 import { segmentPiece, type Box, type Piece } from '@calque/core/geometry';
 import { group, isRun, looseOf, piecesOf, type Change, type Runs } from '@calque/core/model';
 import { tracedAt, tracedHere, tracedIn } from '@/table/hit';
@@ -68,9 +68,8 @@ export function boundaries(table: Table, element: Runs, within?: Box): Piece[] {
     .filter((e) => e.type !== 'dimension')
     .flatMap((e): Piece[] => {
       if (e.type !== 'wall' || element.type === 'wall') return piecesOf(e);
-      const band = bandOf(e);
-      return [band.left, -band.right].map((v) =>
-        segmentPiece(pointAt(band, 0, v), pointAt(band, band.length, v)),
+      return straightParts(e).flatMap(({ band }) =>
+        [band.left, -band.right].map((v) => segmentPiece(pointAt(band, 0, v), pointAt(band, band.length, v))),
       );
     });
 }

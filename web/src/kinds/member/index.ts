@@ -1,0 +1,65 @@
+import { inStage, needsChosen, needsStorey } from '@/commands/command';
+import { drawBy } from '@/drawing/take-shape';
+import type { Member } from '@calque/core/model';
+import type { Face } from '../face';
+import { makeMembers, markMembers, membersOnGrid, swapEnds } from './commands';
+import { MemberFields } from './fields';
+import { MEMBER_PLAN } from './plan';
+
+export const MEMBER_FACE: Face<Member> = {
+  commands: (hands) => [
+    drawBy(hands, MEMBER_PLAN, {
+      words: 'Put members of a frame by their ends, in a chain, or standing on the plan',
+      short: 'Member',
+      key: ', b',
+      on: ['frame'],
+      picture: 'member',
+      also: 'beam column brace rafter purlin joist stud steel timber section profile',
+    }),
+    {
+      id: 'members-on-grid',
+      words: 'Put a member that stands at every crossing of the grid',
+      short: 'On the grid',
+      on: ['frame'],
+      picture: 'members-on-grid',
+      also: 'columns grid crossings posts',
+      group: 'Edit',
+      ...needsStorey(hands, 'Members at crossings of the grid stand'),
+      run: inStage(hands, 'trace', () => membersOnGrid(hands.table)),
+    },
+    {
+      id: 'swap-ends',
+      words: 'Change start and end of the members that are selected for one another',
+      short: 'Swap ends',
+      key: '/',
+      on: ['frame'],
+      picture: 'swap-ends',
+      also: 'reverse direction flip ends',
+      group: 'Edit',
+      run: inStage(hands, 'trace', () => swapEnds(hands.table)),
+    },
+    {
+      id: 'mark-members',
+      words: 'Give all members their marks: equal ones for equal pieces',
+      short: 'Mark pieces',
+      on: ['frame'],
+      picture: 'mark-members',
+      also: 'number assembly piece marks',
+      group: 'Edit',
+      run: () => markMembers(hands.table),
+    },
+    {
+      id: 'make-members',
+      words: 'Make members along the lines and paths that are selected',
+      short: 'To members',
+      on: ['change', 'frame'],
+      picture: 'make-members',
+      rank: 7,
+      also: 'convert lines to beams',
+      group: 'Edit',
+      ...needsChosen(hands),
+      run: inStage(hands, 'trace', () => makeMembers(hands.table)),
+    },
+  ],
+  Fields: MemberFields,
+};
