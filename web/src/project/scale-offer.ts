@@ -12,8 +12,12 @@ export interface ScaleOffer {
   laid(underlay: Underlay): { underlay: Underlay; more: Change[]; label: string } | null;
 }
 
-/** Reading, or what was found; null where there is nothing to offer. */
-export type OfferState = { state: 'reading'; share: number } | { state: 'found'; offer: ScaleOffer } | null;
+/** Reading, and what came of it; null where a page is not read for it, as a scan. */
+export type OfferState =
+  | { state: 'reading'; share: number }
+  | { state: 'found'; offer: ScaleOffer }
+  | { state: 'none' }
+  | null;
 
 /** How the stage that lays sheets asks the stage that brings them to scale: a hook, given by the shell around both. */
 export const ScaleOfferContext = createContext<

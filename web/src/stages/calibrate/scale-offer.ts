@@ -35,12 +35,13 @@ export function useScaleOffer(file: FileInfo, sheet: SheetInfo, crop: Underlay['
     );
     return () => clearTimeout(timer);
   }, [may, table, file.id, sheet.page]);
-  if (!may || !printed) return null;
+  if (!may) return null;
+  if (!printed) return { state: 'reading', share: 0 };
   if (printed.state === 'reading') return printed;
-  if (printed.state !== 'read') return null;
+  if (printed.state !== 'read') return { state: 'none' };
   const found = onUnderlay(printed.reading, { crop, outline: null });
   const offer = found && offerOf(found, crop, imperial);
-  if (!offer) return null;
+  if (!offer) return { state: 'none' };
   return {
     state: 'found',
     offer: { ...offer, laid: (u) => laidToScale(session.state.model, found, u) },

@@ -23,6 +23,9 @@ import { layDown, scaleBeside, type Chosen } from './lay';
 
 const hasUnderlays = (model: Model): boolean => model.hasType('underlay');
 
+/** As high as an offer of one line, in pixels. */
+const OFFER_HEIGHT = 96;
+
 /** At which scale and where the chosen pages are laid. */
 export function LayForm({
   file,
@@ -73,26 +76,37 @@ export function LayForm({
   return (
     <>
       {chosen.length === 1 && there && <LiesThere underlay={there} />}
-      {offer?.state === 'reading' && (
-        <Box sx={{ mt: 1 }}>
-          <Typography variant="caption" color="text.secondary">
-            Reading its printed dimensions …
-          </Typography>
-          <LinearProgress
-            variant="determinate"
-            value={100 * offer.share}
-            aria-label="Reading the printed dimensions"
-          />
+      {offer && (
+        // Its place is held from the start: what lies below must not move under a pointer about to press it.
+        <Box sx={{ minHeight: OFFER_HEIGHT }}>
+          {offer.state === 'reading' && (
+            <Box sx={{ pt: 1 }}>
+              <Typography variant="caption" color="text.secondary">
+                Reading its printed dimensions …
+              </Typography>
+              <LinearProgress
+                variant="determinate"
+                value={100 * offer.share}
+                aria-label="Reading the printed dimensions"
+              />
+            </Box>
+          )}
+          {offer.state === 'found' && (
+            <Offer
+              offer={offer.offer}
+              onTake={() => {
+                layDown(session, table, file, chosen, others ? null : [0, 0], null, offer.offer);
+                onLaid();
+              }}
+            />
+          )}
+          {offer.state === 'none' && (
+            <Typography variant="caption" color="text.secondary" sx={{ display: 'block', pt: 1 }}>
+              No scale could be told by its printed dimensions. Lay it down, then bring it to scale by a
+              dimension that you know.
+            </Typography>
+          )}
         </Box>
-      )}
-      {offer?.state === 'found' && (
-        <Offer
-          offer={offer.offer}
-          onTake={() => {
-            layDown(session, table, file, chosen, others ? null : [0, 0], null, offer.offer);
-            onLaid();
-          }}
-        />
       )}
       <Box
         sx={{
