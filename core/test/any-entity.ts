@@ -70,6 +70,8 @@ const openings = fc
   )
   .map((list) => list.map((o, i) => ({ id: `o${i + 1}`, ...o })));
 
+const atLevel = fc.record({ storeyId: fc.option(id), offset: fc.constantFrom(0, -300, 1200.5) });
+
 const loose = fc.oneof(
   fc.record({
     type: fc.constant('wall'),
@@ -79,6 +81,8 @@ const loose = fc.oneof(
     alignment: fc.constantFrom('centre', 'left', 'right'),
     height: length,
     heightAssumed: flag,
+    base: fc.oneof(fc.constantFrom(undefined, null), atLevel),
+    top: fc.oneof(fc.constantFrom(undefined, null), atLevel),
     runsThrough: fc.oneof(fc.constantFrom(undefined, null), fc.subarray(['from', 'to'])),
     openings: fc.option(openings),
     wallType: fc.option(id),

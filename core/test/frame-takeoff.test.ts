@@ -9,6 +9,7 @@ import { bodiesOf } from '@calque/core/solids';
 import { countFrame, firstFit, nest, tablesOf, takeoff } from '@calque/core/takeoff';
 import { globalId } from '../src/exchange/ifc/guid.ts';
 import { member as given } from './given-members.ts';
+import { boxOf, ifcBodies } from './ifc-bodies.ts';
 import { instances, wrongIn } from './ifc-schema.ts';
 
 const member = (id: string, name: string, length: number, more: Partial<Member> = {}): Member =>
@@ -129,12 +130,6 @@ describe('members in IFC', () => {
     'C10x15.3',
   ];
   const FILLETED: ReadonlySet<string> = new Set(['I', 'channel', 'angle']);
-  const boxOf = (values: readonly number[]): number[] =>
-    [0, 1, 2].flatMap((k) => {
-      const own = values.filter((_, i) => i % 3 === k);
-      return [Math.min(...own), Math.max(...own)];
-    });
-
   it.each(SECTIONS)('%s stands where it stands here, with its volume, whichever way it is placed', (name) => {
     const given: Member[] = [
         member('flat', name, 4000, { point: 7, back: [100, 30] }),
@@ -158,33 +153,7 @@ describe('members in IFC', () => {
       m = model(...given),
       text = writeIfc(m, { view: 'editable', at: '2026-11-30T12:00:00', projectKey: 'a1' }),
       id = api.OpenModel(new TextEncoder().encode(text), { CIRCLE_SEGMENTS: 64 }),
-      found = new Map<string, { volume: number; box: number[] }>();
-    api.StreamAllMeshes(id, (mesh) => {
-      let volume = 0;
-      const all: number[] = [];
-      for (let g = 0; g < mesh.geometries.size(); g++) {
-        const placed = mesh.geometries.get(g),
-          geometry = api.GetGeometry(id, placed.geometryExpressID),
-          points = api.GetVertexArray(geometry.GetVertexData(), geometry.GetVertexDataSize()),
-          corners = api.GetIndexArray(geometry.GetIndexData(), geometry.GetIndexDataSize()),
-          t = placed.flatTransformation,
-          at = (i: number) => {
-            const [x, y, z] = [points[6 * i], points[6 * i + 1], points[6 * i + 2]];
-            return [0, 1, 2].map((k) => t[k] * x + t[4 + k] * y + t[8 + k] * z + t[12 + k]);
-          };
-        for (let i = 0; i < corners.length; i += 3) {
-          const [a, b, c] = [at(corners[i]), at(corners[i + 1]), at(corners[i + 2])];
-          all.push(...a, ...b, ...c);
-          volume +=
-            (a[0] * (b[1] * c[2] - b[2] * c[1]) +
-              a[1] * (b[2] * c[0] - b[0] * c[2]) +
-              a[2] * (b[0] * c[1] - b[1] * c[0])) /
-            6;
-        }
-      }
-      const key = (api.GetLine(id, mesh.expressID) as { GlobalId: { value: string } }).GlobalId.value;
-      found.set(key, { volume: Math.abs(volume) * 1e9, box: boxOf(all) });
-    });
+      found = ifcBodies(api, id);
     for (const { element, mesh } of bodiesOf(m)) {
       const there = found.get(globalId(`a1/${element.id}`))!,
         known = knownSection((element as Member).section)!,
@@ -193,12 +162,8 @@ describe('members in IFC', () => {
       expect(Math.abs(there.volume / (known.figures.area * row.length) - 1), element.id).toBeLessThan(
         FILLETED.has(known.sizes?.shape ?? '') ? 0.06 : 0.01,
       );
-      // Its y is up, and its z towards the front; metres.
-      const own = boxOf([...mesh().triangles]),
-        read = [there.box[0], there.box[1], -there.box[5], -there.box[4], there.box[2], there.box[3]].map(
-          (v) => v * 1000,
-        );
-      own.forEach((v, i) => expect(Math.abs(read[i] - v), `${element.id} ${i}`).toBeLessThan(1.5));
+      const own = boxOf([...mesh().triangles]);
+      own.forEach((v, i) => expect(Math.abs(there.box[i] - v), `${element.id} ${i}`).toBeLessThan(1.5));
     }
     expect(found.size).toBe(5);
     api.CloseModel(id);

@@ -9,6 +9,7 @@ import { globalId } from '../src/exchange/ifc/guid.ts';
 import { stepReal, stepString } from '../src/exchange/ifc/step-text.ts';
 import { groundStorey, modelOf, usualOpening, type Entity } from '@calque/core/model';
 import { base } from './given-elements.ts';
+import { ifcBodies } from './ifc-bodies.ts';
 import { instances, names, wrongIn, type Read } from './ifc-schema.ts';
 import { houseModel } from './given-house.ts';
 import { wall } from './given-walls.ts';
@@ -69,33 +70,8 @@ describe('read back by another reader', () => {
     counted = takeoff(model);
   });
   /** Volumes of all products by their GlobalId, cubic metres. */
-  const volumesOf = (id: number) => {
-    const out = new Map<string, number>();
-    api.StreamAllMeshes(id, (mesh) => {
-      let volume = 0;
-      for (let g = 0; g < mesh.geometries.size(); g++) {
-        const placed = mesh.geometries.get(g),
-          geometry = api.GetGeometry(id, placed.geometryExpressID),
-          points = api.GetVertexArray(geometry.GetVertexData(), geometry.GetVertexDataSize()),
-          corners = api.GetIndexArray(geometry.GetIndexData(), geometry.GetIndexDataSize()),
-          at = (i: number) => [0, 1, 2].map((k) => points[6 * i + k]);
-        for (let i = 0; i < corners.length; i += 3) {
-          const [a, b, c] = [at(corners[i]), at(corners[i + 1]), at(corners[i + 2])];
-          volume +=
-            (a[0] * (b[1] * c[2] - b[2] * c[1]) +
-              a[1] * (b[2] * c[0] - b[0] * c[2]) +
-              a[2] * (b[0] * c[1] - b[1] * c[0])) /
-            6;
-        }
-      }
-      out.set(
-        (api.GetLine(id, mesh.expressID) as { GlobalId: { value: string } }).GlobalId.value,
-        // Its points are in the units of the file.
-        Math.abs(volume) / 1e9,
-      );
-    });
-    return out;
-  };
+  const volumesOf = (id: number) =>
+    new Map([...ifcBodies(api, id)].map(([key, { volume }]) => [key, volume / 1e9]));
   const open = (view: IfcView) => api.OpenModel(new TextEncoder().encode(written(view)));
   const count = (id: number, type: number) => api.GetLineIDsWithType(id, type).size();
 

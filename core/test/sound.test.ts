@@ -79,6 +79,7 @@ function withTexts(e: unknown, text: () => string, key = ''): unknown {
     'type',
     'id',
     'planeId',
+    'storeyId',
     'fileId',
     'underlayId',
     'layerId',

@@ -57,7 +57,7 @@ export function signed(figure: string): number | null {
 }
 export const bare = (figure: string) => Number(figure.replace(',', '.'));
 
-/** A height above the foot of a wall: of a bare figure its size tells the unit. */
+/** A height above the floor: of a bare figure its size tells the unit. */
 function heightOf(figure: string): number | null {
   const known = signed(figure);
   if (known !== null) return known;
@@ -135,11 +135,11 @@ function addWords(printed: OpeningPrinted, line: string, kind: OpeningKind, gap:
  * An opening with the tag and the heights that the sheet prints, where they fit its wall; its width stays the plan's. A window whose sill
  * nobody says has its height above the usual one, and both are still assumed.
  */
-export function asPrinted(o: WallOpening, printed: OpeningPrinted, wallHeight: number): WallOpening {
+export function asPrinted(o: WallOpening, printed: OpeningPrinted, wallTop: number): WallOpening {
   const sill = printed.sill ?? o.sill,
     head = printed.height === null ? o.head : sill + printed.height,
     named = printed.tag === null ? o : { ...o, tag: printed.tag };
-  if (head > wallHeight || sill >= head) return named;
+  if (head > wallTop || sill >= head) return named;
   const isSillKnown = printed.sill !== null || (o.kind !== 'window' && printed.height !== null);
   const known: OpeningMeasure[] = [
     ...(isSillKnown ? (['sill'] as const) : []),

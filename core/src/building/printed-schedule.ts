@@ -1,4 +1,13 @@
-import { group, ofType, setFields, type Change, type Model, type Wall } from '../model/index.ts';
+import {
+  group,
+  ofType,
+  setFields,
+  standing,
+  topOf,
+  type Change,
+  type Model,
+  type Wall,
+} from '../model/index.ts';
 import { MM_PER } from '../units/index.ts';
 import { asPrinted, bare, BARE, HIGHEST, LOWEST, signed, SIZE } from './opening-words.ts';
 import { openingsOf } from './wall-geometry.ts';
@@ -234,7 +243,7 @@ export function withSchedule(model: Model, rows: readonly ScheduledOpening[]): T
           out.differs.push({ tag: o.tag, printed: row.width, measured });
         const height = row.height ?? (row.head !== null && row.sill !== null ? row.head - row.sill : null),
           sill = row.sill ?? (row.head !== null && row.height !== null ? row.head - row.height : null),
-          said = asPrinted(o, { tag: null, width: null, height, sill }, wall.height);
+          said = asPrinted(o, { tag: null, width: null, height, sill }, topOf(standing(model, wall)));
         if (said.sill === o.sill && said.head === o.head && said.assumed.length === o.assumed.length)
           return o;
         out.taken.push(o.tag);

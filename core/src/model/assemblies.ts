@@ -4,6 +4,7 @@ import { group, setFields, type Change } from './changes/index.ts';
 import { looseKind, withMembers, type Loose, type Placed, type Traced } from '../kinds/index.ts';
 import { isTraced, type Assembly } from './entities.ts';
 import { movedBy } from './moved.ts';
+import { standingElement } from './standing.ts';
 import { allTraced, get, ofType, tracedOn, type Model } from './model.ts';
 
 /** Separates the id of a placed group from that of its element; no id of an entity has it. */
@@ -45,10 +46,10 @@ export function shownOf(e: Traced, model: Model): Traced {
 /** The elements that an element (as shownOf gives it) consists of: itself, or those of a placed group. */
 export const looseOf = (e: Traced): readonly Loose[] => (e.type === 'placed' ? (e.members ?? []) : [e]);
 
-/** All that has been traced, on one plane or on all, placed groups as their elements. */
+/** All that has been traced, on one plane or on all, placed groups as their elements, walls as they stand. */
 export function looseElements(model: Model, planeId?: string): Loose[] {
   const traced = planeId === undefined ? allTraced(model) : tracedOn(model, planeId);
-  return traced.flatMap((e) => looseOf(shownOf(e, model)));
+  return traced.flatMap((e) => looseOf(shownOf(e, model))).map((e) => standingElement(model, e));
 }
 
 export const placedOf = (model: Model, assembly: Assembly): Placed[] =>

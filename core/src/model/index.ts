@@ -11,6 +11,7 @@ export * from './reshaped.ts';
 export * from './chains.ts';
 export * from './layers.ts';
 export * from './wall-types.ts';
+export * from './standing.ts';
 export { nextTag, taggedApart, toldApart } from './tags.ts';
 export * from './changes/index.ts';
 export * from './history.ts';

@@ -1,4 +1,5 @@
 import * as yup from 'yup';
+import { withoutLevels } from './standing.ts';
 import { OPENING_KINDS, type Loose, type OpeningKind } from '../kinds/index.ts';
 import { finite, id, name, positive } from '../kinds/fields.ts';
 import { soundName } from '../texts/index.ts';
@@ -63,7 +64,9 @@ function bare(thing: Shelved): Shelved {
 function elementAlone(e: Loose): Loose {
   const { layerId: _layer, done: _done, part: _part, ...rest } = e,
     alone = { ...rest, source: { ...e.source, underlayId: null } } as Loose;
-  return alone.type === 'wall' && alone.wallType ? { ...alone, wallType: null } : alone;
+  if (alone.type !== 'wall') return alone;
+  const wall = withoutLevels(alone, { ...alone, base: null }, () => true);
+  return wall.wallType ? { ...wall, wallType: null } : wall;
 }
 
 /** What of a project is put on the shelf: at its place there, or at a new one. */

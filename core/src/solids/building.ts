@@ -32,7 +32,7 @@ export interface Body {
   mesh(): Mesh;
 }
 
-/** All roofs as what covers the walls of a storey: of its own and of those above. */
+/** All roofs as what covers a storey, above its floor: of its own and of those above. */
 export function coversOver(model: Model, storey: Storey): Cover[] {
   return storeysOf(model)
     .filter((s) => s.elevation >= storey.elevation)

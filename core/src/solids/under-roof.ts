@@ -12,7 +12,7 @@ import {
   type Slope,
 } from '../geometry/index.ts';
 
-/** The lower surface of a plane of a roof, above the foot of the walls below it. */
+/** The lower surface of a plane of a roof, above the floor of the storey below it. */
 export interface Cover {
   ring: Ring;
   underside: number | Slope;

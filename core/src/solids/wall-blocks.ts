@@ -9,10 +9,10 @@ import {
   type WallBand,
 } from '../building/index.ts';
 import { outlineOf, type Block, type Polygon, type Ring } from '../geometry/index.ts';
-import type { Wall, WallOpening } from '../model/index.ts';
+import { footOf, topOf, type Wall, type WallOpening } from '../model/index.ts';
 import { upToRoof, type Cover } from './under-roof.ts';
 
-/** Heights at which a wall is solid; Infinity stands for its top, wherever that is. */
+/** Heights above the floor at which a wall is solid; Infinity stands for its top, wherever that is. */
 type Heights = readonly [number, number][];
 
 /** A stretch along a wall, in slices across it: where it is solid between two distances to the left of its line. */
@@ -27,11 +27,13 @@ interface Slice {
   solid: Heights;
 }
 
-const WHOLE: readonly Slice[] = [{ right: -Infinity, left: Infinity, solid: [[0, Infinity]] }];
+/** Solid from its foot to its top. */
+const ALL: Heights = [[-Infinity, Infinity]],
+  WHOLE: readonly Slice[] = [{ right: -Infinity, left: Infinity, solid: ALL }];
 
 /**
- * A wall as blocks: what it covers of the plan by itself, less its openings between their sills and heads, up to its height or to the
- * roof over it; above the foot of the wall.
+ * A wall, as it stands, as blocks: what it covers of the plan by itself, less its openings between their sills and heads, from its foot up
+ * to its height or to the roof over it; heights are above the floor of its storey.
  */
 export function wallBlocks(wall: Wall, covers: readonly Polygon[], roofs: readonly Cover[] = []): Block[] {
   const above = wall.underRoof ? roofs : [];
@@ -40,7 +42,7 @@ export function wallBlocks(wall: Wall, covers: readonly Polygon[], roofs: readon
     const through = wall.curve ? throughOpeningsOf(part) : [],
       stretches =
         through.length > 0
-          ? [{ from: -Infinity, to: Infinity, slices: slicesOf(through, nichesOf(part), topOf(part)) }]
+          ? [{ from: -Infinity, to: Infinity, slices: slicesOf(through, nichesOf(part), spanOf(part)) }]
           : stretchesOf(part);
     return covers.flatMap((rings) => {
       const own = wall.curve ? rings.map(slice).filter((ring) => ring.length > 2) : rings;
@@ -57,7 +59,11 @@ export function wallBlocks(wall: Wall, covers: readonly Polygon[], roofs: readon
   });
 }
 
-const topOf = (wall: Wall): number => (wall.underRoof ? Infinity : wall.height);
+/** From where to where a wall stands above the floor; up to a roof without an end. */
+const spanOf = (wall: Wall): readonly [low: number, high: number] => [
+  footOf(wall),
+  wall.underRoof ? Infinity : topOf(wall),
+];
 
 function inSlices(
   part: Polygon,
@@ -76,17 +82,13 @@ function inSlices(
   });
 }
 
-function standing(
-  part: Polygon,
-  low: number,
-  high: number,
-  { height }: Wall,
-  roofs: readonly Cover[],
-): Block[] {
+function standing(part: Polygon, from: number, high: number, wall: Wall, roofs: readonly Cover[]): Block[] {
+  const low = Math.max(from, footOf(wall)),
+    top = topOf(wall);
   // Below a sill the roof is of no account, and a wall without one has no other top than its height.
   if (high < Infinity) return [{ outline: outlineOf(part), low, high }];
-  if (roofs.length > 0) return upToRoof(part, low, roofs, height);
-  return low < height ? [{ outline: outlineOf(part), low, high: height }] : [];
+  if (roofs.length > 0) return upToRoof(part, low, roofs, top);
+  return low < top ? [{ outline: outlineOf(part), low, high: top }] : [];
 }
 
 /** The part of a ring between two distances along a wall. */
@@ -102,7 +104,7 @@ function stretchesOf(wall: Wall): Stretch[] {
   const bounds = [...new Set(openingsOf(wall).flatMap((o) => [o.from, o.to]))].sort((a, b) => a - b),
     through = throughOpeningsOf(wall),
     niches = nichesOf(wall),
-    top = topOf(wall),
+    span = spanOf(wall),
     out: Stretch[] = [];
   let from = -Infinity;
   const add = (to: number, slices: Stretch['slices']) => {
@@ -114,7 +116,7 @@ function stretchesOf(wall: Wall): Stretch[] {
   };
   for (const [i, at] of bounds.entries()) {
     const within = (o: OpeningInWall) => o.from <= bounds[i - 1] && o.to >= at;
-    add(at, i === 0 ? WHOLE : slicesOf(through.filter(within), niches.filter(within), top));
+    add(at, i === 0 ? WHOLE : slicesOf(through.filter(within), niches.filter(within), span));
   }
   add(Infinity, WHOLE);
   return out;
@@ -124,7 +126,7 @@ function stretchesOf(wall: Wall): Stretch[] {
 function slicesOf(
   through: readonly OpeningInWall[],
   niches: readonly NicheInWall[],
-  top: number,
+  span: readonly [number, number],
 ): readonly Slice[] {
   const bounds = [...new Set(niches.map((n) => (n.toLeft ? n.right : n.left)))].sort((a, b) => a - b),
     slices = [-Infinity, ...bounds].map((right, i): Slice => {
@@ -132,24 +134,30 @@ function slicesOf(
         cut = niches.filter((n) => (n.toLeft ? right >= n.right : left <= n.left)),
         open = heightsOpen(
           [...through, ...cut].map((o) => o.opening),
-          top,
+          span,
         );
-      return { right, left, solid: open.length === 0 ? WHOLE[0].solid : heightsLeft(open, top) };
+      return { right, left, solid: open.length === 0 ? ALL : heightsLeft(open, span) };
     });
-  return slices.every((s) => s.solid === WHOLE[0].solid) ? WHOLE : slices;
+  return slices.every((s) => s.solid === ALL) ? WHOLE : slices;
 }
 
 /** The heights at which openings are open, in order. */
-const heightsOpen = (openings: readonly WallOpening[], top: number): [number, number][] =>
+const heightsOpen = (
+  openings: readonly WallOpening[],
+  [foot, top]: readonly [number, number],
+): [number, number][] =>
   openings
-    .map(({ sill, head }): [number, number] => [Math.max(0, sill), Math.min(top, head)])
+    .map(({ sill, head }): [number, number] => [Math.max(foot, sill), Math.min(top, head)])
     .filter(([low, high]) => high > low)
     .sort((a, b) => a[0] - b[0]);
 
 /** What is left of a height beside what is open, in order; what reaches the top does so wherever that is. */
-function heightsLeft(open: readonly [number, number][], top: number): [number, number][] {
+function heightsLeft(
+  open: readonly [number, number][],
+  [foot, top]: readonly [number, number],
+): [number, number][] {
   const left: [number, number][] = [];
-  let at = 0;
+  let at = foot;
   for (const [low, high] of open) {
     if (low > at) left.push([at, low]);
     at = Math.max(at, high);

@@ -24,7 +24,7 @@ import {
   type Point,
   type Region,
 } from '../geometry/index.ts';
-import { ofType, wallTypeName, type Model, type Storey, type Wall } from '../model/index.ts';
+import { footOf, ofType, topOf, wallTypeName, type Model, type Storey, type Wall } from '../model/index.ts';
 
 export const WINDS = ['N', 'NE', 'E', 'SE', 'S', 'SW', 'W', 'NW'] as const;
 export type Wind = (typeof WINDS)[number];
@@ -99,7 +99,7 @@ export function countedRooms(
     names = namesOf(model, storey, regions),
     standing = standingOf(enclosed, walls),
     faces = facesOf(enclosed, regions, standing),
-    north = northOf(model);
+    seen = { north: northOf(model), ceiling: storey.height };
   return enclosed.rooms.map((room, i) => {
     const area = room.area / 1e6;
     const row: SpaceRow = {
@@ -125,7 +125,7 @@ export function countedRooms(
             .filter((f) => f.room === i)
             .flatMap((f) => {
               const wallType = wallTypeName(model, f.wall);
-              return boundariesOf(f, faces, names, standing, north).map((b) => ({ ...b, wallType }));
+              return boundariesOf(f, faces, names, standing, seen).map((b) => ({ ...b, wallType }));
             }),
         ),
       ],
@@ -325,13 +325,19 @@ interface Beyond {
   unheated: boolean;
 }
 
+/** The direction of north, and how high the rooms are, millimetres. */
+interface Seen {
+  north: number | null;
+  ceiling: number;
+}
+
 /** A face parted by what lies beyond its wall: rooms, other walls, outside. */
 function boundariesOf(
   face: Face,
   faces: readonly Face[],
   names: readonly RoomName[],
   standing: Standing,
-  north: number | null,
+  seen: Seen,
 ): WallSide[] {
   const own: Span = [face.from, face.to],
     rows: [Span, Beyond][] = [];
@@ -350,7 +356,7 @@ function boundariesOf(
     rows.push(...open.map((span): [Span, Beyond] => [span, { name: 'outside', unheated: false }]));
     rows.push(...without(rest, open).map((span): [Span, Beyond] => [span, { name: null, unheated: false }]));
   }
-  return rows.map(([span, beyond]) => rowOf(face, span, beyond, north));
+  return rows.map(([span, beyond]) => rowOf(face, span, beyond, seen));
 }
 
 /** Sides of parts of one bent wall that look to one wind and have the same beyond them, as one side of that wall. */
@@ -390,14 +396,22 @@ function wallsBehind({ wall, band, left, from, to }: Face, standing: Standing): 
   });
 }
 
-function rowOf({ wall, band, left }: Face, [from, to]: Span, beyond: Beyond, north: number | null): WallSide {
-  const gross = ((to - from) * wall.height) / 1e6;
+function rowOf(
+  { wall, band, left }: Face,
+  [from, to]: Span,
+  beyond: Beyond,
+  { north, ceiling }: Seen,
+): WallSide {
+  // What of the wall stands between the floor and the ceiling of its room.
+  const low = Math.max(0, footOf(wall)),
+    high = Math.max(low, Math.min(topOf(wall), ceiling)),
+    gross = ((to - from) * (high - low)) / 1e6;
   let glazing = 0,
     doors = 0,
     gaps = 0;
   for (const { opening, from: a, to: b } of throughOpeningsOf(wall)) {
     const width = Math.max(0, Math.min(b, to) - Math.max(a, from)),
-      height = Math.max(0, Math.min(opening.head, wall.height) - opening.sill),
+      height = Math.max(0, Math.min(opening.head, high) - Math.max(opening.sill, low)),
       area = (width * height) / 1e6;
     if (opening.kind === 'window') glazing += area;
     else if (opening.kind === 'door') doors += area;

@@ -148,6 +148,7 @@ export function tablesFrom(counted: Takeoff): CountedTable[] {
         ['storey', 'text', (w) => w.storey],
         ['length', 'length', (w) => w.length],
         ['thickness', 'length', (w) => w.thickness],
+        ['foot at', 'length', (w) => w.base],
         ['height', 'length', (w) => w.height],
         ['one face', 'area', (w) => w.area],
         ['without openings', 'area', (w) => w.net],

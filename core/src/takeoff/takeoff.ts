@@ -18,6 +18,7 @@ import { levelSides } from './level-sides.ts';
 import { countedRooms, type SpaceRow } from './spaces.ts';
 import { faceOf } from './wall-face.ts';
 import {
+  footOf,
   looseElements,
   storeysOf,
   wallTypeName,
@@ -44,6 +45,8 @@ export interface WallRow {
   storey: string;
   /** The wall type that it is of; of one of none, its thickness in words. */ type: string;
   /** Along its drawn line. */ length: number;
+  /** Level of its foot, and above that how high it is; what goes up to a roof has its own height only where none is. */
+  base: number;
   height: number;
   thickness: number;
   /** One face along the drawn line, and the same without its openings. */ area: number;
@@ -173,6 +176,7 @@ function wallRow(
     storey: storey.name,
     type,
     length: arcOf(wall)?.length ?? bandOf(wall).length,
+    base: storey.elevation + footOf(wall),
     height: wall.height,
     thickness: wall.thickness,
     area: face.gross / SQUARE_METRE,

@@ -7,7 +7,7 @@ import {
   type WallBand,
 } from '../building/index.ts';
 import { heightAt, insideIntervals, makeRegion, type Interval } from '../geometry/index.ts';
-import type { Wall } from '../model/index.ts';
+import { footOf, topOf, type Wall } from '../model/index.ts';
 import type { Cover } from '../solids/index.ts';
 
 /** One face of a wall along its drawn line, square millimetres: whole, and without its openings. Those over one another count once, where they do; the back of a niche counts as its face. */
@@ -23,6 +23,7 @@ export function faceOf(wall: Wall, covers: readonly Cover[]): { gross: number; n
   const band = bandOf(wall),
     tops = topsOf(wall, band, covers),
     openings = throughOpeningsOf(wall),
+    foot = footOf(wall),
     bounds = [
       ...new Set([
         0,
@@ -37,11 +38,11 @@ export function faceOf(wall: Wall, covers: readonly Cover[]): { gross: number; n
     const [from, to] = [bounds[i], bounds[i + 1]],
       middle = (from + to) / 2,
       top = tops.find((t) => t.from <= middle && t.to >= middle)!.at;
-    gross += (to - from) * top(middle);
+    gross += (to - from) * (top(middle) - foot);
     const heights = openings
       .filter((o) => o.from <= from && o.to >= to)
       // Under a slope an opening may be cut by it within the stretch: a few places stand for all.
-      .map(({ opening }): [number, number] => [Math.max(0, opening.sill), opening.head]);
+      .map(({ opening }): [number, number] => [Math.max(foot, opening.sill), opening.head]);
     if (heights.length > 0) open += openUnder(heights, from, to, top);
   }
   return { gross, net: gross - open };
@@ -75,7 +76,7 @@ interface Top {
   at(t: number): number;
 }
 
-/** How high a wall is along its drawn line. */
+/** How high above the floor a wall reaches along its drawn line; nowhere below its foot. */
 function topsOf(wall: Wall, band: WallBand, covers: readonly Cover[]): Top[] {
   const tops: Top[] = [];
   const beside = band.left >= band.right ? BESIDE : -BESIDE,
@@ -87,10 +88,10 @@ function topsOf(wall: Wall, band: WallBand, covers: readonly Cover[]): Top[] {
         tops.push({
           from: t0 * band.length,
           to: t1 * band.length,
-          at: (t) => Math.max(0, heightAt(underside, pointAt(band, t, 0))),
+          at: (t) => Math.max(footOf(wall), heightAt(underside, pointAt(band, t, 0))),
         });
   // What no roof covers has the wall's own height.
-  return [...tops, { from: 0, to: band.length, at: () => wall.height }];
+  return [...tops, { from: 0, to: band.length, at: () => topOf(wall) }];
 }
 
 function lengthOfUnion(intervals: readonly Interval[]): number {

@@ -14,10 +14,7 @@ export interface ScaleOffer {
 
 /** Reading, and what came of it; null where a page is not read for it, as a scan. */
 export type OfferState =
-  | { state: 'reading'; share: number }
-  | { state: 'found'; offer: ScaleOffer }
-  | { state: 'none' }
-  | null;
+  { state: 'reading'; share: number } | { state: 'found'; offer: ScaleOffer } | { state: 'none' } | null;
 
 /** How the stage that lays sheets asks the stage that brings them to scale: a hook, given by the shell around both. */
 export const ScaleOfferContext = createContext<

@@ -8,7 +8,7 @@ import {
   type WallBand,
 } from '../../building/index.ts';
 import type { Point } from '../../geometry/index.ts';
-import { pairOf, type Wall, type WallOpening } from '../../model/index.ts';
+import { footOf, pairOf, topOf, type Wall, type WallOpening } from '../../model/index.ts';
 import type { IfcScope } from './scope.ts';
 import { Enum, type Ref } from './step-text.ts';
 
@@ -82,8 +82,8 @@ function whereStraight(
 /** What of an opening's height lies within its wall. */
 function heightsOf({ wall }: WrittenWall, { opening }: OpeningInWall): { sill: number; head: number } {
   return {
-    sill: Math.max(0, opening.sill),
-    head: wall.underRoof ? opening.head : Math.min(wall.height, opening.head),
+    sill: Math.max(footOf(wall), opening.sill),
+    head: wall.underRoof ? opening.head : Math.min(topOf(wall), opening.head),
   };
 }
 

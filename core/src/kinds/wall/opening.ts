@@ -11,7 +11,7 @@ export const OPENING_MEASURES: readonly OpeningMeasure[] = ['kind', 'sill', 'hea
 
 /**
  * An opening in a wall. It is part of its wall: it moves, is copied and goes with it. Its edges lie on the wall's drawn line, plane
- * millimetres; heights are above the foot of the wall.
+ * millimetres; heights are above the floor of the wall's storey.
  */
 export interface WallOpening {
   /** Among the openings of its wall. */

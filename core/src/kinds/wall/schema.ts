@@ -11,7 +11,7 @@ const MOST_OPENINGS = 1000;
 const idOf = (o: unknown): unknown => (typeof o === 'object' && o !== null ? (o as { id?: unknown }).id : o);
 const differ = (ids: readonly unknown[]) => new Set(ids).size === ids.length;
 
-/** Heights above the foot of a wall, millimetres. */
+/** Heights above the floor of its wall's storey, millimetres. */
 const OPENING = {
   id: id(),
   kind: yup
@@ -40,6 +40,15 @@ const roundEnough = (w: unknown): boolean => {
   return typeof curve !== 'number' || !Array.isArray(from) || !Array.isArray(to) || isRoundEnough(w as Wall);
 };
 
+const atLevel = () =>
+  yup
+    .object({ storeyId: id().nullable().defined(), offset: finite() })
+    .noUnknown()
+    .strict()
+    .nullable()
+    .optional()
+    .default(undefined);
+
 const FIELDS = {
   ...DRAWN_FIELDS,
   from: pair(),
@@ -47,6 +56,8 @@ const FIELDS = {
   curve: bounded().nullable().optional().default(undefined),
   thickness: positive(),
   alignment: yup.string().oneOf(['centre', 'left', 'right']).required(),
+  base: atLevel(),
+  top: atLevel(),
   height: positive(),
   heightAssumed: flag(),
   underRoof: yup.boolean().strict().nullable().optional().default(undefined),

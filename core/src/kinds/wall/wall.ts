@@ -22,6 +22,12 @@ export type WallAlignment = 'centre' | 'left' | 'right';
 export type WallEnd = 'from' | 'to';
 export const WALL_ENDS: readonly WallEnd[] = ['from', 'to'];
 
+/** A height of the building: the level of a storey, or of its own storey where none is named, and how far above it, millimetres. */
+export interface AtLevel {
+  storeyId: string | null;
+  offset: number;
+}
+
 /** A wall, straight or bent to an arc; plane millimetres. */
 export interface Wall extends Drawn {
   type: 'wall';
@@ -31,6 +37,11 @@ export interface Wall extends Drawn {
   curve?: number | null;
   thickness: number;
   alignment: WallAlignment;
+  /** Of its foot; absent: the floor of its storey. */
+  base?: AtLevel | null;
+  /** Of its top, in its own storey the level to which that reaches; absent: its height above its foot. What follows from both: see standing. */
+  top?: AtLevel | null;
+  /** Above its foot, where no level says where its top is. */
   height: number;
   heightAssumed: boolean;
   /** Does its top follow the roof over it, where there is one? Elsewhere its height holds. */

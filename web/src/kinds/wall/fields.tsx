@@ -2,9 +2,6 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import Checkbox from '@mui/material/Checkbox';
-import FormControlLabel from '@mui/material/FormControlLabel';
-import Typography from '@mui/material/Typography';
 import {
   coreInset,
   faceOfWall,
@@ -21,6 +18,7 @@ import { useProject, useSession } from '@/project/context';
 import { LengthField } from '@/ui/length-field';
 import { shared } from '@/ui/shared-value';
 import { FaceChoice } from './face-choice';
+import { WallHeights } from './heights';
 import { OpeningsOfWalls } from './openings-list';
 import { TypeChoice } from './type-choice';
 
@@ -31,7 +29,7 @@ const riseOf = (w: Wall): number => (Math.abs(w.curve ?? 0) * chordOf(w)) / 2;
 const chordOf = ({ from, to }: Wall) => Math.hypot(to[0] - from[0], to[1] - from[1]);
 const curveOfRise = (w: Wall, rise: number): number => ((w.curve ?? 0) < 0 ? -2 : 2) * (rise / chordOf(w));
 
-/** Thickness, height and where the drawn line lies. */
+/** What walls are of, how they stand, and where their drawn lines lie. */
 export function WallFields({ chosen: walls }: { chosen: readonly Wall[] }) {
   const session = useSession();
   const set = (fields: (w: Wall) => Partial<Omit<Wall, 'id' | 'type'>>, label: string) =>
@@ -44,7 +42,6 @@ export function WallFields({ chosen: walls }: { chosen: readonly Wall[] }) {
     core = shared(walls, (w) => faceOfWall(w).core),
     first = shared(walls, (w) => w.firstLayer ?? 'left'),
     turned = first === null ? 'Some left, some right' : `${type?.layers[0].material ?? ''} on the ${first}`;
-  const assumed = walls.filter((w) => w.heightAssumed).length;
   return (
     <Box sx={{ width: '100%' }}>
       <TypeChoice
@@ -57,7 +54,7 @@ export function WallFields({ chosen: walls }: { chosen: readonly Wall[] }) {
           );
         }}
       />
-      <Box sx={{ mb: 1.25, width: '50%' }}>
+      <Box sx={{ display: 'flex', gap: 1, mb: 1.25, alignItems: 'flex-start' }}>
         <LengthField
           label="Rise of its bend"
           positive={false}
@@ -73,8 +70,6 @@ export function WallFields({ chosen: walls }: { chosen: readonly Wall[] }) {
               );
           }}
         />
-      </Box>
-      <Box sx={{ display: 'flex', gap: 1, mb: 1.25, alignItems: 'flex-start' }}>
         <LengthField
           label="Thickness"
           value={shared(walls, (w) => w.thickness)}
@@ -85,12 +80,8 @@ export function WallFields({ chosen: walls }: { chosen: readonly Wall[] }) {
             )
           }
         />
-        <LengthField
-          label="Height"
-          value={shared(walls, (w) => w.height)}
-          onChange={(height) => set(() => ({ height, heightAssumed: false }), 'Change height')}
-        />
       </Box>
+      <WallHeights chosen={walls} />
       <FaceChoice
         value={face === null || core === null ? null : { alignment: face, core }}
         // Where some have their layers the other way, a core is not on one face of all.
@@ -116,24 +107,6 @@ export function WallFields({ chosen: walls }: { chosen: readonly Wall[] }) {
           {turned} first; turn the layers
         </Button>
       )}
-      {assumed > 0 && (
-        <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, mt: 0.5 }}>
-          <Typography variant="caption" sx={{ color: 'assumed' }}>
-            {assumed === 1 && walls.length === 1 ? 'height assumed' : `${assumed} heights assumed`}
-          </Typography>
-          <Button onClick={() => set(() => ({ heightAssumed: false }), 'Confirm heights')}>Confirm</Button>
-        </Box>
-      )}
-      <FormControlLabel
-        control={
-          <Checkbox
-            checked={walls.every((w) => w.underRoof)}
-            indeterminate={walls.some((w) => w.underRoof) && !walls.every((w) => w.underRoof)}
-            onChange={(e) => set(() => ({ underRoof: e.target.checked }), 'Let walls follow the roof')}
-          />
-        }
-        label="goes up to the roof over it"
-      />
       <OpeningsOfWalls walls={walls} />
     </Box>
   );

@@ -25,6 +25,8 @@ import {
   type OpeningMeasure,
   type Wall,
   type WallOpening,
+  standing,
+  topOf,
 } from '@calque/core/model';
 import { formatLength, formatLengthWithUnit } from '@calque/core/units';
 import type { NamedWays, Ways } from '@/drawing/next-way';
@@ -117,7 +119,7 @@ class OpeningTool implements NamedWays {
       ...(size.length === 0 ? [] : [size.join(' by ')]),
       ...(sill === null ? [] : [`sill ${this.length(sill)}`]),
       ...(width !== null && Math.abs(width - (to - from)) > SAME_WIDTH ? ['not as wide as it is drawn'] : []),
-      ...(height !== null && (sill ?? 0) + height > wall.height ? ['higher than the wall'] : []),
+      ...(height !== null && (sill ?? 0) + height > this.topOf(wall) ? ['higher than the wall'] : []),
     ];
     return words.length === 0 ? '' : `; the sheet prints ${words.join(', ')}`;
   }
@@ -228,7 +230,7 @@ class OpeningTool implements NamedWays {
       figures.sill === undefined && figures.head === undefined
         ? printed
         : { ...printed, sill: null, height: null };
-    return { ...p, fromPlan: true, printed, opening: asPrinted(opening, heard, wall.height) };
+    return { ...p, fromPlan: true, printed, opening: asPrinted(opening, heard, this.topOf(wall)) };
   }
 
   /** What is found is kept until another opening is meant or the project changes; what is not may come with the lines of a sheet. */
@@ -254,9 +256,9 @@ class OpeningTool implements NamedWays {
       return `a ${OPENING_WORDS[other.opening.kind]} is there already: drag its edges with Select, or change it in the card of its wall`;
     const usual = usualOpening(freeOpeningId(wall.openings ?? []), kind, edges[0], edges[1]);
     const sill = figures.sill ?? usual.sill,
-      head = figures.head ?? Math.min(usual.head, wall.height);
-    if (head > wall.height)
-      return `its head would be above the wall, which is ${this.length(wall.height)} high`;
+      top = this.topOf(wall),
+      head = figures.head ?? Math.min(usual.head, top);
+    if (head > top) return `its head would be above the wall, which ends ${this.length(top)} above the floor`;
     if (sill >= head) return 'its sill would be above its head: type other heights';
     const depth = more.depth ?? figures.depth ?? Math.min(usual.depth ?? 0, wall.thickness / 2);
     if (kind === 'niche' && depth >= wall.thickness)
@@ -276,6 +278,11 @@ class OpeningTool implements NamedWays {
       assumed: usual.assumed.filter((m) => !given.includes(m)),
     };
     return { wall, band, from, to, opening, fromPlan: false };
+  }
+
+  /** Where a wall ends above the floor; one under a roof by its own height. */
+  private topOf(wall: Wall): number {
+    return topOf(standing(this.table.session.state.model, wall));
   }
 
   private length(mm: number): string {
@@ -329,7 +336,7 @@ class OpeningTool implements NamedWays {
     for (const figure of [width, sill, head, depth]) if (typeof figure === 'string') return figure;
     if ((width as number) <= 0) return 'The width must be above 0.';
     if (p.opening.kind === 'niche' && (depth as number) <= 0) return 'The depth must be above 0.';
-    if ((sill as number) < 0) return 'The sill cannot lie below the foot of the wall.';
+    if ((sill as number) < 0) return 'The sill cannot lie below the floor.';
     const own: TypedFigures = {
       ...(given('width') && { width: width as number }),
       ...(given('sill') && { sill: sill as number }),

@@ -18,6 +18,8 @@ import {
   type OpeningMeasure,
   type Wall,
   type WallOpening,
+  standing,
+  topOf,
 } from '@calque/core/model';
 import { formatLength } from '@calque/core/units';
 import { useFromModel, useSession } from '@/project/context';
@@ -107,7 +109,8 @@ function OpeningFields({ wall, at: { opening: o, from, to } }: { wall: Wall; at:
   const refused = (why: string) => session.tell(why, true);
   const heights = (sill: number, head: number, label: string, known: 'sill' | 'head') => {
     if (sill >= head) refused('The sill must lie below the head.');
-    else if (head > wall.height) refused('The head would be above the wall: make the wall higher first.');
+    else if (head > topOf(standing(session.state.model, wall)))
+      refused('The head would be above the wall: make the wall higher first.');
     else set({ sill, head }, label, known);
   };
   /** Both edges move by half, so that its middle stays; refused where the wall or another opening is in the way. */
@@ -188,7 +191,7 @@ function OpeningFields({ wall, at: { opening: o, from, to } }: { wall: Wall; at:
           positive={false}
           onChange={(sill) =>
             sill < 0
-              ? refused('The sill cannot lie below the foot of the wall.')
+              ? refused('The sill cannot lie below the floor.')
               : heights(sill, o.head, 'Change a sill', 'sill')
           }
         />

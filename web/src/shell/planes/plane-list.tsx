@@ -14,6 +14,7 @@ import {
   ofType,
   setFields,
   storeysOf,
+  withoutStorey,
   type Model,
   type PlaneEntity,
   type Storey,
@@ -118,6 +119,11 @@ function NameField({ plane }: { plane: PlaneEntity }) {
 /** Goes there, tells what lies there, and takes it away where nothing does. */
 function Ending({ plane, keeps, onGo }: { plane: PlaneEntity; keeps: string | null; onGo(): void }) {
   const session = useSession();
+  const remove = () =>
+    session.do(
+      plane.type === 'storey' ? withoutStorey(session.state.model, plane) : { type: 'remove', entity: plane },
+      `Remove ${plane.name}`,
+    );
   const table = useTable();
   const current = useTableState((s) => s.planeId) === plane.id;
   const words = liesOn(session.state.model, plane.id),
@@ -133,10 +139,7 @@ function Ending({ plane, keeps, onGo }: { plane: PlaneEntity; keeps: string | nu
       >
         {current ? 'In hand' : 'Go there'}
       </Button>
-      <Button
-        disabled={why !== null}
-        onClick={() => session.do({ type: 'remove', entity: plane }, `Remove ${plane.name}`)}
-      >
+      <Button disabled={why !== null} onClick={remove}>
         Remove
       </Button>
       <Typography variant="caption" color="text.secondary" sx={{ display: 'block' }}>

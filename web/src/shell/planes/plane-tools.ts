@@ -12,6 +12,7 @@ import {
   type PlaneRole,
   type Storey,
   type Traced,
+  onOtherStorey,
 } from '@calque/core/model';
 import { buildingHeight, freePlaneName, uprightPlane } from '@calque/core/planes';
 import { count } from '@/project/trace-words';
@@ -63,7 +64,9 @@ export function copyToNext(table: Table): void {
   const traced = tracedOn(model, table.state.getState().planeId).filter((e) => e.type !== 'roof');
   const copies = taggedApart(
     model,
-    copiesOf(traced, () => crypto.randomUUID(), model).map((e): Traced => ({ ...e, planeId: next.id })),
+    copiesOf(traced, () => crypto.randomUUID(), model).map((e): Traced =>
+      e.type === 'wall' ? onOtherStorey(model, e, next.id) : { ...e, planeId: next.id },
+    ),
   );
   const done = session.do(
     group(copies.map((entity): Change => ({ type: 'add', entity }))),

@@ -6,7 +6,16 @@ import Typography from '@mui/material/Typography';
 import { useMemo } from 'react';
 import { openingsOf } from '@calque/core/building';
 import { frameDoubts } from '@calque/core/framing';
-import { kindOf, KINDS, ofType, TRACED_TYPES, type Model, type Traced, type Wall } from '@calque/core/model';
+import {
+  kindOf,
+  KINDS,
+  ofType,
+  standingOf,
+  TRACED_TYPES,
+  type Model,
+  type Traced,
+  type Wall,
+} from '@calque/core/model';
 import { formatLengthWithUnit } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { count } from '@/project/trace-words';
@@ -25,6 +34,7 @@ export function CheckPanel() {
   const hold = useKeyOf('known');
   const checks = ofType(model, 'check');
   const assumed = ofType(model, 'wall').filter((w) => w.heightAssumed);
+  const unheld = ofType(model, 'wall').filter((w) => standingOf(model, w).doubt !== null);
   const doubtful = (w: Wall) => openingsOf(w).filter((o) => o.opening.assumed.length > 0).length,
     openings = ofType(model, 'wall').filter((w) => doubtful(w) > 0),
     unsure = openings.reduce((n, w) => n + doubtful(w), 0);
@@ -71,6 +81,14 @@ export function CheckPanel() {
         storeys.length === 0 &&
         unsure === 0 &&
         others.length === 0 && <Typography color="text.secondary">Nothing is assumed.</Typography>
+      )}
+      {unheld.length > 0 && (
+        <Button onClick={() => table.setSelection(unheld.map((w) => w.id))} sx={{ color: 'differs' }}>
+          {unheld.length === 1
+            ? 'One wall names a level that does not hold'
+            : `${unheld.length} walls name levels that do not hold`}
+          : select {unheld.length === 1 ? 'it' : 'them'}
+        </Button>
       )}
       {unsure > 0 && (
         <Button onClick={() => table.setSelection(openings.map((w) => w.id))}>

@@ -12,7 +12,9 @@ import {
   movedBy,
   ofType,
   parseEntity,
+  pastedWall,
   shownOf,
+  standing,
   type Assembly,
   type Change,
   type Model,
@@ -37,9 +39,14 @@ interface Kept {
 /** Keeps what is selected for pasting, here or in another project; false where nothing is. */
 export function copySelection(table: Table): boolean {
   // Dimensions go with the points that they have now: what they rest on may stay behind.
-  const chosen = shownChosen(table).map((e): Traced => ({ ...e, part: null }));
+  const { model } = table.session.state,
+    chosen = shownChosen(table).map((e): Traced => ({
+      ...e,
+      part: null,
+      // Where the levels that it names are not known its height is what it is here.
+      ...(e.type === 'wall' && { height: standing(model, e).height }),
+    }));
   if (chosen.length === 0) return false;
-  const { model } = table.session.state;
   // Another project has not this sheet: its name goes along.
   const kept = chosen.map((e): Traced => ({
     ...e,
@@ -138,8 +145,9 @@ export function takePasteTool(table: Table): void {
           pasted = toldApart(
             model,
             copiesOf(copied, () => crypto.randomUUID(), model).map((e) => ({
-              ...movedBy(e, map),
-              planeId,
+              ...(e.type === 'wall'
+                ? pastedWall(model, movedBy(e, map), planeId)
+                : { ...movedBy(e, map), planeId }),
               part: e.type === 'placed' ? null : partHere(table),
               layerId: e.layerId && get(model, 'layer', e.layerId) ? e.layerId : null,
               source: {

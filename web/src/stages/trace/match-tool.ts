@@ -10,6 +10,9 @@ function properties(from: Traced, to: Traced): Partial<Traced> {
     return {
       layerId,
       thickness: from.thickness,
+      base: from.base ?? null,
+      top: from.top ?? null,
+      underRoof: from.underRoof ?? null,
       height: from.height,
       heightAssumed: from.heightAssumed,
       alignment: from.alignment,
