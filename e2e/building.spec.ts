@@ -135,6 +135,53 @@ test('a slab and a roof are made of the walls, a hole is cut, sides become gable
   await allSaved(page);
 });
 
+test('walls stand between levels with offsets: they follow a storey that is raised, and keep their height when it goes', async ({
+  page,
+}) => {
+  await newProject(page, 'Walls between levels');
+  await fourWalls(page);
+  await command(page, 'add a storey');
+  await expect(page.getByRole('button', { name: /First floor|Upper floor/ }).first()).toBeVisible();
+  const [ground, upper] = (
+    await entities<{ id: string; name: string; elevation: number; height: number }>(page, 'storey')
+  ).sort((a, b) => a.elevation - b.elevation);
+  await page.getByRole('button', { name: /top first/ }).click();
+  await page.getByRole('menuitem', { name: new RegExp(`^${ground.name}`) }).click();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+a');
+  await expect(page.getByTestId('selection')).toContainText('4 walls');
+  const choose = async (label: string, option: string | RegExp) => {
+    await card(page).getByRole('combobox', { name: label }).click();
+    await page.getByRole('option', { name: option }).click();
+  };
+  const type = async (label: RegExp, text: string) => {
+    await card(page).getByLabel(label).fill(text);
+    await page.keyboard.press('Enter');
+  };
+  await choose('Goes up to', new RegExp(`^${upper.name}`));
+  await type(/^Top above it/, '-200');
+  await type(/^Foot above it/, '-300');
+  await expect(card(page)).toContainText(/high: from .300 mm to .* above its floor/);
+  const stored = { base: { storeyId: null, offset: -300 }, top: { storeyId: upper.id, offset: -200 } };
+  for (const wall of await entities<Wall>(page, 'wall')) expect(wall).toMatchObject(stored);
+
+  // What leaves no height is refused, and nothing is changed by it.
+  await type(/^Top above it/, '-9000');
+  await expect(page.getByText('its top lies below its foot')).toBeVisible();
+  for (const wall of await entities<Wall>(page, 'wall')) expect(wall).toMatchObject(stored);
+
+  await page.keyboard.press('Escape');
+  await command(page, 'storeys and planes');
+  const row = page.getByTestId('storey-row').filter({ has: page.locator(`input[value="${upper.name}"]`) });
+  await row.getByLabel(/^Level/).fill('4000');
+  await page.keyboard.press('Enter');
+  await row.getByRole('button', { name: 'Remove' }).click();
+  await page.keyboard.press('Escape');
+  for (const wall of await entities<Wall>(page, 'wall'))
+    expect(wall).toMatchObject({ base: stored.base, top: null, height: 4000 - 200 + 300 });
+  await allSaved(page);
+});
+
 test('columns and a stair are put by typed sizes and picks; a stair out of step says so', async ({
   page,
 }) => {

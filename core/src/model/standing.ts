@@ -83,6 +83,12 @@ export const topOf = (wall: Pick<Wall, 'base' | 'height'>): number => footOf(wal
 export const standingElement = (model: Model, e: Loose): Loose =>
   e.type === 'wall' ? standing(model, e) : e;
 
+/** What makes a wall go up to the roof over it, in place of a level; where none is it is as high as it stands. */
+export const toRoof = (model: Model, wall: Wall): Partial<Wall> => {
+  const { height, heightAssumed } = standingOf(model, wall);
+  return { underRoof: true, ...(wall.top && { top: null, height, heightAssumed }) };
+};
+
 /** Takes a storey away on which nothing lies; walls that name its level stay as high as they stand. */
 export function withoutStorey(model: Model, storey: Storey): Change | null {
   const own = (w: Wall): Wall => withoutLevels(w, standing(model, w), (id) => id === storey.id);

@@ -11,6 +11,7 @@ import {
   type Change,
   type RoofMeasure,
   type Wall,
+  toRoof,
 } from '@calque/core/model';
 import { useBuildingSizes } from '@/drawing/building-sizes';
 import { elementOf, sourceOf, type Shape } from '@/drawing/drawn';
@@ -105,7 +106,7 @@ export function roofOverWalls(table: Table): void {
   const done = table.session.do(
     group([
       ...roofs.map((entity): Change => ({ type: 'add', entity })),
-      ...under.map((w) => setFields(w, { underRoof: true })),
+      ...under.map((w) => setFields(w, toRoof(table.session.state.model, w))),
     ]),
     roofs.length === 1 ? 'Make a roof' : `Make ${roofs.length} roofs`,
   );

@@ -12,6 +12,7 @@ import {
   standing,
   standingOf,
   storeysOf,
+  toRoof,
   topOf,
   type AtLevel,
   type Wall,
@@ -29,7 +30,7 @@ const BY_HEIGHT = 'height',
   OWN = 'own';
 
 const levelKey = (at: AtLevel | null | undefined): string => at?.storeyId ?? OWN;
-const topKey = (w: Wall): string => (w.top ? levelKey(w.top) : w.underRoof ? ROOF : BY_HEIGHT);
+const topKey = (w: Wall): string => (w.underRoof ? ROOF : w.top ? levelKey(w.top) : BY_HEIGHT);
 const storeyIdOf = (key: string): string | null => (key === OWN ? null : key);
 
 /** Where walls stand and how high they reach: by levels of the building with offsets, a height, or a roof. */
@@ -54,14 +55,8 @@ export function WallHeights({ chosen: walls }: { chosen: readonly Wall[] }) {
   };
   const setTop = (key: string) =>
     set((w) => {
-      const now = standing(model, w);
-      if (key === BY_HEIGHT || key === ROOF)
-        return {
-          top: null,
-          underRoof: key === ROOF,
-          height: now.height,
-          heightAssumed: w.top ? now.heightAssumed : w.heightAssumed,
-        };
+      if (key === ROOF) return toRoof(model, w);
+      if (key === BY_HEIGHT) return { ...toRoof(model, w), underRoof: false };
       return {
         top: { storeyId: storeyIdOf(key), offset: w.top?.offset ?? 0 },
         underRoof: false,
