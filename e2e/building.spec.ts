@@ -147,8 +147,11 @@ test('walls stand between levels with offsets: they follow a storey that is rais
   ).sort((a, b) => a.elevation - b.elevation);
   await page.getByRole('button', { name: /top first/ }).click();
   await page.getByRole('menuitem', { name: new RegExp(`^${ground.name}`) }).click();
-  await page.keyboard.press('Escape');
-  await page.keyboard.press('Control+a');
+  await page.keyboard.press('Home');
+  await page.mouse.move(240, 70);
+  await page.mouse.down();
+  await page.mouse.move(966, 690, { steps: 6 });
+  await page.mouse.up();
   await expect(page.getByTestId('selection')).toContainText('4 walls');
   const choose = async (label: string, option: string | RegExp) => {
     await card(page).getByRole('combobox', { name: label }).click();
@@ -161,7 +164,7 @@ test('walls stand between levels with offsets: they follow a storey that is rais
   await choose('Goes up to', new RegExp(`^${upper.name}`));
   await type(/^Top above it/, '-200');
   await type(/^Foot above it/, '-300');
-  await expect(card(page)).toContainText(/high: from .300 mm to .* above its floor/);
+  await expect(card(page)).toContainText(/high: from .300\smm to .* above its floor/);
   const stored = { base: { storeyId: null, offset: -300 }, top: { storeyId: upper.id, offset: -200 } };
   for (const wall of await entities<Wall>(page, 'wall')) expect(wall).toMatchObject(stored);
 

@@ -29,6 +29,11 @@ const BY_HEIGHT = 'height',
   /** Of the storey on which it stands. */
   OWN = 'own';
 
+const WORDS: Readonly<Record<string, string>> = {
+  [BY_HEIGHT]: 'its own height',
+  [ROOF]: 'the roof over it',
+};
+
 const levelKey = (at: AtLevel | null | undefined): string => at?.storeyId ?? OWN;
 const topKey = (w: Wall): string => (w.underRoof ? ROOF : w.top ? levelKey(w.top) : BY_HEIGHT);
 const storeyIdOf = (key: string): string | null => (key === OWN ? null : key);
@@ -68,14 +73,25 @@ export function WallHeights({ chosen: walls }: { chosen: readonly Wall[] }) {
       {`${s.name}, at ${length(s.elevation)}`}
     </MenuItem>
   ));
+  const nameOf = (key: string, own: string): string =>
+    key === OWN ? own : (WORDS[key] ?? storeys.find((s) => s.id === key)?.name ?? 'a level that is gone');
   const byLevel = top !== null && top !== BY_HEIGHT && top !== ROOF;
   return (
     <Box sx={{ mb: 1.25 }}>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '3fr 2fr', gap: 1, alignItems: 'flex-start' }}>
+      <Box
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: '3fr 2fr',
+          columnGap: 1,
+          rowGap: 1.25,
+          alignItems: 'flex-start',
+        }}
+      >
         <TextField
           select
           label="Stands on"
           value={foot ?? ''}
+          slotProps={{ select: { renderValue: (key) => nameOf(key as string, 'its own floor') } }}
           onChange={(e) =>
             set(
               (w) => levelFields(e.target.value, w.base?.offset ?? 0),
@@ -83,7 +99,7 @@ export function WallHeights({ chosen: walls }: { chosen: readonly Wall[] }) {
             )
           }
         >
-          <MenuItem value={OWN}>the floor of its storey</MenuItem>
+          <MenuItem value={OWN}>its own floor</MenuItem>
           {levels}
         </TextField>
         <LengthField
@@ -93,9 +109,12 @@ export function WallHeights({ chosen: walls }: { chosen: readonly Wall[] }) {
           onChange={(offset) => set((w) => levelFields(levelKey(w.base), offset), 'Change the foot of walls')}
         />
         <TextField select label="Goes up to" value={top ?? ''} onChange={(e) => setTop(e.target.value)}>
-          <MenuItem value={BY_HEIGHT}>its own height</MenuItem>
-          <MenuItem value={ROOF}>the roof over it</MenuItem>
-          <MenuItem value={OWN}>the height of its storey</MenuItem>
+          {[BY_HEIGHT, ROOF].map((key) => (
+            <MenuItem key={key} value={key}>
+              {WORDS[key]}
+            </MenuItem>
+          ))}
+          <MenuItem value={OWN}>its storey’s height</MenuItem>
           {levels}
         </TextField>
         {byLevel ? (
