@@ -72,6 +72,19 @@ const openings = fc
 
 const atLevel = fc.record({ storeyId: fc.option(id), offset: fc.constantFrom(0, -300, 1200.5) });
 
+const joints = fc
+  .record({
+    form: fc.constantFrom('face', 'cope', 'endPlate', 'gusset'),
+    to: id,
+    sizes: fc.option(
+      fc.record({ gap: fc.constantFrom(0, 10), bolt: fc.constantFrom(16, 19.05, 24) }, { requiredKeys: [] }),
+    ),
+  })
+  .map((j) => [
+    { ...j, end: 'start' },
+    { end: 'end', form: 'basePlate', to: null },
+  ]);
+
 const loose = fc.oneof(
   fc.record({
     type: fc.constant('wall'),
@@ -131,6 +144,7 @@ const loose = fc.oneof(
     ...drawn,
     ...ends,
     rise: pair,
+    joints: fc.option(joints),
     section: fc.oneof(
       fc.record({ form: fc.constant('table'), name: text }),
       fc.record({

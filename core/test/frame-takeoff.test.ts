@@ -50,10 +50,12 @@ describe('members, counted', () => {
     const total = (of: readonly { mass: number | null }[]) => of.reduce((sum, r) => sum + (r.mass ?? 0), 0);
     expect(total(counted.cuts)).toBeCloseTo(total(counted.members), 9);
     const tables = tablesOf(model(member('a', 'IPE 200', 4000)));
-    expect(tables.find((t) => t.id === 'cuts')?.rows[0].cells.slice(0, 4)).toEqual([
+    expect(tables.find((t) => t.id === 'cuts')?.rows[0].cells.slice(0, 6)).toEqual([
       'IPE 200',
       'S355',
       4000,
+      'square',
+      0,
       1,
     ]);
   });

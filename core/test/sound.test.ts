@@ -87,6 +87,8 @@ function withTexts(e: unknown, text: () => string, key = ''): unknown {
     'assemblyId',
     'units',
     'ends',
+    'end',
+    'to',
     'thickness',
     'alignment',
     'measures',

@@ -34,6 +34,9 @@ describe('tables of the takeoff', () => {
       ['columns', 1],
       ['stairs', 1],
       ['members', 0],
+      ['plates', 0],
+      ['bolts', 0],
+      ['assemblies', 0],
       ['cuts', 0],
       ['stock', 0],
     ]);

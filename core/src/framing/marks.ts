@@ -1,5 +1,6 @@
 import {
   cutLength,
+  knownSection,
   ofType,
   sectionName,
   setFields,
@@ -8,6 +9,9 @@ import {
   type MemberRole,
   type Model,
 } from '../model/index.ts';
+
+import { joinedFrame, reachOf } from './joints/index.ts';
+import { pieceKey } from './pieces.ts';
 
 /** Letters with which the marks of members begin, by what they are for. */
 const LETTERS: Readonly<Record<MemberRole, string>> = {
@@ -23,14 +27,26 @@ const LETTERS: Readonly<Record<MemberRole, string>> = {
 /** Pieces are cut alike within this, millimetres. */
 const ALIKE = 0.1;
 
-/** Equal pieces: of one section and material, for one purpose, cut equally long. Cut square at both ends, one that is mirrored is the same piece turned round. */
-function equalPieces(members: readonly Member[]): Member[][] {
-  const sorted = [...members].sort(
+/** Equal pieces: of one section and material, for one purpose, as long, cut, notched and drilled alike however they are held. */
+function equalPieces(model: Model): Member[][] {
+  const frame = joinedFrame(model),
+    members = ofType(model, 'member'),
+    keys = new Map(members.map((m) => [m.id, pieceKey(frame, m, knownSection(m.section))])),
+    lengthOf = (m: Member) => {
+      const shape = frame.shapes.get(m.id),
+        section = knownSection(m.section);
+      if (!shape || !section) return cutLength(m);
+      const [low, high] = reachOf(section, shape);
+      return high - low;
+    },
+    lengths = new Map(members.map((m) => [m.id, lengthOf(m)]));
+  const sorted = members.sort(
       (a, b) =>
         LETTERS[a.role].localeCompare(LETTERS[b.role]) ||
         sectionName(a).localeCompare(sectionName(b), 'en', { numeric: true }) ||
         a.material.localeCompare(b.material) ||
-        cutLength(b) - cutLength(a) ||
+        keys.get(a.id)!.localeCompare(keys.get(b.id)!) ||
+        lengths.get(b.id)! - lengths.get(a.id)! ||
         a.id.localeCompare(b.id),
     ),
     groups: Member[][] = [];
@@ -42,7 +58,8 @@ function equalPieces(members: readonly Member[]): Member[][] {
       first.role === m.role &&
       first.material === m.material &&
       sectionName(first) === sectionName(m) &&
-      cutLength(first) - cutLength(m) <= ALIKE;
+      keys.get(first.id) === keys.get(m.id) &&
+      lengths.get(first.id)! - lengths.get(m.id)! <= ALIKE;
     if (isEqual) group!.push(m);
     else groups.push([m]);
   }
@@ -54,7 +71,7 @@ function equalPieces(members: readonly Member[]): Member[][] {
  * no other group has it; new marks run on behind those that are there.
  */
 export function marksOf(model: Model): Map<string, string> {
-  const groups = equalPieces(ofType(model, 'member')),
+  const groups = equalPieces(model),
     marks = new Map<string, string>(),
     owners = new Map<string, number>();
   groups.forEach((group, i) => {

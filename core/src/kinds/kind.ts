@@ -46,6 +46,8 @@ export interface Bar {
   start: ModelPoint[][];
   /** From its beginning to its end. */
   way: ModelPoint;
+  /** The same rings where it ends, where it is not cut square. */
+  far?: ModelPoint[][];
   /** Which of the points of the rings are corners, at which edges begin. */
   corners: boolean[][];
 }

@@ -16,10 +16,10 @@ export function meshOfBars(bars: readonly Bar[], { origin, across, up }: Frame):
     ];
   const triangles: number[] = [],
     edges: number[] = [];
-  for (const { start, way, corners } of bars) {
+  for (const { start, way, far: cut, corners } of bars) {
     const near = start.map((ring) => ring.map(world)),
-      far = start.map((ring) => ring.map((p) => world(plus(p, way))));
-    addEnds(near, far, minus3(far[0][0], near[0][0]), triangles);
+      far = (cut ?? start.map((ring) => ring.map((p) => plus(p, way)))).map((ring) => ring.map(world));
+    addEnds(near, far, minus3(world(way), world([0, 0, 0])), triangles);
     near.forEach((ring, k) =>
       ring.forEach((p, i) => {
         const j = (i + 1) % ring.length,
@@ -36,8 +36,12 @@ export function meshOfBars(bars: readonly Bar[], { origin, across, up }: Frame):
 /** Both ends: the near one is seen against the way, the far one along it. */
 function addEnds(near: ModelPoint[][], far: ModelPoint[][], way: ModelPoint, out: number[]): void {
   const [a, b] = near[0],
-    length = Math.hypot(...minus3(b, a)),
-    u = minus3(b, a).map((v) => v / length) as unknown as ModelPoint,
+    // Its ends may be cut at an angle: they are parted as they are seen along it.
+    edge = minus3(b, a),
+    off = dot3(edge, way) / dot3(way, way),
+    flatEdge = minus3(edge, [way[0] * off, way[1] * off, way[2] * off]),
+    length = Math.hypot(...flatEdge),
+    u = flatEdge.map((v) => v / length) as unknown as ModelPoint,
     v = cross3(way, u),
     points = near.flat(),
     ends = far.flat();

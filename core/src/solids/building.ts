@@ -14,7 +14,9 @@ import {
   type WorkPlane,
 } from '../model/index.ts';
 import { frameOf } from '../planes/index.ts';
+import { joinedFrame } from '../framing/index.ts';
 import { meshOfBars } from './bars.ts';
+import { memberBody } from './joined.ts';
 import { meshOf, type Mesh } from './mesh.ts';
 import { wallBlocks } from './wall-blocks.ts';
 import type { Cover } from './under-roof.ts';
@@ -64,12 +66,16 @@ export function bodiesOn(model: Model, storey: Storey): Body[] {
         : looseKind(element).blocks(element);
     return blocks.length > 0
       ? [{ element, on: storey, blocks, lift: storey.elevation, mesh: () => meshOf(blocks) }]
-      : barBody(element, storey);
+      : barBody(model, element, storey);
   });
 }
 
 /** What is made of bars, where it stands in the model. */
-function barBody(element: Loose, on: PlaneEntity): Body[] {
+function barBody(model: Model, element: Loose, on: PlaneEntity): Body[] {
+  if (element.type === 'member') {
+    const mesh = memberBody(joinedFrame(model), element, on);
+    return mesh ? [{ element, on, blocks: [], lift: 0, mesh }] : [];
+  }
   const bars = looseKind(element).bars?.(element) ?? [];
   return bars.length > 0
     ? [{ element, on, blocks: [], lift: 0, mesh: () => meshOfBars(bars, frameOf(on)) }]
@@ -78,7 +84,7 @@ function barBody(element: Loose, on: PlaneEntity): Body[] {
 
 /** What stands on an upright plane, or any that is no storey: what is made of bars. */
 export const bodiesOnPlane = (model: Model, plane: WorkPlane): Body[] =>
-  looseElements(model, plane.id).flatMap((e) => barBody(e, plane));
+  looseElements(model, plane.id).flatMap((e) => barBody(model, e, plane));
 
 /** All that stands on all storeys and planes. */
 export const bodiesOf = (model: Model): Body[] => [

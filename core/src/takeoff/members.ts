@@ -12,6 +12,8 @@ import {
   type Model,
   type PlaneEntity,
 } from '../model/index.ts';
+import { joinedFrame, pieceKey, reachOf, shapeVolume, type Shape } from '../framing/index.ts';
+import { countSteel, type AssemblyRow, type BoltRow, type PlateRow } from './steel.ts';
 import { nest, type Nested } from './nesting.ts';
 
 /** A member: length in millimetres as it is cut, mass in kilograms, surface in square metres; null where its section is in no table. */
@@ -23,7 +25,11 @@ export interface MemberRow {
   standard: string | null;
   material: string;
   /** The storey or plane on which it is drawn. */ on: string;
+  /** From end to end, as it is cut from a bar. */
   length: number;
+  /** How its ends are made, in words. */
+  ends: [string, string];
+  holes: number;
   /** kg/m. */ massPerMetre: number | null;
   mass: number | null;
   surface: number | null;
@@ -34,6 +40,9 @@ export interface CutRow {
   section: string;
   material: string;
   length: number;
+  /** How its ends are cut, in words. */
+  ends: string;
+  holes: number;
   count: number;
   mass: number | null;
   members: string[];
@@ -52,6 +61,9 @@ export interface StockRow extends Nested {
 
 export interface FrameCount {
   members: MemberRow[];
+  plates: PlateRow[];
+  bolts: BoltRow[];
+  assemblies: AssemblyRow[];
   cuts: CutRow[];
   stock: StockRow[];
 }
@@ -65,19 +77,26 @@ export const SAW = 5;
 /** Members of a project, counted, cut and laid into bars. */
 export function countFrame(model: Model): FrameCount {
   const planes: PlaneEntity[] = [...storeysOf(model), ...ofType(model, 'plane')],
+    frame = joinedFrame(model),
+    pieces = new Map<string, string>(),
     members = planes.flatMap((on) =>
       looseElements(model, on.id)
         .filter((e: Loose): e is Member => e.type === 'member')
-        .map((e) => rowOf(e, on.name)),
+        .map((e) => {
+          pieces.set(e.id, pieceKey(frame, e, knownSection(e.section)));
+          return rowOf(e, on.name, frame.shapes.get(e.id));
+        }),
     ),
-    cuts = cutsOf(members);
-  return { members, cuts, stock: stockOf(cuts) };
+    cuts = cutsOf(members, pieces),
+    masses = new Map(members.map((m) => [m.id, m.mass]));
+  return { members, ...countSteel(frame, (id) => masses.get(id) ?? null), cuts, stock: stockOf(cuts) };
 }
 
-function rowOf(e: Member, on: string): MemberRow {
+function rowOf(e: Member, on: string, shape: Shape | undefined): MemberRow {
   const known = knownSection(e.section),
-    length = cutLength(e),
-    mass = memberMass(e);
+    [low, high] = shape && known ? reachOf(known, shape) : [0, cutLength(e)],
+    length = high - low,
+    mass = shape && known ? (shapeVolume(known, shape) * e.density) / 1e9 : memberMass(e);
   return {
     id: e.id,
     mark: e.mark,
@@ -87,19 +106,41 @@ function rowOf(e: Member, on: string): MemberRow {
     material: e.material,
     on,
     length,
+    ends: [endWords('start', shape), endWords('end', shape)],
+    holes: shape?.holes.length ?? 0,
     massPerMetre: known && (known.figures.area / 1e6) * e.density,
     mass,
     surface: known && (known.figures.perimeter * length) / 1e6,
   };
 }
 
+const degrees = (k: number) => (Math.atan(Math.abs(k)) * 180) / Math.PI;
+
+/** How an end is cut: "square", "30.0° across the depth", "coped above 40 x 85". */
+function endWords(end: 'start' | 'end', shape: Shape | undefined): string {
+  if (!shape) return 'square';
+  const { kx, ky } = shape[end],
+    angles = [
+      ...(Math.abs(ky) > 1e-6 ? [`${degrees(ky).toFixed(1)}° over its depth`] : []),
+      ...(Math.abs(kx) > 1e-6 ? [`${degrees(kx).toFixed(1)}° across its width`] : []),
+    ],
+    notches = shape.notches
+      .filter((n) => n.end === end)
+      .map(
+        (n) =>
+          `coped ${n.side === 'top' ? 'above' : 'below'} ${Math.round(n.depth)} x ${Math.round(n.length)}`,
+      );
+  return [...(angles.length === 0 ? ['square'] : angles), ...notches].join(', ');
+}
+
 /** Equal pieces together, the longest of a section first. */
-function cutsOf(members: readonly MemberRow[]): CutRow[] {
+function cutsOf(members: readonly MemberRow[], pieces: ReadonlyMap<string, string>): CutRow[] {
   const rows: CutRow[] = [];
   const sorted = [...members].sort(
     (a, b) =>
       a.section.localeCompare(b.section, 'en', { numeric: true }) ||
       a.material.localeCompare(b.material) ||
+      pieces.get(a.id)!.localeCompare(pieces.get(b.id)!) ||
       b.length - a.length,
   );
   for (const m of sorted) {
@@ -108,7 +149,8 @@ function cutsOf(members: readonly MemberRow[]): CutRow[] {
       last &&
       last.section === m.section &&
       last.material === m.material &&
-      last.length - m.length <= ALIKE
+      last.length - m.length <= ALIKE &&
+      pieces.get(last.members[0]) === pieces.get(m.id)
     ) {
       last.count++;
       last.mass = last.mass === null || m.mass === null ? null : last.mass + m.mass;
@@ -118,12 +160,19 @@ function cutsOf(members: readonly MemberRow[]): CutRow[] {
         section: m.section,
         material: m.material,
         length: m.length,
+        ends: pieces.get(m.id) === '' ? 'square' : m.ends.join(' · '),
+        holes: m.holes,
         count: 1,
         mass: m.mass,
         members: [m.id],
       });
   }
-  return rows;
+  return rows.sort(
+    (a, b) =>
+      a.section.localeCompare(b.section, 'en', { numeric: true }) ||
+      a.material.localeCompare(b.material) ||
+      b.length - a.length,
+  );
 }
 
 function stockOf(cuts: readonly CutRow[]): StockRow[] {

@@ -31,6 +31,9 @@ export interface CountedTable {
     | 'columns'
     | 'stairs'
     | 'members'
+    | 'plates'
+    | 'bolts'
+    | 'assemblies'
     | 'cuts'
     | 'stock';
   name: string;
@@ -279,11 +282,60 @@ export function tablesFrom(counted: Takeoff): CountedTable[] {
         ['material', 'text', (m) => m.material],
         ['on', 'text', (m) => m.on],
         ['length', 'length', (m) => m.length],
+        ['start', 'text', (m) => m.ends[0]],
+        ['end', 'text', (m) => m.ends[1]],
+        ['holes', 'count', (m) => m.holes],
         ['kg/m', 'figure', (m) => m.massPerMetre],
         ['mass, kg', 'figure', (m) => m.mass],
         ['surface', 'area', (m) => m.surface],
       ],
       { ids: (m) => [m.id], storey: (m) => m.on },
+    ),
+    table(
+      'plates',
+      'Plates',
+      counted.plates,
+      [
+        ['mark', 'text', (p) => p.mark],
+        ['plate', 'text', (p) => p.name],
+        ['thickness', 'length', (p) => p.thickness],
+        ['length', 'length', (p) => p.length],
+        ['width', 'length', (p) => p.width],
+        ['one face', 'area', (p) => p.area],
+        ['holes', 'count', (p) => p.holes],
+        ['material', 'text', (p) => p.material],
+        ['pieces', 'count', (p) => p.count],
+        ['mass of one, kg', 'figure', (p) => p.mass],
+      ],
+      { ids: (p) => p.members, storey: () => '' },
+    ),
+    table(
+      'bolts',
+      'Bolts',
+      counted.bolts,
+      [
+        ['bolt', 'text', (b) => b.name],
+        ['grade', 'text', (b) => b.grade],
+        ['standard', 'text', (b) => b.standard],
+        ['length', 'length', (b) => b.length],
+        ['pieces', 'count', (b) => b.count],
+        ['mass, kg', 'figure', (b) => b.mass],
+      ],
+      { ids: (b) => b.members, storey: () => '' },
+    ),
+    table(
+      'assemblies',
+      'Assemblies',
+      counted.assemblies,
+      [
+        ['assembly', 'text', (a) => a.mark],
+        ['member', 'text', (a) => a.main],
+        ['section', 'text', (a) => a.section],
+        ['welded to it', 'text', (a) => a.parts],
+        ['pieces', 'count', (a) => a.count],
+        ['mass of one, kg', 'figure', (a) => a.mass],
+      ],
+      { ids: (a) => a.members, storey: () => '' },
     ),
     table(
       'cuts',
@@ -293,6 +345,8 @@ export function tablesFrom(counted: Takeoff): CountedTable[] {
         ['section', 'text', (c) => c.section],
         ['material', 'text', (c) => c.material],
         ['length', 'length', (c) => c.length],
+        ['ends', 'text', (c) => c.ends],
+        ['holes', 'count', (c) => c.holes],
         ['pieces', 'count', (c) => c.count],
         ['mass, kg', 'figure', (c) => c.mass],
       ],

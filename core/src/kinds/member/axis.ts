@@ -1,5 +1,6 @@
 import { cross3, minus3, type ModelPoint, type Point } from '../../geometry/index.ts';
 import type { Drawn, Pair } from '../drawn.ts';
+import type { Joint } from './joint.ts';
 import type { GivenSection } from './given-section.ts';
 
 /** What a member is for: says how it is counted and delivered. */
@@ -37,6 +38,8 @@ export interface Member extends Drawn {
   mirrored: boolean;
   /** How far it is cut back at its start and end. */
   back: Pair;
+  /** How its ends are made, where they are not cut square. */
+  joints?: Joint[] | null;
   role: MemberRole;
   material: string;
   /** kg/m3. */

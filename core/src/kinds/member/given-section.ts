@@ -35,9 +35,9 @@ export interface KnownSection {
 /** Arcs of a section stray from their chords by no more, millimetres. */
 const CHORDS = 0.2;
 
-/** The corners of rings, arcs by chords. */
-export const flatSection = (rings: readonly SectionRing[]): Point[][] =>
-  rings.map((ring) => piecesOfRing(ring).flatMap((p) => flattenPiece(p, CHORDS).slice(0, -1)));
+/** The corners of rings, arcs by chords that stray so far from them, millimetres. */
+export const flatSection = (rings: readonly SectionRing[], chords = CHORDS): Point[][] =>
+  rings.map((ring) => piecesOfRing(ring).flatMap((p) => flattenPiece(p, chords).slice(0, -1)));
 
 const SHAPE_WORDS: Readonly<Record<SectionForm['shape'], string>> = {
   I: 'I',

@@ -184,7 +184,8 @@ export function memberBar(e: Member): Bar[] {
 /** Arcs are drawn by chords, which turn by less than this (cosine) from one to the next: no edges. */
 const ROUND = Math.cos(Math.PI / 7);
 
-function isCorner(ring: readonly Point[], i: number, [x, y]: Point): boolean {
+/** Does a ring turn at one of its points as no arc does? */
+export function isCorner(ring: readonly Point[], i: number, [x, y]: Point): boolean {
   const [px, py] = ring[(i + ring.length - 1) % ring.length],
     [qx, qy] = ring[(i + 1) % ring.length],
     [ax, ay] = [x - px, y - py],

@@ -9,7 +9,8 @@ import {
 import { formatLengthWithUnit } from '../../units/index.ts';
 import { isOnePoint, pairOf, shifted } from '../drawn.ts';
 import { shapeOfPiece, type Shape } from '../flat-shape.ts';
-import { NO_BLOCKS, NO_EDGES, NO_FRAME, type Kind } from '../kind.ts';
+import { NO_BLOCKS, NO_EDGES, NO_FRAME, type Anchor, type Kind } from '../kind.ts';
+import { jointsSwapped, type Joint } from './joint.ts';
 import { boxOfPieces } from '../path/path.ts';
 import { memberAxis, type Member, type PlacingPoint } from './axis.ts';
 import { knownSection, nameOfSizes } from './given-section.ts';
@@ -40,6 +41,7 @@ export const endsSwapped = (e: Member): Member => ({
   to: e.from,
   rise: [e.rise[1], e.rise[0]],
   back: [e.back[1], e.back[0]],
+  ...jointsSwapped(e),
   point: mirroredPoint(e.point),
   turn: -e.turn,
   mirrored: !e.mirrored,
@@ -61,7 +63,19 @@ export const MEMBER: Kind<Member> = {
   layer: { name: 'Members', colour: 0x17273a, lineType: 'solid' },
   isRun: false,
   carries: true,
-  rests: null,
+  rests: {
+    on: (e) => (e.joints ?? []).map(({ to }): Anchor | null => (to === null ? null : { id: to, grip: 0 })),
+    // What meets another is made otherwise when that moves; its own line stays.
+    at: (e) => e,
+    renamed: (e, to) => {
+      if (!e.joints) return e;
+      const joints = e.joints.flatMap((j): Joint[] => {
+        const now = j.to === null ? null : to({ id: j.to, grip: 0 });
+        return now ? [{ ...j, to: now.id }] : j.to === null ? [j] : [];
+      });
+      return { ...e, joints: joints.length === 0 ? null : joints };
+    },
+  },
   refers: [],
   shapes: (e, layer) => {
     const { visible, hidden } = memberLook(e);

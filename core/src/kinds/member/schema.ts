@@ -6,10 +6,11 @@ import {
   type SectionForm,
   type SectionRing,
 } from '../../sections/index.ts';
-import { bulges, finite, flag, name, note, pair, points, positive } from '../fields.ts';
+import { bulges, finite, flag, id, name, note, pair, points, positive } from '../fields.ts';
 import { closes, DRAWN_FIELDS, stretches, sure, type FieldsOf } from '../schema.ts';
 import type { GivenSection } from './given-section.ts';
 import { MEMBER_ROLES, PLACING_POINTS, type Member } from './axis.ts';
+import { JOINT_FORMS, JOINT_SIZES, MEMBER_ENDS, meetsAnother, type Joint } from './joint.ts';
 import { hasLength } from './member.ts';
 
 const perhaps = <S extends yup.Schema>(schema: S) =>
@@ -61,6 +62,39 @@ const section = yup
 /** What is no member is refused by the checks of its fields. */
 const long = sure((e: Member) => hasLength(e));
 
+/** What is no joint is refused by its own check. */
+const differs = (joints: readonly unknown[]): boolean =>
+  new Set(joints.map((j) => (j as Partial<Joint> | null)?.end)).size === joints.length;
+
+/** More than any joint has, millimetres. */
+const MOST = 5000;
+const joint = yup
+  .object({
+    end: yup
+      .string()
+      .oneOf([...MEMBER_ENDS])
+      .required(),
+    form: yup
+      .string()
+      .oneOf([...JOINT_FORMS])
+      .required(),
+    to: id().nullable().defined(),
+    sizes: yup
+      .object(Object.fromEntries(JOINT_SIZES.map((key) => [key, perhaps(finite().min(0).max(MOST))])))
+      .noUnknown()
+      .strict()
+      .nullable()
+      .optional()
+      .default(undefined),
+  })
+  .noUnknown()
+  .strict()
+  .test(
+    'to',
+    'a joint of the member names no other',
+    (j) => (j as Joint).to !== null || !meetsAnother((j as Joint).form),
+  );
+
 const FIELDS = {
   ...DRAWN_FIELDS,
   from: pair(),
@@ -79,6 +113,14 @@ const FIELDS = {
     'it cannot be cut back by less than nothing',
     (v) => !v || v.every((n) => n >= 0),
   ),
+  joints: yup
+    .array()
+    .of(joint)
+    .max(2)
+    .test('ends', 'an end of the member is made twice', (v) => !v || differs(v))
+    .nullable()
+    .optional()
+    .default(undefined),
   role: yup
     .string()
     .oneOf([...MEMBER_ROLES])

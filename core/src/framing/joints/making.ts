@@ -1,0 +1,146 @@
+import { dot3, cross3, type ModelPoint, type Point } from '../../geometry/index.ts';
+import type { Joint, MemberEndName } from '../../model/index.ts';
+import { boltLength, boltMass, boltOf } from './bolts.ts';
+import type { KnownMember } from './faces.ts';
+import type { BoltSet, Cut, Hole, JointDoubt, Notch, PlatePart } from './parts.ts';
+import { sectionPlace } from './shape.ts';
+import type { Sizes } from './sizes.ts';
+import { along, times } from './vectors.ts';
+
+/** What a joint is made of, as far as it is made. */
+export interface Made {
+  /** Cuts and notches by members. */
+  cuts: { id: string; end: MemberEndName; cut: Cut }[];
+  notches: { id: string; notch: Notch }[];
+  holes: { id: string; hole: Hole }[];
+  plates: PlatePart[];
+  bolts: BoltSet[];
+  doubts: JointDoubt[];
+}
+
+/** Edge distances below this many holes are too small (EN 1993-1-8, table 3.3). */
+const LEAST_EDGE = 1.2;
+
+/** Puts together what one joint is made of. */
+export class Making {
+  readonly made: Made = { cuts: [], notches: [], holes: [], plates: [], bolts: [], doubts: [] };
+  readonly size;
+
+  constructor(
+    readonly member: KnownMember,
+    readonly joint: Joint,
+    readonly sizes: Sizes,
+  ) {
+    this.size = boltOf(sizes.bolt);
+  }
+
+  get end(): MemberEndName {
+    return this.joint.end;
+  }
+
+  doubt(words: string): void {
+    this.made.doubts.push({ id: this.member.member.id, end: this.end, words });
+  }
+
+  cut(cut: Cut | null, of: KnownMember = this.member, end: MemberEndName = this.end): void {
+    if (cut) this.made.cuts.push({ id: of.member.id, end, cut });
+    else this.doubt('it runs along the face to which it is to be cut: its end stays square');
+  }
+
+  /** A plate with its bolt holes, which are held against its edges. */
+  plate(
+    name: string,
+    given: Pick<PlatePart, 'origin' | 'x' | 'y' | 'outline' | 'thickness' | 'weld' | 'weldedTo'>,
+    holes: readonly Point[] = [],
+  ): void {
+    const { hole } = this.size,
+      least = Math.min(Infinity, ...holes.map((p) => toEdge(p, given.outline))),
+      apart = Math.min(
+        Infinity,
+        ...holes.flatMap((p, i) => holes.slice(i + 1).map((q) => Math.hypot(p[0] - q[0], p[1] - q[1]))),
+      );
+    if (least < hole / 2) this.doubt(`a bolt lies outside its ${name}`);
+    else if (least < LEAST_EDGE * hole) this.doubt(`bolts lie too near an edge of its ${name}`);
+    if (apart < 2 * hole) this.doubt(`bolts lie too near one another in its ${name}`);
+    this.made.plates.push({
+      ...given,
+      id: `${this.member.member.id}.${this.end}.${name.replace(/ /g, '-')}`,
+      name,
+      form: this.joint.form,
+      owner: this.member.member.id,
+      material: this.member.member.material,
+      holes: holes.map((at) => ({ at, d: hole })),
+    });
+  }
+
+  /** Bolts from under their heads along an axis, with holes in the members that they go through. */
+  bolts(
+    name: string,
+    at: readonly ModelPoint[],
+    axis: ModelPoint,
+    grip: number,
+    through: readonly { of: KnownMember; hole: Pick<Hole, 'through'>; depth: number }[],
+  ): void {
+    if (at.length === 0) return;
+    const { size } = this,
+      length = boltLength(size, grip);
+    if (length === null) this.doubt(`no bolt is as long as a grip of ${Math.round(grip)} mm asks for`);
+    for (const { of, hole, depth } of through)
+      for (const p of at) {
+        const [x, y, z] = sectionPlace(of, p);
+        this.made.holes.push({ id: of.member.id, hole: { ...hole, x, y, z, d: size.hole, depth } });
+      }
+    const long = length ?? grip + 2 * size.washer + size.nut + 2 * size.pitch;
+    this.made.bolts.push({
+      id: `${this.member.member.id}.${this.end}.${name}`,
+      owner: this.member.member.id,
+      d: size.d,
+      name: `${size.name} x ${Math.round(long * 10) / 10}`,
+      grade: size.grade,
+      standard: size.standard,
+      grip,
+      length: long,
+      anchor: false,
+      at: [...at],
+      axis,
+      mass: boltMass(size, long),
+    });
+  }
+}
+
+/** How far within a ring of straight edges a place lies; below 0 outside of a convex one. */
+function toEdge([x, y]: Point, ring: readonly Point[]): number {
+  return Math.min(
+    ...ring.map(([ax, ay], i) => {
+      const [bx, by] = ring[(i + 1) % ring.length],
+        length = Math.hypot(bx - ax, by - ay);
+      return length === 0 ? Infinity : ((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / length;
+    }),
+  );
+}
+
+/** A rectangle about the origin. */
+export const rectangle = (w: number, h: number): Point[] => [
+  [-w / 2, -h / 2],
+  [w / 2, -h / 2],
+  [w / 2, h / 2],
+  [-w / 2, h / 2],
+];
+
+/** So many places, so far apart, about 0. */
+export const row = (count: number, pitch: number): number[] =>
+  Array.from({ length: Math.round(count) }, (_, i) => (i - (Math.round(count) - 1) / 2) * pitch);
+
+/** Places of a plate in the model. */
+export const onPlate =
+  ({ origin, x, y }: Pick<PlatePart, 'origin' | 'x' | 'y'>) =>
+  ([u, v]: Point, out = 0): ModelPoint => {
+    const p = along(along(origin, x, u), y, v);
+    return out === 0 ? p : along(p, cross3(x, y), out);
+  };
+
+/** How a line along `way` from `from` goes on to a plane: the distance, against it where the plane lies behind. */
+export const toPlane = (from: ModelPoint, way: ModelPoint, at: ModelPoint, normal: ModelPoint): number =>
+  dot3([at[0] - from[0], at[1] - from[1], at[2] - from[2]], normal) / dot3(way, normal);
+
+export const back = (v: ModelPoint): ModelPoint => times(v, -1);

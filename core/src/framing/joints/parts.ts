@@ -1,0 +1,80 @@
+import type { ModelPoint, Point } from '../../geometry/index.ts';
+import type { JointForm, MemberEndName } from '../../model/index.ts';
+
+/** An end of a member as a plane of its section: so far along at the middle of the section's box, and by how much more for each millimetre of x and y. */
+export interface Cut {
+  z: number;
+  kx: number;
+  ky: number;
+}
+
+/** What is cut out at an end above or below: so deep from the outermost, so far back from the end. */
+export interface Notch {
+  end: MemberEndName;
+  side: 'top' | 'bottom';
+  depth: number;
+  length: number;
+}
+
+/** A hole of a member: through its web (along x) or a flange (along y), at a place of its section and so far along. */
+export interface Hole {
+  through: 'web' | 'top' | 'bottom';
+  x: number;
+  y: number;
+  z: number;
+  d: number;
+  /** Thickness of what it goes through. */
+  depth: number;
+}
+
+/** A member as its joints make it, in its section's coordinates: x and y as the section is drawn, z from its start. */
+export interface Shape {
+  start: Cut;
+  end: Cut;
+  notches: Notch[];
+  holes: Hole[];
+}
+
+/** A flat plate where it stands: its outline (counter-clockwise) in the axes x and y from its origin, thick towards x cross y. */
+export interface PlatePart {
+  id: string;
+  name: string;
+  form: JointForm;
+  /** The member whose joint it is of, and the one to which it is welded; null for one that is bolted alone. */
+  owner: string;
+  weldedTo: string | null;
+  origin: ModelPoint;
+  x: ModelPoint;
+  y: ModelPoint;
+  outline: Point[];
+  holes: { at: Point; d: number }[];
+  thickness: number;
+  material: string;
+  /** Size of its fillet welds and their length, millimetres. */
+  weld: { size: number; length: number } | null;
+}
+
+/** Bolts of one size and grip: each from under its head along the axis to its nut. */
+export interface BoltSet {
+  id: string;
+  owner: string;
+  d: number;
+  /** "M20 x 65", or "M20, embedded 400" of an anchor. */
+  name: string;
+  grade: string;
+  standard: string;
+  grip: number;
+  length: number;
+  anchor: boolean;
+  at: ModelPoint[];
+  axis: ModelPoint;
+  /** Of one with its nut and washers, kg. */
+  mass: number;
+}
+
+/** What at an end of a member does not come out, in words. */
+export interface JointDoubt {
+  id: string;
+  end: MemberEndName;
+  words: string;
+}

@@ -1,0 +1,153 @@
+import type { KnownSection, Member } from '../model/index.ts';
+import type { ModelPoint } from '../geometry/index.ts';
+import type { JoinedFrame, PlatePart, Shape } from './joints/index.ts';
+
+/** How a section can be laid onto itself: x and y changed in sign, or for one another. */
+interface Symmetry {
+  sx: 1 | -1;
+  sy: 1 | -1;
+  swaps: boolean;
+}
+const same: Symmetry = { sx: 1, sy: 1, swaps: false },
+  across: Symmetry = { sx: -1, sy: 1, swaps: false },
+  over: Symmetry = { sx: 1, sy: -1, swaps: false },
+  both: Symmetry = { sx: -1, sy: -1, swaps: false };
+
+function symmetriesOf({ sizes }: KnownSection): readonly Symmetry[] {
+  if (!sizes) return [same];
+  const { shape, h, b } = sizes,
+    four = [same, across, over, both],
+    turned = four.map((s) => ({ ...s, swaps: true }));
+  switch (shape) {
+    case 'I':
+      return four;
+    case 'channel':
+      return [same, over];
+    case 'tee':
+      return [same, across];
+    case 'angle':
+      return h === b ? [same, { ...same, swaps: true }] : [same];
+    case 'round':
+    case 'round hollow':
+      return [...four, ...turned];
+    default:
+      return h === b ? [...four, ...turned] : four;
+  }
+}
+
+const tenth = (v: number) => {
+  const r = Math.round(v * 10) / 10;
+  return r === 0 ? 0 : r;
+};
+const fine = (v: number) => {
+  const r = Math.round(v * 1e4) / 1e4;
+  return r === 0 ? 0 : r;
+};
+
+/** A plate on a piece: what it is, and where its middle lies in the coordinates of the section. */
+export interface Welded {
+  key: string;
+  at: ModelPoint;
+}
+
+/**
+ * What a piece is as it is cut, notched and drilled, the same for every way of holding it: turned round, turned over, or drawn the other way.
+ * A mirror image that cannot be turned into it is another piece.
+ */
+function shapeKey(
+  section: KnownSection,
+  shape: Shape,
+  mirrored: boolean,
+  welded: readonly Welded[] = [],
+): string {
+  const middle = (shape.start.z + shape.end.z) / 2;
+  const seen = (s: Symmetry, flips: boolean): string => {
+    const xy = (x: number, y: number): [number, number] =>
+      s.swaps ? [s.sx * y, s.sy * x] : [s.sx * x, s.sy * y];
+    const z = (v: number) => (flips ? 2 * middle - v : v),
+      cut = (c: Shape['start']) => {
+        const [kx, ky] = xy(c.kx, c.ky);
+        return [z(c.z) - middle, flips ? -kx : kx, flips ? -ky : ky].map((v, i) =>
+          i === 0 ? tenth(v) : fine(v),
+        );
+      },
+      ends = flips ? [cut(shape.end), cut(shape.start)] : [cut(shape.start), cut(shape.end)],
+      notches = shape.notches
+        .map((n) => {
+          const isUp = (n.side === 'top') === s.sy > 0;
+          return [
+            (n.end === 'start') !== flips ? 's' : 'e',
+            isUp ? 't' : 'b',
+            tenth(n.depth),
+            tenth(n.length),
+          ].join(' ');
+        })
+        .sort(),
+      holes = shape.holes
+        .map((h) => {
+          const [x, y] = xy(h.x, h.y),
+            through = h.through === 'web' ? 'web' : (h.through === 'top') === s.sy > 0 ? 'top' : 'bottom';
+          return [through, tenth(through === 'web' ? y : x), tenth(z(h.z) - middle), tenth(h.d)].join(' ');
+        })
+        .sort();
+    const parts = welded
+      .map(({ key, at }) => [...xy(at[0], at[1]).map(tenth), tenth(z(at[2]) - middle), key].join(' '))
+      .sort();
+    return JSON.stringify([ends, notches, holes, parts]);
+  };
+  // Notches and holes are told by the sides on which they lie, which do not change for one another.
+  const isTurned = shape.notches.length === 0 && shape.holes.length === 0;
+  const ways = symmetriesOf(section)
+    .filter((s) => isTurned || !s.swaps)
+    .flatMap((s) =>
+      [false, true].map((flips) => {
+        const turns = s.sx * s.sy * (s.swaps ? -1 : 1) * (flips ? -1 : 1);
+        return { key: seen(s, flips), isMirror: turns < 0 !== mirrored };
+      }),
+    );
+  const own = ways.filter((w) => !w.isMirror),
+    from = own.length > 0 ? own : ways;
+  return `${own.length > 0 ? '' : 'mirror '}${from.map((w) => w.key).sort()[0]}`;
+}
+
+/** Two pieces are cut alike where these are equal and their lengths differ by less than a tenth of a millimetre; empty for one cut square and not drilled. */
+export function pieceKey(frame: JoinedFrame, member: Member, section: KnownSection | null): string {
+  const shape = frame.shapes.get(member.id);
+  if (!shape || !section) return '';
+  const isPlain =
+    shape.notches.length === 0 &&
+    shape.holes.length === 0 &&
+    [shape.start, shape.end].every((c) => Math.abs(c.kx) < 1e-6 && Math.abs(c.ky) < 1e-6);
+  return isPlain ? '' : shapeKey(section, shape, member.mirrored);
+}
+
+/** The same with the plates that are welded to it: what two assemblies have in common that are alike. */
+export function assemblyKey(
+  frame: JoinedFrame,
+  member: Member,
+  section: KnownSection,
+  welded: readonly Welded[],
+): string {
+  const shape = frame.shapes.get(member.id);
+  return shape ? shapeKey(section, shape, member.mirrored, welded) : '';
+}
+
+/** What a plate is, however it is turned or turned over: thickness, material, sides, corners and holes. */
+export function plateKey({ outline, holes, thickness, material }: PlatePart): string {
+  const n = outline.length;
+  const walk = (start: number, step: 1 | -1): string => {
+    const at = (i: number) => outline[(((start + step * i) % n) + n) % n];
+    return JSON.stringify(
+      Array.from({ length: n }, (_, i) => {
+        const [p, q, r] = [at(i), at(i + 1), at(i + 2)];
+        return [
+          tenth(Math.hypot(q[0] - p[0], q[1] - p[1])),
+          tenth(Math.hypot(r[0] - p[0], r[1] - p[1])),
+          ...holes.map((h) => `${tenth(Math.hypot(h.at[0] - p[0], h.at[1] - p[1]))} ${tenth(h.d)}`).sort(),
+        ];
+      }),
+    );
+  };
+  const ways = outline.flatMap((_, i) => [walk(i, 1), walk(i, -1)]);
+  return `${tenth(thickness)} ${material} ${ways.sort()[0]}`;
+}

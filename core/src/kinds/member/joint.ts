@@ -1,0 +1,64 @@
+import type { Member } from './axis.ts';
+
+/**
+ * How an end of a member is made: cut to the face of another, mitred with it, coped round its flanges, on a base plate, with an end plate on
+ * a face, on a fin plate at its web, spliced with one in line, or on a gusset.
+ */
+export type JointForm =
+  'face' | 'mitre' | 'cope' | 'basePlate' | 'endPlate' | 'finPlate' | 'splice' | 'gusset';
+export const JOINT_FORMS: readonly JointForm[] = [
+  'face',
+  'mitre',
+  'cope',
+  'basePlate',
+  'endPlate',
+  'finPlate',
+  'splice',
+  'gusset',
+];
+
+/** Sizes of a joint that can be typed; millimetres, but for counts. */
+export const JOINT_SIZES = [
+  'gap',
+  'clearance',
+  'width',
+  'height',
+  'thickness',
+  'bolt',
+  'rows',
+  'pitch',
+  'gauge',
+  'edge',
+  'weld',
+] as const;
+export type JointSize = (typeof JOINT_SIZES)[number];
+
+export type MemberEndName = 'start' | 'end';
+export const MEMBER_ENDS: readonly MemberEndName[] = ['start', 'end'];
+
+/** How one end of a member is made. What follows from it, its cut, plates and bolts, is derived: see @calque/core/framing. */
+export interface Joint {
+  end: MemberEndName;
+  form: JointForm;
+  /** The member that it meets there; null for what stands by itself. */
+  to: string | null;
+  /** What was typed; all else follows from the sections. */
+  sizes?: Partial<Record<JointSize, number>> | null;
+}
+
+/** Does a form need another member? */
+export const meetsAnother = (form: JointForm): boolean => form !== 'basePlate';
+
+export const jointAt = ({ joints }: Pick<Member, 'joints'>, end: MemberEndName): Joint | null =>
+  joints?.find((j) => j.end === end) ?? null;
+
+/** With an end made otherwise; null for cut square. */
+export const withJoint = (e: Member, end: MemberEndName, joint: Joint | null): Pick<Member, 'joints'> => {
+  const others = (e.joints ?? []).filter((j) => j.end !== end),
+    next = joint ? [...others, joint].sort((a, b) => (a.end < b.end ? 1 : -1)) : others;
+  return { joints: next.length === 0 ? null : next };
+};
+
+const OTHER_END = { start: 'end', end: 'start' } as const;
+export const jointsSwapped = ({ joints }: Pick<Member, 'joints'>): Pick<Member, 'joints'> =>
+  joints ? { joints: joints.map((j) => ({ ...j, end: OTHER_END[j.end] })).reverse() } : {};

@@ -1,0 +1,132 @@
+import {
+  boltOf,
+  onPlate,
+  cutAt,
+  sectionX,
+  shapeParts,
+  type BoltSet,
+  type Cut,
+  type JoinedFrame,
+  type PlacedMember,
+  type PlatePart,
+  type Shape,
+} from '../framing/index.ts';
+import { cross3, type Frame, type ModelPoint, type Point } from '../geometry/index.ts';
+import { isCorner, looseKind, type Bar, type Loose } from '../kinds/index.ts';
+import type { KnownSection, Member, PlaneEntity } from '../model/index.ts';
+import { frameOf } from '../planes/index.ts';
+import { meshOfBars } from './bars.ts';
+import type { Mesh } from './mesh.ts';
+
+const WORLD: Frame = { origin: [0, 0, 0], across: [1, 0, 0], up: [0, 1, 0] };
+
+interface OfMember {
+  placed: PlacedMember;
+  plates: PlatePart[];
+  bolts: BoltSet[];
+}
+const grouped = new WeakMap<JoinedFrame, Map<string, OfMember>>();
+
+/** Members with the plates and bolts of their joints, by id. */
+function partsByMember(frame: JoinedFrame): Map<string, OfMember> {
+  let map = grouped.get(frame);
+  if (!map) {
+    map = new Map(frame.members.map((placed) => [placed.member.id, { placed, plates: [], bolts: [] }]));
+    for (const plate of frame.plates) map.get(plate.owner)?.plates.push(plate);
+    for (const set of frame.bolts) map.get(set.owner)?.bolts.push(set);
+    grouped.set(frame, map);
+  }
+  return map;
+}
+
+/** The surface of a member with what its joints put at its ends, in the model; null for one whose section is not known. */
+export function memberBody(frame: JoinedFrame, member: Member, on: PlaneEntity): (() => Mesh) | null {
+  const parts = partsByMember(frame).get(member.id),
+    shape = frame.shapes.get(member.id),
+    plain = looseKind(member as Loose).bars?.(member as Loose) ?? [];
+  if (plain.length === 0) return null;
+  return () => {
+    const own =
+        shape && parts?.placed.section
+          ? meshOfBars(shapeBars(parts.placed, parts.placed.section, shape), WORLD)
+          : meshOfBars(plain, frameOf(on)),
+      more = [...(parts?.plates ?? []).map(plateBar), ...(parts?.bolts ?? []).flatMap(boltBars)];
+    return more.length === 0 ? own : together([own, meshOfBars(more, WORLD)]);
+  };
+}
+
+function together(meshes: readonly Mesh[]): Mesh {
+  const join = (of: (m: Mesh) => Float64Array) => {
+    const all = new Float64Array(meshes.reduce((n, m) => n + of(m).length, 0));
+    let at = 0;
+    for (const m of meshes) {
+      all.set(of(m), at);
+      at += of(m).length;
+    }
+    return all;
+  };
+  return { triangles: join((m) => m.triangles), edges: join((m) => m.edges) };
+}
+
+/** A member as it is cut, in parts that share their seams: no edges run along these. */
+function shapeBars(m: PlacedMember, section: KnownSection, shape: Shape): Bar[] {
+  const x = sectionX(m),
+    { from, up, along } = m;
+  return shapeParts(section, shape).map(({ outline, start, end }): Bar => {
+    const place = ([px, py]: Point, cut: Cut): ModelPoint => {
+      const z = cutAt(cut, [px, py]);
+      return [0, 1, 2].map((i) => from[i] + px * x[i] + py * up[i] + z * along[i]) as unknown as ModelPoint;
+    };
+    const rings = outline.map((ring) => (m.member.mirrored ? [...ring].reverse() : ring));
+    return {
+      start: rings.map((ring) => ring.map((p) => place(p, start))),
+      far: rings.map((ring) => ring.map((p) => place(p, end))),
+      way: along,
+      corners: rings.map((ring) => ring.map((p, i) => isCorner(ring, i, p) && !isSeam(section, shape, p))),
+    };
+  });
+}
+
+const isSeam = ({ h }: KnownSection, { notches }: Shape, [, y]: Point): boolean =>
+  notches.some((n) => Math.abs(y - (n.side === 'top' ? h / 2 - n.depth : n.depth - h / 2)) < 1e-3);
+
+/** A plate, its bolts in its holes. */
+function plateBar(plate: PlatePart): Bar {
+  const place = onPlate(plate),
+    normal = cross3(plate.x, plate.y),
+    // Seen from its lower face to its upper one it runs the other way round.
+    ring = [...plate.outline].reverse().map((p) => place(p));
+  return {
+    start: [ring],
+    way: normal.map((v) => v * plate.thickness) as unknown as ModelPoint,
+    corners: [ring.map(() => true)],
+  };
+}
+
+/** Bolts as six-sided bars from head to nut; of anchors what stands out. */
+function boltBars({ d, at, axis, grip, anchor }: BoltSet): Bar[] {
+  const size = boltOf(d),
+    u = perpendicular(axis),
+    v = cross3(axis, u),
+    r = size.flats / Math.sqrt(3),
+    long = anchor ? size.nut : size.head + grip + size.nut;
+  return at.map((p): Bar => {
+    const head = p.map((c, i) => c - axis[i] * (anchor ? size.nut : size.head)) as unknown as ModelPoint,
+      ring = [5, 4, 3, 2, 1, 0].map((k): ModelPoint => {
+        const [c, s] = [r * Math.cos((k * Math.PI) / 3), r * Math.sin((k * Math.PI) / 3)];
+        return [0, 1, 2].map((i) => head[i] + c * u[i] + s * v[i]) as unknown as ModelPoint;
+      });
+    return {
+      start: [ring],
+      way: axis.map((c) => c * long) as unknown as ModelPoint,
+      corners: [ring.map(() => false)],
+    };
+  });
+}
+
+function perpendicular(axis: ModelPoint): ModelPoint {
+  const other: ModelPoint = Math.abs(axis[2]) < 0.9 ? [0, 0, 1] : [1, 0, 0],
+    c = cross3(axis, other),
+    length = Math.hypot(...c);
+  return [c[0] / length, c[1] / length, c[2] / length];
+}
