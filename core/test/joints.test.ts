@@ -34,8 +34,13 @@ import {
   type Model,
 } from '@calque/core/model';
 import { mirrorIn, rotationAbout } from '@calque/core/geometry';
-import { bodiesOf, enclosedBy } from '@calque/core/solids';
+import { writeIfc } from '@calque/core/exchange';
+import { bodiesOf, enclosedBy, meshOfMember } from '@calque/core/solids';
 import { takeoff } from '@calque/core/takeoff';
+import * as WebIfc from 'web-ifc';
+import { globalId } from '../src/exchange/ifc/guid.ts';
+import { boxOf, ifcBodies } from './ifc-bodies.ts';
+import { instances, wrongIn } from './ifc-schema.ts';
 import { member } from './given-members.ts';
 
 const table = (name: string) => ({ form: 'table' as const, name });
@@ -468,6 +473,84 @@ describe('joints that go elsewhere', () => {
       expect(() => parseEntity({ ...beam(), joints: wrong })).toThrow();
     expect(withJoint(beam({ joints: [joint('end', 'face', 'a')] }), 'end', null)).toEqual({ joints: null });
   });
+});
+
+describe('in IFC', () => {
+  const api = new WebIfc.IfcAPI();
+  beforeAll(async () => {
+    await api.Init();
+  });
+  const girder = member({
+    id: 'girder',
+    from: [0, 6000],
+    to: [0, 9000],
+    rise: [2000, 2000],
+    section: table('IPE 300'),
+    point: 8,
+  });
+  const given = [
+    column({ joints: [joint('start', 'basePlate', null)] }),
+    beam({ joints: [joint('end', 'endPlate', 'column')] }),
+    member({
+      id: 'rafter',
+      from: [3000, 0],
+      to: [0, 0],
+      rise: [1000, 3000],
+      section: table('UPE 200'),
+      mirrored: true,
+      joints: [joint('end', 'face', 'column')],
+    }),
+    girder,
+    beam({
+      id: 'coped',
+      from: [-3000, 7000],
+      to: [0, 7000],
+      point: 8,
+      joints: [joint('end', 'finPlate', 'girder')],
+    }),
+    // Coped at an angle.
+    beam({
+      id: 'skew',
+      from: [-3000, 9000],
+      to: [0, 8000],
+      point: 8,
+      joints: [joint('end', 'cope', 'girder')],
+    }),
+  ];
+  it.each(['editable', 'reference'] as const)(
+    '%s: members stand as they are cut, with their plates and bolts',
+    (view) => {
+      const m = model(...given),
+        text = writeIfc(m, { view, at: '2026-11-30T12:00:00', projectKey: 'a1' }),
+        id = api.OpenModel(new TextEncoder().encode(text), { CIRCLE_SEGMENTS: 64 }),
+        bodies = ifcBodies(api, id),
+        { shapes, plates, bolts, members } = joinedFrame(m);
+      expect(wrongIn(instances(text))).toEqual([]);
+      for (const { member: e, section } of members) {
+        const there = bodies.get(globalId(`a1/${e.id}`))!,
+          shape = shapes.get(e.id);
+        // Holes are counted, not cut; readers draw fillets with corners.
+        const volume = shape ? shapeVolume(section!, { ...shape, holes: [] }) : section!.figures.area * 3000;
+        expect(there.volume / volume, e.id).toBeGreaterThan(0.94);
+        expect(there.volume / volume, e.id).toBeLessThan(1.06);
+        const own = boxOf([...meshOfMember(m, e.id).triangles]);
+        own.forEach((v, i) => expect(Math.abs(there.box[i] - v), `${e.id} ${i}`).toBeLessThan(1.5));
+      }
+      for (const p of plates) expect(bodies.has(globalId(`a1/${p.id}`)), p.id).toBe(true);
+      const plate = bodies.get(globalId('a1/column.start.base-plate'))!;
+      expect(plate.box.slice(4)).toEqual([0, 23].map((v) => expect.closeTo(v, 3)));
+      expect(plate.volume / (23 * (320 * 320 - 4 * (Math.PI / 4) * 22 ** 2))).toBeCloseTo(1, 3);
+      const bolt = bodies.get(globalId('a1/beam.end.bolts'))!;
+      // From under the heads, 12.5, to the nuts, 18, about a grip of 31.
+      expect(bolt.box.slice(0, 2)).toEqual([-116 - 12.5, -85 + 18].map((v) => expect.closeTo(v, 3)));
+      expect([
+        text.match(/=IFCPLATE\(/g)!.length,
+        text.match(/=IFCMECHANICALFASTENER\(/g)!.length,
+        text.match(/=IFCELEMENTASSEMBLY\(/g)!.length,
+      ]).toEqual([plates.length, bolts.length, 3]);
+      api.CloseModel(id);
+    },
+  );
 });
 
 describe('held against an independent library of solids', () => {

@@ -59,14 +59,21 @@ const stood = new WeakMap<Wall, Wall>();
 export function standing(model: Model, wall: Wall): Wall {
   if (!wall.base && !wall.top) return wall;
   const { foot, height, heightAssumed } = standingOf(model, wall),
+    own = get(model, 'storey', wall.planeId),
     known = stood.get(wall);
   // The same wall for the same heights, so that what follows from it is known again.
-  if (known && footOf(known) === foot && known.height === height && known.heightAssumed === heightAssumed)
+  if (
+    known?.height === height &&
+    footOf(known) === foot &&
+    known.heightAssumed === heightAssumed &&
+    known.top?.offset === (wall.top && own ? foot + height - own.height : undefined)
+  )
     return known;
   const now: Wall = {
     ...wall,
     base: foot === 0 ? null : { storeyId: null, offset: foot },
-    top: null,
+    // Still by a level, that of its own storey.
+    top: wall.top && own ? { storeyId: null, offset: foot + height - own.height } : null,
     height,
     heightAssumed,
   };

@@ -1,6 +1,8 @@
 import {
   boltOf,
+  joinedFrame,
   onPlate,
+  perpendicular,
   cutAt,
   sectionX,
   shapeParts,
@@ -13,7 +15,7 @@ import {
 } from '../framing/index.ts';
 import { cross3, type Frame, type ModelPoint, type Point } from '../geometry/index.ts';
 import { isCorner, looseKind, type Bar, type Loose } from '../kinds/index.ts';
-import type { KnownSection, Member, PlaneEntity } from '../model/index.ts';
+import type { KnownSection, Member, Model, PlaneEntity } from '../model/index.ts';
 import { frameOf } from '../planes/index.ts';
 import { meshOfBars } from './bars.ts';
 import type { Mesh } from './mesh.ts';
@@ -37,6 +39,17 @@ function partsByMember(frame: JoinedFrame): Map<string, OfMember> {
     grouped.set(frame, map);
   }
   return map;
+}
+
+/** The surface of a member alone, as it is cut, in the model. */
+export function meshOfMember(model: Model, id: string): Mesh {
+  const frame = joinedFrame(model),
+    { placed } = partsByMember(frame).get(id)!,
+    shape = frame.shapes.get(id),
+    { member, section } = placed;
+  return shape && section
+    ? meshOfBars(shapeBars(placed, section, shape), WORLD)
+    : meshOfBars(looseKind(member).bars?.(member) ?? [], frameOf(placed.on));
 }
 
 /** The surface of a member with what its joints put at its ends, in the model; null for one whose section is not known. */
@@ -122,11 +135,4 @@ function boltBars({ d, at, axis, grip, anchor }: BoltSet): Bar[] {
       corners: [ring.map(() => false)],
     };
   });
-}
-
-function perpendicular(axis: ModelPoint): ModelPoint {
-  const other: ModelPoint = Math.abs(axis[2]) < 0.9 ? [0, 0, 1] : [1, 0, 0],
-    c = cross3(axis, other),
-    length = Math.hypot(...c);
-  return [c[0] / length, c[1] / length, c[2] / length];
 }

@@ -402,9 +402,9 @@ function rowOf(
   beyond: Beyond,
   { north, ceiling }: Seen,
 ): WallSide {
-  // What of the wall stands between the floor and the ceiling of its room.
+  // What of a wall that stands between levels lies between the floor and the ceiling of its room.
   const low = Math.max(0, footOf(wall)),
-    high = Math.max(low, Math.min(topOf(wall), ceiling)),
+    high = Math.max(low, wall.top || wall.base ? Math.min(topOf(wall), ceiling) : wall.height),
     gross = ((to - from) * (high - low)) / 1e6;
   let glazing = 0,
     doors = 0,

@@ -1,11 +1,22 @@
-import type { Frame, ModelPoint } from '../../geometry/index.ts';
-import { cross3 } from '../../geometry/index.ts';
+import {
+  isSquare,
+  joinedFrame,
+  reachOf,
+  sectionX,
+  shapeBlocks,
+  shapeVolume,
+  unit,
+  type JoinedFrame,
+  type PlacedMember,
+  type Shape,
+} from '../../framing/index.ts';
+import { cross3, dot3, type Frame, type ModelPoint } from '../../geometry/index.ts';
+import { surfaceOf } from '../../solids/index.ts';
 import {
   cutLength,
   flatSection,
   knownSection,
   memberAxis,
-  memberMass,
   placingOffset,
   sectionName,
   type KnownSection,
@@ -42,15 +53,26 @@ export class MemberWriter {
   private readonly profiles = new Map<string, Ref>();
   private readonly sets = new Map<string, Ref>();
 
+  readonly joined: JoinedFrame;
+  readonly densities: ReadonlyMap<string, number>;
+  private readonly placed: ReadonlyMap<string, PlacedMember>;
+
   constructor(
     private readonly scope: IfcScope,
     private readonly model: Model,
-  ) {}
+  ) {
+    this.joined = joinedFrame(model);
+    this.densities = new Map(this.joined.members.map(({ member }) => [member.id, member.density]));
+    this.placed = new Map(this.joined.members.map((m) => [m.member.id, m]));
+  }
 
   /** A member within a storey of a level; null where its section is in no table. */
   write(e: Member, frame: Frame, storey: { placement: Ref; level: number }): Written | null {
     const section = knownSection(e.section),
-      length = cutLength(e);
+      placed = this.placed.get(e.id),
+      shape = placed && this.joined.shapes.get(e.id),
+      [low, high] = section && shape ? reachOf(section, shape) : [0, cutLength(e)],
+      length = high - low;
     if (!section || !(length > 0)) return null;
     const { scope } = this,
       profile = this.profile(section, e.mirrored),
@@ -58,7 +80,7 @@ export class MemberWriter {
       solid = scope.file.add(
         'IFCEXTRUDEDAREASOLID',
         profile,
-        this.position(e, section, frame, storey.level),
+        this.position(e, section, frame, storey.level, high),
         scope.file.share('IFCDIRECTION', [0, 0, 1]),
         length,
       );
@@ -70,23 +92,27 @@ export class MemberWriter {
       null,
       sectionName(e),
       scope.local(storey.placement, [0, 0, 0]),
-      scope.shape([solid], 'SweptSolid'),
+      shape
+        ? this.shaped(solid, placed, section, shape, [low, high], storey.level)
+        : scope.shape([solid], 'SweptSolid'),
       e.mark || null,
       new Enum(predefined),
     );
     const written = { ref, name: e.id },
-      mass = memberMass(e)!;
+      volume = shape ? shapeVolume(section, shape) : section.figures.area * length,
+      mass = (volume * e.density) / 1e9;
     scope.relate('IFCRELASSOCIATESMATERIAL', `${e.id} is of`, [ref], this.usage(e, section, profile));
     scope.quantities(written, QUANTITIES[type], {
       Length: ['length', length],
       CrossSectionArea: ['area', section.figures.area / 1e6],
       OuterSurfaceArea: ['area', (section.figures.perimeter * length) / 1e6],
-      NetVolume: ['volume', (section.figures.area * length) / 1e9],
+      NetVolume: ['volume', volume / 1e9],
       NetWeight: ['weight', mass],
     });
     scope.properties(written, 'Calque_Member', {
       Section: sectionName(e),
       Standard: section.standard,
+      Holes: shape && shape.holes.length > 0 ? shape.holes.length : null,
       Mass: new Typed('IFCMASSMEASURE', mass),
     });
     sourceProperties(scope, this.model, written, e);
@@ -96,13 +122,19 @@ export class MemberWriter {
   /**
    * Where its section is drawn and which way: profiles are seen against the way in which they are drawn out, so it goes from end to start.
    */
-  private position(e: Member, { b, h }: KnownSection, { origin, across, up }: Frame, level: number): Ref {
+  private position(
+    e: Member,
+    { b, h }: KnownSection,
+    { origin, across, up }: Frame,
+    level: number,
+    end: number,
+  ): Ref {
     const axis = memberAxis(e),
       out = cross3(across, up),
       world = ([x, y, z]: ModelPoint): ModelPoint =>
         [0, 1, 2].map((i) => x * across[i] + y * up[i] + z * out[i]) as unknown as ModelPoint,
       [px, py] = placingOffset(e.point, b, h),
-      at = axis.length - e.back[1],
+      at = e.back[0] + end,
       middle = world(
         [0, 1, 2].map(
           (i) => axis.from[i] + at * axis.along[i] - px * axis.right[i] - py * axis.up[i],
@@ -114,6 +146,73 @@ export class MemberWriter {
       back,
       world(axis.right),
     );
+  }
+
+  /** A body cut at its ends and coped: by half spaces and boxes where it is to be edited, as it stands for reference. Holes are counted, not cut. */
+  private shaped(
+    solid: Ref,
+    m: PlacedMember,
+    section: KnownSection,
+    shape: Shape,
+    [low, high]: [number, number],
+    level: number,
+  ): Ref {
+    const { scope } = this,
+      x = sectionX(m),
+      at = (px: number, py: number, z: number): ModelPoint =>
+        [0, 1, 2].map(
+          (i) => m.from[i] + px * x[i] + py * m.up[i] + z * m.along[i] - (i === 2 ? level : 0),
+        ) as unknown as ModelPoint;
+    const isSloped = shape.notches.some((n) => !isSquare(shape[n.end]));
+    if (scope.view === 'reference' || isSloped) {
+      const flat = surfaceOf(shapeBlocks(section, shape)),
+        triangles: number[] = [];
+      // Its section is seen from the start with x to the right: its axes are left-handed, unless it is mirrored.
+      const order = m.member.mirrored ? [0, 3, 6] : [0, 6, 3];
+      for (let i = 0; i < flat.length; i += 9)
+        for (const k of order) triangles.push(...at(flat[i + k], flat[i + k + 1], flat[i + k + 2]));
+      return scope.shape([scope.triangulated(triangles)], 'Tessellation');
+    }
+    let body = solid,
+      kind = 'SweptSolid';
+    for (const end of ['start', 'end'] as const) {
+      const cut = shape[end],
+        k = end === 'end' ? 1 : -1;
+      if (isSquare(cut)) continue;
+      const n = unit(
+          [0, 1, 2].map((i) => k * (m.along[i] - cut.kx * x[i] - cut.ky * m.up[i])) as unknown as ModelPoint,
+        )!,
+        // Along the cut: square to its normal.
+        side = unit(cross3(n, Math.abs(dot3(n, x)) < 0.9 ? x : m.up))!,
+        plane = scope.file.add('IFCPLANE', scope.placement3(at(0, 0, cut.z), n, side)),
+        half = scope.file.add('IFCHALFSPACESOLID', plane, false);
+      body = scope.file.add('IFCBOOLEANCLIPPINGRESULT', new Enum('DIFFERENCE'), body, half);
+      kind = 'Clipping';
+    }
+    const { h, b } = section;
+    for (const { end, side, depth, length } of shape.notches) {
+      const out = high - low + 1,
+        z0 = end === 'end' ? shape.end.z - length : shape.start.z - out,
+        z1 = end === 'end' ? shape.end.z + out : shape.start.z + length,
+        [y0, y1] = side === 'top' ? [h / 2 - depth, h / 2 + 1] : [-h / 2 - 1, depth - h / 2],
+        box = scope.file.add(
+          'IFCEXTRUDEDAREASOLID',
+          scope.profile([
+            [
+              [-b, y0],
+              [b, y0],
+              [b, y1],
+              [-b, y1],
+            ],
+          ]),
+          scope.placement3(at(0, 0, z1), m.along.map((v) => -v) as unknown as ModelPoint, m.right),
+          scope.file.share('IFCDIRECTION', [0, 0, 1]),
+          z1 - z0,
+        );
+      body = scope.file.add('IFCBOOLEANRESULT', new Enum('DIFFERENCE'), body, box);
+      kind = 'CSG';
+    }
+    return scope.shape([body], kind);
   }
 
   private profile(section: KnownSection, mirrored: boolean): Ref {

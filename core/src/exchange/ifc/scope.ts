@@ -105,8 +105,12 @@ export class IfcScope {
 
   /** Blocks as a surface of triangles, with each corner once. */
   faceted(blocks: readonly Block[]): Ref {
-    const triangles = surfaceOf(blocks),
-      known = new Map<string, number>(),
+    return this.triangulated(surfaceOf(blocks));
+  }
+
+  /** Triangles, nine figures each, counter-clockwise seen from outside. */
+  triangulated(triangles: ArrayLike<number>): Ref {
+    const known = new Map<string, number>(),
       points: StepValue[] = [],
       faces: StepValue[] = [];
     for (let i = 0; i < triangles.length; i += 9) {

@@ -18,6 +18,7 @@ import { coversOver } from '../../solids/index.ts';
 import { countedRooms, northOf, takeoff, type SpaceRow, type WallRow } from '../../takeoff/index.ts';
 import { writeGrid } from './grids.ts';
 import { isPart, writePart, writeSpace, type Written } from './parts.ts';
+import { writeJoints } from './joints.ts';
 import { MemberWriter } from './members.ts';
 import { IfcScope, type IfcView } from './scope.ts';
 import { DERIVED, Enum, stepString, type Ref } from './step-text.ts';
@@ -198,7 +199,8 @@ function writeStorey(
     rooms = countedRooms(model, storey, walls),
     external = externalWalls(rooms.map(({ row }) => row)),
     contained: Ref[] = [],
-    byId = new Map<string, Ref>();
+    byId = new Map<string, Ref>(),
+    steel = new Map<string, Written>();
   for (const wall of walls) {
     const done = writeWall(scope, model, wall, placement, {
       own: own.get(wall.id) ?? [],
@@ -217,8 +219,17 @@ function writeStorey(
   }
   for (const { member, on } of members) {
     const done = frame.write(member, frameOf(on), { placement, level: storey.elevation });
-    if (done) contained.push(done.ref);
+    if (done) steel.set(member.id, done);
   }
+  const joined = writeJoints(scope, frame.joined, frame.densities, {
+    placement,
+    level: storey.elevation,
+    members: steel,
+  });
+  contained.push(
+    ...[...steel.values()].map((w) => w.ref).filter((ref) => !joined.inAssemblies.has(ref)),
+    ...joined.contained,
+  );
   const grid = writeGrid(
     scope,
     storey.id,

@@ -116,3 +116,4 @@ export {
   shapeVolume,
 } from './shape.ts';
 export { onPlate } from './making.ts';
+export { perpendicular, unit } from './vectors.ts';

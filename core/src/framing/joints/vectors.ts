@@ -1,4 +1,4 @@
-import { dot3, type ModelPoint } from '../../geometry/index.ts';
+import { cross3, dot3, type ModelPoint } from '../../geometry/index.ts';
 
 export const along = (p: ModelPoint, way: ModelPoint, by: number): ModelPoint => [
   p[0] + by * way[0],
@@ -14,3 +14,9 @@ export function unit(v: ModelPoint): ModelPoint | null {
 }
 /** A direction without what of it goes along another of length one. */
 export const without = (v: ModelPoint, way: ModelPoint): ModelPoint => along(v, way, -dot3(v, way));
+/** Some direction that is square to another of length one. */
+export function perpendicular(way: ModelPoint): ModelPoint {
+  const c = cross3(way, Math.abs(way[2]) < 0.9 ? [0, 0, 1] : [1, 0, 0]),
+    length = Math.hypot(...c);
+  return times(c, 1 / length);
+}
