@@ -3,7 +3,6 @@ import {
   joinedFrame,
   reachOf,
   sectionX,
-  shapeBlocks,
   shapeVolume,
   unit,
   type JoinedFrame,
@@ -11,7 +10,7 @@ import {
   type Shape,
 } from '../../framing/index.ts';
 import { cross3, dot3, type Frame, type ModelPoint } from '../../geometry/index.ts';
-import { surfaceOf } from '../../solids/index.ts';
+import { meshOfMember } from '../../solids/index.ts';
 import {
   cutLength,
   flatSection,
@@ -165,12 +164,9 @@ export class MemberWriter {
         ) as unknown as ModelPoint;
     const isSloped = shape.notches.some((n) => !isSquare(shape[n.end]));
     if (scope.view === 'reference' || isSloped) {
-      const flat = surfaceOf(shapeBlocks(section, shape)),
-        triangles: number[] = [];
-      // Its section is seen from the start with x to the right: its axes are left-handed, unless it is mirrored.
-      const order = m.member.mirrored ? [0, 3, 6] : [0, 6, 3];
-      for (let i = 0; i < flat.length; i += 9)
-        for (const k of order) triangles.push(...at(flat[i + k], flat[i + k + 1], flat[i + k + 2]));
+      const triangles = meshOfMember(this.model, m.member.id).triangles.map((v, i) =>
+        i % 3 === 2 ? v - level : v,
+      );
       return scope.shape([scope.triangulated(triangles)], 'Tessellation');
     }
     let body = solid,
