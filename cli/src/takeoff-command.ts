@@ -55,8 +55,17 @@ function inWords({ storeys, spaces, walls, openings, ...parts }: Takeoff): strin
     ...(parts.members.length === 0 ? [] : [`${parts.members.length} members:`]),
     ...parts.cuts.map(
       (c) =>
-        `  ${c.section}, ${c.material}: ${c.count} of ${mm(c.length)} mm${c.mass === null ? '' : `, ${formatNumber(c.mass, 1)} kg`}`,
+        `  ${c.section}, ${c.material}: ${c.count} of ${mm(c.length)} mm${c.ends === 'square' ? '' : `, ends ${c.ends}`}${c.holes > 0 ? `, ${c.holes} holes` : ''}${c.mass === null ? '' : `, ${formatNumber(c.mass, 1)} kg`}`,
     ),
+    ...parts.assemblies.map(
+      (a) =>
+        `  Assembly ${a.mark}: ${a.count} of ${a.section} with ${a.parts}, ${formatNumber(a.mass, 1)} kg each`,
+    ),
+    ...parts.plates.map(
+      (p) =>
+        `  Plate ${p.mark}: ${p.count} of ${mm(p.length)} x ${mm(p.width)} x ${mm(p.thickness)} mm, ${p.holes} holes, ${formatNumber(p.mass, 1)} kg each`,
+    ),
+    ...parts.bolts.map((b) => `  Bolts ${b.name}, ${b.grade}: ${b.count}`),
     ...parts.stock.map(
       (s) =>
         `  ${s.section}, ${s.material}: ${s.bars.length} bars, ${mm(s.bought)} mm bought, ${formatNumber(s.waste * 100, 1)} % left over${s.tooLong.length > 0 ? `, ${s.tooLong.length} too long for any bar` : ''}`,

@@ -34,7 +34,7 @@ import {
   type Model,
 } from '@calque/core/model';
 import { mirrorIn, rotationAbout } from '@calque/core/geometry';
-import { writeIfc } from '@calque/core/exchange';
+import { writeIfc, writeNc } from '@calque/core/exchange';
 import { bodiesOf, enclosedBy, meshOfMember } from '@calque/core/solids';
 import { takeoff } from '@calque/core/takeoff';
 import * as WebIfc from 'web-ifc';
@@ -551,6 +551,76 @@ describe('in IFC', () => {
       api.CloseModel(id);
     },
   );
+});
+
+describe('for the saw and drill', () => {
+  const girder = member({
+    id: 'girder',
+    from: [0, -2000],
+    to: [0, 2000],
+    rise: [2000, 2000],
+    section: table('IPE 300'),
+    point: 8,
+  });
+  const textOf = (e: Member, other: Member) => {
+    const m = model(other, { ...e, mark: 'B1' });
+    return writeNc(m)
+      .find((f) => f.name === 'B1.nc1')!
+      .text.split('\r\n');
+  };
+  /** The figures that follow a line, up to the next block. */
+  const blocks = (lines: string[], code: string) =>
+    lines.flatMap((l, i) => {
+      if (l !== code) return [];
+      const end = lines.findIndex((k, j) => j > i && /^[A-Z]/.test(k));
+      return [lines.slice(i + 1, end)];
+    });
+  const points = (block: string[]) =>
+    block.map((l) =>
+      l
+        .replace(/^ {2}[vou]/, '   ')
+        .replace('u', ' ')
+        .trim()
+        .split(/\s+/)
+        .map(Number),
+    );
+  const areaOf = (p: number[][]) =>
+    Math.abs(p.slice(1).reduce((sum, [x, y], i) => sum + p[i][0] * y - x * p[i][1], 0)) / 2;
+
+  it('a coped and drilled beam has its web without the cope, its flange as far as it goes, and its holes', () => {
+    const lines = textOf(beam({ point: 8, joints: [joint('end', 'finPlate', 'girder')] }), girder),
+      [web, above, below] = blocks(lines, 'AK').map(points),
+      length = 4000 - 3.55 - 10;
+    expect(Number(lines[9])).toBeCloseTo(length, 2);
+    expect(areaOf(web)).toBeCloseTo(200 * length - 35.7 * 71.45, 0);
+    expect(areaOf(above)).toBeCloseTo(100 * (length - 71.45), 0);
+    expect(areaOf(below)).toBeCloseTo(100 * length, 0);
+    const [drilled] = blocks(lines, 'BO').map(points);
+    expect(drilled).toHaveLength(2);
+    // 10 of gap and 40 of edge from the face of the web: 40 from the end.
+    for (const [x, y, d] of drilled) {
+      expect(x).toBeCloseTo(length - 40, 2);
+      expect(Math.abs(y - 100)).toBeCloseTo(35, 2);
+      expect(d).toBe(22);
+    }
+  });
+  it('a mitre is told as the angle of the flanges; a slope as that of the web', () => {
+    const a = member({ id: 'a', to: [3000, 0], joints: [joint('end', 'mitre', 'b')] }),
+      b = member({ id: 'b', from: [3000, 0], to: [3000, 2000] }),
+      mitred = textOf(a, b);
+    expect(mitred.slice(17, 21).map((l) => Math.abs(Number(l)))).toEqual([0, 0, 0, 45]);
+    const [web, above] = blocks(mitred, 'AK').map(points);
+    expect(areaOf(web)).toBeCloseTo(200 * 3000, 0);
+    expect(areaOf(above)).toBeCloseTo(100 * 3000, 0);
+    expect(Math.max(...above.map(([x]) => x))).toBeCloseTo(3050, 2);
+    const rafter = textOf(beam({ rise: [0, 2000], joints: [joint('end', 'face', 'column')] }), column());
+    expect(rafter.slice(17, 21).map((l) => Math.abs(Number(l)))).toEqual([
+      0,
+      expect.closeTo(26.565, 3),
+      0,
+      0,
+    ]);
+  });
 });
 
 describe('held against an independent library of solids', () => {

@@ -147,10 +147,16 @@ describe('a wall between levels', () => {
 describe('levels of walls that go elsewhere', () => {
   const levels = fc.record({
     base: fc.option(
-      fc.record({ storeyId: fc.constantFrom(null, 'ground', 'upper'), offset: fc.integer(-500, 500) }),
+      fc.record({
+        storeyId: fc.constantFrom(null, 'ground', 'upper'),
+        offset: fc.integer({ min: -500, max: 500 }),
+      }),
     ),
     top: fc.option(
-      fc.record({ storeyId: fc.constantFrom(null, 'upper', 'loft'), offset: fc.integer(-500, 500) }),
+      fc.record({
+        storeyId: fc.constantFrom(null, 'upper', 'loft'),
+        offset: fc.integer({ min: -500, max: 500 }),
+      }),
     ),
   });
   const hasAll = (m: Model, x: Wall) => standingOf(m, x).doubt === null;

@@ -1,6 +1,7 @@
 import Flatbush from 'flatbush';
 import { dot3, minus3, type ModelPoint } from '../geometry/index.ts';
-import { storeysOf, type Model } from '../model/index.ts';
+import { jointAt, storeysOf, type Model } from '../model/index.ts';
+import { joinedFrame, type JointDoubt } from './joints/index.ts';
 import { placedMembers, type PlacedMember } from './placed.ts';
 
 /** What is to be looked at in a frame: members by their ids. */
@@ -13,6 +14,8 @@ export interface FrameDoubts {
   free: { id: string; end: 'start' | 'end' }[];
   /** Sections that no table has. */
   unknown: string[];
+  /** Ends that do not come out as they are said to be made. */
+  joints: readonly JointDoubt[];
 }
 
 /** Ends this near are in one place; what is nearer than this to another meets it; what is farther than this has nothing to do with it. Millimetres. */
@@ -24,7 +27,13 @@ const ONE_PLACE = 1,
 export function frameDoubts(model: Model): FrameDoubts {
   const placed = placedMembers(model),
     levels = storeysOf(model).map((s) => s.elevation),
-    doubts: FrameDoubts = { doubled: [], nearly: [], free: [], unknown: [] };
+    doubts: FrameDoubts = {
+      doubled: [],
+      nearly: [],
+      free: [],
+      unknown: [],
+      joints: joinedFrame(model).doubts,
+    };
   doubts.unknown = placed.filter((p) => !p.section).map((p) => p.member.id);
   if (placed.length === 0) return doubts;
   const index = new Flatbush(placed.length);
@@ -39,6 +48,8 @@ export function frameDoubts(model: Model): FrameDoubts {
         gaps = near
           .map((j) => ({ other: placed[j].member.id, gap: gapTo(placed[j], at) }))
           .sort((a, b) => a.gap - b.gap);
+      // What is joined there is told by its joint.
+      if (jointAt(p.member, end)) continue;
       if (gaps.length > 0 && gaps[0].gap <= MEETS) continue;
       if (near.some((j) => endsAt(placed[j], p, at)) || standsOn(levels, p, at)) continue;
       if (gaps.length > 0 && gaps[0].gap <= NEAR) doubts.nearly.push({ id: p.member.id, end, ...gaps[0] });

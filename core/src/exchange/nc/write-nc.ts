@@ -5,10 +5,12 @@ import {
   ofType,
   sectionName,
   settingsOf,
-  type KnownSection,
   type Member,
   type Model,
 } from '../../model/index.ts';
+
+import { joinedFrame, pieceKey, reachOf, type JoinedFrame, type Shape } from '../../framing/index.ts';
+import { contours, holes } from './contours.ts';
 
 /** A file for the saw and drill: its name, and its text. */
 export interface NcFile {
@@ -36,21 +38,25 @@ const CODES: Readonly<Record<string, string>> = {
   rectangle: 'B',
 };
 
-const CUT_SQUARE = '      0.000';
 const figure = (v: number) => v.toFixed(2).padStart(11);
+
+const degrees = (k: number) => ((Math.atan(k) * 180) / Math.PI).toFixed(3).padStart(11);
 
 /** Pieces within this of one another in length are one file, millimetres. */
 const ALIKE = 0.1;
 
 /**
- * A file for each mark, or for each section and length where a member has none: header, then the contours of web and flanges, cut square. What
- * is not of steel, and what no table has, has none.
+ * A file for each mark, or for each piece that is cut alike where a member has none: header, then the contours of web and flanges with their
+ * cuts and copes, and the holes. What is not of steel, and what no table has, has none.
  */
 export function writeNc(model: Model): NcFile[] {
-  const pieces = new Map<string, Member[]>();
+  const frame = joinedFrame(model),
+    pieces = new Map<string, Member[]>();
   for (const m of ofType(model, 'member')) {
-    if (knownSection(m.section)?.material !== 'steel') continue;
-    const key = m.mark || `${sectionName(m)} ${Math.round(cutLength(m) / ALIKE)}`,
+    const section = knownSection(m.section);
+    if (section?.material !== 'steel') continue;
+    const key =
+        m.mark || `${sectionName(m)} ${Math.round(cutLength(m) / ALIKE)} ${pieceKey(frame, m, section)}`,
       list = pieces.get(key);
     if (list) list.push(m);
     else pieces.set(key, [m]);
@@ -59,7 +65,7 @@ export function writeNc(model: Model): NcFile[] {
   return [...pieces.values()].map((members) => {
     const [m] = members,
       name = freeName(m.mark || `${sectionName(m)} ${Math.round(cutLength(m))}`, taken);
-    return { name: `${name}.nc1`, text: pieceText(model, m, members.length, name) };
+    return { name: `${name}.nc1`, text: pieceText(model, m, shapeOf(frame, m), members.length, name) };
   });
 }
 
@@ -84,9 +90,19 @@ const ascii = (text: string) =>
     .replace(/[^\x20-\x7e]/g, '')
     .trim() || '-';
 
-function pieceText(model: Model, m: Member, count: number, name: string): string {
+/** A member that is cut square has the shape of its bar. */
+const shapeOf = (frame: JoinedFrame, m: Member): Shape =>
+  frame.shapes.get(m.id) ?? {
+    start: { z: 0, kx: 0, ky: 0 },
+    end: { z: cutLength(m), kx: 0, ky: 0 },
+    notches: [],
+    holes: [],
+  };
+
+function pieceText(model: Model, m: Member, shape: Shape, count: number, name: string): string {
   const section = knownSection(m.section)!,
-    length = cutLength(m),
+    [low, high] = reachOf(section, shape),
+    length = high - low,
     sizes = section.sizes;
   const header = [
     'ST',
@@ -106,35 +122,22 @@ function pieceText(model: Model, m: Member, count: number, name: string): string
     figure(sizes?.r ?? 0),
     figure((section.figures.area / 1e6) * m.density),
     figure(section.figures.perimeter / 1000),
-    CUT_SQUARE,
-    CUT_SQUARE,
-    CUT_SQUARE,
-    CUT_SQUARE,
+    // Angles of the cuts in degrees: seen at the web, then at the flanges.
+    degrees(shape.start.ky),
+    degrees(shape.end.ky),
+    degrees(shape.start.kx),
+    degrees(shape.end.kx),
     '  ',
     '  ',
     '  ',
     '  ',
   ];
-  return [...header, ...contours(section, length), 'EN', ''].join('\r\n');
-}
-
-/** Rectangles of the parts of a section: the web or front (v), and the flanges (o above, u below). */
-function contours({ h, b, sizes }: KnownSection, length: number): string[] {
-  const part = (side: string, height: number): string[] => [
-    'AK',
-    ...[
-      [0, 0],
-      [length, 0],
-      [length, height],
-      [0, height],
-      [0, 0],
-    ].map(
-      ([x, y], i) =>
-        `${i === 0 ? `  ${side} ` : '    '}${x.toFixed(2).padStart(10)}${i === 0 ? 'u' : ' '}${y.toFixed(2).padStart(10)}      0.00`,
-    ),
-  ];
-  const shape = sizes?.shape;
-  if (shape === 'round' || shape === 'round hollow') return part('v', h);
-  if (shape === 'rectangle' || shape === undefined) return part('v', h);
-  return [...part('v', h), ...part('o', b), ...(shape === 'angle' || shape === 'tee' ? [] : part('u', b))];
+  const side = m.mirrored ? -1 : 1;
+  return [
+    ...header,
+    ...contours(section, shape, side, low),
+    ...holes(section, shape, side, low),
+    'EN',
+    '',
+  ].join('\r\n');
 }
