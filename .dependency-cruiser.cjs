@@ -13,7 +13,7 @@ const CORE = {
   model: ['geometry', 'kinds', 'papers', 'texts', 'units'],
   planes: ['geometry', 'model'],
   building: ['geometry', 'model', 'units'],
-  derive: ['building', 'geometry', 'model'],
+  derive: ['building', 'framing', 'geometry', 'model'],
   linework: ['geometry', 'units'],
   ink: ['geometry', 'linework', 'units'],
   registration: ['geometry'],

@@ -9,12 +9,12 @@ import {
   marksOf,
   shapeParts,
   shapeVolume,
-  cutAt,
   type Shape,
 } from '@calque/core/framing';
 import {
   applyOrThrow,
   copiesOf,
+  cutAt,
   endsSwapped,
   flatSection,
   get,

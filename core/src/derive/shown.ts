@@ -1,3 +1,4 @@
+import { asCut } from '../framing/index.ts';
 import {
   closedLayers,
   isTraced,
@@ -75,6 +76,9 @@ export class Shown {
       const { id } = (now ?? before)!;
       if ([before, now].some((e) => e && isTraced(e) && e.planeId === this.planeId)) wanted.add(id);
       for (const hung of this.hanging.of(id)) wanted.add(hung);
+      // A mitre or a splice cuts both.
+      for (const e of [before, now])
+        if (e?.type === 'member') for (const j of e.joints ?? []) if (j.to !== null) wanted.add(j.to);
     }
     const touched = new Set<string>();
     for (const id of wanted) {
@@ -100,7 +104,9 @@ export class Shown {
     );
     this.elements.set(
       e.id,
-      rests ? sameAsBefore(was, rested(e, model)) : withoutHidden(shownOf(e, model), hidden),
+      rests
+        ? sameAsBefore(was, e.type === 'member' ? asCut(model, e) : rested(e, model))
+        : withoutHidden(membersCut(shownOf(e, model), model), hidden),
     );
   }
 
@@ -127,6 +133,15 @@ function sameAsBefore(was: Traced | undefined, now: Traced): Traced {
 const sameEnough = (a: unknown, b: unknown): boolean =>
   a === b ||
   (Array.isArray(a) && Array.isArray(b) && a.length === b.length && a.every((v, i) => sameEnough(v, b[i])));
+
+/** A placed group with its members as they are cut. */
+function membersCut(e: Traced, model: Model): Traced {
+  if (e.type !== 'placed' || !looseOf(e).some((m) => m.type === 'member' && m.joints)) return e;
+  return withMembers(
+    e,
+    looseOf(e).map((m) => asCut(model, m)),
+  );
+}
 
 /** A placed group without those of its elements that lie on hidden layers. */
 function withoutHidden(e: Traced, hidden: ReadonlySet<string>): Traced {

@@ -1,4 +1,5 @@
 import { joinWalls, linesOfLayers, linesOfOpenings } from '../building/index.ts';
+import { asCut, hasJoints, jointLines } from '../framing/index.ts';
 import { shapeOfPiece } from '../kinds/flat-shape.ts';
 import {
   get,
@@ -24,6 +25,9 @@ const AXES: DrawingLayer = { name: 'Wall lines', colour: 0xd4451f, index: 1 };
 /** Leaves with their swings, and panes. */
 const DOORS: DrawingLayer = { name: 'Doors', colour: 0x2b7553, index: 3 },
   WINDOWS: DrawingLayer = { name: 'Windows', colour: 0x2456a6, index: 5 };
+/** What joints of members put there. */
+const PLATES: DrawingLayer = { name: 'Plates', colour: 0x7a4b1f, index: 33 },
+  BOLTS: DrawingLayer = { name: 'Bolts', colour: 0x4a4f57, index: 8 };
 /** Between the layers of built-up walls. */
 const LAYER_LINES: DrawingLayer = { name: 'Wall layers', colour: 0x6b7684, index: 8 };
 /** Length of a dash where a layer, not the element, says that its lines are dashed: 3 mm of paper at 1:50, millimetres. */
@@ -36,8 +40,23 @@ export const isDelivered =
     planeId === undefined ? get(model, 'storey', e.planeId) !== null : e.planeId === planeId;
 
 /** What has been traced on one plane, or on all storeys, on the layers of the trace; what is on none lies on one by its kind. */
-export const drawingOfModel = (model: Model, planeId?: string): Drawing =>
-  drawingOfElements(model, looseElements(model, planeId).filter(isDelivered(model, planeId)));
+export function drawingOfModel(model: Model, planeId?: string): Drawing {
+  const drawing = drawingOfElements(model, looseElements(model, planeId).filter(isDelivered(model, planeId)));
+  if (!hasJoints(model)) return drawing;
+  const planes = planeId === undefined ? storeysOf(model).map((s) => s.id) : [planeId],
+    lines = planes.map((id) => jointLines(model, id)),
+    parts = [
+      { layer: PLATES, pieces: lines.flatMap((l) => l.plates) },
+      { layer: BOLTS, pieces: lines.flatMap((l) => l.bolts) },
+    ].filter((p) => p.pieces.length > 0);
+  return {
+    layers: [...drawing.layers, ...parts.map((p) => p.layer)],
+    shapes: [
+      ...drawing.shapes,
+      ...parts.flatMap(({ layer, pieces }) => pieces.map((p) => shapeOfPiece(p, layer.name))),
+    ],
+  };
+}
 
 /** A drawing without the drawn lines of its walls: their outlines say where they stand. */
 export const withoutWallLines = ({ layers, shapes }: Drawing): Drawing => ({
@@ -62,7 +81,8 @@ export function viewsOfModel(model: Model, planeId?: string): View[] {
 }
 
 /** Elements, whether they are part of the model or of a group, as a drawing on the model's layers. */
-export function drawingOfElements(model: Model, elements: readonly Loose[]): Drawing {
+export function drawingOfElements(model: Model, given: readonly Loose[]): Drawing {
+  const elements = given.map((e) => asCut(model, e));
   const layers = new Map<string, DrawingLayer>();
   const put = (layer: DrawingLayer): string => {
     if (!layers.has(layer.name)) layers.set(layer.name, layer);

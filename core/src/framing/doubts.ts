@@ -1,7 +1,8 @@
 import Flatbush from 'flatbush';
-import { dot3, minus3, type ModelPoint } from '../geometry/index.ts';
+import { minus3, type ModelPoint } from '../geometry/index.ts';
 import { jointAt, storeysOf, type Model } from '../model/index.ts';
 import { joinedFrame, type JointDoubt } from './joints/index.ts';
+import { gapTo } from './meeting.ts';
 import { placedMembers, type PlacedMember } from './placed.ts';
 
 /** What is to be looked at in a frame: members by their ids. */
@@ -91,17 +92,4 @@ function endsAt(other: PlacedMember, p: PlacedMember, at: ModelPoint): boolean {
     Math.hypot(p.section?.b ?? 0, p.section?.h ?? 0) +
     Math.hypot(other.section?.b ?? 0, other.section?.h ?? 0);
   return [other.from, other.to].some((e) => far(e, at) <= reach && gapTo(p, e) <= MEETS);
-}
-
-/** How far a place lies outside the box of a member's section along its length. */
-function gapTo({ from, to, along, up, right, section }: PlacedMember, at: ModelPoint): number {
-  const d = minus3(at, from),
-    t = dot3(d, along),
-    length = far(from, to),
-    [b, h] = [section?.b ?? 0, section?.h ?? 0];
-  return Math.hypot(
-    Math.max(-t, t - length, 0),
-    Math.max(Math.abs(dot3(d, right)) - b / 2, 0),
-    Math.max(Math.abs(dot3(d, up)) - h / 2, 0),
-  );
 }

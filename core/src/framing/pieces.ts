@@ -1,6 +1,21 @@
-import type { KnownSection, Member } from '../model/index.ts';
+import {
+  cutLength,
+  knownSection,
+  memberMass,
+  type KnownSection,
+  type Member,
+  type Model,
+} from '../model/index.ts';
 import type { ModelPoint } from '../geometry/index.ts';
-import type { JoinedFrame, PlatePart, Shape } from './joints/index.ts';
+import {
+  hasJoints,
+  joinedFrame,
+  reachOf,
+  shapeVolume,
+  type JoinedFrame,
+  type PlatePart,
+  type Shape,
+} from './joints/index.ts';
 
 /** How a section can be laid onto itself: x and y changed in sign, or for one another. */
 interface Symmetry {
@@ -150,4 +165,13 @@ export function plateKey({ outline, holes, thickness, material }: PlatePart): st
   };
   const ways = outline.flatMap((_, i) => [walk(i, 1), walk(i, -1)]);
   return `${tenth(thickness)} ${material} ${ways.sort()[0]}`;
+}
+
+/** How long a member is cut and what it weighs, millimetres and kg; the mass is null where its section is in no table. */
+export function cutFigures(model: Model, m: Member): { length: number; mass: number | null } {
+  const shape = hasJoints(model) ? joinedFrame(model).shapes.get(m.id) : undefined,
+    section = knownSection(m.section);
+  if (!shape || !section) return { length: cutLength(m), mass: memberMass(m) };
+  const [low, high] = reachOf(section, shape);
+  return { length: high - low, mass: (shapeVolume(section, shape) * m.density) / 1e9 };
 }

@@ -2,8 +2,8 @@ import * as yup from 'yup';
 import type { Dashed, Drawn } from './drawn.ts';
 import { bulges, id, note, points, positive } from './fields.ts';
 
-/** A check for each field of an element, optional ones too, and for no other: what a type gains or loses its schema must. */
-export type FieldsOf<E> = Record<Exclude<keyof E, 'type' | 'members'>, yup.ISchema<unknown>>;
+/** A check for each field of an element, optional ones too, and for no other: what a type gains or loses its schema must. What is derived to be shown is never stored. */
+export type FieldsOf<E> = Record<Exclude<keyof E, 'type' | 'members' | 'cut'>, yup.ISchema<unknown>>;
 
 /** Does a check pass? Its words tell what of an element is wrong, not where in the group. */
 export function passes(check: () => boolean): boolean {

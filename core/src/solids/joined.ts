@@ -3,11 +3,9 @@ import {
   joinedFrame,
   onPlate,
   perpendicular,
-  cutAt,
   sectionX,
   shapeParts,
   type BoltSet,
-  type Cut,
   type JoinedFrame,
   type PlacedMember,
   type PlatePart,
@@ -15,7 +13,14 @@ import {
 } from '../framing/index.ts';
 import { cross3, type Frame, type ModelPoint, type Point } from '../geometry/index.ts';
 import { isCorner, looseKind, type Bar, type Loose } from '../kinds/index.ts';
-import type { KnownSection, Member, Model, PlaneEntity } from '../model/index.ts';
+import {
+  cutAt,
+  type KnownSection,
+  type Member,
+  type MemberCut,
+  type Model,
+  type PlaneEntity,
+} from '../model/index.ts';
 import { frameOf } from '../planes/index.ts';
 import { meshOfBars } from './bars.ts';
 import type { Mesh } from './mesh.ts';
@@ -86,7 +91,7 @@ function shapeBars(m: PlacedMember, section: KnownSection, shape: Shape): Bar[] 
   const x = sectionX(m),
     { from, up, along } = m;
   return shapeParts(section, shape).map(({ outline, start, end }): Bar => {
-    const place = ([px, py]: Point, cut: Cut): ModelPoint => {
+    const place = ([px, py]: Point, cut: MemberCut): ModelPoint => {
       const z = cutAt(cut, [px, py]);
       return [0, 1, 2].map((i) => from[i] + px * x[i] + py * up[i] + z * along[i]) as unknown as ModelPoint;
     };

@@ -14,7 +14,8 @@ import { paintFound, paintKeyCursor, paintOrigin, paintTouched } from './painter
 import { paintPlaneNames, paintPlanes, paintVeil } from './painters/planes';
 import { takeSheetWords } from './painters/sheet-words';
 import type { SheetPainter, SheetScene } from './painters/sheets';
-import { paintGhost, paintTrace } from './painters/trace';
+import { paintJoints } from './painters/joints';
+import { paintGhost, paintTrace, THROUGH } from './painters/trace';
 import { WordRoom } from './painters/word-room';
 import type { Found } from './snapping';
 import type { TableState } from './state';
@@ -132,6 +133,7 @@ export class TableLayers {
     paintInks(brush, model, now.inks, planeId);
     for (const id of now.ghostIds) paintGhost(brush, now.traces.of(model, id), lookThrough);
     paintTrace(brush, model, now.traces.of(model, planeId), selection, lookThrough);
+    paintJoints(brush, model, planeId, lookThrough ? THROUGH : 1);
     paintVeil(brush, model, planeId);
     paintPlaneNames(brush, model, planeId);
     paintOpenGroup(brush, model, planeId);

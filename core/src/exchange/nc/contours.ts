@@ -1,6 +1,6 @@
-import { cutAt, type Shape } from '../../framing/index.ts';
+import type { Shape } from '../../framing/index.ts';
 import type { Point } from '../../geometry/index.ts';
-import type { KnownSection } from '../../model/index.ts';
+import { cutAt, type KnownSection } from '../../model/index.ts';
 
 const ten = (v: number) => (Math.abs(v) < 5e-3 ? 0 : v).toFixed(2).padStart(10);
 

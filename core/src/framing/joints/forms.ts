@@ -9,7 +9,7 @@ import {
   type Face,
   type KnownMember,
 } from './faces.ts';
-import { back, Making, onPlate, rectangle, row, toPlane } from './making.ts';
+import { back, onPlate, type Making, rectangle, row, toPlane } from './making.ts';
 import { cutBy, sectionX } from './shape.ts';
 import { along, plus, times, unit, without } from './vectors.ts';
 

@@ -1,4 +1,4 @@
-import type { Joint, Model } from '../../model/index.ts';
+import { ofType, type Joint, type Model } from '../../model/index.ts';
 import { placedMembers, type PlacedMember } from '../placed.ts';
 import type { KnownMember } from './faces.ts';
 import { basePlate, cope, endPlate, face, finPlate, gusset, mitre, splice } from './forms.ts';
@@ -24,6 +24,22 @@ export function joinedFrame(model: Model): JoinedFrame {
   let frame = joined.get(model);
   if (!frame) joined.set(model, (frame = join(placedMembers(model))));
   return frame;
+}
+
+const withJoints = new WeakMap<Model, boolean>();
+
+/** Is an end of any member made otherwise than cut square? */
+export function hasJoints(model: Model): boolean {
+  let has = withJoints.get(model);
+  if (has === undefined) {
+    has =
+      model.hasType('member') || model.hasType('assembly')
+        ? ofType(model, 'member').some((m) => m.joints) ||
+          ofType(model, 'assembly').some((a) => a.elements.some((e) => e.type === 'member' && e.joints))
+        : false;
+    withJoints.set(model, has);
+  }
+  return has;
 }
 
 const BY_FORM: Readonly<Record<Exclude<Joint['form'], 'basePlate'>, (on: Making, t: KnownMember) => void>> = {
@@ -102,18 +118,9 @@ function madeOf(m: PlacedMember, joint: Joint, t: PlacedMember | undefined): Mak
   return on.made;
 }
 
-export type { BoltSet, Cut, Hole, JointDoubt, Notch, PlatePart, Shape } from './parts.ts';
+export type { BoltSet, Hole, JointDoubt, Notch, PlatePart, Shape } from './parts.ts';
 export { SIZES_OF, sizesOf, type Sizes } from './sizes.ts';
 export { BOLT_SIZES, boltLength, boltMass, boltOf, type BoltSize } from './bolts.ts';
-export {
-  cutAt,
-  isSquare,
-  reachOf,
-  sectionPlace,
-  sectionX,
-  shapeBlocks,
-  shapeParts,
-  shapeVolume,
-} from './shape.ts';
+export { isSquare, reachOf, sectionPlace, sectionX, shapeBlocks, shapeParts, shapeVolume } from './shape.ts';
 export { onPlate } from './making.ts';
 export { perpendicular, unit } from './vectors.ts';

@@ -1,8 +1,8 @@
 import { dot3, cross3, type ModelPoint, type Point } from '../../geometry/index.ts';
-import type { Joint, MemberEndName } from '../../model/index.ts';
+import type { Joint, MemberCut, MemberEndName } from '../../model/index.ts';
 import { boltLength, boltMass, boltOf } from './bolts.ts';
 import type { KnownMember } from './faces.ts';
-import type { BoltSet, Cut, Hole, JointDoubt, Notch, PlatePart } from './parts.ts';
+import type { BoltSet, Hole, JointDoubt, Notch, PlatePart } from './parts.ts';
 import { sectionPlace } from './shape.ts';
 import type { Sizes } from './sizes.ts';
 import { along, times } from './vectors.ts';
@@ -10,7 +10,7 @@ import { along, times } from './vectors.ts';
 /** What a joint is made of, as far as it is made. */
 export interface Made {
   /** Cuts and notches by members. */
-  cuts: { id: string; end: MemberEndName; cut: Cut }[];
+  cuts: { id: string; end: MemberEndName; cut: MemberCut }[];
   notches: { id: string; notch: Notch }[];
   holes: { id: string; hole: Hole }[];
   plates: PlatePart[];
@@ -42,7 +42,7 @@ export class Making {
     this.made.doubts.push({ id: this.member.member.id, end: this.end, words });
   }
 
-  cut(cut: Cut | null, of: KnownMember = this.member, end: MemberEndName = this.end): void {
+  cut(cut: MemberCut | null, of: KnownMember = this.member, end: MemberEndName = this.end): void {
     if (cut) this.made.cuts.push({ id: of.member.id, end, cut });
     else this.doubt('it runs along the face to which it is to be cut: its end stays square');
   }

@@ -1,12 +1,5 @@
 import type { ModelPoint, Point } from '../../geometry/index.ts';
-import type { JointForm, MemberEndName } from '../../model/index.ts';
-
-/** An end of a member as a plane of its section: so far along at the middle of the section's box, and by how much more for each millimetre of x and y. */
-export interface Cut {
-  z: number;
-  kx: number;
-  ky: number;
-}
+import type { JointForm, MemberCut, MemberEndName } from '../../model/index.ts';
 
 /** What is cut out at an end above or below: so deep from the outermost, so far back from the end. */
 export interface Notch {
@@ -29,8 +22,8 @@ export interface Hole {
 
 /** A member as its joints make it, in its section's coordinates: x and y as the section is drawn, z from its start. */
 export interface Shape {
-  start: Cut;
-  end: Cut;
+  start: MemberCut;
+  end: MemberCut;
   notches: Notch[];
   holes: Hole[];
 }

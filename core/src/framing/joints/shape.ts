@@ -8,9 +8,9 @@ import {
   type Point,
   type Polygon,
 } from '../../geometry/index.ts';
-import { flatSection, type KnownSection } from '../../model/index.ts';
+import { cutAt, flatSection, type KnownSection, type MemberCut } from '../../model/index.ts';
 import type { PlacedMember } from '../placed.ts';
-import type { Cut, Notch, Shape } from './parts.ts';
+import type { Notch, Shape } from './parts.ts';
 
 /** A member that runs along a plane more nearly than this (cosine) is not cut by it. */
 const LEAST_COSINE = 0.15;
@@ -26,7 +26,7 @@ export function sectionPlace(m: PlacedMember, p: ModelPoint): ModelPoint {
 }
 
 /** A plane of the model as a cut of a member; null where that runs along it. */
-export function cutBy(m: PlacedMember, at: ModelPoint, normal: ModelPoint): Cut | null {
+export function cutBy(m: PlacedMember, at: ModelPoint, normal: ModelPoint): MemberCut | null {
   const na = dot3(normal, m.along);
   if (Math.abs(na) < LEAST_COSINE) return null;
   return {
@@ -36,8 +36,7 @@ export function cutBy(m: PlacedMember, at: ModelPoint, normal: ModelPoint): Cut 
   };
 }
 
-export const cutAt = ({ z, kx, ky }: Cut, [x, y]: Point): number => z + kx * x + ky * y;
-export const isSquare = ({ kx, ky }: Cut): boolean => Math.abs(kx) < 1e-9 && Math.abs(ky) < 1e-9;
+export const isSquare = ({ kx, ky }: MemberCut): boolean => Math.abs(kx) < 1e-9 && Math.abs(ky) < 1e-9;
 
 /** Corners of a section's box. */
 const cornersOf = ({ b, h }: KnownSection): Point[] => [
@@ -60,11 +59,11 @@ export const isWhole = (section: KnownSection, { start, end }: Pick<Shape, 'star
 /** A part of a section with the shape's ends there. */
 export interface ShapePart {
   outline: Polygon;
-  start: Cut;
-  end: Cut;
+  start: MemberCut;
+  end: MemberCut;
 }
 
-const backBy = (cut: Cut, end: Notch['end'], length: number): Cut => ({
+const backBy = (cut: MemberCut, end: Notch['end'], length: number): MemberCut => ({
   ...cut,
   z: cut.z + (end === 'start' ? length : -length),
 });

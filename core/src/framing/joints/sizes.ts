@@ -27,6 +27,38 @@ const flangeBolt = (b: number, most: number): number =>
 const thickest = ({ sizes, b }: KnownSection): number =>
   sizes ? Math.max(sizes.tf || 0, sizes.tw || 0) || Math.min(b, 20) : Math.min(b, 20);
 
+/** What was typed of a joint before the rest follows. */
+type Typed = Partial<Record<JointSize, number>>;
+
+/** What all forms begin with. */
+function beginning(form: JointForm, section: KnownSection, typed: Typed) {
+  const { h, b } = section,
+    onFlange = form === 'splice' && section.sizes?.shape === 'I',
+    bolt = typed.bolt ?? (onFlange ? flangeBolt(b, usualBolt(h)) : usualBolt(h)),
+    thick = thickest(section),
+    thickness = typed.thickness ?? up(usualThickness(form, thick, bolt), 1);
+  return {
+    gap: typed.gap ?? USUAL_GAP[form] ?? 0,
+    clearance: typed.clearance ?? 10,
+    thickness,
+    bolt,
+    edge: typed.edge ?? up(2 * bolt, 5),
+    weld: typed.weld ?? up(within(0.7 * Math.min(thickness, thick), 3, 12), 1),
+  };
+}
+
+const USUAL_GAP: Partial<Record<JointForm, number>> = { cope: 10, finPlate: 10, splice: 10, gusset: 20 };
+
+function usualThickness(form: JointForm, thick: number, bolt: number): number {
+  if (form === 'basePlate') return within(1.5 * thick, 12, 60);
+  if (form === 'endPlate') return 0.8 * bolt;
+  return form === 'splice' ? within(0.8 * thick, 6, 30) : within(0.5 * bolt, 8, 12);
+}
+
+/** Height between fillets, where rows of bolts have their place. */
+const roomOf = ({ h, sizes }: KnownSection): number =>
+  Math.max(h - (sizes ? 2 * ((sizes.tf || 0) + (sizes.r || 0)) : 0), 0.6 * h);
+
 /**
  * The sizes of a joint: what was typed, and for the rest what is usual for the section. Edges are two bolt diameters and pitches three and a
  * half (EN 1993-1-8, table 3.3, asks for 1.2 and 2.2 holes at least); welds are 0.7 of what is thinner, on both sides. They are where to
@@ -34,61 +66,49 @@ const thickest = ({ sizes, b }: KnownSection): number =>
  */
 export function sizesOf({ form, sizes }: Pick<Joint, 'form' | 'sizes'>, section: KnownSection): Sizes {
   const typed = sizes ?? {},
-    { h, b } = section,
-    bolt =
-      typed.bolt ??
-      (form === 'splice' && section.sizes?.shape === 'I' ? flangeBolt(b, usualBolt(h)) : usualBolt(h)),
-    { hole } = boltOf(bolt),
-    edge = typed.edge ?? up(2 * bolt, 5),
-    pitchUsual = up(3.5 * bolt, 5),
-    flanges = section.sizes ? 2 * ((section.sizes.tf || 0) + (section.sizes.r || 0)) : 0,
-    room = Math.max(h - flanges, 0.6 * h),
-    thickness =
-      typed.thickness ??
-      (form === 'basePlate'
-        ? up(within(1.5 * thickest(section), 12, 60), 1)
-        : form === 'endPlate'
-          ? up(0.8 * bolt, 1)
-          : form === 'splice'
-            ? up(within(thickest(section) * 0.8, 6, 30), 1)
-            : up(within(0.5 * bolt, 8, 12), 1)),
-    weld = typed.weld ?? up(within(0.7 * Math.min(thickness, thickest(section)), 3, 12), 1);
-  const rest = {
-    gap:
-      typed.gap ??
-      (form === 'cope' || form === 'finPlate' || form === 'splice' ? 10 : form === 'gusset' ? 20 : 0),
-    clearance: typed.clearance ?? 10,
-    thickness,
-    bolt,
-    edge,
-    weld,
+    rest = beginning(form, section, typed);
+  if (form === 'basePlate') return basePlateSizes(rest, section, typed);
+  return form === 'endPlate' ? endPlateSizes(rest, section, typed) : rowSizes(form, rest, section, typed);
+}
+
+type Beginning = ReturnType<typeof beginning>;
+
+function basePlateSizes(rest: Beginning, { h, b }: KnownSection, typed: Typed): Sizes {
+  const { edge, bolt } = rest,
+    width = typed.width ?? up(b + 2 * (edge + bolt), 10),
+    height = typed.height ?? up(h + 2 * (edge + bolt), 10);
+  return {
+    ...rest,
+    width,
+    height,
+    rows: 2,
+    gauge: typed.gauge ?? width - 2 * edge,
+    pitch: typed.pitch ?? height - 2 * edge,
   };
-  if (form === 'basePlate') {
-    const width = typed.width ?? up(b + 2 * (edge + bolt), 10),
-      height = typed.height ?? up(h + 2 * (edge + bolt), 10);
-    return {
-      ...rest,
-      width,
-      height,
-      rows: 2,
-      gauge: typed.gauge ?? width - 2 * edge,
-      pitch: typed.pitch ?? height - 2 * edge,
-    };
-  }
-  if (form === 'endPlate') {
-    const gauge = typed.gauge ?? within(up(0.6 * b, 5), up((section.sizes?.tw ?? 0) + 2 * hole, 5), b),
-      rows = typed.rows ?? within(Math.floor((room - 2 * edge) / (2 * pitchUsual)) + 2, 2, 5);
-    return {
-      ...rest,
-      gauge,
-      rows,
-      width: typed.width ?? up(Math.max(b, gauge + 2 * edge), 10),
-      height: typed.height ?? h + 30,
-      pitch: typed.pitch ?? (rows > 1 ? Math.max(0, Math.floor((room - 2 * edge) / (rows - 1))) : 0),
-    };
-  }
-  const pitch = typed.pitch ?? pitchUsual,
-    fits = Math.max(1, Math.floor((room - 2 * edge) / pitch) + 1),
+}
+
+function endPlateSizes(rest: Beginning, section: KnownSection, typed: Typed): Sizes {
+  const { h, b } = section,
+    { edge, bolt } = rest,
+    room = roomOf(section) - 2 * edge,
+    gauge = typed.gauge ?? within(up(0.6 * b, 5), up((section.sizes?.tw ?? 0) + 2 * boltOf(bolt).hole, 5), b),
+    rows = typed.rows ?? within(Math.floor(room / (2 * up(3.5 * bolt, 5))) + 2, 2, 5);
+  return {
+    ...rest,
+    gauge,
+    rows,
+    width: typed.width ?? up(Math.max(b, gauge + 2 * edge), 10),
+    height: typed.height ?? h + 30,
+    pitch: typed.pitch ?? (rows > 1 ? Math.max(0, Math.floor(room / (rows - 1))) : 0),
+  };
+}
+
+/** Of forms with rows of bolts in a web. */
+function rowSizes(form: JointForm, rest: Beginning, section: KnownSection, typed: Typed): Sizes {
+  const { edge, bolt, gap } = rest,
+    { h, b } = section,
+    pitch = typed.pitch ?? up(3.5 * bolt, 5),
+    fits = Math.max(1, Math.floor((roomOf(section) - 2 * edge) / pitch) + 1),
     rows = typed.rows ?? (form === 'gusset' ? 2 : within(Math.round(0.75 * fits), Math.min(2, fits), 8));
   return {
     ...rest,
@@ -96,6 +116,6 @@ export function sizesOf({ form, sizes }: Pick<Joint, 'form' | 'sizes'>, section:
     rows,
     gauge: typed.gauge ?? (form === 'splice' ? up(0.56 * b, 1) : pitch),
     height: typed.height ?? (rows - 1) * pitch + 2 * edge,
-    width: typed.width ?? (form === 'gusset' ? up(Math.max(h, 2 * edge) + 60, 10) : 2 * edge + rest.gap),
+    width: typed.width ?? (form === 'gusset' ? up(Math.max(h, 2 * edge) + 60, 10) : 2 * edge + gap),
   };
 }

@@ -46,7 +46,20 @@ export interface Member extends Drawn {
   density: number;
   /** As lists name it; perhaps nothing. */
   mark: string;
+  /** How its ends are cut by what they meet; only of what is shown, never stored. */
+  cut?: MemberCuts;
 }
+
+/** An end as a plane: so far along from where the member begins at the middle of its section, and how much more for each millimetre of the section's x and y. */
+export interface MemberCut {
+  z: number;
+  kx: number;
+  ky: number;
+}
+export type MemberCuts = Readonly<Record<'start' | 'end', MemberCut>>;
+
+/** How far along a cut lies at a place of the section. */
+export const cutAt = ({ z, kx, ky }: MemberCut, [x, y]: Point): number => z + kx * x + ky * y;
 
 /** A line in the space of its plane, out of which z goes, with the directions of the section on it. */
 export interface MemberAxis {

@@ -1,5 +1,3 @@
-import type { Member } from './axis.ts';
-
 /**
  * How an end of a member is made: cut to the face of another, mitred with it, coped round its flanges, on a base plate, with an end plate on
  * a face, on a fin plate at its web, spliced with one in line, or on a gusset.
@@ -46,19 +44,24 @@ export interface Joint {
   sizes?: Partial<Record<JointSize, number>> | null;
 }
 
+/** What has ends that are made. */
+export interface Jointed {
+  joints?: Joint[] | null;
+}
+
 /** Does a form need another member? */
 export const meetsAnother = (form: JointForm): boolean => form !== 'basePlate';
 
-export const jointAt = ({ joints }: Pick<Member, 'joints'>, end: MemberEndName): Joint | null =>
+export const jointAt = ({ joints }: Jointed, end: MemberEndName): Joint | null =>
   joints?.find((j) => j.end === end) ?? null;
 
 /** With an end made otherwise; null for cut square. */
-export const withJoint = (e: Member, end: MemberEndName, joint: Joint | null): Pick<Member, 'joints'> => {
+export const withJoint = (e: Jointed, end: MemberEndName, joint: Joint | null): Jointed => {
   const others = (e.joints ?? []).filter((j) => j.end !== end),
     next = joint ? [...others, joint].sort((a, b) => (a.end < b.end ? 1 : -1)) : others;
   return { joints: next.length === 0 ? null : next };
 };
 
 const OTHER_END = { start: 'end', end: 'start' } as const;
-export const jointsSwapped = ({ joints }: Pick<Member, 'joints'>): Pick<Member, 'joints'> =>
+export const jointsSwapped = ({ joints }: Jointed): Jointed =>
   joints ? { joints: joints.map((j) => ({ ...j, end: OTHER_END[j.end] })).reverse() } : {};

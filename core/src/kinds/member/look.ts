@@ -11,7 +11,7 @@ import {
 } from '../../geometry/index.ts';
 import type { Bar } from '../kind.ts';
 import { flatSection, knownSection } from './given-section.ts';
-import { memberAxis, placingOffset, type Member, type MemberAxis } from './axis.ts';
+import { cutAt, memberAxis, placingOffset, type Member, type MemberAxis } from './axis.ts';
 
 /** A member as it is seen square on to its plane. */
 export interface MemberLook {
@@ -50,6 +50,14 @@ function placer(
   };
 }
 
+/** How far along its line a member ends at a place of its section. */
+const alongOf = (e: Member, { length }: MemberAxis): ((p: Point, end: 'start' | 'end') => number) => {
+  const { cut, back } = e;
+  return cut
+    ? (p, end) => back[0] + cutAt(cut[end], p)
+    : (_, end) => (end === 'start' ? back[0] : length - back[1]);
+};
+
 function makeLook(e: Member): MemberLook {
   const section = knownSection(e.section),
     axis = memberAxis(e);
@@ -82,10 +90,13 @@ function makeLook(e: Member): MemberLook {
       rings,
     };
   }
-  const [start, end] = [e.back[0], axis.length - e.back[1]],
+  const at = alongOf(e, axis),
     corners = flatSection(section.rings),
-    outer = corners.flat().flatMap(([x, y]) => [flat(place(x, y, start)), flat(place(x, y, end))]),
-    line = ([x, y]: Point): Piece => segmentPiece(flat(place(x, y, start)), flat(place(x, y, end)));
+    outer = corners
+      .flat()
+      .flatMap((p) => (['start', 'end'] as const).map((end) => flat(place(...p, at(p, end))))),
+    line = (p: Point): Piece =>
+      segmentPiece(flat(place(...p, at(p, 'start'))), flat(place(...p, at(p, 'end'))));
   const { visible, hidden } = edgesSeen(e, axis, corners, section.rings.flatMap(cornersOfRing), place);
   const hull = convexHull(outer);
   return {

@@ -6,19 +6,18 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import {
-  cutLength,
   endsSwapped,
   get,
   group,
   hasLength,
   memberAxis,
-  memberMass,
   MEMBER_ROLES,
   mirroredPoint,
   setFields,
   type Member,
   type MemberRole,
 } from '@calque/core/model';
+import { cutFigures } from '@calque/core/framing';
 import { isUpright } from '@calque/core/planes';
 import { formatLengthWithUnit, formatNumber } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
@@ -29,6 +28,7 @@ import { LengthField } from '@/ui/length-field';
 import { shared } from '@/ui/shared-value';
 import { WordsField } from '@/ui/words-field';
 import { likelyRole, madeOf, naturalTurn } from './next-member';
+import { JointFields } from './joint-fields';
 import { PlacingPicture } from './placing-picture';
 import { SectionChoice } from './section-choice';
 
@@ -75,7 +75,8 @@ export function MemberFields({ chosen: members }: { chosen: readonly Member[] })
     turn = same((m) => Math.round(ownTurn(m) * 1e6) / 1e6),
     mirrored = same((m) => m.mirrored),
     stands = same(standsUp),
-    masses = members.map(memberMass),
+    figures = members.map((m) => cutFigures(model, m)),
+    masses = figures.map((f) => f.mass),
     mass = masses.every((v) => v !== null) ? masses.reduce((a, b) => a + (b ?? 0), 0) : null;
   const swap = () => set((m) => endsSwapped(m), 'Change the ends of a member');
   return (
@@ -177,11 +178,12 @@ export function MemberFields({ chosen: members }: { chosen: readonly Member[] })
           onChange={(density) => set(() => ({ density }), 'Say what a member is made of')}
         />
       </Box>
+      <JointFields chosen={members} />
       <Typography sx={{ mt: 1 }} data-testid="member-figures">
         {members.length === 1
-          ? `Cut ${formatLengthWithUnit(cutLength(members[0]), style)} long`
+          ? `Cut ${formatLengthWithUnit(figures[0].length, style)} long`
           : `${members.length} members, ${formatLengthWithUnit(
-              members.reduce((sum, m) => sum + cutLength(m), 0),
+              figures.reduce((sum, f) => sum + f.length, 0),
               style,
             )} together`}
         {mass === null ? '; no mass: a section is in no table.' : `, ${formatNumber(mass, 1)} kg.`}

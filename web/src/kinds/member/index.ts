@@ -3,6 +3,7 @@ import { drawBy } from '@/drawing/take-shape';
 import type { Member } from '@calque/core/model';
 import type { Face } from '../face';
 import { makeMembers, markMembers, membersOnGrid, swapEnds } from './commands';
+import { joinChosen, JointTool } from './joint-tool';
 import { MemberFields } from './fields';
 import { MEMBER_PLAN } from './plan';
 
@@ -26,6 +27,29 @@ export const MEMBER_FACE: Face<Member> = {
       group: 'Edit',
       ...needsStorey(hands, 'Members at crossings of the grid stand'),
       run: inStage(hands, 'trace', () => membersOnGrid(hands.table)),
+    },
+    {
+      id: 'joint',
+      words: 'Make an end of a member: cut, mitred or coped, on a plate, spliced, on a gusset',
+      short: 'Join',
+      key: ', j',
+      on: ['frame'],
+      picture: 'joint',
+      also: 'connection joint connect cut cope notch mitre base plate end plate fin plate splice gusset bolts weld',
+      group: 'Tools',
+      tool: 'joint',
+      run: inStage(hands, 'trace', () => hands.table.hold(new JointTool(hands.table))),
+    },
+    {
+      id: 'join-chosen',
+      words: 'Join every end of the members that are selected that meets another, as Join does',
+      short: 'Join all',
+      on: ['frame'],
+      picture: 'join-chosen',
+      also: 'connections automatic all ends',
+      group: 'Edit',
+      ...needsChosen(hands),
+      run: inStage(hands, 'trace', () => joinChosen(hands.table)),
     },
     {
       id: 'swap-ends',

@@ -31,7 +31,7 @@ import { PlanePath } from './plane-path';
 import { paintAbove, paintBelow } from './words';
 
 /** How much of the trace shows while looking through it. */
-const THROUGH = 0.1;
+export const THROUGH = 0.1;
 /** Line of the trace, CSS pixels. */
 const OUTLINE = 1.4;
 
