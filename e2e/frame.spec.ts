@@ -5,6 +5,7 @@ import {
   entities,
   newProject,
   onScreen,
+  planeOnScreen,
   sheetFile,
   SHEET_01,
   snapReady,
@@ -145,5 +146,94 @@ test('a member is laid between two lines of the sheet that are as far apart as i
   await expect.poll(async () => (await entities<{ mark: string }>(page, 'member'))[0].mark).toBe('B1');
   await page.keyboard.press('4');
   await expect(page.getByTestId('frame-doubts')).toContainText('Ends at which nothing is: select 1 member');
+  await allSaved(page);
+});
+
+test('an end is made by pointing: an end plate on a column, its sizes typed over, counted with its bolts, and cut square again', async ({
+  page,
+}) => {
+  await newProject(page, 'Joined frame');
+  await page.keyboard.press('3');
+  await page.getByRole('tab', { name: 'Frame' }).click();
+  await command(page, 'member');
+  await section(page, 'heb 200', 'HEB 200');
+  await page.getByRole('button', { name: 'standing at a place' }).click();
+  await page.mouse.click(380, 400);
+  await expect.poll(async () => (await members(page)).length).toBe(1);
+  await page.getByRole('button', { name: 'by its ends' }).click();
+  await section(page, 'ipe 200', 'IPE 200');
+  await page.mouse.click(380, 400);
+  await page.mouse.move(700, 400);
+  await page.keyboard.type('4000');
+  await page.keyboard.press('Enter');
+  await expect.poll(async () => (await members(page)).length).toBe(2);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Home');
+  const [column, beam] = await members(page),
+    at = async (x: number) =>
+      page.mouse.click(...(await planeOnScreen(page, [beam.from[0] + x, beam.from[1]])));
+
+  await page.getByTestId('drawing').press(',');
+  await page.keyboard.press('j');
+  await expect(page.getByTestId('tool-words')).toContainText('Join, end plate');
+  await at(1500);
+  await expect(page.getByTestId('tool-words')).toContainText('now click the member that this end meets');
+  await at(-90);
+  await page.keyboard.press('Escape');
+  const start = card(page).getByRole('group', { name: 'Start' }),
+    figures = card(page).getByTestId('member-figures');
+  await expect(start).toContainText('meets HEB 200');
+  // From the column's middle: 100 to its face, and a plate of 16.
+  await expect(figures).toContainText('3\u2009884 mm long');
+  await start.getByLabel('Thickness, mm').fill('20');
+  await page.keyboard.press('Enter');
+  await expect(figures).toContainText('3\u2009880 mm long');
+  await expect(start).toContainText('Typed: thickness');
+
+  await test.step('what does not come out is said at once, and stays in the list of Check', async () => {
+    await start.getByLabel('Gauge, mm').fill('400');
+    await page.keyboard.press('Enter');
+    await expect(start).toContainText('A bolt lies outside its end plate');
+    await page.keyboard.press('4');
+    await expect(page.getByTestId('frame-doubts')).toContainText(
+      'An end of which a bolt lies outside its end plate',
+    );
+    await page.keyboard.press('3');
+    await page.getByTestId('drawing').press('Control+z');
+    await expect(start).not.toContainText('outside its end plate');
+  });
+
+  await test.step('plates, bolts and assemblies are counted; in space it stands with them', async () => {
+    await command(page, 'takeoff');
+    const rows = page.getByRole('row');
+    await page.getByRole('tab', { name: 'Plates' }).click();
+    await expect(rows.filter({ hasText: 'end plate' })).toContainText('20');
+    await page.getByRole('tab', { name: 'Bolts' }).click();
+    // 20 and 15 of grip, washers of 3, a nut of 18 and two threads: 65.
+    await expect(rows.filter({ hasText: 'M20 x 65' })).toContainText('8.8');
+    await page.getByRole('tab', { name: 'Assemblies' }).click();
+    await expect(rows.filter({ hasText: 'IPE 200' })).toContainText('1 p1');
+    await page.keyboard.press('Escape');
+  });
+
+  await test.step('a copy of both is joined by itself; without the column the end is cut square', async () => {
+    await page.keyboard.press('Escape');
+    await at(2000);
+    await page.keyboard.press('Control+c');
+    await expect(page.getByText('One element copied')).toBeVisible();
+    await page.keyboard.press('Control+v');
+    await page.mouse.click(...(await planeOnScreen(page, [beam.from[0], beam.from[1] - 2000])));
+    await expect.poll(async () => (await members(page)).length).toBe(3);
+    const alone = (await entities<Member & { joints?: unknown }>(page, 'member')).find(
+      (m) => m.id !== column.id && m.id !== beam.id,
+    )!;
+    expect(alone.joints ?? null).toBeNull();
+    await page.keyboard.press('Control+z');
+    await at(2000);
+    await start.getByRole('combobox', { name: 'Its start is' }).click();
+    await page.getByRole('option', { name: 'cut square' }).click();
+    await expect(figures).toContainText('4\u2009000 mm long');
+  });
   await allSaved(page);
 });

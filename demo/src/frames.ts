@@ -1,4 +1,4 @@
-import type { Member, WorkPlane } from '@calque/core/model';
+import type { Joint, Member, WorkPlane } from '@calque/core/model';
 import { uprightPlane } from '@calque/core/planes';
 
 /** The open boat bay beside the house: portal frames as sheet S-301 draws them, millimetres. */
@@ -30,8 +30,8 @@ export const framePlanes = (): WorkPlane[] => [
 ];
 
 const EAVES_ROWS = [
-  { id: 'eaves-west', name: 'Eaves, west', x: WEST },
-  { id: 'eaves-east', name: 'Eaves, east', x: WEST + SPAN },
+  { id: 'eaves-west', name: 'Eaves, west', x: WEST, side: 'west' },
+  { id: 'eaves-east', name: 'Eaves, east', x: WEST + SPAN, side: 'east' },
 ];
 
 function member(
@@ -60,6 +60,10 @@ function member(
   };
 }
 
+/** On a base plate, and joined to another. */
+const FOOT: Joint = { end: 'start', form: 'basePlate', to: null };
+const meets = (end: Joint['end'], form: Joint['form'], to: string): Joint => ({ end, form, to });
+
 /** Columns and rafters 300 deep, frame by frame, with beams along the eaves. */
 export const frameMembers = (): Member[] => [
   ...FRAMES.flatMap(({ id }) => [
@@ -70,7 +74,7 @@ export const frameMembers = (): Member[] => [
         [0, 0],
         [0, EAVES],
       ],
-      { role: 'column', mark: 'C1' },
+      { role: 'column', mark: 'C1', joints: [FOOT] },
     ),
     member(
       `${id}-east`,
@@ -79,7 +83,7 @@ export const frameMembers = (): Member[] => [
         [SPAN, 0],
         [SPAN, EAVES],
       ],
-      { role: 'column', mark: 'C1' },
+      { role: 'column', mark: 'C1', joints: [FOOT] },
     ),
     member(
       `${id}-left`,
@@ -88,7 +92,11 @@ export const frameMembers = (): Member[] => [
         [0, EAVES],
         [SPAN / 2, RIDGE],
       ],
-      { role: 'rafter', mark: 'R1' },
+      {
+        role: 'rafter',
+        mark: 'R1',
+        joints: [meets('start', 'mitre', `${id}-west`), meets('end', 'mitre', `${id}-right`)],
+      },
     ),
     member(
       `${id}-right`,
@@ -97,10 +105,10 @@ export const frameMembers = (): Member[] => [
         [SPAN / 2, RIDGE],
         [SPAN, EAVES],
       ],
-      { role: 'rafter', mark: 'R1' },
+      { role: 'rafter', mark: 'R1', joints: [meets('end', 'mitre', `${id}-east`)] },
     ),
   ]),
-  ...EAVES_ROWS.flatMap(({ id }) =>
+  ...EAVES_ROWS.flatMap(({ id, side }) =>
     BACK.slice(1).map((y, i) =>
       member(
         `${id}-${i + 1}`,
@@ -114,7 +122,10 @@ export const frameMembers = (): Member[] => [
           mark: 'B1',
           section: { form: 'table', name: 'IPE 160' },
           // Between the webs of the columns.
-          back: [3.55, 3.55],
+          joints: [
+            meets('start', 'finPlate', `${FRAMES[i].id}-${side}`),
+            meets('end', 'finPlate', `${FRAMES[i + 1].id}-${side}`),
+          ],
         },
       ),
     ),

@@ -50,14 +50,10 @@ function symmetriesOf({ sizes }: KnownSection): readonly Symmetry[] {
   }
 }
 
-const tenth = (v: number) => {
-  const r = Math.round(v * 10) / 10;
-  return r === 0 ? 0 : r;
-};
-const fine = (v: number) => {
-  const r = Math.round(v * 1e4) / 1e4;
-  return r === 0 ? 0 : r;
-};
+/** Tenths of a millimetre, and ten thousandths of a slope, parted at odd places: what is drawn in round figures lies between these, not on them. */
+const ODD = 0.2371;
+const tenth = (v: number) => Math.round(v * 10 + ODD);
+const fine = (v: number) => Math.round(v * 1e4 + ODD);
 
 /** A plate on a piece: what it is, and where its middle lies in the coordinates of the section. */
 export interface Welded {
