@@ -125,11 +125,20 @@ function shapeKey(
 export function pieceKey(frame: JoinedFrame, member: Member, section: KnownSection | null): string {
   const shape = frame.shapes.get(member.id);
   if (!shape || !section) return '';
+  let key = pieceKeys.get(shape);
+  if (key === undefined) pieceKeys.set(shape, (key = keyOf(shape, section, member.mirrored)));
+  return key;
+}
+
+/** A shape is of one member. */
+const pieceKeys = new WeakMap<Shape, string>();
+
+function keyOf(shape: Shape, section: KnownSection, mirrored: boolean): string {
   const isPlain =
     shape.notches.length === 0 &&
     shape.holes.length === 0 &&
     [shape.start, shape.end].every((c) => Math.abs(c.kx) < 1e-6 && Math.abs(c.ky) < 1e-6);
-  return isPlain ? '' : shapeKey(section, shape, member.mirrored);
+  return isPlain ? '' : shapeKey(section, shape, mirrored);
 }
 
 /** The same with the plates that are welded to it: what two assemblies have in common that are alike. */
@@ -144,7 +153,15 @@ export function assemblyKey(
 }
 
 /** What a plate is, however it is turned or turned over: thickness, material, sides, corners and holes. */
-export function plateKey({ outline, holes, thickness, material }: PlatePart): string {
+export function plateKey(plate: PlatePart): string {
+  let key = plateKeys.get(plate);
+  if (key === undefined) plateKeys.set(plate, (key = keyOfPlate(plate)));
+  return key;
+}
+
+const plateKeys = new WeakMap<PlatePart, string>();
+
+function keyOfPlate({ outline, holes, thickness, material }: PlatePart): string {
   const n = outline.length;
   const walk = (start: number, step: 1 | -1): string => {
     const at = (i: number) => outline[(((start + step * i) % n) + n) % n];

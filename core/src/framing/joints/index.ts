@@ -2,7 +2,7 @@ import { ofType, type Joint, type Model } from '../../model/index.ts';
 import { placedMembers, type PlacedMember } from '../placed.ts';
 import type { KnownMember } from './faces.ts';
 import { basePlate, cope, endPlate, face, finPlate, gusset, mitre, splice } from './forms.ts';
-import { Making } from './making.ts';
+import { Making, type Made } from './making.ts';
 import type { BoltSet, JointDoubt, PlatePart, Shape } from './parts.ts';
 import { isWhole } from './shape.ts';
 import { sizesOf } from './sizes.ts';
@@ -56,58 +56,88 @@ const isKnown = (m: PlacedMember | undefined): m is KnownMember => !!m?.section;
 
 function join(members: readonly PlacedMember[]): JoinedFrame {
   const byId = new Map(members.map((m) => [m.member.id, m])),
-    shapes = new Map<string, Shape>(),
+    parts = new Map<string, Made[]>(),
     plates: PlatePart[] = [],
     bolts: BoltSet[] = [],
     doubts: JointDoubt[] = [];
-  const shapeOf = (id: string): Shape => {
-    let shape = shapes.get(id);
-    if (!shape) {
-      const { from, to } = byId.get(id)!,
-        length = Math.hypot(to[0] - from[0], to[1] - from[1], to[2] - from[2]);
-      shape = {
-        start: { z: 0, kx: 0, ky: 0 },
-        end: { z: length, kx: 0, ky: 0 },
-        notches: [],
-        holes: [],
-      };
-      shapes.set(id, shape);
-    }
-    return shape;
-  };
-  /** Ends that have a joint of their own are cut by that. */
-  const owned = new Set(
-    members.flatMap(({ member }) => (member.joints ?? []).map((j) => `${member.id} ${j.end}`)),
-  );
   for (const m of members)
     for (const joint of m.member.joints ?? []) {
       const made = madeOf(m, joint, joint.to === null ? undefined : byId.get(joint.to));
-      for (const { id, end, cut } of made.cuts)
-        if (id === m.member.id || !owned.has(`${id} ${end}`)) shapeOf(id)[end] = cut;
-      for (const { id, notch } of made.notches) shapeOf(id).notches.push(notch);
-      for (const { id, hole } of made.holes) shapeOf(id).holes.push(hole);
+      for (const id of made.touches) {
+        const list = parts.get(id);
+        if (list) list.push(made);
+        else parts.set(id, [made]);
+      }
       plates.push(...made.plates);
       bolts.push(...made.bolts);
       doubts.push(...made.doubts);
     }
-  for (const [id, shape] of shapes) {
-    const { section, member } = byId.get(id)!;
-    if (!section || isWhole(section, shape)) continue;
-    doubts.push({
-      id,
-      end: (member.joints?.[0]?.end ?? 'start') as 'start',
-      words: 'nothing would be left between its cuts: its ends stay square',
-    });
-    shapes.delete(id);
+  const shapes = new Map<string, Shape>();
+  for (const [id, list] of parts) {
+    const m = byId.get(id)!,
+      shape = shapeOf(m, list);
+    if (!m.section || isWhole(m.section, shape)) shapes.set(id, shape);
+    else
+      doubts.push({
+        id,
+        end: m.member.joints?.[0]?.end ?? 'start',
+        words: 'nothing would be left between its cuts: its ends stay square',
+      });
   }
   return { members, shapes, plates, bolts, doubts };
 }
 
-const NOTHING = { cuts: [], notches: [], holes: [], plates: [], bolts: [] };
+const shaped = new WeakMap<PlacedMember, { parts: readonly Made[]; shape: Shape }>();
 
-function madeOf(m: PlacedMember, joint: Joint, t: PlacedMember | undefined): Making['made'] {
+/** A member as all that touches it makes it; the same shape for the same. */
+function shapeOf(m: PlacedMember, parts: readonly Made[]): Shape {
+  const before = shaped.get(m);
+  if (before?.parts.length === parts.length && before.parts.every((p, i) => p === parts[i]))
+    return before.shape;
+  const { id, joints } = m.member,
+    { from, to } = m,
+    shape: Shape = {
+      start: { z: 0, kx: 0, ky: 0 },
+      end: { z: Math.hypot(to[0] - from[0], to[1] - from[1], to[2] - from[2]), kx: 0, ky: 0 },
+      notches: [],
+      holes: [],
+    };
+  for (const made of parts) {
+    // An end that has a joint of its own is cut by that.
+    for (const c of made.cuts)
+      if (c.id === id && (made.owner === id || !joints?.some((j) => j.end === c.end))) shape[c.end] = c.cut;
+    for (const n of made.notches) if (n.id === id) shape.notches.push(n.notch);
+    for (const h of made.holes) if (h.id === id) shape.holes.push(h.hole);
+  }
+  shaped.set(m, { parts, shape });
+  return shape;
+}
+
+const made = new WeakMap<PlacedMember, Map<Joint, { t: PlacedMember | undefined; made: Made }>>();
+
+/** What a joint is made of; known again while both its members are where they were. */
+function madeOf(m: PlacedMember, joint: Joint, t: PlacedMember | undefined): Made {
+  let own = made.get(m);
+  if (!own) made.set(m, (own = new Map()));
+  const before = own.get(joint);
+  if (before && before.t === t) return before.made;
+  const now = make(m, joint, t);
+  own.set(joint, { t, made: now });
+  return now;
+}
+
+function make(m: PlacedMember, joint: Joint, t: PlacedMember | undefined): Made {
   const id = m.member.id,
-    doubt = (words: string) => ({ ...NOTHING, doubts: [{ id, end: joint.end, words }] });
+    doubt = (words: string): Made => ({
+      owner: id,
+      touches: [],
+      cuts: [],
+      notches: [],
+      holes: [],
+      plates: [],
+      bolts: [],
+      doubts: [{ id, end: joint.end, words }],
+    });
   if (!isKnown(m)) return doubt('its section is in no table: its end cannot be made');
   const on = new Making(m, joint, sizesOf(joint, m.section));
   if (joint.form === 'basePlate') basePlate(on);
@@ -115,7 +145,7 @@ function madeOf(m: PlacedMember, joint: Joint, t: PlacedMember | undefined): Mak
   else if (!isKnown(t)) return doubt('the section of the member that it meets is in no table');
   else if (t === m) return doubt('it cannot be joined to itself');
   else BY_FORM[joint.form](on, t);
-  return on.made;
+  return on.done();
 }
 
 export type { BoltSet, Hole, JointDoubt, Notch, PlatePart, Shape } from './parts.ts';

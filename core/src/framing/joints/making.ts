@@ -9,6 +9,9 @@ import { along, times } from './vectors.ts';
 
 /** What a joint is made of, as far as it is made. */
 export interface Made {
+  /** The member whose end it is, and all that it cuts, notches or drills. */
+  owner: string;
+  touches: string[];
   /** Cuts and notches by members. */
   cuts: { id: string; end: MemberEndName; cut: MemberCut }[];
   notches: { id: string; notch: Notch }[];
@@ -23,7 +26,14 @@ const LEAST_EDGE = 1.2;
 
 /** Puts together what one joint is made of. */
 export class Making {
-  readonly made: Made = { cuts: [], notches: [], holes: [], plates: [], bolts: [], doubts: [] };
+  readonly made: Omit<Made, 'owner' | 'touches'> = {
+    cuts: [],
+    notches: [],
+    holes: [],
+    plates: [],
+    bolts: [],
+    doubts: [],
+  };
   readonly size;
 
   constructor(
@@ -32,6 +42,15 @@ export class Making {
     readonly sizes: Sizes,
   ) {
     this.size = boltOf(sizes.bolt);
+  }
+
+  done(): Made {
+    const { cuts, notches, holes } = this.made;
+    return {
+      ...this.made,
+      owner: this.member.member.id,
+      touches: [...new Set([...cuts, ...notches, ...holes].map((t) => t.id))],
+    };
   }
 
   get end(): MemberEndName {
