@@ -1,7 +1,7 @@
 import { invertTransform, translation, type Point, type Transform } from '../geometry/index.ts';
 import { copiesOf, removeElements, rested, restingWithin } from './anchors.ts';
-import { group, setFields, type Change } from './changes/index.ts';
-import { looseKind, withMembers, type Loose, type Placed, type Traced } from '../kinds/index.ts';
+import { applyOrThrow, group, setFields, type Change } from './changes/index.ts';
+import { looseKind, withMembers, type Loose, type Member, type Placed, type Traced } from '../kinds/index.ts';
 import { isTraced, type Assembly } from './entities.ts';
 import { movedBy } from './moved.ts';
 import { standingElement } from './standing.ts';
@@ -62,12 +62,41 @@ export const openAssembly = (model: Model): Assembly | null =>
 /** Elements as a group keeps them: about the point by which it is placed, dimensions resting on one another alone, no group within it. */
 function keptElements(elements: readonly Traced[], base: Transform, model: Model): Loose[] {
   const loose = elements.flatMap((e) => looseOf(shownOf(e, model)));
-  const ids = new Map(loose.map((e) => [e.id, e.id.replaceAll(WITHIN, '_').slice(-64)]));
+  const ids = new Map(loose.map((e) => [e.id, keptId(e.id)]));
   return loose.map((e): Loose => {
     const { part: _, done: __, ...rest } = movedBy(e, base);
     const kept = { ...rest, id: ids.get(e.id)! } as Loose;
     return restingWithin(kept, ids);
   });
+}
+
+/** What of a placed group has another id within it. */
+const keptId = (id: string): string => id.replaceAll(WITHIN, '_').slice(-64);
+
+/** Members beside those that meet some of them, told what these are called from now on. */
+function rejoined(model: Model, names: ReadonlyMap<string, string>): Change | null {
+  return group(
+    ofType(model, 'member').map((m) => {
+      if (names.has(m.id) || !m.joints?.some((j) => j.to !== null && names.has(j.to))) return null;
+      return setFields<Member>(m, {
+        joints: m.joints.map((j) => ({ ...j, to: (j.to !== null && names.get(j.to)) || j.to })),
+      });
+    }),
+  );
+}
+
+/** Members that meet some elements, told that these lie within a placed group from now on. */
+function metWithin(
+  model: Model,
+  elements: readonly Traced[],
+  placed: Placed | string,
+): { rejoin: Change | null; after: Model } {
+  const id = typeof placed === 'string' ? placed : placed.id,
+    names = new Map(
+      elements.flatMap((e) => looseOf(shownOf(e, model))).map((e) => [e.id, `${id}${WITHIN}${keptId(e.id)}`]),
+    ),
+    rejoin = rejoined(model, names);
+  return { rejoin, after: rejoin ? applyOrThrow(model, rejoin) : model };
 }
 
 /** Makes a group of elements, placed where they are; `base` is the point by which it will be placed elsewhere. */
@@ -93,9 +122,11 @@ export function makeAssembly(
     assemblyId: given.id,
     placement: [1, 0, 0, 1, x, y],
   };
+  const { rejoin, after } = metWithin(model, elements, given.placedId);
   return group([
     { type: 'add', entity: assembly },
-    removeElements(model, elements),
+    rejoin,
+    removeElements(after, elements),
     { type: 'add', entity: placed },
   ]);
 }
@@ -107,11 +138,12 @@ function laidOut(
   newId: () => string,
   part?: string,
 ): { change: Change | null; elements: Loose[] } {
-  const elements = copiesOf(looseOf(shownOf(placed, model)), newId, model).map((e): Loose =>
-    part ? { ...e, part } : e,
-  );
+  const shown = looseOf(shownOf(placed, model)),
+    elements = copiesOf(shown, newId, model).map((e): Loose => (part ? { ...e, part } : e)),
+    names = new Map(shown.map((e, i) => [e.id, elements[i].id]));
   return {
     change: group([
+      rejoined(model, names),
       removeElements(model, [placed]),
       ...elements.map((entity): Change => ({ type: 'add', entity })),
     ]),
@@ -131,7 +163,14 @@ export function openedAssembly(
 ): { change: Change | null; elements: Loose[] } | null {
   const assembly = get(model, 'assembly', placed.assemblyId);
   if (!assembly) return null;
-  const { change, elements } = laidOut(model, placed, newId, assembly.id);
+  // They keep the ids that they have within the group, where nothing else has these: others that meet them in its other places know them by these.
+  const within = looseOf(shownOf(placed, model)).map((e) => e.id.slice(placed.id.length + 1));
+  let i = 0;
+  const ownId = (): string => {
+    const own = within[i++];
+    return model.has(own) ? newId() : own;
+  };
+  const { change, elements } = laidOut(model, placed, ownId, assembly.id);
   return { change: group([change, setFields(assembly, { open: { placed } })]), elements };
 }
 
@@ -148,8 +187,10 @@ export function closedAssembly(model: Model, assembly: Assembly): Change | null 
   const parts = partsOf(model, assembly),
     { open } = assembly;
   if (parts.length === 0 || !open) return null;
+  const { rejoin, after } = metWithin(model, parts, open.placed);
   return group([
-    removeElements(model, parts),
+    rejoin,
+    removeElements(after, parts),
     setFields(assembly, {
       elements: keptElements(parts, invertTransform(open.placed.placement), model),
       open: null,
@@ -160,13 +201,16 @@ export function closedAssembly(model: Model, assembly: Assembly): Change | null 
 
 /** Ends editing and leaves the group as it was. */
 export function leftAssembly(model: Model, assembly: Assembly): Change | null {
-  return assembly.open
-    ? group([
-        removeElements(model, partsOf(model, assembly)),
-        setFields(assembly, { open: null }),
-        { type: 'add', entity: assembly.open.placed },
-      ])
-    : null;
+  if (!assembly.open) return null;
+  const { placed } = assembly.open,
+    parts = partsOf(model, assembly),
+    { rejoin, after } = metWithin(model, parts, placed);
+  return group([
+    rejoin,
+    removeElements(after, parts),
+    setFields(assembly, { open: null }),
+    { type: 'add', entity: placed },
+  ]);
 }
 
 /** Removes a group; wherever it is placed its elements stay, free. */

@@ -6,7 +6,7 @@ import {
   type SectionForm,
   type SectionRing,
 } from '../../sections/index.ts';
-import { bulges, finite, flag, id, name, note, pair, points, positive } from '../fields.ts';
+import { bulges, finite, flag, name, note, pair, points, positive } from '../fields.ts';
 import { closes, DRAWN_FIELDS, stretches, sure, type FieldsOf } from '../schema.ts';
 import type { GivenSection } from './given-section.ts';
 import { MEMBER_ROLES, PLACING_POINTS, type Member } from './axis.ts';
@@ -66,6 +66,13 @@ const long = sure((e: Member) => hasLength(e));
 const differs = (joints: readonly unknown[]): boolean =>
   new Set(joints.map((j) => (j as Partial<Joint> | null)?.end)).size === joints.length;
 
+/** A member's id, of one within a placed group behind that group's. */
+const memberId = () =>
+  yup
+    .string()
+    .strict()
+    .matches(/^[A-Za-z0-9_-]{1,64}(\/[A-Za-z0-9_-]{1,64})?$/, '${path} is not an id');
+
 /** More than any joint has, millimetres. */
 const MOST = 5000;
 const joint = yup
@@ -78,7 +85,7 @@ const joint = yup
       .string()
       .oneOf([...JOINT_FORMS])
       .required(),
-    to: id().nullable().defined(),
+    to: memberId().nullable().defined(),
     sizes: yup
       .object(Object.fromEntries(JOINT_SIZES.map((key) => [key, perhaps(finite().min(0).max(MOST))])))
       .noUnknown()
