@@ -239,3 +239,45 @@ test('an end is made by pointing: an end plate on a column, its sizes typed over
   });
   await allSaved(page);
 });
+
+test('a frame is copied along as one group: to grid lines and by spacings, and what is refused says why', async ({
+  page,
+}) => {
+  await newProject(page, 'Frames along');
+  await page.keyboard.press('3');
+  await command(page, 'copy the frame of the upright plane');
+  await expect(page.getByText('Go to the upright plane').first()).toBeVisible();
+  await command(page, 'upright plane by two points');
+  await page.mouse.click(380, 500);
+  await page.mouse.click(700, 500);
+  await page.keyboard.type('Frame 1');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: /Frame 1/ }).first()).toBeVisible();
+  await page.getByRole('tab', { name: 'Frame' }).click();
+  await command(page, 'put members of a frame');
+  await page.mouse.click(420, 500);
+  await page.mouse.click(420, 300);
+  await expect.poll(async () => (await members(page)).length).toBe(1);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await command(page, 'copy the frame of the upright plane');
+  const along = page.getByTestId('along-card');
+  await along.getByLabel('Spacings').fill('2x');
+  await expect(along).toContainText('Write each from the one before');
+  await expect(along.getByRole('button', { name: 'Copy' })).toBeDisabled();
+  await along.getByLabel('Spacings').fill('2x5000');
+  await along.getByRole('button', { name: 'Make 2 copies' }).click();
+  await expect(page.getByText('2 copies stand on planes of their own')).toBeVisible();
+  await expect.poll(async () => (await entities(page, 'placed')).length).toBe(3);
+  const planes = await entities<{ name: string; origin: number[] }>(page, 'plane');
+  expect(planes.map((p) => p.name).sort()).toEqual(['Frame 1', 'Frame 2', 'Frame 3']);
+  const [first, second] = [...planes].sort((a, b) => a.name.localeCompare(b.name));
+  expect(Math.hypot(...first.origin.map((v, i) => v - second.origin[i]))).toBeCloseTo(5000, 6);
+  await command(page, 'takeoff');
+  await page.getByRole('tab', { name: 'Cut list' }).click();
+  await expect(page.getByRole('row').nth(1)).toContainText('3');
+  await page.keyboard.press('Escape');
+  await page.getByTestId('drawing').press('Control+z');
+  await expect.poll(async () => (await entities(page, 'plane')).length).toBe(1);
+  await allSaved(page);
+});

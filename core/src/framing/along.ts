@@ -107,11 +107,11 @@ function mirrorOf(traced: readonly Traced[], model: Model): Transform {
 
 /** Spacings as they are written, "5000", "3x5000", "5000 4500", each from the one before; parted by spaces, or by semicolons where feet and inches have spaces of their own. Null for what is none. */
 export function spacings(text: string, lengthOf: (text: string) => number | null): number[] | null {
-  const written = text.trim().replace(/\s*[x×*]\s*/gi, 'x'),
+  const parts = text
+    .replace(/\s*[x×*]\s*/gi, 'x')
+    .split(/;|,\s/)
     // Feet, inches and fractions have spaces of their own.
-    between = /;|,\s|['"′″/]/.test(written) ? /;|,\s/ : /\s+(?=[-+]?\d)/;
-  const parts = written
-    .split(between)
+    .flatMap((p) => (/['"′″/]/.test(p) ? [p] : p.trim().split(/\s+(?=[-+]?\d)/)))
     .map((p) => p.trim())
     .filter((p) => p !== '');
   const out: number[] = [];
@@ -128,3 +128,22 @@ export function spacings(text: string, lengthOf: (text: string) => number | null
 }
 /** More copies than a row of frames has. */
 export const MOST_COPIES = 200;
+
+/** Grid lines of storeys that run along an upright plane: how far behind it each lies, the nearest first; not the one in which it stands. */
+export function gridsBehind(model: Model, plane: WorkPlane): { name: string; distance: number }[] {
+  const [ax, ay] = plane.across,
+    [nx, ny] = facing(frameOf(plane)),
+    found = new Map<number, string>();
+  for (const { from, to, name } of ofType(model, 'gridLine')) {
+    const [dx, dy] = [to[0] - from[0], to[1] - from[1]],
+      distance = -((from[0] - plane.origin[0]) * nx + (from[1] - plane.origin[1]) * ny),
+      key = Math.round(distance * 10) / 10;
+    if (Math.abs(ax * dy - ay * dx) > ALONG * Math.hypot(dx, dy) || Math.abs(distance) < 1) continue;
+    if (!found.has(key)) found.set(key, name);
+  }
+  return [...found]
+    .map(([distance, name]) => ({ name, distance }))
+    .sort((a, b) => Math.abs(a.distance) - Math.abs(b.distance));
+}
+/** Lines that differ by less than this (sine) run the same way. */
+const ALONG = 0.001;

@@ -5,4 +5,4 @@ export { memberMet } from './meeting.ts';
 export { asCut, jointLines, type JointLines } from './shown.ts';
 export { assemblyKey, cutFigures, pieceKey, plateKey } from './pieces.ts';
 export { frameDoubts, type FrameDoubts } from './doubts.ts';
-export { frameAlong, MOST_COPIES, spacings, type Along } from './along.ts';
+export { frameAlong, gridsBehind, MOST_COPIES, spacings, type Along } from './along.ts';

@@ -4,6 +4,7 @@ import Box from '@mui/material/Box';
 import { IconX } from '@tabler/icons-react';
 import { useEffect } from 'react';
 import { useFloating, type FloatingCard } from '@/commands/floating';
+import { AlongCard } from '@/kinds/member/along-card';
 import { ScheduleCard } from '@/kinds/wall/schedule-card';
 import { WallTypesCard } from '@/kinds/wall/types-card';
 import { GridCard } from '@/stages/trace/grid-card';
@@ -21,6 +22,7 @@ const NAMES: Record<FloatingCard, string> = {
   wallTypes: 'Wall types',
   shelf: 'The shelf, for all projects',
   schedule: 'Sills and heads from a schedule',
+  along: 'Copy a frame along',
 };
 
 /** What was opened from the ruler or the stack, beside it, while work on the drawing goes on. `left`, `bottom`: what stands there, CSS pixels. */
@@ -63,6 +65,7 @@ export function FloatingCards({ left, bottom }: { left: number; bottom: number }
       {open === 'wallTypes' && <WallTypesCard />}
       {open === 'shelf' && <ShelfCard />}
       {open === 'schedule' && <ScheduleCard />}
+      {open === 'along' && <AlongCard />}
       {open === 'picks' && (
         <>
           <SnapCard />

@@ -1,6 +1,8 @@
 import { inStage, needsChosen, needsStorey } from '@/commands/command';
 import { drawBy } from '@/drawing/take-shape';
-import type { Member } from '@calque/core/model';
+import { get, tracedOn, type Member } from '@calque/core/model';
+import { isUpright } from '@calque/core/planes';
+import { useFloating } from '@/commands/floating';
 import type { Face } from '../face';
 import { makeMembers, markMembers, membersOnGrid, swapEnds } from './commands';
 import { joinChosen, JointTool } from './joint-tool';
@@ -61,6 +63,27 @@ export const MEMBER_FACE: Face<Member> = {
       also: 'reverse direction flip ends',
       group: 'Edit',
       run: inStage(hands, 'trace', () => swapEnds(hands.table)),
+    },
+    {
+      id: 'frame-along',
+      words: 'Copy the frame of the upright plane in hand along grid lines or spacings, linked or free',
+      short: 'Copy along',
+      key: ', q',
+      on: ['frame'],
+      picture: 'frame-along',
+      also: 'array repeat portal bays grid linked copies mirrored',
+      group: 'Edit',
+      repeats: false,
+      why: () => {
+        const { planeId } = hands.table.state.getState(),
+          plane = get(hands.session.state.model, 'plane', planeId);
+        if (!plane || !isUpright(plane))
+          return 'Go to the upright plane on which the frame is drawn: it is copied from there.';
+        return tracedOn(hands.session.state.model, planeId).length > 0
+          ? null
+          : 'Nothing has been traced on this plane yet: draw the frame first.';
+      },
+      run: () => useFloating.getState().flip('along'),
     },
     {
       id: 'mark-members',

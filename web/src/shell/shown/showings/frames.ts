@@ -1,4 +1,4 @@
-import { choose, click, key, run, say, type Showing } from '../acts';
+import { choose, click, key, run, say, type, type Showing } from '../acts';
 import { ALL, gridLine, SHEET, TABLE } from './given';
 
 /** Frames. */
@@ -62,6 +62,23 @@ export const FRAMES: Record<string, Showing> = {
       key('Escape'),
       click(3600, 2500),
       run('join-chosen'),
+    ],
+  },
+  'frame-along': {
+    before: SHEET,
+    acts: [
+      say(
+        'On the upright plane of a frame: it is copied along, by grid lines or by spacings that are typed.',
+      ),
+      run('plane-section'),
+      click(600, 600),
+      click(6600, 600),
+      type('Frame 1'),
+      run('member'),
+      click(700, 0),
+      click(700, 2500),
+      key('Escape'),
+      run('frame-along'),
     ],
   },
   'swap-ends': {
