@@ -240,14 +240,12 @@ test('an end is made by pointing: an end plate on a column, its sizes typed over
   await allSaved(page);
 });
 
-test('a frame is copied along as one group: to grid lines and by spacings, and what is refused says why', async ({
-  page,
-}) => {
+test('a frame is copied along by spacings as one group, and what is refused says why', async ({ page }) => {
   await newProject(page, 'Frames along');
   await page.keyboard.press('3');
   await command(page, 'copy the frame of the upright plane');
   await expect(page.getByText('Go to the upright plane').first()).toBeVisible();
-  await command(page, 'upright plane by two points');
+  await command(page, 'stand a section up: an upright');
   await page.mouse.click(380, 500);
   await page.mouse.click(700, 500);
   await page.keyboard.type('Frame 1');

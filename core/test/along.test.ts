@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { frameAlong, joinedFrame, spacings, type Along } from '@calque/core/framing';
+import { frameAlong, gridsBehind, joinedFrame, spacings, type Along } from '@calque/core/framing';
 import {
   applyOrThrow,
   closedAssembly,
@@ -12,6 +12,7 @@ import {
   removedAssembly,
   setFields,
   takenApart,
+  type Entity,
   type Joint,
   type Member,
   type Model,
@@ -150,6 +151,30 @@ describe('a frame copied along', () => {
     expect(rafter.from[2]).toBeLessThan(rafter.to[2]);
     expect(rafter.from[0]).toBeGreaterThan(rafter.to[0]);
     expect(doubts(again)).toEqual([]);
+  });
+
+  it('finds the grid lines that run along it, before and behind, each once', () => {
+    const grid = (id: string, name: string, from: [number, number], to: [number, number]): Entity => ({
+      type: 'gridLine',
+      id,
+      planeId: 'ground',
+      source: { underlayId: null, ends: 'typed', thickness: 'typed' },
+      from,
+      to,
+      name,
+    });
+    const m = modelOf([
+      ...model().values(),
+      grid('b', 'B', [-500, 0], [13000, 0]),
+      grid('c', 'C', [13000, 5000], [0, 5000]),
+      grid('c2', 'C', [0, 5000], [13000, 5000]),
+      grid('a', 'A', [0, -4000], [13000, -4000]),
+      grid('1', '1', [0, -500], [0, 9000]),
+    ]);
+    expect(gridsBehind(m, get(m, 'plane', 'side')!)).toEqual([
+      { name: 'A', distance: -4000 },
+      { name: 'C', distance: 5000 },
+    ]);
   });
 
   it('says so where nothing is drawn', () => {

@@ -76,9 +76,7 @@ export class Shown {
       const { id } = (now ?? before)!;
       if ([before, now].some((e) => e && isTraced(e) && e.planeId === this.planeId)) wanted.add(id);
       for (const hung of this.hanging.of(id)) wanted.add(hung);
-      // A mitre or a splice cuts both.
-      for (const e of [before, now])
-        if (e?.type === 'member') for (const j of e.joints ?? []) if (j.to !== null) wanted.add(j.to);
+      for (const e of [before, now]) for (const met of metBy(e)) wanted.add(met);
     }
     const touched = new Set<string>();
     for (const id of wanted) {
@@ -133,6 +131,10 @@ function sameAsBefore(was: Traced | undefined, now: Traced): Traced {
 const sameEnough = (a: unknown, b: unknown): boolean =>
   a === b ||
   (Array.isArray(a) && Array.isArray(b) && a.length === b.length && a.every((v, i) => sameEnough(v, b[i])));
+
+/** Members that one meets: a mitre or a splice cuts both. */
+const metBy = (e: Changed['now']): string[] =>
+  e?.type === 'member' ? (e.joints ?? []).flatMap((j) => j.to ?? []) : [];
 
 /** A placed group with its members as they are cut. */
 function membersCut(e: Traced, model: Model): Traced {
