@@ -7,7 +7,9 @@ import {
   writeDxf,
   writeGlb,
   writeIfc,
+  plateDrawings,
   writeNc,
+  writeStep,
   writeSvg,
   writeWallsCsv,
   writeXlsx,
@@ -23,7 +25,19 @@ import { readPackagedModel } from '@calque/store/package';
 import { deliverReady } from './deliver-ready.ts';
 import { UsageError } from './usage-error.ts';
 
-export const DELIVERED = ['ifc', 'glb', 'dxf', 'svg', 'pdf', 'xlsx', 'csv', 'json', 'nc'] as const;
+export const DELIVERED = [
+  'ifc',
+  'glb',
+  'dxf',
+  'svg',
+  'pdf',
+  'xlsx',
+  'csv',
+  'json',
+  'nc',
+  'step',
+  'plates',
+] as const;
 
 export interface DeliverFlags {
   to: (typeof DELIVERED)[number];
@@ -40,27 +54,38 @@ export interface DeliverFlags {
 export async function deliverCommand(file: string, flags: DeliverFlags): Promise<string> {
   const model = await readPackagedModel(file);
   if (flags.drawing !== undefined) return deliverReady(file, model, flags.drawing, flags);
-  if (flags.to === 'nc') return deliverNc(model, flags.out);
+  if (flags.to === 'nc' || flags.to === 'plates') return deliverPieces(model, flags);
   const planeId = storeyOf(model, flags.storey);
   writeFileSync(flags.out, await WRITERS[flags.to](model, planeId, flags));
   return `${flags.to.toUpperCase()} of ${flags.storey ?? 'all storeys'}, written to ${flags.out}`;
 }
 
-/** A file for each piece of steel, in a folder that is made where there is none. */
-function deliverNc(model: Model, folder: string): string {
-  const files = writeNc(model);
-  if (files.length === 0) throw new UsageError('There is no member of steel in this package.');
+/** A file for each piece of steel or plate, in a folder that is made where there is none. */
+function deliverPieces(model: Model, { to, units, out: folder }: DeliverFlags): string {
+  const files =
+    to === 'nc'
+      ? writeNc(model)
+      : plateDrawings(model).map(({ name, drawing }) => ({
+          name: `${name}.dxf`,
+          text: writeDxf(drawing, units),
+        }));
+  if (files.length === 0)
+    throw new UsageError(
+      to === 'nc'
+        ? 'There is no member of steel in this package.'
+        : 'There is no plate in this package: plates come with the ends of members.',
+    );
   if (existsSync(folder) && !statSync(folder).isDirectory())
     throw new UsageError(`${folder} is a file: give a folder, in which a file is written for each mark.`);
   mkdirSync(folder, { recursive: true });
   for (const { name, text } of files) writeFileSync(join(folder, name), text);
-  return `${files.length} NC ${files.length === 1 ? 'file' : 'files'}, written to ${folder}`;
+  return `${files.length} ${to === 'nc' ? 'NC' : 'DXF'} ${files.length === 1 ? 'file' : 'files'}, written to ${folder}`;
 }
 
 type Written = string | Uint8Array;
 type Writer = (model: Model, planeId: string | undefined, flags: DeliverFlags) => Written | Promise<Written>;
 
-const WRITERS: Readonly<Record<Exclude<DeliverFlags['to'], 'nc'>, Writer>> = {
+const WRITERS: Readonly<Record<Exclude<DeliverFlags['to'], 'nc' | 'plates'>, Writer>> = {
   ifc: (model, storeyId, { view }) =>
     writeIfc(model, { view, at: new Date().toISOString().slice(0, 19), ...(storeyId && { storeyId }) }),
   glb: (model, storeyId) => {
@@ -68,6 +93,12 @@ const WRITERS: Readonly<Record<Exclude<DeliverFlags['to'], 'nc'>, Writer>> = {
     if (!bytes)
       throw new UsageError('There is no solid in this package: no walls, slabs, roofs, columns, stairs.');
     return bytes;
+  },
+  step: (model) => {
+    const text = writeStep(model, { at: new Date().toISOString().slice(0, 19) });
+    if (!text)
+      throw new UsageError('There is no member with a section in this package: a STEP file holds frames.');
+    return text;
   },
   xlsx: async (model, storeyId) => {
     const name = storeysOf(model).find((s) => s.id === storeyId)?.name,

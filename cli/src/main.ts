@@ -154,7 +154,7 @@ program
   .description('writes what has been traced in a .calque package in an open format')
   .addOption(
     new Option('--to <format>', 'format')
-      .choices(['ifc', 'glb', 'dxf', 'svg', 'pdf', 'xlsx', 'csv', 'json', 'nc'])
+      .choices(['ifc', 'glb', 'dxf', 'svg', 'pdf', 'xlsx', 'csv', 'json', 'nc', 'step', 'plates'])
       .makeOptionMandatory(),
   )
   .option('--storey <name>', 'this storey alone')
@@ -167,7 +167,7 @@ program
       .choices(['reference', 'editable'])
       .default('editable'),
   )
-  .requiredOption('-o, --out <file>', 'file to write; of NC the folder')
+  .requiredOption('-o, --out <file>', 'file to write; of NC and plates the folder')
   .action(async (file: string, flags: DeliverFlags) =>
     print(
       await (

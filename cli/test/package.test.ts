@@ -3,8 +3,11 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { strToU8, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
-import { readDxf } from '@calque/core/exchange';
+import { PACKAGE_FORMAT, PACKAGE_VERSION, readDxf } from '@calque/core/exchange';
+import { FORM } from '@calque/core/formats';
+import { groundStorey } from '@calque/core/model';
 import type { Takeoff } from '@calque/core/takeoff';
 
 const root = fileURLToPath(new URL('../../', import.meta.url));
@@ -126,5 +129,130 @@ describe('calque deliver --to nc', () => {
       status: 2,
       err: expect.stringContaining('no member of steel'),
     });
+  });
+});
+
+describe('calque with a frame', () => {
+  /** A column on its base plate and a beam with an end plate on it, as a package. */
+  const frame = (() => {
+    const drawn = {
+      planeId: 'ground',
+      source: { underlayId: null, ends: 'typed', thickness: 'typed' },
+      point: 5,
+      turn: 0,
+      mirrored: false,
+      back: [0, 0],
+      material: 'S355',
+      density: 7850,
+    };
+    const entities = [
+      { type: 'settings', id: 'settings', name: 'Boathouse', units: 'mm', precision: 0 },
+      groundStorey('ground'),
+      {
+        ...drawn,
+        type: 'member',
+        id: 'column',
+        from: [0, 0],
+        to: [0, 0],
+        rise: [0, 4000],
+        section: { form: 'table', name: 'HEB 200' },
+        role: 'column',
+        mark: 'C1',
+        joints: [{ end: 'start', form: 'basePlate', to: null }],
+      },
+      {
+        ...drawn,
+        type: 'member',
+        id: 'beam',
+        from: [-4000, 0],
+        to: [0, 0],
+        rise: [2000, 2000],
+        section: { form: 'table', name: 'IPE 200' },
+        role: 'beam',
+        mark: 'B1',
+        joints: [{ end: 'end', form: 'endPlate', to: 'column' }],
+      },
+    ];
+    const path = join(folder, 'frame.calque'),
+      manifest = {
+        format: PACKAGE_FORMAT,
+        version: PACKAGE_VERSION,
+        form: FORM,
+        written: '2026-11-30T12:00:00.000Z',
+        files: [],
+      };
+    writeFileSync(
+      path,
+      zipSync({
+        'manifest.json': strToU8(JSON.stringify(manifest)),
+        'entities.jsonl': strToU8(entities.map((e) => JSON.stringify(e)).join('\n')),
+        'log.jsonl': strToU8(''),
+      }),
+    );
+    return path;
+  })();
+
+  it('counts members as they are cut, plates, bolts and assemblies', () => {
+    const { status, out } = calque('takeoff', frame, '--json'),
+      counted = JSON.parse(out) as Takeoff;
+    expect(status).toBe(0);
+    expect(counted.members.map((m) => [m.mark, Math.round(m.length * 1e6) / 1e6])).toEqual([
+      ['C1', 4000 - 23],
+      ['B1', 3900 - 16],
+    ]);
+    expect(counted.plates.map((p) => [p.mark, p.name, p.count])).toEqual([
+      ['p1', 'base plate', 1],
+      ['p2', 'end plate', 1],
+    ]);
+    expect(counted.bolts.map((b) => [b.name, b.count])).toEqual([
+      ['M20 anchor, 400 mm in', 4],
+      ['M20 x 60', 4],
+    ]);
+    expect(counted.assemblies).toHaveLength(2);
+    expect(counted.stock).toHaveLength(2);
+    expect(calque('takeoff', frame).out).toMatch(/Plate p1: 1 of 320 x 320 x 23 mm, 4 holes/);
+  });
+
+  it('is written as STEP, as a DXF for each plate, and as an NC file for each mark', () => {
+    const step = join(folder, 'frame.step'),
+      plates = join(folder, 'plates'),
+      nc = join(folder, 'pieces');
+    expect(calque('deliver', frame, '--to', 'step', '-o', step).status).toBe(0);
+    expect(readFileSync(step, 'latin1')).toMatch(
+      /^ISO-10303-21;[^]*AUTOMOTIVE_DESIGN[^]*MANIFOLD_SOLID_BREP/,
+    );
+    expect(calque('deliver', frame, '--to', 'plates', '-o', plates).out).toContain('2 DXF files');
+    const { items } = readDxf(readFileSync(join(plates, 'p1.dxf'), 'utf8'));
+    expect(items.length).toBeGreaterThanOrEqual(5);
+    // A reader that knows nothing of ours: a closed outline of 320 by 320, four circles of 22, and the words.
+    const read = spawnSync(
+      '/usr/bin/python3',
+      [
+        '-c',
+        `import ezdxf, json, sys
+m = ezdxf.readfile(sys.argv[1]).modelspace()
+p = [e for e in m if e.dxftype() == 'LWPOLYLINE'][0]
+xs = [v[0] for v in p]; ys = [v[1] for v in p]
+print(json.dumps([p.closed, max(xs) - min(xs), max(ys) - min(ys), sorted(round(e.dxf.radius, 6) for e in m if e.dxftype() == 'CIRCLE'), [e.dxf.text for e in m if e.dxftype() == 'TEXT']]))`,
+        join(plates, 'p1.dxf'),
+      ],
+      { encoding: 'utf8' },
+    );
+    expect(JSON.parse(read.stdout)).toEqual([
+      true,
+      expect.closeTo(320, 6),
+      expect.closeTo(320, 6),
+      [11, 11, 11, 11],
+      ['p1, 23 thick, S355, 1 off'],
+    ]);
+    expect(calque('deliver', frame, '--to', 'nc', '-o', nc).out).toContain('2 NC files');
+    expect(readFileSync(join(nc, 'C1.nc1'), 'latin1')).toContain('BO');
+    for (const to of ['step', 'plates'])
+      expect(
+        calque('deliver', kept('form-2.calque'), '--to', to, '-o', join(folder, `no-${to}`)),
+      ).toMatchObject({
+        status: 2,
+        err: expect.stringContaining('in this package'),
+      });
   });
 });

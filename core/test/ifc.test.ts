@@ -6,7 +6,7 @@ import { bodiesOf } from '@calque/core/solids';
 import { volumeOfAll } from '@calque/core/geometry';
 import { takeoff } from '@calque/core/takeoff';
 import { globalId } from '../src/exchange/ifc/guid.ts';
-import { stepReal, stepString } from '../src/exchange/ifc/step-text.ts';
+import { stepReal, stepString } from '../src/exchange/step/step-text.ts';
 import { groundStorey, modelOf, usualOpening, type Entity } from '@calque/core/model';
 import { base } from './given-elements.ts';
 import { ifcBodies } from './ifc-bodies.ts';

@@ -11,7 +11,7 @@ import {
   type PlatePart,
   type Shape,
 } from '../framing/index.ts';
-import { cross3, type Frame, type ModelPoint, type Point } from '../geometry/index.ts';
+import { cross3, minus3, type Frame, type ModelPoint, type Point } from '../geometry/index.ts';
 import { isCorner, looseKind, type Bar, type Loose } from '../kinds/index.ts';
 import {
   cutAt,
@@ -44,6 +44,16 @@ function partsByMember(frame: JoinedFrame): Map<string, OfMember> {
     grouped.set(frame, map);
   }
   return map;
+}
+
+/** A member as it is cut, as bars in the model; nothing of one whose section is not known. */
+export function barsOfMember(frame: JoinedFrame, id: string): Bar[] {
+  const { placed } = partsByMember(frame).get(id)!,
+    { section, from, to } = placed;
+  if (!section) return [];
+  const length = Math.hypot(...minus3(to, from)),
+    square = { start: { z: 0, kx: 0, ky: 0 }, end: { z: length, kx: 0, ky: 0 }, notches: [], holes: [] };
+  return length > 0 ? shapeBars(placed, section, frame.shapes.get(id) ?? square) : [];
 }
 
 /** The surface of a member alone, as it is cut, in the model. */
@@ -122,7 +132,7 @@ function plateBar(plate: PlatePart): Bar {
 }
 
 /** Bolts as six-sided bars from head to nut; of anchors what stands out. */
-function boltBars({ d, at, axis, grip, anchor }: BoltSet): Bar[] {
+export function boltBars({ d, at, axis, grip, anchor }: BoltSet): Bar[] {
   const size = boltOf(d),
     u = perpendicular(axis),
     v = cross3(axis, u),

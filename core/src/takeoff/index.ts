@@ -18,5 +18,5 @@ export {
   type MemberRow,
   type StockRow,
 } from './members.ts';
-export type { AssemblyRow, BoltRow, PlateRow } from './steel.ts';
+export { markedPlates, type AssemblyRow, type BoltRow, type PlateRow } from './steel.ts';
 export { firstFit, nest, type Bar, type Nested } from './nesting.ts';

@@ -88,6 +88,14 @@ function groupedBy<T>(list: readonly T[], key: (t: T) => string): Map<string, T[
 
 const ids = (list: readonly { owner: string }[]): string[] => [...new Set(list.map((p) => p.owner))];
 
+/** The plates of a frame, alike ones together, with their marks: the thickest and largest first, no matter how they were drawn. */
+export const markedPlates = (frame: JoinedFrame): { mark: string; plates: PlatePart[] }[] =>
+  [...groupedBy(frame.plates, plateKey)]
+    .sort(
+      ([a, [p]], [b, [q]]) => q.thickness - p.thickness || plateArea(q) - plateArea(p) || (a < b ? -1 : 1),
+    )
+    .map(([, plates], i) => ({ mark: `p${i + 1}`, plates }));
+
 /** Plates, bolts and assemblies of a frame. Marks run through plates and assemblies in an order of their own: no matter how they were drawn. */
 export function countSteel(
   frame: JoinedFrame,
@@ -95,31 +103,25 @@ export function countSteel(
 ): { plates: PlateRow[]; bolts: BoltRow[]; assemblies: AssemblyRow[] } {
   const densities = new Map(frame.members.map(({ member }) => [member.id, member.density])),
     density = (p: PlatePart) => densities.get(p.owner) ?? 7850,
-    keys = new Map(frame.plates.map((p) => [p, plateKey(p)]));
-  const plates = [...groupedBy(frame.plates, (p) => keys.get(p)!)]
-    .map(([key, list]) => {
-      const [first] = list,
-        [length, width] = stockSize(first);
-      return {
-        key,
-        row: {
-          mark: '',
-          name: [...new Set(list.map((p) => p.name))].sort().join(', '),
-          thickness: first.thickness,
-          length,
-          width,
-          area: plateArea(first) / 1e6,
-          holes: first.holes.length,
-          material: first.material,
-          count: list.length,
-          mass: plateMass(first, density(first)),
-          members: ids(list),
-        } satisfies PlateRow,
-      };
-    })
-    .sort((a, b) => b.row.thickness - a.row.thickness || b.row.area - a.row.area || (a.key < b.key ? -1 : 1));
-  plates.forEach(({ row }, i) => (row.mark = `p${i + 1}`));
-  const markOf = new Map(plates.map(({ key, row }) => [key, row.mark]));
+    marked = markedPlates(frame),
+    markOf = new Map(marked.flatMap(({ mark, plates }) => plates.map((p) => [p, mark])));
+  const plates = marked.map(({ mark, plates: list }): PlateRow => {
+    const [first] = list,
+      [length, width] = stockSize(first);
+    return {
+      mark,
+      name: [...new Set(list.map((p) => p.name))].sort().join(', '),
+      thickness: first.thickness,
+      length,
+      width,
+      area: plateArea(first) / 1e6,
+      holes: first.holes.length,
+      material: first.material,
+      count: list.length,
+      mass: plateMass(first, density(first)),
+      members: ids(list),
+    };
+  });
   const bolts = [...groupedBy(frame.bolts, (b) => `${b.name} ${b.grade}`).values()]
     .map((list): BoltRow => {
       const count = list.reduce((n, b) => n + b.at.length, 0);
@@ -135,16 +137,15 @@ export function countSteel(
     })
     .sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));
   return {
-    plates: plates.map((p) => p.row),
+    plates,
     bolts,
-    assemblies: assembliesOf(frame, keys, markOf, density, massOf),
+    assemblies: assembliesOf(frame, markOf, density, massOf),
   };
 }
 
 function assembliesOf(
   frame: JoinedFrame,
-  keys: ReadonlyMap<PlatePart, string>,
-  markOf: ReadonlyMap<string, string>,
+  markOf: ReadonlyMap<PlatePart, string>,
   density: (p: PlatePart) => number,
   massOf: (id: string) => number | null,
 ): AssemblyRow[] {
@@ -161,7 +162,7 @@ function assembliesOf(
     const parts = plates.map((p) => {
       const place = onPlate(p),
         [x, y] = middleOf(p);
-      return { key: keys.get(p)!, at: sectionPlace(placed, place([x, y], p.thickness / 2)) };
+      return { key: plateKey(p), at: sectionPlace(placed, place([x, y], p.thickness / 2)) };
     });
     found.push({
       key: [
@@ -181,7 +182,7 @@ function assembliesOf(
     .sort(([a, p], [b, q]) => q[0].mass - p[0].mass || (a < b ? -1 : 1))
     .map(([, list], i): AssemblyRow => {
       const [first] = list,
-        counts = groupedBy(first.plates, (p) => markOf.get(keys.get(p)!)!);
+        counts = groupedBy(first.plates, (p) => markOf.get(p)!);
       return {
         mark: `A${i + 1}`,
         main: [...new Set(list.map((f) => f.member.mark))]

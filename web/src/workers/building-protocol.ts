@@ -13,6 +13,7 @@ export type BuildingTask =
   | { make: 'outlook'; round: number; above: number; storeyId: string | null }
   | { make: 'ifc'; view: IfcView; at: string; projectKey: string; storeyId: string | null }
   | { make: 'glb'; storeyId: string | null }
+  | { make: 'step'; at: string }
   | { make: 'xlsx'; storey: string | null };
 
 export type ToBuilding = BuildingTask & {

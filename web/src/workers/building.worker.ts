@@ -1,5 +1,5 @@
 /// <reference lib="webworker" />
-import { writeGlb, writeIfc, writeXlsx } from '@calque/core/exchange';
+import { writeGlb, writeIfc, writeStep, writeXlsx } from '@calque/core/exchange';
 import { get, modelOf, settingsOf, type Model } from '@calque/core/model';
 import { sceneOf, seenFrom, seenFromOutlook } from '@calque/core/solids';
 import { tablesOf } from '@calque/core/takeoff';
@@ -45,6 +45,10 @@ async function made(
       return { seen: seenFromOutlook(model, task, task.storeyId ?? undefined) };
     case 'glb':
       return { bytes: owned(writeGlb(model, task.storeyId ?? undefined)) };
+    case 'step': {
+      const text = writeStep(model, { at: task.at });
+      return { bytes: text === null ? null : new TextEncoder().encode(text) };
+    }
     case 'xlsx': {
       const { storey } = task,
         tables = tablesOf(model).map((t) => ({

@@ -1,6 +1,6 @@
 import type { GridLine } from '../../model/index.ts';
 import type { IfcScope } from './scope.ts';
-import type { Ref } from './step-text.ts';
+import type { Ref } from '../step/step-text.ts';
 
 /** Lines that turn less than this from one another (sine) are of one row. */
 const ONE_ROW = 0.01;

@@ -8,7 +8,7 @@ import {
 import { cross3, lengthOfPieces, ringArea, segmentPiece, type ModelPoint } from '../../geometry/index.ts';
 import type { IfcScope } from './scope.ts';
 import type { Written } from './parts.ts';
-import { Enum, type Ref } from './step-text.ts';
+import { Enum, type Ref } from '../step/step-text.ts';
 
 /** What of a frame's joints a storey has: its members by id, and where these are put together. */
 interface Storey {

@@ -26,7 +26,7 @@ import {
 import type { Written } from './parts.ts';
 import type { IfcScope } from './scope.ts';
 import { sourceProperties } from './sources.ts';
-import { Enum, Int, Typed, type Ref, type StepValue } from './step-text.ts';
+import { Enum, Int, Typed, type Ref, type StepValue } from '../step/step-text.ts';
 
 type IfcClass = 'IFCBEAM' | 'IFCCOLUMN' | 'IFCMEMBER';
 

@@ -10,7 +10,7 @@ import {
 import type { Point } from '../../geometry/index.ts';
 import { footOf, pairOf, topOf, type Wall, type WallOpening } from '../../model/index.ts';
 import type { IfcScope } from './scope.ts';
-import { Enum, type Ref } from './step-text.ts';
+import { Enum, type Ref } from '../step/step-text.ts';
 
 /** Frames that nobody has said: usual ones, so marked. Millimetres. */
 const LINING = 50,

@@ -18,7 +18,7 @@ import { lengthOfPieces, ringArea } from '../../geometry/index.ts';
 import type { SpaceRow } from '../../takeoff/index.ts';
 import type { IfcScope } from './scope.ts';
 import { sourceProperties } from './sources.ts';
-import { Enum, Int, Typed, type Ref } from './step-text.ts';
+import { Enum, Int, Typed, type Ref } from '../step/step-text.ts';
 
 const CUBIC_METRE = 1e9,
   SQUARE_METRE = 1e6;

@@ -1,7 +1,7 @@
 import type { Block, ModelPoint, Point, Ring } from '../../geometry/index.ts';
 import { surfaceOf } from '../../solids/index.ts';
 import { globalId } from './guid.ts';
-import { DERIVED, Enum, Int, StepFile, Typed, type Ref, type StepValue } from './step-text.ts';
+import { DERIVED, Enum, Int, StepFile, Typed, type Ref, type StepValue } from '../step/step-text.ts';
 
 /** What is written for: to be looked at as it is, or to be edited further. */
 export type IfcView = 'reference' | 'editable';

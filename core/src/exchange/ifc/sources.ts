@@ -1,6 +1,6 @@
 import { get, kindOf, type Loose, type Model } from '../../model/index.ts';
 import type { IfcScope } from './scope.ts';
-import type { Ref } from './step-text.ts';
+import type { Ref } from '../step/step-text.ts';
 
 const ENDS = {
   snapped: 'picked on lines of the sheet',

@@ -13,7 +13,7 @@ import type { WallRow } from '../../takeoff/index.ts';
 import { writeOpenings, type Filled, type WrittenWall } from './openings.ts';
 import type { IfcScope } from './scope.ts';
 import { sourceProperties } from './sources.ts';
-import { Enum, type Ref } from './step-text.ts';
+import { Enum, type Ref } from '../step/step-text.ts';
 
 /** A layer as IFC has it: its material, its thickness, and what it is for. */
 interface Layer {

@@ -21,7 +21,7 @@ import { isPart, writePart, writeSpace, type Written } from './parts.ts';
 import { writeJoints } from './joints.ts';
 import { MemberWriter } from './members.ts';
 import { IfcScope, type IfcView } from './scope.ts';
-import { DERIVED, Enum, stepString, type Ref } from './step-text.ts';
+import { DERIVED, Enum, stepString, type Ref } from '../step/step-text.ts';
 import { WallTypes, writeWall } from './walls.ts';
 
 export interface IfcOptions {

@@ -5,60 +5,15 @@ import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { useEffect, useRef, useState } from 'react';
-import { ncArchive, type IfcView } from '@calque/core/exchange';
-import { knownSection, ofType, settingsOf, type Model, type Storey } from '@calque/core/model';
+import { useState } from 'react';
+import type { IfcView } from '@calque/core/exchange';
+import { settingsOf, type Storey } from '@calque/core/model';
 import { CommandButton } from '@/commands/context';
-import { makeOfBuilding } from '@/project/building-task';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { hasSolids } from '@/project/seen';
-import { useDelivered } from '@/project/delivered';
-import { saveText } from '@/ui/save-text';
-import type { BuildingTask } from '@/workers/building-protocol';
 import { ModelPicture } from './pictures';
+import { FORMATS, useWriting } from './writing';
 import { Row } from './row';
-
-const TYPES = {
-  ifc: ['IFC', 'application/x-step'],
-  glb: ['glTF', 'model/gltf-binary'],
-  xlsx: ['workbook', 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'],
-} as const;
-type Format = keyof typeof TYPES;
-
-/** Writes a file in a worker and gives it to the person; one at a time, stopped when the stage is left. */
-function useWriting() {
-  const session = useSession();
-  const [writing, setWriting] = useState<Format | null>(null);
-  const stop = useRef<() => void>(() => {});
-  useEffect(() => () => stop.current(), []);
-  const write = (task: BuildingTask & { make: Format }, name: string) => {
-    const [word, type] = TYPES[task.make];
-    setWriting(task.make);
-    const running = makeOfBuilding(session.state.model, task, {
-      onEnd: (end) => {
-        setWriting(null);
-        if ('error' in end) {
-          if (end.error.name !== 'Stopped')
-            session.tell(`The ${word} was not written: ${end.error.message}`, true);
-          return;
-        }
-        const { bytes } = end.done;
-        if (!bytes) {
-          session.tell(`There is nothing that the ${word} could hold on this storey.`, true);
-          return;
-        }
-        saveText(`${name}.${task.make}`, bytes, type);
-        useDelivered.getState().again();
-        session.tell(`The ${word} was written.`);
-      },
-    });
-    stop.current = running.stop;
-  };
-  return { writing, write, stop: () => stop.current() };
-}
-
-const hasSteelMembers = (model: Model): boolean =>
-  ofType(model, 'member').some((m) => knownSection(m.section)?.material === 'steel');
 
 /** The building as a model and as a workbook of its tables. */
 export function BuildingRows({ storeyId, storey }: { storeyId: string | null; storey: Storey | null }) {
@@ -67,8 +22,7 @@ export function BuildingRows({ storeyId, storey }: { storeyId: string | null; st
   const built = useFromModel(hasSolids);
   const upright = storeyId !== null && storey === null;
   const [view, setView] = useState<IfcView>('editable');
-  const { writing, write, stop } = useWriting(),
-    hasSteel = useFromModel(hasSteelMembers);
+  const { writing, write, stop } = useWriting();
   const loaded = useProject((s) => s.loaded);
   const idle = !loaded || !built || upright || writing !== null,
     why = upright
@@ -142,35 +96,13 @@ export function BuildingRows({ storeyId, storey }: { storeyId: string | null; st
         </Button>
         <CommandButton id="takeoff" label="See them" />
       </Row>
-      <Row
-        title="For the saw (NC)"
-        words={
-          hasSteel
-            ? 'A text file for each mark of steel members (DSTV): header and contours, in one archive. Ends are square; it carries no holes.'
-            : 'Draw members of steel first: a file is made for each of their marks.'
-        }
-      >
-        <Button
-          variant="contained"
-          disabled={!hasSteel}
-          onClick={() => {
-            const bytes = ncArchive(session.state.model);
-            if (!bytes) return;
-            saveText(`${name} nc.zip`, bytes, 'application/zip');
-            useDelivered.getState().again();
-          }}
-        >
-          Write NC
-        </Button>
-        <CommandButton id="mark-members" label="Mark equal pieces" />
-      </Row>
       {writing && (
         <Typography
           role="status"
           color="text.secondary"
           sx={{ display: 'flex', alignItems: 'center', gap: 1 }}
         >
-          The {TYPES[writing][0]} is being written …<Button onClick={stop}>Stop</Button>
+          The {FORMATS[writing][0]} is being written …<Button onClick={stop}>Stop</Button>
         </Typography>
       )}
     </>

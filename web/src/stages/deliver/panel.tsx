@@ -29,6 +29,7 @@ import { useFromModel, useProject, useSession } from '@/project/context';
 import { isImperial, lengthStyle } from '@/project/views';
 import { saveText } from '@/ui/save-text';
 import { BuildingRows } from './building-rows';
+import { FrameRows } from './frame-rows';
 import { DrawingPicture } from './pictures';
 import { PaperRow } from './paper-row';
 import { ReadyRow } from './ready/ready-row';
@@ -164,6 +165,7 @@ export function DeliverPanel() {
         />
       </Row>
       <BuildingRows storeyId={onePlane ?? null} storey={storeys.find((s) => s.id === onePlane) ?? null} />
+      <FrameRows />
       <PaperRow drawing={drawing} views={() => viewsOfModel(model, onePlane)} empty={empty} onGive={give} />
       <Row title="Walls as CSV" words="Length along the drawn line, thickness, height, area of one face.">
         <Button variant="contained" disabled={rows.length === 0} onClick={csv}>

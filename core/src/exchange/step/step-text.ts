@@ -76,6 +76,14 @@ export class StepFile {
     return ref;
   }
 
+  /** An instance of several types at once, as the standard writes what inherits from many. */
+  addComplex(...parts: readonly (readonly [type: string, ...values: StepValue[]])[]): Ref {
+    const ref = new Ref(this.lines.length + 1),
+      text = parts.map(([type, ...values]) => `${type}(${values.map(written).join(',')})`).join(' ');
+    this.lines.push(`#${ref.number}=(${text});`);
+    return ref;
+  }
+
   /** For what has no identity of its own: points, directions, units. */
   share(type: string, ...values: StepValue[]): Ref {
     const key = `${type}(${values.map(written).join(',')})`;
