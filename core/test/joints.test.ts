@@ -6,6 +6,7 @@ import {
   boltOf,
   joinedFrame,
   markingChanges,
+  onPlate,
   marksOf,
   shapeParts,
   shapeVolume,
@@ -268,6 +269,37 @@ describe('plates and bolts', () => {
         standard: 'ISO 4014, nut ISO 4032, washers ISO 7089',
       }),
     ]);
+  });
+
+  it('stiffeners stand between the flanges of the column in line with those of the beam, at both sides of its web', () => {
+    const m = model(column(), beam({ joints: [joint('end', 'endPlate', 'column', { stiffener: 12 })] })),
+      { plates, doubts } = joinedFrame(m),
+      stiffeners = plates.filter((p) => p.name.includes('stiffener'));
+    expect(doubts).toEqual([]);
+    expect(stiffeners).toHaveLength(4);
+    expect(stiffeners.every((p) => p.weldedTo === 'column' && p.thickness === 12)).toBe(true);
+    const spans = stiffeners.map((p) => {
+      const place = onPlate(p),
+        all = p.outline.flatMap((c) => [place(c), place(c, p.thickness)]);
+      return boxOf(all.flat());
+    });
+    // The beam's flanges are 8.5 thick, 95.75 above and below 2,000; between the column's, 170 apart, and 95.5 out of its web.
+    for (const [x0, x1, y0, y1, z0, z1] of spans) {
+      expect([x0, x1]).toEqual([-85, 85].map((v) => expect.closeTo(v, 6)));
+      expect(Math.min(Math.abs(y0), Math.abs(y1))).toBeCloseTo(4.5, 6);
+      expect(Math.max(Math.abs(y0), Math.abs(y1))).toBeCloseTo(100, 6);
+      expect(Math.abs((z0 + z1) / 2 - 2000)).toBeCloseTo(95.75, 6);
+      expect(z1 - z0).toBeCloseTo(12, 6);
+    }
+    expect(takeoff(m).plates.find((p) => p.name.includes('stiffener'))!.count).toBe(4);
+    expect(
+      words(
+        model(
+          column({ section: table('SHS 100x100x5 hot') }),
+          beam({ joints: [joint('end', 'endPlate', 'column', { stiffener: 12 })] }),
+        ),
+      ).some((w) => w.startsWith('stiffeners are put')),
+    ).toBe(true);
   });
 
   it('a fin plate stands on the web, the beam bolted to it, coped where it must be', () => {

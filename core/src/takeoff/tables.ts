@@ -1,3 +1,4 @@
+import type { Bar } from './nesting.ts';
 import type { Model } from '../model/index.ts';
 import { takeoff, type Takeoff } from './takeoff.ts';
 
@@ -14,6 +15,8 @@ export interface TableRow {
   /** The elements that it counts, to be shown on the drawing. */
   ids: readonly string[];
   storey: string;
+  /** How it is cut out of bars, where it is. */
+  bars?: readonly Bar[];
 }
 
 /** One table of the takeoff. */
@@ -54,7 +57,11 @@ function table<R>(
   name: string,
   rows: readonly R[],
   columns: Columns<R>,
-  more: { ids(row: NoInfer<R>): readonly string[]; storey(row: NoInfer<R>): string },
+  more: {
+    ids(row: NoInfer<R>): readonly string[];
+    storey(row: NoInfer<R>): string;
+    bars?(row: NoInfer<R>): readonly Bar[];
+  },
 ): CountedTable {
   return {
     id,
@@ -64,6 +71,7 @@ function table<R>(
       cells: columns.map(([, , of]) => of(row)),
       ids: more.ids(row),
       storey: more.storey(row),
+      ...(more.bars && { bars: more.bars(row) }),
     })),
   };
 }
@@ -365,7 +373,7 @@ export function tablesFrom(counted: Takeoff): CountedTable[] {
         ['left over, %', 'figure', (s) => s.waste * 100],
         ['too long for any', 'count', (s) => s.tooLong.length],
       ],
-      { ids: () => [], storey: () => '' },
+      { ids: () => [], storey: () => '', bars: (s) => s.bars },
     ),
   ];
 }

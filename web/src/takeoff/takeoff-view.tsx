@@ -16,6 +16,7 @@ import { useDelivered } from '@/project/delivered';
 import { lengthStyle } from '@/project/views';
 import { saveText } from '@/ui/save-text';
 import { cellWords, headWords } from './figures';
+import { BarsPicture } from './bars-picture';
 import { barsOf, SumsChart } from './sums-chart';
 
 interface Props {
@@ -135,6 +136,7 @@ export function TakeoffView({ bottom, onShow, onClose }: Props) {
       </Typography>
       <Box sx={{ flex: 1, minHeight: 0, display: 'flex', gap: 2, px: 1.5, pb: 1 }}>
         {table && table.rows.length > 0 && <Grid table={table} style={style} onShow={onShow} />}
+        {table?.id === 'stock' && <BarsPicture table={table} style={style} />}
         {bars && table && table.rows.length > 0 && <SumsChart {...bars} style={style} />}
       </Box>
     </Box>

@@ -10,7 +10,7 @@ import {
   type KnownMember,
 } from './faces.ts';
 import { back, onPlate, type Making, rectangle, row, toPlane } from './making.ts';
-import { cutBy, sectionX } from './shape.ts';
+import { cutBy, sectionPlace, sectionX } from './shape.ts';
 import { along, plus, times, unit, without } from './vectors.ts';
 
 /** Directions are in line, or square to one another, within this (cosine). */
@@ -118,6 +118,7 @@ export function endPlate(on: Making, t: KnownMember): void {
     { ...given, weldedTo: m.member.id, weld: { size: weld, length: m.section.figures.perimeter } },
     holes,
   );
+  stiffen(on, t, met);
   if (t.section.sizes?.shape.includes('hollow'))
     on.doubt('its bolts go into a hollow section: they need blind ones, or a hole to reach them');
   on.bolts(
@@ -133,6 +134,54 @@ export function endPlate(on: Making, t: KnownMember): void {
     Math.abs(dot3(x, sectionX(t))) > IN_LINE
   )
     on.doubt('its bolts lie too near the edge of the flange behind it');
+}
+
+/** Plates between the flanges of the other in line with those of this one, at both sides of its web. */
+function stiffen(on: Making, t: KnownMember, met: Face): void {
+  const { member: m, sizes } = on,
+    { stiffener: thickness, weld } = sizes,
+    form = t.section.sizes;
+  if (thickness <= 0) return;
+  if (form?.shape !== 'I' || met.through === 'web')
+    return on.doubt('stiffeners are put between the flanges of an I section whose flange it meets');
+  if (Math.abs(dot3(m.along, t.along)) > 0.3)
+    return on.doubt('it comes at too flat an angle for stiffeners in line with its flanges');
+  const x = sectionX(t),
+    y = t.up,
+    // Thick along the other, about the middle of this one's flange.
+    axis = cross3(x, y),
+    half = (m.section.h - (m.section.sizes?.tf || 0)) / 2,
+    { h, b } = t.section,
+    { tw, tf, r } = form,
+    high = h / 2 - tf;
+  for (const [level, name] of [
+    [half, 'upper'],
+    [-half, 'lower'],
+  ] as const) {
+    const [, , z] = sectionPlace(t, along(met.at, m.up, level)),
+      middle = along(along(t.from, t.along, z), axis, -thickness / 2);
+    for (const side of [1, -1] as const) {
+      // Its corners are cut off where the fillets are.
+      const ring: Point[] = [
+          [tw / 2, -high + r],
+          [tw / 2 + r, -high],
+          [b / 2, -high],
+          [b / 2, high],
+          [tw / 2 + r, high],
+          [tw / 2, high - r],
+        ],
+        outline = side > 0 ? ring : ring.map(([u, v]): Point => [-u, v]).reverse();
+      on.plate(`${name} stiffener ${side > 0 ? 'at one side' : 'at the other'}`, {
+        origin: middle,
+        x,
+        y,
+        outline,
+        thickness,
+        weldedTo: t.member.id,
+        weld: { size: weld, length: 2 * (2 * (b / 2 - tw / 2 - r) + 2 * (high - r)) },
+      });
+    }
+  }
 }
 
 /** A plate that stands on the face of the other, beside the web of this one. */

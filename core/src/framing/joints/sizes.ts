@@ -9,7 +9,18 @@ export const SIZES_OF: Readonly<Record<JointForm, readonly JointSize[]>> = {
   mitre: ['gap'],
   cope: ['gap', 'clearance'],
   basePlate: ['width', 'height', 'thickness', 'bolt', 'gauge', 'pitch', 'weld'],
-  endPlate: ['width', 'height', 'thickness', 'bolt', 'rows', 'gauge', 'pitch', 'clearance', 'weld'],
+  endPlate: [
+    'width',
+    'height',
+    'thickness',
+    'bolt',
+    'rows',
+    'gauge',
+    'pitch',
+    'clearance',
+    'weld',
+    'stiffener',
+  ],
   finPlate: ['height', 'thickness', 'bolt', 'rows', 'pitch', 'edge', 'gap', 'clearance', 'weld'],
   splice: ['thickness', 'bolt', 'rows', 'pitch', 'edge', 'gauge', 'gap'],
   gusset: ['width', 'thickness', 'bolt', 'rows', 'pitch', 'edge', 'gap', 'weld'],
@@ -44,6 +55,8 @@ function beginning(form: JointForm, section: KnownSection, typed: Typed) {
     bolt,
     edge: typed.edge ?? up(2 * bolt, 5),
     weld: typed.weld ?? up(within(0.7 * Math.min(thickness, thick), 3, 12), 1),
+    // None, until somebody wants them.
+    stiffener: typed.stiffener ?? 0,
   };
 }
 

@@ -28,6 +28,7 @@ export const JOINT_SIZES = [
   'gauge',
   'edge',
   'weld',
+  'stiffener',
 ] as const;
 export type JointSize = (typeof JOINT_SIZES)[number];
 

@@ -42,6 +42,7 @@ const SIZE_WORDS: Readonly<Record<JointSize, string>> = {
   gauge: 'Gauge',
   edge: 'Edge distance',
   weld: 'Weld',
+  stiffener: 'Stiffeners',
 };
 
 const SQUARE = 'square';
@@ -210,7 +211,7 @@ function Sizes({
               key={size}
               label={SIZE_WORDS[size]}
               value={value}
-              positive={size !== 'gap' && size !== 'clearance'}
+              positive={size !== 'gap' && size !== 'clearance' && size !== 'stiffener'}
               least={0}
               onChange={(v) => onChange(size, v)}
               onEmptied={() => onChange(size, null)}
