@@ -22,6 +22,8 @@ import {
   group,
   groundStorey,
   jointAt,
+  JOINT_FORMS,
+  JOINT_SIZES,
   knownSection,
   modelOf,
   movedBy,
@@ -35,7 +37,7 @@ import {
   type Model,
 } from '@calque/core/model';
 import { mirrorIn, rotationAbout } from '@calque/core/geometry';
-import { writeIfc, writeNc } from '@calque/core/exchange';
+import { drawingOfModel, plateDrawings, writeDxf, writeIfc, writeNc, writeStep } from '@calque/core/exchange';
 import { bodiesOf, enclosedBy, meshOfMember } from '@calque/core/solids';
 import { takeoff } from '@calque/core/takeoff';
 import * as WebIfc from 'web-ifc';
@@ -653,6 +655,70 @@ describe('for the saw and drill', () => {
       0,
     ]);
   });
+});
+
+describe('whatever is joined to whatever', () => {
+  const size = fc.oneof(fc.constantFrom(0, 1, 10, 5000), fc.double({ min: 0, max: 400, noNaN: true }));
+  const anyJoint = fc.record({
+    form: fc.constantFrom(...JOINT_FORMS),
+    to: fc.constantFrom('m0', 'm1', 'm2', 'm3', 'nobody'),
+    sizes: fc.option(
+      fc.record(Object.fromEntries(JOINT_SIZES.map((k) => [k, k === 'rows' ? fc.nat(12) : size])), {
+        requiredKeys: [],
+      }),
+    ),
+  });
+  const place = fc.oneof(fc.constantFrom(0, 1000, 3000), fc.double({ min: -4000, max: 4000, noNaN: true }));
+  const anyMember = fc.record({
+    from: fc.tuple(place, place),
+    to: fc.tuple(place, place),
+    rise: fc.tuple(place, place),
+    section: fc.oneof(
+      fc.constantFrom('IPE 200', 'HEB 300', 'UPE 200', 'L 80x80x8', 'SHS 100x100x5 hot', 'none').map(table),
+      fc.constant({ form: 'sizes' as const, shape: 'rectangle' as const, h: 200, b: 60, tw: 0, tf: 0, r: 0 }),
+    ),
+    point: fc.constantFrom(1, 2, 5, 8, 9),
+    turn: fc.constantFrom(0, Math.PI / 2, Math.PI, 0.3),
+    mirrored: fc.boolean(),
+    joints: fc
+      .tuple(fc.option(anyJoint), fc.option(anyJoint))
+      .map((list) => list.flatMap((j, i) => (j ? [{ ...j, end: i === 0 ? 'start' : 'end' }] : []))),
+  });
+  it('nothing throws, every figure is one, no piece weighs less than nothing, and all formats are written', () => {
+    fc.assert(
+      fc.property(fc.array(anyMember, { minLength: 2, maxLength: 4 }), (list) => {
+        const members = list
+          .map((e, i) =>
+            member({
+              ...(e as Partial<Member>),
+              id: `m${i}`,
+              joints: e.joints.map((j) => ({ ...j, to: j.form === 'basePlate' ? null : j.to })) as Joint[],
+            }),
+          )
+          .filter((e) => Math.hypot(e.to[0] - e.from[0], e.to[1] - e.from[1], e.rise[1] - e.rise[0]) > 1);
+        for (const e of members) parseEntity(e);
+        const m = model(...members),
+          { plates, bolts, assemblies, ...counted } = takeoff(m);
+        for (const r of counted.members) {
+          expect(Number.isFinite(r.length), JSON.stringify(r)).toBe(true);
+          expect(r.length).toBeGreaterThan(0);
+          if (r.mass !== null) expect(Number.isFinite(r.mass)).toBe(true);
+        }
+        for (const p of plates) expect(Number.isFinite(p.mass + p.length + p.width)).toBe(true);
+        for (const b of bolts) expect(b.mass).toBeGreaterThan(0);
+        for (const a of assemblies) expect(Number.isFinite(a.mass)).toBe(true);
+        for (const { id } of counted.members)
+          if (knownSection(members.find((e) => e.id === id)!.section))
+            expect(meshOfMember(m, id).triangles.every(Number.isFinite)).toBe(true);
+        expect(writeIfc(m, { view: 'editable', at: '2026-11-30T12:00:00' })).toContain('END-ISO');
+        writeNc(m);
+        writeStep(m, { at: '2026-11-30T12:00:00' });
+        plateDrawings(m).forEach((d) => writeDxf(d.drawing, 'mm'));
+        writeDxf(drawingOfModel(m, 'ground'), 'mm');
+      }),
+      { numRuns: 250 },
+    );
+  }, 60000);
 });
 
 describe('held against an independent library of solids', () => {

@@ -76,11 +76,12 @@ export function basePlate(on: Making): void {
     holes = [-1, 1].flatMap((i) => [-1, 1].map((j): Point => [(i * gauge) / 2, (j * pitch) / 2]));
   on.cut(cutBy(m, along(origin, n, thickness), n));
   const given = { origin, x, y, outline: rectangle(width, height), thickness };
-  on.plate(
+  const drilled = on.plate(
     'base plate',
     { ...given, weldedTo: m.member.id, weld: { size: weld, length: m.section.figures.perimeter } },
     holes,
   );
+  if (drilled.length === 0) return;
   const place = onPlate(given),
     embedded = 20 * size.d;
   on.made.bolts.push({
@@ -93,7 +94,7 @@ export function basePlate(on: Making): void {
     grip: thickness,
     length: embedded + thickness + size.washer + size.nut + 2 * size.pitch,
     anchor: true,
-    at: holes.map((p) => place(p, thickness)),
+    at: drilled.map((p) => place(p, thickness)),
     axis: back(n),
     mass: 0,
   });
@@ -113,7 +114,7 @@ export function endPlate(on: Making, t: KnownMember): void {
     given = { origin: met.at, x, y, outline: rectangle(width, height), thickness },
     holes = row(rows, pitch).flatMap((v) => [-gauge / 2, gauge / 2].map((u): Point => [u, v])),
     place = onPlate(given);
-  on.plate(
+  const drilled = on.plate(
     'end plate',
     { ...given, weldedTo: m.member.id, weld: { size: weld, length: m.section.figures.perimeter } },
     holes,
@@ -123,7 +124,7 @@ export function endPlate(on: Making, t: KnownMember): void {
     on.doubt('its bolts go into a hollow section: they need blind ones, or a hole to reach them');
   on.bolts(
     'bolts',
-    holes.map((p) => place(p, thickness)),
+    drilled.map((p) => place(p, thickness)),
     back(normal),
     thickness + met.thickness,
     [{ of: t, hole: { through: met.through }, depth: met.thickness }],
@@ -203,14 +204,14 @@ export function finPlate(on: Making, t: KnownMember): void {
     far = gap / cos + 2 * edge,
     holes = row(rows, pitch).map((v): Point => [gap / cos + edge, v]);
   const outline: Point[] = [atFace(-height / 2), [far, -height / 2], [far, height / 2], atFace(height / 2)];
-  on.plate(
+  const drilled = on.plate(
     'fin plate',
     { ...given, outline, weldedTo: t.member.id, weld: { size: weld, length: 2 * height } },
     holes,
   );
   on.bolts(
     'bolts',
-    holes.map((p) => place(p, thickness)),
+    drilled.map((p) => place(p, thickness)),
     back(side),
     thickness + web.thickness,
     [{ of: m, hole: { through: 'web' }, depth: web.thickness }],
@@ -246,12 +247,11 @@ export function splice(on: Making, t: KnownMember): void {
     places: number[],
   ) => {
     const holes = columns.flatMap((u) => places.map((v): Point => [u, v]));
-    on.plate(
+    return on.plate(
       name,
       { ...given, outline: rectangle(length, height), thickness, weldedTo: null, weld: null },
       holes,
     );
-    return holes;
   };
   const bolt = (
     name: string,
@@ -339,7 +339,7 @@ export function gusset(on: Making, t: KnownMember): void {
     ]);
   const holes = isHollow ? [] : row(rows, pitch).map((u): Point => [setBack + overlap / 2 + u, 0]),
     given = { origin, x, y, thickness };
-  on.plate(
+  const drilled = on.plate(
     'gusset',
     {
       ...given,
@@ -351,7 +351,7 @@ export function gusset(on: Making, t: KnownMember): void {
   );
   on.bolts(
     'bolts',
-    holes.map((p) => onPlate(given)(p, thickness)),
+    drilled.map((p) => onPlate(given)(p, thickness)),
     back(side),
     thickness + web.thickness,
     [{ of: m, hole: { through: 'web' }, depth: web.thickness }],

@@ -1,4 +1,4 @@
-import { dot3, cross3, type ModelPoint, type Point } from '../../geometry/index.ts';
+import { cross3, dot3, ringArea, type ModelPoint, type Point } from '../../geometry/index.ts';
 import type { Joint, MemberCut, MemberEndName } from '../../model/index.ts';
 import { boltLength, boltMass, boltOf } from './bolts.ts';
 import type { KnownMember } from './faces.ts';
@@ -20,6 +20,10 @@ export interface Made {
   bolts: BoltSet[];
   doubts: JointDoubt[];
 }
+
+/** Less thick, millimetres, or of less area, square millimetres, is no plate. */
+const LEAST_PLATE = 0.1,
+  LEAST_FACE = 1;
 
 /** Edge distances below this many holes are too small (EN 1993-1-8, table 3.3). */
 const LEAST_EDGE = 1.2;
@@ -66,12 +70,16 @@ export class Making {
     else this.doubt('it runs along the face to which it is to be cut: its end stays square');
   }
 
-  /** A plate with its bolt holes, which are held against its edges. */
+  /** A plate with its bolt holes, which are held against its edges; gives those that it has. None is made of what has no thickness or no face. */
   plate(
     name: string,
     given: Pick<PlatePart, 'origin' | 'x' | 'y' | 'outline' | 'thickness' | 'weld' | 'weldedTo'>,
     holes: readonly Point[] = [],
-  ): void {
+  ): readonly Point[] {
+    if (!(given.thickness >= LEAST_PLATE && ringArea(given.outline) >= LEAST_FACE)) {
+      this.doubt(`its ${name} has no thickness or no face: type larger sizes`);
+      return [];
+    }
     const { hole } = this.size,
       least = Math.min(Infinity, ...holes.map((p) => toEdge(p, given.outline))),
       apart = Math.min(
@@ -90,6 +98,7 @@ export class Making {
       material: this.member.member.material,
       holes: holes.map((at) => ({ at, d: hole })),
     });
+    return holes;
   }
 
   /** Bolts from under their heads along an axis, with holes in the members that they go through. */
