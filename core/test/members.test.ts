@@ -22,6 +22,7 @@ import {
   movedBy,
   nameOfSizes,
   parseEntity,
+  sectionTyped,
   withGrip,
   type GivenSection,
   type Member,
@@ -257,5 +258,43 @@ describe('a member on its plane', () => {
       [4000, 0],
     ]);
     expect(memberAxis(member()).endOn).toBe(0);
+  });
+});
+
+describe('a section by typed sizes', () => {
+  it('is read as it is called, by other words for its shape, and in inches', () => {
+    expect(sectionTyped('60x200')).toMatchObject({ shape: 'rectangle', b: 60, h: 200 });
+    expect(sectionTyped(' i 300 x 150x8 × 12 ')).toMatchObject({ shape: 'I', h: 300, b: 150, tw: 8, tf: 12 });
+    expect(sectionTyped('RHS 100x60x5')).toMatchObject({ shape: 'rectangular hollow', h: 100, b: 60, tw: 5 });
+    expect(sectionTyped('chs 60,3x4')).toMatchObject({ shape: 'round hollow', h: 60.3, tw: 4 });
+    expect(sectionTyped('4x6', 25.4)).toMatchObject({ b: 101.6, h: 6 * 25.4 });
+    for (const none of ['IPE 200', '60', '60x', 'I 300x150', 'Box', 'x', 'tube 60x4x2', ''])
+      expect(sectionTyped(none), none).toBeNull();
+    expect(sectionTyped('box 100x60x40')).toContain('thicker than the half of it');
+    expect(sectionTyped('I 100x50x60x8')).toContain('wide');
+    expect(sectionTyped('20000x3')).toContain('larger than any section');
+  });
+  it('what is called so is read as the same again, and can be kept', () => {
+    const mm = fc.integer({ min: 60, max: 900 }),
+      thin = fc.integer({ min: 2, max: 12 });
+    fc.assert(
+      fc.property(
+        fc.constantFrom('I', 'Channel', 'Tee', 'L', 'Box', 'Tube', 'Round', ''),
+        mm,
+        mm,
+        thin,
+        thin,
+        (word, h, b, tw, tf) => {
+          const sizes = { L: [h, b, tw], Box: [h, b, tw], Tube: [h, tw], Round: [h], '': [b, h] }[
+              word as 'L'
+            ] ?? [h, b, tw, tf],
+            typed = sectionTyped(`${word} ${sizes.join('x')}`) as GivenSection & { form: 'sizes' };
+          expect(typed, word).toMatchObject({ form: 'sizes' });
+          expect(sectionTyped(nameOfSizes(typed))).toEqual(typed);
+          expect(parseEntity(member({ section: typed }))).toBeDefined();
+          expect(knownSection(typed)!.figures.area).toBeGreaterThan(0);
+        },
+      ),
+    );
   });
 });

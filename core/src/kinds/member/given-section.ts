@@ -5,6 +5,7 @@ import {
   outlineOfForm,
   piecesOfRing,
   sectionNamed,
+  whyNoSection,
   type SectionFigures,
   type SectionForm,
   type SectionMaterial,
@@ -66,6 +67,59 @@ export function nameOfSizes(s: SectionForm): string {
               ? [s.h, s.b, s.tw]
               : [s.h, s.b, s.tw, s.tf];
   return [word, sizes.map(figure).join('x')].filter((w) => w !== '').join(' ');
+}
+
+/** Words by which people say what shape they mean, beside those of SHAPE_WORDS. */
+const ALSO: Readonly<Record<string, SectionForm['shape']>> = {
+  h: 'I',
+  u: 'channel',
+  c: 'channel',
+  t: 'tee',
+  l: 'angle',
+  angle: 'angle',
+  rhs: 'rectangular hollow',
+  shs: 'rectangular hollow',
+  pipe: 'round hollow',
+  chs: 'round hollow',
+  rod: 'round',
+  bar: 'round',
+};
+const SHAPES: ReadonlyMap<string, SectionForm['shape']> = new Map([
+  ...Object.entries(SHAPE_WORDS).map(
+    ([shape, word]) => [word.toLowerCase(), shape as SectionForm['shape']] as const,
+  ),
+  ...Object.entries(ALSO),
+]);
+/** How many sizes a shape is told by, in their order. */
+const SIZES: Readonly<Record<SectionForm['shape'], readonly (keyof SectionForm)[]>> = {
+  I: ['h', 'b', 'tw', 'tf'],
+  channel: ['h', 'b', 'tw', 'tf'],
+  tee: ['h', 'b', 'tw', 'tf'],
+  angle: ['h', 'b', 'tw'],
+  'rectangular hollow': ['h', 'b', 'tw'],
+  'round hollow': ['h', 'tw'],
+  rectangle: ['b', 'h'],
+  round: ['h'],
+};
+/** Beyond this, millimetres, is no section. */
+const LARGEST = 1e4;
+
+/**
+ * A section by typed sizes, as they are called: "I 300x150x8x12", "Box 100x60x5", "Tube 60x4", "L 80x60x6", "60x200"; `unit` is what a figure is
+ * in, millimetres. Null for what is none, words for sizes that make none.
+ */
+export function sectionTyped(text: string, unit = 1): GivenSection | string | null {
+  const found = /^\s*([a-z]*)\s*((?:\d+(?:[.,]\d+)?)(?:\s*[x×*]\s*\d+(?:[.,]\d+)?)*)\s*$/i.exec(text),
+    shape = found && SHAPES.get(found[1].toLowerCase());
+  if (!found || !shape) return null;
+  const figures = found[2].split(/[x×*]/).map((f) => Number(f.trim().replace(',', '.')) * unit),
+    names = SIZES[shape];
+  if (figures.length !== names.length) return null;
+  const form: SectionForm = { shape, h: 0, b: 0, tw: 0, tf: 0, r: 0 };
+  names.forEach((name, i) => ((form as unknown as Record<string, number>)[name] = figures[i]));
+  if (shape === 'round' || shape === 'round hollow') form.b = form.h;
+  const why = figures.some((v) => v > LARGEST) ? 'It is larger than any section.' : whyNoSection(form);
+  return why ?? { form: 'sizes', ...form };
 }
 
 const known = new WeakMap<GivenSection, KnownSection | { none: true }>();

@@ -4,9 +4,11 @@ import Autocomplete from '@mui/material/Autocomplete';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMemo, useState } from 'react';
-import { nameOfSizes, type GivenSection } from '@calque/core/model';
+import { nameOfSizes, sectionTyped, type GivenSection } from '@calque/core/model';
 import { findSections, massOf, sectionNamed, type TableSection } from '@calque/core/sections';
-import { formatNumber } from '@calque/core/units';
+import { formatNumber, MM_PER } from '@calque/core/units';
+import { useFromModel } from '@/project/context';
+import { isImperial } from '@/project/views';
 
 /** So many are offered at once. */
 const MOST = 60;
@@ -14,20 +16,23 @@ const MOST = 60;
 /** Thinner is no member: "2x8" is lumber by its name, in inches. Millimetres. */
 const THINNEST = 15;
 
-/** A rectangle by its sizes, "60x200": width and height in millimetres; null for anything else. */
-function rectangleTyped(text: string): GivenSection | null {
-  const found = /^\s*(\d+(?:\.\d+)?)\s*[x×*]\s*(\d+(?:\.\d+)?)\s*$/.exec(text);
-  if (!found) return null;
-  const [b, h] = [Number(found[1]), Number(found[2])];
-  return b >= THINNEST && h >= THINNEST && b < 1e4 && h < 1e4
-    ? { form: 'sizes', shape: 'rectangle', b, h, tw: 0, tf: 0, r: 0 }
-    : null;
+/** A section by its sizes; null for anything else, and for a rectangle so thin that its name is meant. */
+function bySizes(text: string, unit: number): GivenSection | string | null {
+  const typed = sectionTyped(text, unit);
+  return typed === null || typeof typed === 'string' || typed.form !== 'sizes'
+    ? typed
+    : typed.shape === 'rectangle' && Math.min(typed.b, typed.h) < THINNEST
+      ? null
+      : typed;
 }
+
+const plain = (text: string): string =>
+  text.toLowerCase().replace(/[\s×*]+/g, (m) => (m.trim() === '' ? '' : 'x'));
 
 const nameOf = (s: GivenSection | null): string =>
   s === null ? '' : s.form === 'sizes' ? nameOfSizes(s) : s.name;
 
-/** Chooses a section by its name, size or mass, or a rectangle by its two sizes. */
+/** Chooses a section by its name, size or mass, or one of its own by typed sizes. */
 export function SectionChoice({
   value,
   onChange,
@@ -37,8 +42,12 @@ export function SectionChoice({
   onChange(section: GivenSection): void;
 }) {
   const [text, setText] = useState('');
-  const typed = rectangleTyped(text);
-  const found = useMemo(() => findSections(text, MOST), [text]);
+  const imperial = useFromModel(isImperial),
+    found = useMemo(() => findSections(text, MOST), [text]),
+    // What has that name is meant by it: "2x8" is lumber.
+    isNamed = found.some((f) => plain(f.name) === plain(text)),
+    sized = isNamed ? null : bySizes(text, imperial ? MM_PER.in : 1),
+    typed = typeof sized === 'string' ? null : sized;
   const options: (TableSection | GivenSection)[] = [...(typed ? [typed] : []), ...found];
   const known = value?.form === 'table' ? sectionNamed(value.name) : undefined;
   const label = (o: TableSection | GivenSection): string => ('family' in o ? o.name : nameOf(o));
@@ -57,7 +66,7 @@ export function SectionChoice({
         <li key={key} {...props}>
           <Typography sx={{ flex: 1 }}>{label(o)}</Typography>
           <Typography variant="caption" color="text.secondary">
-            {'family' in o ? `${formatNumber(massOf(o), 1)} kg/m` : 'by its sizes, mm'}
+            {'family' in o ? `${formatNumber(massOf(o), 1)} kg/m` : 'by its sizes'}
           </Typography>
         </li>
       )}
@@ -66,9 +75,11 @@ export function SectionChoice({
           {...params}
           label="Section"
           placeholder={value === null ? 'several' : 'HEA 200, 180 high under 30 kg, 60x200'}
+          helperText={typeof sized === 'string' ? sized : undefined}
+          error={typeof sized === 'string'}
         />
       )}
-      noOptionsText="No section answers that. Try a name, a size, or two sizes: 60x200."
+      noOptionsText="No section answers that. Try a name, or sizes: 60x200, I 300x150x8x12, Box 100x60x5, Tube 60x4, L 80x60x6."
       sx={{ mb: 1 }}
     />
   );
