@@ -1,4 +1,6 @@
+import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
+import { unzipSync } from 'fflate';
 import {
   allSaved,
   dropFile,
@@ -216,7 +218,29 @@ test('an end is made by pointing: an end plate on a column, its sizes typed over
     await expect(rows.filter({ hasText: 'M20 x 65' })).toContainText('8.8');
     await page.getByRole('tab', { name: 'Assemblies' }).click();
     await expect(rows.filter({ hasText: 'IPE 200' })).toContainText('1 p1');
+    await page.getByRole('tab', { name: 'Bars to buy' }).click();
+    const cut = page
+      .getByTestId('bars-picture')
+      .getByRole('img', {
+        name: /1 bars of IPE 200, 6\u2009000\smm: 3\u2009880\smm; 2\u2009120\smm left over/,
+      });
+    await expect(cut).toBeVisible();
     await page.keyboard.press('Escape');
+  });
+
+  await test.step('it is written as STEP, its plates as DXF', async () => {
+    await page.keyboard.press('5');
+    const step = page.waitForEvent('download');
+    await page.getByRole('button', { name: 'Write STEP' }).click();
+    const text = readFileSync((await (await step).path())!, 'latin1');
+    expect(text).toMatch(/^ISO-10303-21;/);
+    expect(text.match(/MANIFOLD_SOLID_BREP/g)!.length).toBe(7);
+    const plates = page.waitForEvent('download');
+    await page.getByRole('button', { name: 'Write plates' }).click();
+    const zip = await plates;
+    expect(zip.suggestedFilename()).toBe('Joined frame plates.zip');
+    expect(Object.keys(unzipSync(readFileSync((await zip.path())!)))).toEqual(['p1.dxf']);
+    await page.keyboard.press('3');
   });
 
   await test.step('a copy of both is joined by itself; without the column the end is cut square', async () => {
