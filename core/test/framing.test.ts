@@ -113,7 +113,14 @@ describe('what is to be looked at in a frame', () => {
       frameDoubts(model(member('u', [0, 0], [1000, 0], { section: { form: 'table', name: 'none' } })))
         .unknown,
     ).toEqual(['u']);
-    expect(frameDoubts(model())).toEqual({ doubled: [], nearly: [], free: [], unknown: [], joints: [] });
+    expect(frameDoubts(model())).toEqual({
+      doubled: [],
+      nearly: [],
+      free: [],
+      unknown: [],
+      clashes: [],
+      joints: [],
+    });
   });
   it('stands in the model where its plane puts it', () => {
     const [, , beam] = placedMembers(model(...PORTAL));

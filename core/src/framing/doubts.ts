@@ -1,6 +1,7 @@
 import Flatbush from 'flatbush';
 import { minus3, type ModelPoint } from '../geometry/index.ts';
 import { jointAt, storeysOf, type Model } from '../model/index.ts';
+import { clashesOf } from './clashes.ts';
 import { joinedFrame, type JointDoubt } from './joints/index.ts';
 import { gapTo } from './meeting.ts';
 import { placedMembers, type PlacedMember } from './placed.ts';
@@ -15,6 +16,8 @@ export interface FrameDoubts {
   free: { id: string; end: 'start' | 'end' }[];
   /** Sections that no table has. */
   unknown: string[];
+  /** Two that run into one another and are not joined; doubled ones are told as such. */
+  clashes: [string, string][];
   /** Ends that do not come out as they are said to be made. */
   joints: readonly JointDoubt[];
 }
@@ -33,6 +36,7 @@ export function frameDoubts(model: Model): FrameDoubts {
       nearly: [],
       free: [],
       unknown: [],
+      clashes: [],
       joints: joinedFrame(model).doubts,
     };
   doubts.unknown = placed.filter((p) => !p.section).map((p) => p.member.id);
@@ -57,6 +61,8 @@ export function frameDoubts(model: Model): FrameDoubts {
       else doubts.free.push({ id: p.member.id, end });
     }
   });
+  const twice = new Set(doubts.doubled.map((pair) => [...pair].sort().join(' ')));
+  doubts.clashes = clashesOf(joinedFrame(model)).filter((pair) => !twice.has([...pair].sort().join(' ')));
   return doubts;
 }
 

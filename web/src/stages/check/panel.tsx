@@ -110,12 +110,13 @@ export function CheckPanel() {
 function FrameDoubtsList() {
   const table = useTable();
   const model = useProject((s) => s.model);
-  const { doubled, nearly, free, unknown, joints } = useMemo(() => frameDoubts(model), [model]);
+  const { doubled, nearly, free, unknown, clashes, joints } = useMemo(() => frameDoubts(model), [model]);
   if (!model.hasType('member')) return null;
   const lists = [
     { words: 'Members in one place', ids: doubled.flat() },
     { words: 'Ends that come near another member and do not meet it', ids: nearly.map((n) => n.id) },
     { words: 'Ends at which nothing is', ids: free.map((f) => f.id) },
+    { words: 'Members that run into one another and are not joined', ids: clashes.flat() },
     { words: 'Sections that no table has', ids: unknown },
     ...[...new Set(joints.map((j) => j.words))].map((words) => ({
       words: `An end of which ${words}`,
