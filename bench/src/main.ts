@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { buildingTimes } from './building.ts';
 import { browserFigures, type FrameFigures } from './browser.ts';
 import { deskFigures, registrationTimes } from './desk.ts';
+import { frameTimes } from './frame.ts';
 import { medianRun, timed } from './measure.ts';
 import { readingPairs } from './reading.ts';
 import { stepTimes, wallTimes } from './model.ts';
@@ -165,6 +166,17 @@ async function withoutBrowser(): Promise<void> {
   row('written as glTF', b.glb.toFixed(0));
   row('its elevation without what is hidden', b.elevation.toFixed(0));
   row('a picture of it at an angle, without what is hidden', b.outlook.toFixed(0));
+
+  const f = frameTimes();
+  console.log();
+  row(`a frame: ${f.members} members, ${f.plates} plates, ${f.bolts} bolts`, 'ms');
+  row('---', '---');
+  row('all its joints, the first time', f.joined.toFixed(0));
+  row('another section for 500 beams, with what follows from it', f.changed.toFixed(0));
+  row('its takeoff after that', f.counted.toFixed(0));
+  row('what is doubtful in it, clashes too', f.doubts.toFixed(0));
+  row('all of it as a scene, in a worker', f.scene.toFixed(0));
+  row('written as STEP', f.step.toFixed(0));
 
   console.log();
   row('snap queries', 'index built, s', 'median, ms', '99th percentile, ms');

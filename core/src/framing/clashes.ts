@@ -102,35 +102,36 @@ function overlapOf(a: Slab, b: Slab): number {
   return least;
 }
 
-/** The box about slabs in plan. */
-function planBox(slabs: readonly Slab[]): [number, number, number, number] {
-  const box: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];
+/** The box about slabs: least and most of x, y and z. */
+function boxAbout(slabs: readonly Slab[]): { low: [number, number, number]; high: [number, number, number] } {
+  const low: [number, number, number] = [Infinity, Infinity, Infinity],
+    high: [number, number, number] = [-Infinity, -Infinity, -Infinity];
   for (const { middle, axes, half } of slabs)
-    for (const k of [0, 1] as const) {
+    for (const k of [0, 1, 2] as const) {
       const reach = axes.reduce((sum, w, i) => sum + half[i] * Math.abs(w[k]), 0);
-      box[k] = Math.min(box[k], middle[k] - reach);
-      box[k + 2] = Math.max(box[k + 2], middle[k] + reach);
+      low[k] = Math.min(low[k], middle[k] - reach);
+      high[k] = Math.max(high[k], middle[k] + reach);
     }
-  return box;
+  return { low, high };
 }
 
 /** Pairs of members that run into one another by more than two millimetres, fillets aside; what is joined to one another is cut by that. */
 export function clashesOf(frame: JoinedFrame): [string, string][] {
   const bodies = frame.members.flatMap((m) => {
     const slabs = m.section ? slabsOf(m, m.section, frame.shapes.get(m.member.id)) : [];
-    return slabs.length > 0 ? [{ m, slabs, box: planBox(slabs) }] : [];
+    return slabs.length > 0 ? [{ m, slabs, ...boxAbout(slabs) }] : [];
   });
   if (bodies.length === 0) return [];
   const index = new Flatbush(bodies.length);
-  for (const { box } of bodies) index.add(...box);
+  for (const { low, high } of bodies) index.add(low[0], low[1], high[0], high[1]);
   index.finish();
   const meets = (a: PlacedMember, b: PlacedMember) =>
       a.member.joints?.some((j) => j.to === b.member.id) ?? false,
     found: [string, string][] = [];
-  bodies.forEach(({ m, slabs, box }, i) => {
-    for (const j of index.search(...box)) {
-      if (j <= i) continue;
+  bodies.forEach(({ m, slabs, low, high }, i) => {
+    for (const j of index.search(low[0], low[1], high[0], high[1])) {
       const other = bodies[j];
+      if (j <= i || other.low[2] >= high[2] || other.high[2] <= low[2]) continue;
       if (meets(m, other.m) || meets(other.m, m)) continue;
       if (slabs.some((a) => other.slabs.some((b) => overlapOf(a, b) > TOUCHES)))
         found.push([m.member.id, other.m.member.id]);

@@ -1,4 +1,10 @@
-import { joinedFrame, onPlate, type JoinedFrame, type PlatePart } from '../../framing/index.ts';
+import {
+  joinedFrame,
+  onPlate,
+  perpendicular,
+  type JoinedFrame,
+  type PlatePart,
+} from '../../framing/index.ts';
 import { cross3, type ModelPoint } from '../../geometry/index.ts';
 import type { Bar } from '../../kinds/index.ts';
 import { sectionName, settingsOf, type Member, type Model } from '../../model/index.ts';
@@ -76,7 +82,16 @@ class StepWriter {
   }
 
   write(frame: JoinedFrame): void {
-    const root = this.product(this.project, []),
+    // Each bolt is placed: the whole knows the places.
+    const bolts = frame.bolts.map((set) => {
+        const side = perpendicular(set.axis);
+        return { set, places: set.at.map((p) => this.prisms.placement(p, set.axis, side)) };
+      }),
+      root = this.product(
+        this.project,
+        [],
+        bolts.flatMap((b) => b.places),
+      ),
       welded = new Map<string, PlatePart[]>();
     for (const p of frame.plates)
       if (p.weldedTo !== null) welded.set(p.weldedTo, [...(welded.get(p.weldedTo) ?? []), p]);
@@ -96,8 +111,15 @@ class StepWriter {
       for (const p of plates) this.place(assembly, this.plate(p), p.name);
     }
     for (const p of frame.plates) if (p.weldedTo === null) this.place(root, this.plate(p), p.name);
-    for (const set of frame.bolts)
-      this.place(root, this.product(set.name, boltBars(set).map(prismOfBar)), set.name);
+    const known = new Map<string, Product>();
+    for (const { set, places } of bolts) {
+      const key = `${set.name} ${set.grip}`,
+        bolt =
+          known.get(key) ??
+          this.product(set.name, boltBars({ ...set, at: [[0, 0, 0]], axis: [0, 0, 1] }).map(prismOfBar));
+      known.set(key, bolt);
+      for (const at of places) this.place(root, bolt, set.name, at);
+    }
   }
 
   private plate(p: PlatePart): Product {
@@ -114,7 +136,7 @@ class StepWriter {
   }
 
   /** A product with its solids; without any it is one of others. */
-  private product(name: string, solids: readonly Prism[]): Product {
+  private product(name: string, solids: readonly Prism[], places: readonly Ref[] = []): Product {
     const { file } = this,
       product = file.add('PRODUCT', name, name, '', [
         file.share('PRODUCT_CONTEXT', '', this.context, 'mechanical'),
@@ -131,7 +153,7 @@ class StepWriter {
       shape = file.add(
         solids.length > 0 ? 'ADVANCED_BREP_SHAPE_REPRESENTATION' : 'SHAPE_REPRESENTATION',
         name,
-        [this.origin, ...solids.map((s) => this.prisms.solid(name, s))],
+        [this.origin, ...places, ...solids.map((s) => this.prisms.solid(name, s))],
         this.geometry,
       );
     file.add('PRODUCT_RELATED_PRODUCT_CATEGORY', 'part', null, [product]);
@@ -140,7 +162,7 @@ class StepWriter {
   }
 
   private placed = 0;
-  private place(within: Product, part: Product, name: string): void {
+  private place(within: Product, part: Product, name: string, at = this.origin): void {
     const { file } = this,
       use = file.add(
         'NEXT_ASSEMBLY_USAGE_OCCURRENCE',
@@ -152,7 +174,7 @@ class StepWriter {
         null,
       ),
       own = file.add('PRODUCT_DEFINITION_SHAPE', '', '', use),
-      moved = file.add('ITEM_DEFINED_TRANSFORMATION', '', '', this.origin, this.origin),
+      moved = file.add('ITEM_DEFINED_TRANSFORMATION', '', '', this.origin, at),
       relation = file.addComplex(
         ['REPRESENTATION_RELATIONSHIP', '', '', part.shape, within.shape],
         ['REPRESENTATION_RELATIONSHIP_WITH_TRANSFORMATION', moved],
