@@ -1,4 +1,4 @@
-export { barsOfMember, boltBars, meshOfMember } from './joined.ts';
+export { boltBars, meshOfMember, ownBarsOf, type OwnBars } from './joined.ts';
 export { bodiesOf, bodiesOn, coversOver, type Body } from './building.ts';
 export { enclosedBy, meshOf, surfaceOf, type Mesh } from './mesh.ts';
 export { sceneOf, type Scene, type SceneElement, type SceneGroup } from './scene.ts';

@@ -46,14 +46,44 @@ function partsByMember(frame: JoinedFrame): Map<string, OfMember> {
   return map;
 }
 
-/** A member as it is cut, as bars in the model; nothing of one whose section is not known. */
-export function barsOfMember(frame: JoinedFrame, id: string): Bar[] {
+/** A member as it is cut, in coordinates of its own: z along it from its start, y up in its section. */
+export interface OwnBars {
+  bars: Bar[];
+  /** The same for all that are of this section and cut so. */
+  key: string;
+  /** Where that stands in the model: its origin, and the directions of its z and x. */
+  at: ModelPoint;
+  z: ModelPoint;
+  x: ModelPoint;
+}
+
+/** Null for a member whose section is not known. */
+export function ownBarsOf(frame: JoinedFrame, id: string): OwnBars | null {
   const { placed } = partsByMember(frame).get(id)!,
-    { section, from, to } = placed;
-  if (!section) return [];
-  const length = Math.hypot(...minus3(to, from)),
-    square = { start: { z: 0, kx: 0, ky: 0 }, end: { z: length, kx: 0, ky: 0 }, notches: [], holes: [] };
-  return length > 0 ? shapeBars(placed, section, frame.shapes.get(id) ?? square) : [];
+    { section, from, to, along, right, member } = placed,
+    length = Math.hypot(...minus3(to, from));
+  if (!section || !(length > 0)) return null;
+  const square: Shape = {
+      start: { z: 0, kx: 0, ky: 0 },
+      end: { z: length, kx: 0, ky: 0 },
+      notches: [],
+      holes: [],
+    },
+    shape = frame.shapes.get(id) ?? square,
+    { start, end, notches } = shape;
+  return {
+    bars: shapeBars(
+      { ...placed, from: [0, 0, 0], along: [0, 0, 1], up: [0, 1, 0], right: [-1, 0, 0] },
+      section,
+      shape,
+    ),
+    key: JSON.stringify([member.section, member.mirrored, start, end, notches], (_, v: unknown) =>
+      typeof v === 'number' ? Math.round(v * 1e6) / 1e6 : v,
+    ),
+    at: from,
+    z: along,
+    x: [-right[0], -right[1], -right[2]],
+  };
 }
 
 /** The surface of a member alone, as it is cut, in the model. */

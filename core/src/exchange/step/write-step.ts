@@ -8,7 +8,7 @@ import {
 import { cross3, type ModelPoint } from '../../geometry/index.ts';
 import type { Bar } from '../../kinds/index.ts';
 import { sectionName, settingsOf, type Member, type Model } from '../../model/index.ts';
-import { barsOfMember, boltBars } from '../../solids/index.ts';
+import { boltBars, ownBarsOf } from '../../solids/index.ts';
 import { PrismWriter, type Prism } from './prism.ts';
 import { DERIVED, Enum, Int, StepFile, stepString, Typed, type Ref } from './step-text.ts';
 
@@ -82,42 +82,51 @@ class StepWriter {
   }
 
   write(frame: JoinedFrame): void {
-    // Each bolt is placed: the whole knows the places.
+    // Members and bolts are placed: what they are placed in knows the places.
     const bolts = frame.bolts.map((set) => {
         const side = perpendicular(set.axis);
         return { set, places: set.at.map((p) => this.prisms.placement(p, set.axis, side)) };
       }),
-      root = this.product(
-        this.project,
-        [],
-        bolts.flatMap((b) => b.places),
-      ),
+      members = frame.members.flatMap(({ member }) => {
+        const own = ownBarsOf(frame, member.id);
+        return own ? [{ member, own, place: this.prisms.placement(own.at, own.z, own.x) }] : [];
+      }),
       welded = new Map<string, PlatePart[]>();
     for (const p of frame.plates)
       if (p.weldedTo !== null) welded.set(p.weldedTo, [...(welded.get(p.weldedTo) ?? []), p]);
-    for (const { member } of frame.members) {
-      const bars = barsOfMember(frame, member.id);
-      if (bars.length === 0) continue;
+    const root = this.product(
+        this.project,
+        [],
+        [
+          ...members.filter((m) => !welded.has(m.member.id)).map((m) => m.place),
+          ...bolts.flatMap((b) => b.places),
+        ],
+      ),
+      known = new Map<string, Product>();
+    /** What is alike is in the file once. */
+    const once = (key: string, make: () => Product): Product => {
+      const product = known.get(key) ?? make();
+      known.set(key, product);
+      return product;
+    };
+    for (const { member, own, place } of members) {
       const name = nameOf(member),
-        part = this.product(name, bars.map(prismOfBar)),
-        plates = welded.get(member.id) ?? [];
-      if (plates.length === 0) {
-        this.place(root, part, name);
+        part = once(`${name} ${own.key}`, () => this.product(name, own.bars.map(prismOfBar))),
+        plates = welded.get(member.id);
+      if (!plates) {
+        this.place(root, part, name, place);
         continue;
       }
-      const assembly = this.product(`${name} assembly`, []);
+      const assembly = this.product(`${name} assembly`, [], [place]);
       this.place(root, assembly, `${name} assembly`);
-      this.place(assembly, part, name);
+      this.place(assembly, part, name, place);
       for (const p of plates) this.place(assembly, this.plate(p), p.name);
     }
     for (const p of frame.plates) if (p.weldedTo === null) this.place(root, this.plate(p), p.name);
-    const known = new Map<string, Product>();
     for (const { set, places } of bolts) {
-      const key = `${set.name} ${set.grip}`,
-        bolt =
-          known.get(key) ??
-          this.product(set.name, boltBars({ ...set, at: [[0, 0, 0]], axis: [0, 0, 1] }).map(prismOfBar));
-      known.set(key, bolt);
+      const bolt = once(`bolt ${set.name} ${set.grip}`, () =>
+        this.product(set.name, boltBars({ ...set, at: [[0, 0, 0]], axis: [0, 0, 1] }).map(prismOfBar)),
+      );
       for (const at of places) this.place(root, bolt, set.name, at);
     }
   }
