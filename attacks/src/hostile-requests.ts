@@ -22,15 +22,25 @@ export async function ask(
   const origin: Record<string, string> =
     method !== 'GET' && method !== 'HEAD' ? { origin: new URL(url).origin } : {};
   const began = Date.now();
-  const response = await fetch(url, {
-    method,
-    body: body as never,
-    headers: { ...origin, ...headers },
-    signal: AbortSignal.timeout(SOON_MS),
-    redirect: 'manual',
+  const send = (more: Record<string, string>) =>
+    fetch(url, {
+      method,
+      body: body as never,
+      headers: { ...origin, ...headers, ...more },
+      signal: AbortSignal.timeout(SOON_MS),
+      redirect: 'manual',
+    });
+  // A connection that was kept may be let go by the server just as it is used again: on a new one there is no such chance, and a server that
+  // has died answers on none.
+  const response = await send({}).catch((error: unknown) => {
+    if (!wasLetGo(error)) throw error;
+    return send({ connection: 'close' });
   });
   return { status: response.status, body: await response.text(), ms: Date.now() - began };
 }
+
+const wasLetGo = (error: unknown): boolean =>
+  ((error as { cause?: { code?: string } }).cause?.code ?? '') === 'UND_ERR_SOCKET';
 
 /** An answer must say yes, or no in words; what the server did not foresee is a fault. */
 function faultOf({ status, body }: Asked): string | null {
