@@ -199,7 +199,7 @@ test('an end is made by pointing: an end plate on a column, its sizes typed over
     await expect(start).toContainText('Its bolts lie too near the edge of the flange behind it');
     await page.keyboard.press('4');
     await expect(page.getByTestId('frame-doubts')).toContainText(
-      'An end of which its bolts lie too near the edge of the flange',
+      'An end does not come out: its bolts lie too near the edge of the flange',
     );
     await page.keyboard.press('3');
     await page.getByTestId('drawing').press('Control+z');

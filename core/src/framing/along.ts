@@ -17,6 +17,9 @@ import {
 } from '../model/index.ts';
 import { frameOf } from '../planes/index.ts';
 
+/** More elements than are copied at once. */
+const MOST_FREE = 50000;
+
 /** How a frame is copied along. */
 export interface Along {
   /** How far behind its plane each copy stands, millimetres; below 0 before it. */
@@ -38,6 +41,9 @@ export function frameAlong(
 ): { change: Change; planes: string[] } | string {
   const traced = tracedOn(model, plane.id);
   if (traced.length === 0) return 'Nothing has been traced on this plane yet: draw the frame first.';
+  const many = traced.length * given.distances.length;
+  if (!given.linked && many > MOST_FREE)
+    return `That would be ${many} elements: take fewer copies, or copy it as one group.`;
   const out = facing(frameOf(plane)),
     planes = given.distances.map((d, i): WorkPlane => ({
       ...plane,

@@ -111,6 +111,9 @@ const hexagon = (flats: number): number => (Math.sqrt(3) / 2) * flats ** 2;
 const disc = (d: number): number => (Math.PI / 4) * d ** 2;
 const STEEL = 7850;
 
+/** Mass of a plain rod of steel, kg. */
+export const rodMass = (d: number, length: number): number => (disc(d) * length * STEEL) / 1e9;
+
 /** Mass of a bolt with nut and two washers, kg: by their volumes, threads as full cylinders. */
 export const boltMass = (s: BoltSize, length: number): number =>
   ((disc(s.d) * length +

@@ -9,6 +9,7 @@ import {
   type Face,
   type KnownMember,
 } from './faces.ts';
+import { rodMass } from './bolts.ts';
 import { back, onPlate, type Making, rectangle, row, toPlane } from './making.ts';
 import { cutBy, sectionPlace, sectionX } from './shape.ts';
 import { along, plus, times, unit, without } from './vectors.ts';
@@ -83,7 +84,8 @@ export function basePlate(on: Making): void {
   );
   if (drilled.length === 0) return;
   const place = onPlate(given),
-    embedded = 20 * size.d;
+    embedded = 20 * size.d,
+    length = embedded + thickness + size.washer + size.nut + 2 * size.pitch;
   on.made.bolts.push({
     id: `${m.member.id}.${end}.anchors`,
     owner: m.member.id,
@@ -92,14 +94,12 @@ export function basePlate(on: Making): void {
     grade: size.grade,
     standard: size.standard,
     grip: thickness,
-    length: embedded + thickness + size.washer + size.nut + 2 * size.pitch,
+    length,
     anchor: true,
     at: drilled.map((p) => place(p, thickness)),
     axis: back(n),
-    mass: 0,
+    mass: rodMass(size.d, length),
   });
-  const last = on.made.bolts.at(-1)!;
-  last.mass = ((Math.PI / 4) * size.d ** 2 * last.length * 7850) / 1e9;
 }
 
 /** A plate at the end, bolted to the face of the other. */

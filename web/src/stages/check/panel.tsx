@@ -119,7 +119,7 @@ function FrameDoubtsList() {
     { words: 'Members that run into one another and are not joined', ids: clashes.flat() },
     { words: 'Sections that no table has', ids: unknown },
     ...[...new Set(joints.map((j) => j.words))].map((words) => ({
-      words: `An end of which ${words}`,
+      words: `An end does not come out: ${words}`,
       ids: joints.filter((j) => j.words === words).map((j) => j.id),
     })),
   ].filter((l) => l.ids.length > 0);
