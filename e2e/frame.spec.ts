@@ -220,7 +220,7 @@ test('an end is made by pointing: an end plate on a column, its sizes typed over
     await expect(rows.filter({ hasText: 'IPE 200' })).toContainText('1 p1');
     await page.getByRole('tab', { name: 'Bars to buy' }).click();
     const cut = page.getByTestId('bars-picture').getByRole('img', {
-      name: /1 bars of IPE 200, 6\u2009000\smm: 3\u2009880\smm; 2\u2009120\smm left over/,
+      name: /^One bar of IPE 200, 6\s000\smm: 3\s880\smm; 2\s120\smm left over/,
     });
     await expect(cut).toBeVisible();
     await page.keyboard.press('Escape');

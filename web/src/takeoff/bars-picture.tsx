@@ -58,7 +58,7 @@ export function BarsPicture({ table, style }: { table: CountedTable; style: Leng
             key={i}
             component="svg"
             role="img"
-            aria-label={`${count} bars of ${section}, ${length(bar.stock)}: ${bar.pieces.map(length).join(', ')}; ${length(bar.rest)} left over`}
+            aria-label={`${count === 1 ? 'One bar' : `${count} bars`} of ${section}, ${length(bar.stock)}: ${bar.pieces.map(length).join(', ')}; ${length(bar.rest)} left over`}
             width={WIDTH + 2}
             height={ROW}
             sx={{ display: 'block' }}
