@@ -178,7 +178,7 @@ test('an end is made by pointing: an end plate on a column, its sizes typed over
 
   await page.getByTestId('drawing').press(',');
   await page.keyboard.press('j');
-  await expect(page.getByTestId('tool-words')).toContainText('Join, end plate');
+  await expect(page.getByTestId('tool-words')).toContainText('Joint, end plate');
   await at(1500);
   await expect(page.getByTestId('tool-words')).toContainText('now click the member that this end meets');
   await at(-90);

@@ -308,6 +308,8 @@ describe('joints that go elsewhere', () => {
       [joint('end', 'face', 'a'), joint('end', 'mitre', 'a')],
       [{ ...joint('end', 'face', 'a'), sizes: { depth: 3 } }],
       [joint('end', 'face', 'a', { gap: -1 })],
+      // More than are ever put would take minutes to hold against one another.
+      [joint('end', 'endPlate', 'a', { rows: 5000 })],
       [{ end: 'middle', form: 'face', to: 'a' }],
       'face',
     ])

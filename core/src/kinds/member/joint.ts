@@ -32,6 +32,9 @@ export const JOINT_SIZES = [
 ] as const;
 export type JointSize = (typeof JOINT_SIZES)[number];
 
+/** More rows of bolts than a joint has. */
+export const MOST_ROWS = 50;
+
 export type MemberEndName = 'start' | 'end';
 export const MEMBER_ENDS: readonly MemberEndName[] = ['start', 'end'];
 

@@ -10,7 +10,7 @@ import { bulges, finite, flag, name, note, pair, points, positive } from '../fie
 import { closes, DRAWN_FIELDS, stretches, sure, type FieldsOf } from '../schema.ts';
 import type { GivenSection } from './given-section.ts';
 import { MEMBER_ROLES, PLACING_POINTS, type Member } from './axis.ts';
-import { JOINT_FORMS, JOINT_SIZES, MEMBER_ENDS, meetsAnother, type Joint } from './joint.ts';
+import { JOINT_FORMS, JOINT_SIZES, MEMBER_ENDS, MOST_ROWS, meetsAnother, type Joint } from './joint.ts';
 import { hasLength } from './member.ts';
 
 const perhaps = <S extends yup.Schema>(schema: S) =>
@@ -73,7 +73,7 @@ const memberId = () =>
     .strict()
     .matches(/^[A-Za-z0-9_-]{1,64}(\/[A-Za-z0-9_-]{1,64})?$/, '${path} is not an id');
 
-/** More than any joint has, millimetres. */
+/** More than any joint has: millimetres, and rows of bolts. */
 const MOST = 5000;
 const joint = yup
   .object({
@@ -87,7 +87,18 @@ const joint = yup
       .required(),
     to: memberId().nullable().defined(),
     sizes: yup
-      .object(Object.fromEntries(JOINT_SIZES.map((key) => [key, perhaps(finite().min(0).max(MOST))])))
+      .object(
+        Object.fromEntries(
+          JOINT_SIZES.map((key) => [
+            key,
+            perhaps(
+              finite()
+                .min(0)
+                .max(key === 'rows' ? MOST_ROWS : MOST),
+            ),
+          ]),
+        ),
+      )
       .noUnknown()
       .strict()
       .nullable()

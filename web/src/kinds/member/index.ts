@@ -33,7 +33,7 @@ export const MEMBER_FACE: Face<Member> = {
     {
       id: 'joint',
       words: 'Make an end of a member: cut, mitred or coped, on a plate, spliced, on a gusset',
-      short: 'Join',
+      short: 'Joint',
       key: ', j',
       on: ['frame'],
       picture: 'joint',
@@ -44,8 +44,8 @@ export const MEMBER_FACE: Face<Member> = {
     },
     {
       id: 'join-chosen',
-      words: 'Join every end of the members that are selected that meets another, as Join does',
-      short: 'Join all',
+      words: 'Join every end of the members that are selected that meets another, as Joint does',
+      short: 'All joints',
       on: ['frame'],
       picture: 'join-chosen',
       also: 'connections automatic all ends',

@@ -13,6 +13,7 @@ import {
   JOINT_FORMS,
   knownSection,
   meetsAnother,
+  MOST_ROWS,
   setFields,
   withJoint,
   type Joint,
@@ -48,7 +49,7 @@ const SIZE_WORDS: Readonly<Record<JointSize, string>> = {
 const SQUARE = 'square';
 const readCount = (text: string): number | null => {
   const v = Number(text);
-  return Number.isInteger(v) && v >= 1 && v <= 50 ? v : null;
+  return Number.isInteger(v) && v >= 1 && v <= MOST_ROWS ? v : null;
 };
 
 /** How the ends of the members selected are made. */
@@ -202,7 +203,7 @@ function Sizes({
                 value={value}
                 shown={(v) => formatNumber(v, 0)}
                 read={readCount}
-                wrong="1 to 50 rows"
+                wrong={`1 to ${MOST_ROWS} rows`}
                 onChange={(v) => onChange('rows', v)}
               />
             );

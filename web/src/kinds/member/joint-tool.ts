@@ -82,8 +82,8 @@ export class JointTool implements NamedWays {
 
   words(): string {
     const form = FORM_WORDS[formInHand];
-    if (this.first) return `Join, ${form}: now click the member that this end meets · Esc gives it up`;
-    return `Join, ${form}: click a member near the end that is to be made · F: ${JOINT_FORMS.map((f) => FORM_WORDS[f]).join(', ')} · Esc ends`;
+    if (this.first) return `Joint, ${form}: now click the member that this end meets · Esc gives it up`;
+    return `Joint, ${form}: click a member near the end that is to be made · F: ${JOINT_FORMS.map((f) => FORM_WORDS[f]).join(', ')} · Esc ends`;
   }
 
   ways(): Ways {
@@ -195,7 +195,7 @@ export function joinChosen(table: Table): void {
     { model } = session.state,
     members = chosenTraced(table).filter((e): e is Member => e.type === 'member');
   if (members.length === 0) {
-    session.tell('Select members first: their ends that meet others are joined as Join does.', true);
+    session.tell('Select members first: their ends that meet others are joined as Joint does.', true);
     return;
   }
   const feet = new Map(joinedFrame(model).members.map((m) => [m.member.id, footOfMember(m)]));
