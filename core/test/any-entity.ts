@@ -1,8 +1,10 @@
 import fc from 'fast-check';
 import {
+  circleRing,
   LAYER_PURPOSES,
   MEMBER_ROLES,
   PLACING_POINTS,
+  slotRing,
   type Entity,
   type Loose,
   type Wall,
@@ -184,6 +186,43 @@ const loose = fc.oneof(
     material: text,
     density: length,
     mark: note,
+  }),
+  fc.record({
+    type: fc.constant('plate'),
+    ...drawn,
+    rings: fc.array(
+      fc.oneof(
+        ring.map((points) => ({ points, bulges: points.map(() => 0) })),
+        fc.constantFrom(circleRing([100, 50], 22), slotRing([100, 50], 40, 18, 0.3)),
+      ),
+      { minLength: 1, maxLength: 3 },
+    ),
+    rise: number,
+    thickness: length,
+    name: note,
+    material: text,
+    density: length,
+    weldedTo: fc.option(id),
+  }),
+  fc.record({
+    type: fc.constant('bolts'),
+    ...drawn,
+    at: pair,
+    turn: number,
+    pattern: fc.oneof(
+      fc.record({
+        form: fc.constant('rows'),
+        rows: fc.constantFrom(1, 2, 5),
+        columns: fc.constantFrom(1, 2),
+        pitch: fc.constantFrom(70, 82.5),
+        gauge: fc.constantFrom(60, 90),
+      }),
+      fc.record({ form: fc.constant('circle'), count: fc.constantFrom(1, 4, 7), diameter: length }),
+    ),
+    d: fc.constantFrom(16, 19.05, 24),
+    of: fc.option(id),
+    rise: number,
+    reversed: flag,
   }),
   ring.chain((points) =>
     fc.record({

@@ -1,12 +1,14 @@
 import {
+  circleOf,
   cutLength,
   knownSection,
   memberMass,
+  ringPieces,
   type KnownSection,
   type Member,
   type Model,
 } from '../model/index.ts';
-import type { ModelPoint } from '../geometry/index.ts';
+import { areaOfPieces, type ModelPoint, type Point } from '../geometry/index.ts';
 import {
   hasJoints,
   joinedFrame,
@@ -161,8 +163,48 @@ export function plateKey(plate: PlatePart): string {
 
 const plateKeys = new WeakMap<PlatePart, string>();
 
-function keyOfPlate({ outline, holes, thickness, material }: PlatePart): string {
+/** What is cut out of a plate: a place that it lies about, and what it is. */
+function cutsOf({ holes, slots }: PlatePart): { corners: readonly Point[]; key: string }[] {
+  return [
+    ...holes.map(({ at, d }) => ({ corners: [at], key: String(tenth(d)) })),
+    ...slots.map((s) => ({
+      corners: s.points,
+      key: s.bulges
+        .map((b) => fine(Math.abs(b)))
+        .sort()
+        .join('/'),
+    })),
+  ];
+}
+
+const farFrom = (p: Point, cuts: ReturnType<typeof cutsOf>): string[] =>
+  cuts
+    .map(
+      ({ corners, key }) =>
+        `${corners
+          .map((c) => tenth(Math.hypot(c[0] - p[0], c[1] - p[1])))
+          .sort((a, b) => a - b)
+          .join('/')} ${key}`,
+    )
+    .sort();
+
+function keyOfPlate(plate: PlatePart): string {
+  const { drawn, thickness, material } = plate,
+    outline = drawn?.points ?? plate.outline,
+    cuts = cutsOf(plate),
+    kind = `${tenth(thickness)} ${material}`,
+    round = drawn && circleOf(drawn);
+  // A round plate begins nowhere: what lies on it is told by its middle, and by one another.
+  if (round)
+    return `${kind} round ${tenth(round.d)} ${farFrom(round.at, cuts).join()} ${cuts
+      .map((c) => farFrom(c.corners[0], cuts).join())
+      .sort()
+      .join(';')}`;
   const n = outline.length;
+  // Bends to the same side are the same whichever way round, and on whichever side, it is looked at.
+  const turn = drawn && areaOfPieces(ringPieces(drawn)) < 0 ? -1 : 1,
+    bulgeFrom = (i: number, step: 1 | -1): number =>
+      drawn ? fine(turn * drawn.bulges[(((step > 0 ? i : i - 1) % n) + n) % n]) : 0;
   const walk = (start: number, step: 1 | -1): string => {
     const at = (i: number) => outline[(((start + step * i) % n) + n) % n];
     return JSON.stringify(
@@ -171,13 +213,14 @@ function keyOfPlate({ outline, holes, thickness, material }: PlatePart): string 
         return [
           tenth(Math.hypot(q[0] - p[0], q[1] - p[1])),
           tenth(Math.hypot(r[0] - p[0], r[1] - p[1])),
-          ...holes.map((h) => `${tenth(Math.hypot(h.at[0] - p[0], h.at[1] - p[1]))} ${tenth(h.d)}`).sort(),
+          bulgeFrom(start + step * i, step),
+          ...farFrom(p, cuts),
         ];
       }),
     );
   };
   const ways = outline.flatMap((_, i) => [walk(i, 1), walk(i, -1)]);
-  return `${tenth(thickness)} ${material} ${ways.sort()[0]}`;
+  return `${kind} ${ways.sort()[0]}`;
 }
 
 /** How long a member is cut and what it weighs, millimetres and kg; the mass is null where its section is in no table. */

@@ -32,6 +32,8 @@ export * from './member/axis.ts';
 export * from './member/joint.ts';
 export * from './member/member.ts';
 export * from './member/given-section.ts';
+export * from './plate/plate.ts';
+export * from './bolts/bolts.ts';
 export { isCorner, memberLook } from './member/look.ts';
 export * from './stair/stair.ts';
 export * from './stair/steps.ts';

@@ -1,5 +1,6 @@
 import { AREA, type Area } from './area/area.ts';
 import { ARC, type TracedArc } from './arc/arc.ts';
+import { BOLTS, type Bolts } from './bolts/bolts.ts';
 import { COLUMN, type Column } from './column/column.ts';
 import { DIMENSION, type Dimension } from './dimension/dimension.ts';
 import { GRID_LINE, type GridLine } from './grid-line/grid-line.ts';
@@ -9,6 +10,7 @@ import type { Member } from './member/axis.ts';
 import { MEMBER } from './member/member.ts';
 import { OPEN_BOUNDARY, type OpenBoundary } from './open-boundary/open-boundary.ts';
 import { PATH, type TracedPath } from './path/path.ts';
+import { PLATE, type Plate } from './plate/plate.ts';
 import { ROOF, type Roof } from './roof/roof.ts';
 import { SLAB, type Slab } from './slab/slab.ts';
 import { SPACE, type Space } from './space/space.ts';
@@ -36,7 +38,9 @@ export type Loose =
   | Column
   | Roof
   | Stair
-  | Member;
+  | Member
+  | Plate
+  | Bolts;
 
 /** The kinds of what is drawn by itself: each must answer everything that a kind is asked. */
 export const LOOSE_KINDS = {
@@ -57,6 +61,8 @@ export const LOOSE_KINDS = {
   roof: ROOF,
   stair: STAIR,
   member: MEMBER,
+  plate: PLATE,
+  bolts: BOLTS,
 } as const satisfies { [T in Loose['type']]: Kind<Extract<Loose, { type: T }>> };
 
 /** The kind of an element, to be asked about it. */

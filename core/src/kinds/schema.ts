@@ -46,6 +46,13 @@ export const DASHED_FIELDS = {
   dash: yup.array().of(positive()).min(2).max(12).nullable().optional().default(undefined),
 } satisfies FieldsOf<Dashed>;
 
+/** A member's id, or a plate's; of one within a placed group behind that group's. */
+export const memberId = () =>
+  yup
+    .string()
+    .strict()
+    .matches(/^[A-Za-z0-9_-]{1,64}(\/[A-Za-z0-9_-]{1,64})?$/, '${path} is not an id');
+
 /** Two ends that are apart. */
 export const apart = sure(
   (v: { from?: number[]; to?: number[] }) =>

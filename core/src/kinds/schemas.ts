@@ -1,6 +1,7 @@
 import type * as yup from 'yup';
 import { AREA_SCHEMA } from './area/schema.ts';
 import { ARC_SCHEMA } from './arc/schema.ts';
+import { BOLTS_SCHEMA } from './bolts/schema.ts';
 import { COLUMN_SCHEMA } from './column/schema.ts';
 import { DIMENSION_SCHEMA } from './dimension/schema.ts';
 import { GRID_LINE_SCHEMA } from './grid-line/schema.ts';
@@ -10,6 +11,7 @@ import { MEMBER_SCHEMA } from './member/schema.ts';
 import { OPEN_BOUNDARY_SCHEMA } from './open-boundary/schema.ts';
 import { PATH_SCHEMA } from './path/schema.ts';
 import { PLACED_SCHEMA } from './placed/schema.ts';
+import { PLATE_SCHEMA } from './plate/schema.ts';
 import { SLAB_SCHEMA } from './slab/schema.ts';
 import { ROOF_SCHEMA } from './roof/schema.ts';
 import { SPACE_SCHEMA } from './space/schema.ts';
@@ -38,5 +40,7 @@ export const TRACED_SCHEMAS = {
   roof: ROOF_SCHEMA,
   stair: STAIR_SCHEMA,
   member: MEMBER_SCHEMA,
+  plate: PLATE_SCHEMA,
+  bolts: BOLTS_SCHEMA,
   placed: PLACED_SCHEMA,
 } as const satisfies Record<Traced['type'], yup.AnyObjectSchema>;

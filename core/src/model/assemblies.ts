@@ -1,7 +1,16 @@
 import { invertTransform, translation, type Point, type Transform } from '../geometry/index.ts';
 import { copiesOf, removeElements, rested, restingWithin } from './anchors.ts';
 import { applyOrThrow, group, setFields, type Change } from './changes/index.ts';
-import { looseKind, withMembers, type Loose, type Member, type Placed, type Traced } from '../kinds/index.ts';
+import {
+  looseKind,
+  withMembers,
+  type Bolts,
+  type Loose,
+  type Member,
+  type Placed,
+  type Plate,
+  type Traced,
+} from '../kinds/index.ts';
 import { isTraced, type Assembly } from './entities.ts';
 import { movedBy } from './moved.ts';
 import { standingElement } from './standing.ts';
@@ -73,16 +82,22 @@ function keptElements(elements: readonly Traced[], base: Transform, model: Model
 /** What of a placed group has another id within it. */
 const keptId = (id: string): string => id.replaceAll(WITHIN, '_').slice(-64);
 
-/** Members beside those that meet some of them, told what these are called from now on. */
+/** Members, plates and bolts beside those that meet, hold or are welded to some of them, told what these are called from now on. */
 function rejoined(model: Model, names: ReadonlyMap<string, string>): Change | null {
-  return group(
-    ofType(model, 'member').map((m) => {
+  return group([
+    ...[...ofType(model, 'plate'), ...ofType(model, 'bolts')].map((e) => {
+      const of = e.type === 'plate' ? e.weldedTo : e.of,
+        now = names.has(e.id) || of === null ? undefined : names.get(of);
+      if (now === undefined) return null;
+      return e.type === 'plate' ? setFields<Plate>(e, { weldedTo: now }) : setFields<Bolts>(e, { of: now });
+    }),
+    ...ofType(model, 'member').map((m) => {
       if (names.has(m.id) || !m.joints?.some((j) => j.to !== null && names.has(j.to))) return null;
       return setFields<Member>(m, {
         joints: m.joints.map((j) => ({ ...j, to: (j.to !== null && names.get(j.to)) || j.to })),
       });
     }),
-  );
+  ]);
 }
 
 /** Members that meet some elements, told that these lie within a placed group from now on. */

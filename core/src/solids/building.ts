@@ -16,7 +16,7 @@ import {
 import { frameOf } from '../planes/index.ts';
 import { joinedFrame } from '../framing/index.ts';
 import { meshOfBars } from './bars.ts';
-import { memberBody } from './joined.ts';
+import { memberBody, ownBody } from './joined.ts';
 import { meshOf, type Mesh } from './mesh.ts';
 import { wallBlocks } from './wall-blocks.ts';
 import type { Cover } from './under-roof.ts';
@@ -74,6 +74,10 @@ export function bodiesOn(model: Model, storey: Storey): Body[] {
 function barBody(model: Model, element: Loose, on: PlaneEntity): Body[] {
   if (element.type === 'member') {
     const mesh = memberBody(joinedFrame(model), element, on);
+    return mesh ? [{ element, on, blocks: [], lift: 0, mesh }] : [];
+  }
+  if (element.type === 'plate' || element.type === 'bolts') {
+    const mesh = ownBody(joinedFrame(model), element.id);
     return mesh ? [{ element, on, blocks: [], lift: 0, mesh }] : [];
   }
   const bars = looseKind(element).bars?.(element) ?? [];

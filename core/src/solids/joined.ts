@@ -1,5 +1,6 @@
 import {
   boltOf,
+  flatSlots,
   joinedFrame,
   onPlate,
   perpendicular,
@@ -11,7 +12,7 @@ import {
   type PlatePart,
   type Shape,
 } from '../framing/index.ts';
-import { cross3, minus3, type Frame, type ModelPoint, type Point } from '../geometry/index.ts';
+import { cross3, minus3, ringTurning, type Frame, type ModelPoint, type Point } from '../geometry/index.ts';
 import { isCorner, looseKind, type Bar, type Loose } from '../kinds/index.ts';
 import {
   cutAt,
@@ -49,6 +50,8 @@ function partsByMember(frame: JoinedFrame): Map<string, OfMember> {
 /** A member as it is cut, in coordinates of its own: z along it from its start, y up in its section. */
 export interface OwnBars {
   bars: Bar[];
+  /** Its bolt holes, each from one face of a wall to the other. */
+  holes: { from: ModelPoint; to: ModelPoint; radius: number }[];
   /** The same for all that are of this section and cut so. */
   key: string;
   /** Where that stands in the model: its origin, and the directions of its z and x. */
@@ -70,14 +73,23 @@ export function ownBarsOf(frame: JoinedFrame, id: string): OwnBars | null {
       holes: [],
     },
     shape = frame.shapes.get(id) ?? square,
-    { start, end, notches } = shape;
+    { start, end, notches, holes } = shape;
   return {
     bars: shapeBars(
       { ...placed, from: [0, 0, 0], along: [0, 0, 1], up: [0, 1, 0], right: [-1, 0, 0] },
       section,
       shape,
     ),
-    key: JSON.stringify([member.section, member.mirrored, start, end, notches], (_, v: unknown) =>
+    holes: holes.map(({ through, x, y, z, d, depth }) => {
+      const [u, v] = through === 'web' ? [depth / 2, 0] : [0, depth / 2],
+        s = member.mirrored ? -1 : 1;
+      return {
+        from: [s * -(x - u), y - v, z] as ModelPoint,
+        to: [s * -(x + u), y + v, z] as ModelPoint,
+        radius: d / 2,
+      };
+    }),
+    key: JSON.stringify([member.section, member.mirrored, start, end, notches, holes], (_, v: unknown) =>
       typeof v === 'number' ? Math.round(v * 1e6) / 1e6 : v,
     ),
     at: from,
@@ -108,7 +120,7 @@ export function memberBody(frame: JoinedFrame, member: Member, on: PlaneEntity):
         shape && parts?.placed.section
           ? meshOfBars(shapeBars(parts.placed, parts.placed.section, shape), WORLD)
           : meshOfBars(plain, frameOf(on)),
-      more = [...(parts?.plates ?? []).map(plateBar), ...(parts?.bolts ?? []).flatMap(boltBars)];
+      more = [...(parts?.plates ?? []).map((p) => plateBar(p)), ...(parts?.bolts ?? []).flatMap(boltBars)];
     return more.length === 0 ? own : together([own, meshOfBars(more, WORLD)]);
   };
 }
@@ -148,17 +160,43 @@ function shapeBars(m: PlacedMember, section: KnownSection, shape: Shape): Bar[] 
 const isSeam = ({ h }: KnownSection, { notches }: Shape, [, y]: Point): boolean =>
   notches.some((n) => Math.abs(y - (n.side === 'top' ? h / 2 - n.depth : n.depth - h / 2)) < 1e-3);
 
-/** A plate, its bolts in its holes. */
-function plateBar(plate: PlatePart): Bar {
+/** A plate with some of its openings; those that bolts fill need not be shown. */
+function plateBar(plate: PlatePart, openings: readonly (readonly Point[])[] = []): Bar {
   const place = onPlate(plate),
     normal = cross3(plate.x, plate.y),
     // Seen from its lower face to its upper one it runs the other way round.
-    ring = [...plate.outline].reverse().map((p) => place(p));
+    ring = [...plate.outline].reverse().map((p) => place(p)),
+    cuts = openings.map((o) => ringTurning(o, true).map((p) => place(p)));
   return {
-    start: [ring],
+    start: [ring, ...cuts],
     way: normal.map((v) => v * plate.thickness) as unknown as ModelPoint,
-    corners: [ring.map(() => true)],
+    corners: [ring.map(() => !plate.drawn), ...cuts.map((c) => c.map(() => false))],
   };
+}
+
+/** Chords of a round hole. */
+const ROUND = 24;
+const roundHole = ({ at, d }: PlatePart['holes'][number]): Point[] =>
+  Array.from({ length: ROUND }, (_, i): Point => {
+    const angle = (2 * Math.PI * i) / ROUND;
+    return [at[0] + (d / 2) * Math.cos(angle), at[1] + (d / 2) * Math.sin(angle)];
+  });
+
+const ownBodies = new WeakMap<JoinedFrame, ReadonlyMap<string, Bar[]>>();
+
+/** A plate with all that is cut out of it, or bolts, that are drawn by themselves, in the model; null for one of which nothing is made. */
+export function ownBody(frame: JoinedFrame, id: string): (() => Mesh) | null {
+  let bodies = ownBodies.get(frame);
+  if (!bodies) {
+    const made = new Map<string, Bar[]>(),
+      add = (owner: string, bars: Bar[]) => made.set(owner, [...(made.get(owner) ?? []), ...bars]);
+    for (const p of frame.plates)
+      if (p.form === null) add(p.owner, [plateBar(p, [...p.holes.map(roundHole), ...flatSlots(p)])]);
+    for (const b of frame.bolts) if (frame.ownBolts.has(b.owner)) add(b.owner, boltBars(b));
+    ownBodies.set(frame, (bodies = made));
+  }
+  const bars = bodies.get(id);
+  return bars ? () => meshOfBars(bars, WORLD) : null;
 }
 
 /** Bolts as six-sided bars from head to nut; of anchors what stands out. */

@@ -1,12 +1,12 @@
 import {
   assemblyKey,
   onPlate,
+  plateAreas,
   plateKey,
   sectionPlace,
   type JoinedFrame,
   type PlatePart,
 } from '../framing/index.ts';
-import { ringArea } from '../geometry/index.ts';
 import { sectionName, type KnownSection, type Member } from '../model/index.ts';
 
 /** Plates that are alike: lengths in millimetres, area in square metres, masses in kilograms. */
@@ -24,7 +24,7 @@ export interface PlateRow {
   count: number;
   /** Of one. */
   mass: number;
-  /** The members whose joints they are of. */
+  /** The members whose joints they are of; of plates by themselves, these. */
   members: string[];
 }
 
@@ -53,11 +53,9 @@ export interface AssemblyRow {
   members: string[];
 }
 
-const plateArea = (p: PlatePart): number =>
-  Math.abs(ringArea(p.outline)) - p.holes.reduce((sum, h) => sum + (Math.PI / 4) * h.d ** 2, 0);
+const plateArea = (p: PlatePart): number => plateAreas(p).net;
 
-/** Its density is that of steel unless its member's is another. */
-const plateMass = (p: PlatePart, density: number): number => (plateArea(p) * p.thickness * density) / 1e9;
+const plateMass = (p: PlatePart): number => (plateArea(p) * p.thickness * p.density) / 1e9;
 
 /** The least rectangle about an outline that lies along one of its sides. */
 function stockSize({ outline }: PlatePart): [number, number] {
@@ -101,9 +99,7 @@ export function countSteel(
   frame: JoinedFrame,
   massOf: (id: string) => number | null,
 ): { plates: PlateRow[]; bolts: BoltRow[]; assemblies: AssemblyRow[] } {
-  const densities = new Map(frame.members.map(({ member }) => [member.id, member.density])),
-    density = (p: PlatePart) => densities.get(p.owner) ?? 7850,
-    marked = markedPlates(frame),
+  const marked = markedPlates(frame),
     markOf = new Map(marked.flatMap(({ mark, plates }) => plates.map((p) => [p, mark])));
   const plates = marked.map(({ mark, plates: list }): PlateRow => {
     const [first] = list,
@@ -115,10 +111,10 @@ export function countSteel(
       length,
       width,
       area: plateArea(first) / 1e6,
-      holes: first.holes.length,
+      holes: first.holes.length + first.slots.length,
       material: first.material,
       count: list.length,
-      mass: plateMass(first, density(first)),
+      mass: plateMass(first),
       members: ids(list),
     };
   });
@@ -139,14 +135,13 @@ export function countSteel(
   return {
     plates,
     bolts,
-    assemblies: assembliesOf(frame, markOf, density, massOf),
+    assemblies: assembliesOf(frame, markOf, massOf),
   };
 }
 
 function assembliesOf(
   frame: JoinedFrame,
   markOf: ReadonlyMap<PlatePart, string>,
-  density: (p: PlatePart) => number,
   massOf: (id: string) => number | null,
 ): AssemblyRow[] {
   const welded = groupedBy(
@@ -175,7 +170,7 @@ function assembliesOf(
       member,
       section,
       plates,
-      mass: (massOf(member.id) ?? 0) + plates.reduce((sum, p) => sum + plateMass(p, density(p)), 0),
+      mass: (massOf(member.id) ?? 0) + plates.reduce((sum, p) => sum + plateMass(p), 0),
     });
   }
   return [...groupedBy(found, (f) => f.key)]

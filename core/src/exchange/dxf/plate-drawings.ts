@@ -1,6 +1,7 @@
 import { strToU8, zipSync } from 'fflate';
 import { joinedFrame } from '../../framing/index.ts';
-import { settingsOf, type Model } from '../../model/index.ts';
+import type { Point } from '../../geometry/index.ts';
+import { settingsOf, type Model, type OutlineRing, type Pair } from '../../model/index.ts';
 import { markedPlates } from '../../takeoff/index.ts';
 import type { Drawing } from '../drawing.ts';
 import { writeDxf, type DxfUnits } from './write-dxf.ts';
@@ -19,8 +20,10 @@ export interface PlateDrawing {
 /** One drawing for each plate of the takeoff, by the marks that it has there. */
 export const plateDrawings = (model: Model): PlateDrawing[] =>
   markedPlates(joinedFrame(model)).map(({ mark, plates: [first, ...others] }): PlateDrawing => {
-    const { outline, holes, thickness, material } = first,
+    const { outline, drawn, slots, holes, thickness, material } = first,
       [x0, y0] = [0, 1].map((k) => Math.min(...outline.map((p) => p[k]))),
+      about = ([x, y]: Point): Pair => [x - x0, y - y0],
+      moved = ({ points, bulges }: OutlineRing): OutlineRing => ({ points: points.map(about), bulges }),
       words = `${mark}, ${Math.round(thickness * 100) / 100} thick, ${material}, ${others.length + 1} off`;
     return {
       name: mark,
@@ -30,9 +33,15 @@ export const plateDrawings = (model: Model): PlateDrawing[] =>
           {
             kind: 'polyline',
             layer: OUTLINE.name,
-            points: outline.map(([x, y]): [number, number] => [x - x0, y - y0]),
+            ...(drawn ? moved(drawn) : { points: outline.map(about) }),
             closed: true,
           },
+          ...slots.map((s) => ({
+            kind: 'polyline' as const,
+            layer: HOLES.name,
+            ...moved(s),
+            closed: true,
+          })),
           ...holes.map(({ at, d }) => ({
             kind: 'circle' as const,
             layer: HOLES.name,

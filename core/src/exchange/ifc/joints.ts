@@ -1,11 +1,13 @@
 import {
   boltOf,
+  flatSlots,
   perpendicular,
+  plateAreas,
   type BoltSet,
   type JoinedFrame,
   type PlatePart,
 } from '../../framing/index.ts';
-import { cross3, lengthOfPieces, ringArea, segmentPiece, type ModelPoint } from '../../geometry/index.ts';
+import { cross3, lengthOfPieces, segmentPiece, type ModelPoint } from '../../geometry/index.ts';
 import type { IfcScope } from './scope.ts';
 import type { Written } from './parts.ts';
 import { Enum, type Ref } from '../step/step-text.ts';
@@ -15,6 +17,8 @@ interface Storey {
   placement: Ref;
   level: number;
   members: ReadonlyMap<string, Written>;
+  /** Plates and bolts by themselves that stand in it, by id. */
+  own: ReadonlySet<string>;
 }
 
 const lowered = ([x, y, z]: ModelPoint, level: number): ModelPoint => [x, y, z - level];
@@ -26,22 +30,21 @@ const lowered = ([x, y, z]: ModelPoint, level: number): ModelPoint => [x, y, z -
 export function writeJoints(
   scope: IfcScope,
   frame: JoinedFrame,
-  densities: ReadonlyMap<string, number>,
   storey: Storey,
 ): { contained: Ref[]; inAssemblies: ReadonlySet<Ref> } {
   const contained: Ref[] = [],
     inAssemblies = new Set<Ref>(),
-    welded = new Map<string, Ref[]>();
+    welded = new Map<string, Ref[]>(),
+    isHere = (owner: string) => storey.members.has(owner) || storey.own.has(owner);
   for (const plate of frame.plates) {
-    if (!storey.members.has(plate.owner)) continue;
-    const ref = writePlate(scope, plate, densities.get(plate.owner) ?? STEEL, storey);
+    if (!isHere(plate.owner)) continue;
+    const ref = writePlate(scope, plate, storey);
     // What is welded to a member of another storey stands by itself in this one.
     if (plate.weldedTo !== null && storey.members.has(plate.weldedTo))
       welded.set(plate.weldedTo, [...(welded.get(plate.weldedTo) ?? []), ref]);
     else contained.push(ref);
   }
-  for (const set of frame.bolts)
-    if (storey.members.has(set.owner)) contained.push(writeBolts(scope, set, storey));
+  for (const set of frame.bolts) if (isHere(set.owner)) contained.push(writeBolts(scope, set, storey));
   for (const [id, plates] of welded) {
     const main = storey.members.get(id)!.ref,
       assembly = scope.file.add(
@@ -64,19 +67,18 @@ export function writeJoints(
   return { contained, inAssemblies };
 }
 
-const STEEL = 7850;
-
-function writePlate(scope: IfcScope, plate: PlatePart, density: number, { placement, level }: Storey): Ref {
+function writePlate(scope: IfcScope, plate: PlatePart, { placement, level }: Storey): Ref {
   const { file } = scope,
-    { outline, holes, thickness, x, y } = plate,
+    { outline, holes, thickness, density, x, y } = plate,
     circles = holes.map(({ at, d }) =>
       file.add('IFCCIRCLE', file.share('IFCAXIS2PLACEMENT2D', scope.point2(at), null), d / 2),
     ),
+    cuts = [...circles, ...flatSlots(plate).map((ring) => scope.polyline(ring, true))],
     curve = scope.polyline(outline, true),
     profile =
-      circles.length === 0
+      cuts.length === 0
         ? file.add('IFCARBITRARYCLOSEDPROFILEDEF', new Enum('AREA'), null, curve)
-        : file.add('IFCARBITRARYPROFILEDEFWITHVOIDS', new Enum('AREA'), null, curve, circles),
+        : file.add('IFCARBITRARYPROFILEDEFWITHVOIDS', new Enum('AREA'), null, curve, cuts),
     solid = file.add(
       'IFCEXTRUDEDAREASOLID',
       profile,
@@ -96,8 +98,7 @@ function writePlate(scope: IfcScope, plate: PlatePart, density: number, { placem
     null,
     new Enum('SHEET'),
   );
-  const gross = Math.abs(ringArea(outline)),
-    net = gross - holes.reduce((sum, h) => sum + (Math.PI / 4) * h.d ** 2, 0),
+  const { gross, net } = plateAreas(plate),
     round = outline.map((p, i) => segmentPiece(p, outline[(i + 1) % outline.length])),
     written = { ref, name: plate.id };
   scope.relate('IFCRELASSOCIATESMATERIAL', `${plate.id} is of`, [ref], scope.material(plate.material));

@@ -47,13 +47,15 @@ const QUANTITIES: Readonly<Record<IfcClass, string>> = {
   IFCMEMBER: 'Qto_MemberBaseQuantities',
 };
 
+/** Openings reach beyond what they cut, so that no skin is left, millimetres. */
+const OVER = 0.5;
+
 /** Members of a file with the profiles and materials that they share. */
 export class MemberWriter {
   private readonly profiles = new Map<string, Ref>();
   private readonly sets = new Map<string, Ref>();
 
   readonly joined: JoinedFrame;
-  readonly densities: ReadonlyMap<string, number>;
   private readonly placed: ReadonlyMap<string, PlacedMember>;
 
   constructor(
@@ -61,7 +63,6 @@ export class MemberWriter {
     private readonly model: Model,
   ) {
     this.joined = joinedFrame(model);
-    this.densities = new Map(this.joined.members.map(({ member }) => [member.id, member.density]));
     this.placed = new Map(this.joined.members.map((m) => [m.member.id, m]));
   }
 
@@ -115,7 +116,55 @@ export class MemberWriter {
       Mass: new Typed('IFCMASSMEASURE', mass),
     });
     sourceProperties(scope, this.model, written, e);
+    if (placed && shape) this.drill(written, placed, shape, storey);
     return written;
+  }
+
+  /** Bolt holes of a body that is to be edited; one for reference only counts them. */
+  private drill(
+    written: Written,
+    m: PlacedMember,
+    { holes }: Shape,
+    { placement, level }: { placement: Ref; level: number },
+  ): void {
+    const { scope } = this;
+    if (scope.view === 'reference' || holes.length === 0) return;
+    const x = sectionX(m);
+    holes.forEach(({ through, x: px, y: py, z, d, depth }, i) => {
+      const [way, side] = through === 'web' ? [x, m.up] : [m.up, x],
+        [u, v] = through === 'web' ? [px - depth / 2 - OVER, py] : [px, py - depth / 2 - OVER],
+        circle = scope.file.share(
+          'IFCCIRCLEPROFILEDEF',
+          new Enum('AREA'),
+          null,
+          scope.file.share('IFCAXIS2PLACEMENT2D', scope.point2([0, 0]), null),
+          d / 2,
+        ),
+        at = [0, 1, 2].map(
+          (k) => m.from[k] + u * x[k] + v * m.up[k] + z * m.along[k] - (k === 2 ? level : 0),
+        ) as unknown as ModelPoint,
+        solid = scope.file.add(
+          'IFCEXTRUDEDAREASOLID',
+          circle,
+          scope.placement3(at, way, side),
+          scope.file.share('IFCDIRECTION', [0, 0, 1]),
+          depth + 2 * OVER,
+        ),
+        // An opening to each: readers do not all cut several bodies of one.
+        ref = scope.file.add(
+          'IFCOPENINGELEMENT',
+          scope.id(`${written.name} hole ${i}`),
+          null,
+          'Bolt hole',
+          null,
+          null,
+          scope.local(placement, [0, 0, 0]),
+          scope.shape([solid], 'SweptSolid'),
+          null,
+          new Enum('OPENING'),
+        );
+      scope.relate('IFCRELVOIDSELEMENT', `${written.name} is drilled ${i}`, written.ref, ref);
+    });
   }
 
   /**
@@ -147,7 +196,7 @@ export class MemberWriter {
     );
   }
 
-  /** A body cut at its ends and coped: by half spaces and boxes where it is to be edited, as it stands for reference. Holes are counted, not cut. */
+  /** A body cut at its ends and coped: by half spaces and boxes where it is to be edited, as it stands for reference. Holes are cut by openings: see drill. */
   private shaped(
     solid: Ref,
     m: PlacedMember,

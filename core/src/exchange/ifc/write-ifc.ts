@@ -4,15 +4,17 @@ import {
   ofType,
   settingsOf,
   storeysOf,
+  type Bolts,
   type GridLine,
   type Member,
   type Model,
   type PlaceOnMap,
   type PlaneEntity,
+  type Plate,
   type Storey,
   type Wall,
 } from '../../model/index.ts';
-import { worldFromPlane } from '../../geometry/index.ts';
+import { worldFromPlane, type Point } from '../../geometry/index.ts';
 import { frameOf } from '../../planes/index.ts';
 import { coversOver } from '../../solids/index.ts';
 import { countedRooms, northOf, takeoff, type SpaceRow, type WallRow } from '../../takeoff/index.ts';
@@ -104,7 +106,7 @@ export function writeIfc(model: Model, { view, at, storeyId, projectKey }: IfcOp
   const rows = new Map(takeoff(model).walls.map((r) => [r.id, r])),
     types = new WallTypes(scope, model),
     frame = new MemberWriter(scope, model),
-    standing = membersByStorey(model);
+    standing = frameByStorey(model);
   const storeys = storeysOf(model)
     .filter((s) => storeyId === undefined || s.id === storeyId)
     .map((s) =>
@@ -113,7 +115,7 @@ export function writeIfc(model: Model, { view, at, storeyId, projectKey }: IfcOp
         rows,
         types,
         frame,
-        members: standing.get(s.id) ?? [],
+        standing: standing.get(s.id) ?? [],
       }),
     );
   scope.relate('IFCRELAGGREGATES', 'building has storeys', building, storeys);
@@ -151,32 +153,36 @@ interface Around {
   rows: ReadonlyMap<string, WallRow>;
   types: WallTypes;
   frame: MemberWriter;
-  members: readonly { member: Member; on: PlaneEntity }[];
+  standing: readonly { e: Member | Plate | Bolts; on: PlaneEntity }[];
 }
 
-/** Members by the storey in which they stand: their own, or that on whose floor or above it the lower end of those on upright planes lies. */
-function membersByStorey(model: Model): Map<string, { member: Member; on: PlaneEntity }[]> {
+/** Members, plates and bolts by the storey in which they stand: their own, or that on whose floor or above it the lower end of those on upright planes lies. */
+function frameByStorey(model: Model): Map<string, Around['standing'][number][]> {
   const storeys = [...storeysOf(model)].sort((a, b) => a.elevation - b.elevation),
-    found = new Map<string, { member: Member; on: PlaneEntity }[]>();
+    found = new Map<string, Around['standing'][number][]>();
   for (const on of [...storeys, ...ofType(model, 'plane')])
     for (const e of looseElements(model, on.id)) {
-      if (e.type !== 'member') continue;
-      const low = Math.min(...[e.from, e.to].map((p) => worldFromPlane(frameOf(on), p)[2])),
+      if (e.type !== 'member' && e.type !== 'plate' && e.type !== 'bolts') continue;
+      const low = Math.min(...lowOf(e).map((p) => worldFromPlane(frameOf(on), p)[2])),
         storey =
           on.type === 'storey' ? on : (storeys.filter((s) => s.elevation <= low + 1).at(-1) ?? storeys[0]);
       if (!storey) continue;
       const list = found.get(storey.id);
-      if (list) list.push({ member: e, on });
-      else found.set(storey.id, [{ member: e, on }]);
+      if (list) list.push({ e, on });
+      else found.set(storey.id, [{ e, on }]);
     }
   return found;
 }
+
+/** Places of which the lowest tells the storey. */
+const lowOf = (e: Member | Plate | Bolts): readonly Point[] =>
+  e.type === 'member' ? [e.from, e.to] : e.type === 'bolts' ? [e.at] : e.rings[0].points;
 
 function writeStorey(
   scope: IfcScope,
   model: Model,
   storey: Storey,
-  { buildingPlacement, rows, types, frame, members }: Around,
+  { buildingPlacement, rows, types, frame, standing }: Around,
 ): Ref {
   const placement = scope.local(buildingPlacement, [0, 0, storey.elevation]),
     ref = scope.file.add(
@@ -217,12 +223,14 @@ function writeStorey(
     const part = isPart(e) ? writePart(scope, model, e, placement) : null;
     if (part) contained.push(part.ref);
   }
-  for (const { member, on } of members) {
-    const done = frame.write(member, frameOf(on), { placement, level: storey.elevation });
-    if (done) steel.set(member.id, done);
+  for (const { e, on } of standing) {
+    if (e.type !== 'member') continue;
+    const done = frame.write(e, frameOf(on), { placement, level: storey.elevation });
+    if (done) steel.set(e.id, done);
   }
-  const joined = writeJoints(scope, frame.joined, frame.densities, {
+  const joined = writeJoints(scope, frame.joined, {
     placement,
+    own: new Set(standing.flatMap(({ e }) => (e.type === 'member' ? [] : [e.id]))),
     level: storey.elevation,
     members: steel,
   });

@@ -14,6 +14,17 @@ export interface Prism {
   far: readonly (readonly ModelPoint[])[];
   way: ModelPoint;
   holes?: readonly RoundHole[];
+  /** Holes from one of its sides through to the one behind, both flat there and square to it; where they are not, none is made. */
+  cross?: readonly { from: ModelPoint; to: ModelPoint; radius: number }[];
+}
+
+/** A flat side of a prism, with what is drilled into it. */
+interface Side {
+  at: ModelPoint;
+  corners: readonly ModelPoint[];
+  out: ModelPoint;
+  loop: Ref;
+  more: Ref[];
 }
 
 const unit = (v: ModelPoint): ModelPoint => {
@@ -62,9 +73,10 @@ export class PrismWriter {
     return this.file.add('ADVANCED_FACE', '', bounds, surface, true);
   }
 
-  solid(name: string, { near, far, way, holes = [] }: Prism): Ref {
+  solid(name: string, { near, far, way, holes = [], cross = [] }: Prism): Ref {
     const w = unit(way),
       faces: Ref[] = [],
+      flanks: Side[] = [],
       nearLoops: Ref[] = [],
       farLoops: Ref[] = [];
     near.forEach((ring, k) => {
@@ -81,26 +93,32 @@ export class PrismWriter {
       a.forEach((p, i) => {
         const d = unit(minus3(a[next(i)], p)),
           out = unit(cross3(d, w));
-        faces.push(
-          this.plane(
-            [
-              this.loop([
-                [ea[i], true],
-                [sides[next(i)], true],
-                [eb[i], false],
-                [sides[i], false],
-              ]),
-            ],
-            p,
-            out,
-            w,
-          ),
-        );
+        flanks.push({
+          at: p,
+          corners: [p, a[next(i)], b[next(i)], b[i]],
+          out,
+          loop: this.loop([
+            [ea[i], true],
+            [sides[next(i)], true],
+            [eb[i], false],
+            [sides[i], false],
+          ]),
+          more: [],
+        });
       });
       nearLoops.push(this.loop(ea.map((e) => [e, false] as const).reverse()));
       farLoops.push(this.loop(eb.map((e) => [e, true] as const)));
     });
     for (const hole of holes) this.drill(hole, way, w, { faces, nearLoops, farLoops });
+    for (const { from, to, radius } of cross) {
+      const span = minus3(to, from),
+        d = unit(span),
+        back: ModelPoint = [-d[0], -d[1], -d[2]],
+        [entry, exit] = [flankAt(flanks, from, back, radius), flankAt(flanks, to, d, radius)];
+      if (entry && exit)
+        this.drill({ at: from, radius }, span, d, { faces, nearLoops: entry.more, farLoops: exit.more });
+    }
+    for (const { at, out, loop, more } of flanks) faces.push(this.plane([loop, ...more], at, out, w));
     const along = unit(minus3(near[0][1], near[0][0])),
       endNormal = (ring: readonly ModelPoint[]): ModelPoint => {
         const n = unit(normalOf(ring));
@@ -153,6 +171,20 @@ export class PrismWriter {
     to.nearLoops.push(this.loop([[ea, true]]));
     to.farLoops.push(this.loop([[eb, false]]));
   }
+}
+
+/** The side on which a hole begins or ends: it faces that way, and the whole circle lies on it. */
+function flankAt(flanks: readonly Side[], p: ModelPoint, out: ModelPoint, radius: number): Side | undefined {
+  return flanks.find(
+    (s) =>
+      dot3(s.out, out) > 1 - 1e-6 &&
+      Math.abs(dot3(minus3(p, s.at), s.out)) < 1e-3 &&
+      s.corners.every((a, i) => {
+        // Counter-clockwise seen from outside: what lies on it is to the left of each of its edges.
+        const edge = unit(minus3(s.corners[(i + 1) % s.corners.length], a));
+        return dot3(cross3(s.out, edge), minus3(p, a)) > radius + 1e-3;
+      }),
+  );
 }
 
 /** Newell's normal of a ring that may turn in. */

@@ -1,4 +1,5 @@
 import {
+  flatSlots,
   joinedFrame,
   onPlate,
   perpendicular,
@@ -20,13 +21,13 @@ interface Product {
 
 /**
  * The frame of a project as a STEP file (ISO 10303-21, AP214): each member with what is welded to it as an assembly, plates, and the bolts of each
- * pattern; millimetres. Null where there is no member that has a section. Plates are drilled; fillets of members are flat by 0.2 mm at most, what is
- * coped is of several solids side by side, and their bolt holes are not drilled.
+ * pattern; millimetres. Null where there is neither a plate nor a member that has a section. Plates are drilled, their bends flat by 0.05 mm at most; fillets of members are flat by 0.2 mm at most, what is
+ * coped is of several solids side by side, and bolt holes are drilled where both faces are flat: not into tubes, nor across the seam of a cope.
  */
 export function writeStep(model: Model, given: { at: string }): string | null {
   const frame = joinedFrame(model),
     { name } = settingsOf(model);
-  if (!frame.members.some((m) => m.section)) return null;
+  if (!frame.members.some((m) => m.section) && frame.plates.length === 0) return null;
   const writer = new StepWriter(name || 'Frame');
   writer.write(frame);
   return writer.text(given.at);
@@ -111,7 +112,12 @@ class StepWriter {
     };
     for (const { member, own, place } of members) {
       const name = nameOf(member),
-        part = once(`${name} ${own.key}`, () => this.product(name, own.bars.map(prismOfBar))),
+        part = once(`${name} ${own.key}`, () =>
+          this.product(
+            name,
+            own.bars.map((bar) => ({ ...prismOfBar(bar), cross: own.holes })),
+          ),
+        ),
         plates = welded.get(member.id);
       if (!plates) {
         this.place(root, part, name, place);
@@ -133,11 +139,12 @@ class StepWriter {
 
   private plate(p: PlatePart): Product {
     const place = onPlate(p),
-      out = cross3(p.x, p.y);
+      out = cross3(p.x, p.y),
+      rings = [p.outline, ...flatSlots(p)];
     return this.product(p.name, [
       {
-        near: [p.outline.map((c) => place(c))],
-        far: [p.outline.map((c) => place(c, p.thickness))],
+        near: rings.map((ring) => ring.map((c) => place(c))),
+        far: rings.map((ring) => ring.map((c) => place(c, p.thickness))),
         way: [out[0] * p.thickness, out[1] * p.thickness, out[2] * p.thickness],
         holes: p.holes.map(({ at, d }) => ({ at: place(at), radius: d / 2 })),
       },

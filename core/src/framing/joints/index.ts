@@ -1,8 +1,10 @@
 import { ofType, type Joint, type Model } from '../../model/index.ts';
 import { placedMembers, type PlacedMember } from '../placed.ts';
 import type { KnownMember } from './faces.ts';
+import { drilled } from './drilling.ts';
 import { basePlate, cope, endPlate, face, finPlate, gusset, mitre, splice } from './forms.ts';
 import { Making, type Made } from './making.ts';
+import { hasOwnParts, ownParts, plateDoubts } from './own.ts';
 import type { BoltSet, JointDoubt, PlatePart, Shape } from './parts.ts';
 import { isWhole } from './shape.ts';
 import { sizesOf } from './sizes.ts';
@@ -14,6 +16,8 @@ export interface JoinedFrame {
   shapes: ReadonlyMap<string, Shape>;
   plates: readonly PlatePart[];
   bolts: readonly BoltSet[];
+  /** Ids of the bolts that are drawn by themselves. */
+  ownBolts: ReadonlySet<string>;
   doubts: readonly JointDoubt[];
 }
 
@@ -22,21 +26,22 @@ const joined = new WeakMap<Model, JoinedFrame>();
 /** What follows from the joints of all members of a project. */
 export function joinedFrame(model: Model): JoinedFrame {
   let frame = joined.get(model);
-  if (!frame) joined.set(model, (frame = join(placedMembers(model))));
+  if (!frame) joined.set(model, (frame = join(placedMembers(model), ownParts(model))));
   return frame;
 }
 
 const withJoints = new WeakMap<Model, boolean>();
 
-/** Is an end of any member made otherwise than cut square? */
+/** Is an end of any member made otherwise than cut square, or are there plates or bolts by themselves? */
 export function hasJoints(model: Model): boolean {
   let has = withJoints.get(model);
   if (has === undefined) {
     has =
-      model.hasType('member') || model.hasType('assembly')
+      hasOwnParts(model) ||
+      (model.hasType('member') || model.hasType('assembly')
         ? ofType(model, 'member').some((m) => m.joints) ||
           ofType(model, 'assembly').some((a) => a.elements.some((e) => e.type === 'member' && e.joints))
-        : false;
+        : false);
     withJoints.set(model, has);
   }
   return has;
@@ -54,24 +59,42 @@ const BY_FORM: Readonly<Record<Exclude<Joint['form'], 'basePlate'>, (on: Making,
 
 const isKnown = (m: PlacedMember | undefined): m is KnownMember => !!m?.section;
 
-function join(members: readonly PlacedMember[]): JoinedFrame {
+function join(members: readonly PlacedMember[], own: ReturnType<typeof ownParts>): JoinedFrame {
   const byId = new Map(members.map((m) => [m.member.id, m])),
     parts = new Map<string, Made[]>(),
-    plates: PlatePart[] = [],
     bolts: BoltSet[] = [],
-    doubts: JointDoubt[] = [];
+    doubts: JointDoubt[] = plateDoubts(own.plates, (id) => byId.has(id));
+  let plates: PlatePart[] = [];
+  const touch = (id: string, made: Made) => {
+    const list = parts.get(id);
+    if (list) list.push(made);
+    else parts.set(id, [made]);
+  };
   for (const m of members)
     for (const joint of m.member.joints ?? []) {
       const made = madeOf(m, joint, joint.to === null ? undefined : byId.get(joint.to));
-      for (const id of made.touches) {
-        const list = parts.get(id);
-        if (list) list.push(made);
-        else parts.set(id, [made]);
-      }
+      for (const id of made.touches) touch(id, made);
       plates.push(...made.plates);
       bolts.push(...made.bolts);
       doubts.push(...made.doubts);
     }
+  plates.push(...own.plates.flatMap(({ part }) => part ?? []));
+  if (own.bolts.length > 0) {
+    const ends = new Map<string, Shape>(),
+      done = drilled(own.bolts, plates, members.filter(isKnown), (m) => {
+        const { id } = m.member,
+          shape = ends.get(id) ?? shapeOf(m, parts.get(id) ?? []);
+        ends.set(id, shape);
+        return shape;
+      });
+    plates = plates.map((p) => {
+      const more = done.plates.get(p);
+      return more ? { ...p, holes: [...p.holes, ...more] } : p;
+    });
+    bolts.push(...done.bolts);
+    doubts.push(...done.doubts);
+    for (const made of done.members) for (const id of made.touches) touch(id, made);
+  }
   const shapes = new Map<string, Shape>();
   for (const [id, list] of parts) {
     const m = byId.get(id)!,
@@ -84,7 +107,8 @@ function join(members: readonly PlacedMember[]): JoinedFrame {
         words: 'nothing would be left between its cuts: its ends stay square',
       });
   }
-  return { members, shapes, plates, bolts, doubts };
+  const ownBolts = new Set(own.bolts.map((b) => b.bolts.id));
+  return { members, shapes, plates, bolts, ownBolts, doubts };
 }
 
 const shaped = new WeakMap<PlacedMember, { parts: readonly Made[]; shape: Shape }>();
@@ -109,7 +133,7 @@ function shapeOf(m: PlacedMember, parts: readonly Made[]): Shape {
     for (const n of made.notches) if (n.id === id) shape.notches.push(n.notch);
     for (const h of made.holes) if (h.id === id) shape.holes.push(h.hole);
   }
-  shaped.set(m, { parts, shape });
+  shaped.set(m, { parts: [...parts], shape });
   return shape;
 }
 
@@ -150,6 +174,7 @@ function make(m: PlacedMember, joint: Joint, t: PlacedMember | undefined): Made 
 
 export type { BoltSet, Hole, JointDoubt, Notch, PlatePart, Shape } from './parts.ts';
 export { SIZES_OF, sizesOf, type Sizes } from './sizes.ts';
+export { flatSlots, plateAreas } from './own.ts';
 export { BOLT_SIZES, boltLength, boltMass, boltOf, type BoltSize } from './bolts.ts';
 export { isSquare, reachOf, sectionPlace, sectionX, shapeBlocks, shapeParts, shapeVolume } from './shape.ts';
 export { onPlate } from './making.ts';

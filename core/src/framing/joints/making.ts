@@ -3,7 +3,7 @@ import type { Joint, MemberCut, MemberEndName } from '../../model/index.ts';
 import { boltLength, boltMass, boltOf } from './bolts.ts';
 import type { KnownMember } from './faces.ts';
 import type { BoltSet, Hole, JointDoubt, Notch, PlatePart } from './parts.ts';
-import { sectionPlace } from './shape.ts';
+import { sectionPlace, wallsAlong } from './shape.ts';
 import type { Sizes } from './sizes.ts';
 import { along, times } from './vectors.ts';
 
@@ -26,7 +26,7 @@ const LEAST_PLATE = 0.1,
   LEAST_FACE = 1;
 
 /** Edge distances below this many holes are too small (EN 1993-1-8, table 3.3). */
-const LEAST_EDGE = 1.2;
+export const LEAST_EDGE = 1.2;
 
 /** Puts together what one joint is made of. */
 export class Making {
@@ -96,7 +96,10 @@ export class Making {
       form: this.joint.form,
       owner: this.member.member.id,
       material: this.member.member.material,
+      density: this.member.member.density,
       holes: holes.map((at) => ({ at, d: hole })),
+      slots: [],
+      drawn: null,
     });
     return holes;
   }
@@ -115,7 +118,7 @@ export class Making {
     if (length === null) this.doubt(`no bolt is as long as a grip of ${Math.round(grip)} mm asks for`);
     for (const { of, hole, depth } of through)
       for (const p of at) {
-        const [x, y, z] = sectionPlace(of, p);
+        const [x, y, z] = inWall(of, hole.through, sectionPlace(of, p));
         this.made.holes.push({ id: of.member.id, hole: { ...hole, x, y, z, d: size.hole, depth } });
       }
     const long = length ?? grip + 2 * size.washer + size.nut + 2 * size.pitch;
@@ -134,6 +137,18 @@ export class Making {
       mass: boltMass(size, long),
     });
   }
+}
+
+/** A place of a section in the middle of the wall that is nearest to it, along the axis of a hole. */
+function inWall({ section }: KnownMember, through: Hole['through'], [x, y, z]: ModelPoint): ModelPoint {
+  const isAcross = through === 'web',
+    from = isAcross ? x : y,
+    [wall] = wallsAlong(section, isAcross, isAcross ? y : x).sort(
+      (a, b) => Math.abs((a[0] + a[1]) / 2 - from) - Math.abs((b[0] + b[1]) / 2 - from),
+    );
+  if (!wall) return [x, y, z];
+  const middle = (wall[0] + wall[1]) / 2;
+  return isAcross ? [middle, y, z] : [x, middle, z];
 }
 
 /** How far within a ring of straight edges a place lies; below 0 outside of a convex one. */

@@ -1,5 +1,5 @@
 import type { ModelPoint, Point } from '../../geometry/index.ts';
-import type { JointForm, MemberCut, MemberEndName } from '../../model/index.ts';
+import type { JointForm, MemberCut, MemberEndName, OutlineRing } from '../../model/index.ts';
 
 /** What is cut out at an end above or below: so deep from the outermost, so far back from the end. */
 export interface Notch {
@@ -32,8 +32,9 @@ export interface Shape {
 export interface PlatePart {
   id: string;
   name: string;
-  form: JointForm;
-  /** The member whose joint it is of, and the one to which it is welded; null for one that is bolted alone. */
+  /** Of the joint that puts it there; null for one that is drawn by itself. */
+  form: JointForm | null;
+  /** The member whose joint it is of, or itself; and the member to which it is welded, null for one that is bolted alone. */
   owner: string;
   weldedTo: string | null;
   origin: ModelPoint;
@@ -41,8 +42,13 @@ export interface PlatePart {
   y: ModelPoint;
   outline: Point[];
   holes: { at: Point; d: number }[];
+  /** Slots and other openings that are not round, and the outline as it is drawn where that has bends (it is by chords above): both in x and y. */
+  slots: OutlineRing[];
+  drawn: OutlineRing | null;
   thickness: number;
   material: string;
+  /** kg/m3. */
+  density: number;
   /** Size of its fillet welds and their length, millimetres. */
   weld: { size: number; length: number } | null;
 }
@@ -50,6 +56,7 @@ export interface PlatePart {
 /** Bolts of one size and grip: each from under its head along the axis to its nut. */
 export interface BoltSet {
   id: string;
+  /** The member whose joint they are of, or themselves. */
   owner: string;
   d: number;
   /** "M20 x 65", or "M20, embedded 400" of an anchor. */
@@ -65,9 +72,9 @@ export interface BoltSet {
   mass: number;
 }
 
-/** What at an end of a member does not come out, in words. */
+/** What does not come out at an end of a member, or of a plate or bolts by themselves, in words. */
 export interface JointDoubt {
   id: string;
-  end: MemberEndName;
+  end: MemberEndName | null;
   words: string;
 }

@@ -38,6 +38,22 @@ export function cutBy(m: PlacedMember, at: ModelPoint, normal: ModelPoint): Memb
 
 export const isSquare = ({ kx, ky }: MemberCut): boolean => Math.abs(kx) < 1e-9 && Math.abs(ky) < 1e-9;
 
+/** Where a line across a section, so far from its middle, lies within its walls. */
+export function wallsAlong({ rings }: KnownSection, isAcross: boolean, off: number): [number, number][] {
+  const [along, across] = isAcross ? [0, 1] : [1, 0],
+    at: number[] = [];
+  for (const ring of flatSection(rings))
+    ring.forEach((p, i) => {
+      const q = ring[(i + 1) % ring.length];
+      if (p[across] > off === q[across] > off) return;
+      at.push(p[along] + ((off - p[across]) / (q[across] - p[across])) * (q[along] - p[along]));
+    });
+  at.sort((a, b) => a - b);
+  return at.flatMap((low, i): [number, number][] =>
+    i % 2 === 0 && i + 1 < at.length ? [[low, at[i + 1]]] : [],
+  );
+}
+
 /** Corners of a section's box. */
 const cornersOf = ({ b, h }: KnownSection): Point[] => [
   [-b / 2, -h / 2],

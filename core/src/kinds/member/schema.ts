@@ -7,7 +7,7 @@ import {
   type SectionRing,
 } from '../../sections/index.ts';
 import { bulges, finite, flag, name, note, pair, points, positive } from '../fields.ts';
-import { closes, DRAWN_FIELDS, stretches, sure, type FieldsOf } from '../schema.ts';
+import { closes, DRAWN_FIELDS, memberId, stretches, sure, type FieldsOf } from '../schema.ts';
 import type { GivenSection } from './given-section.ts';
 import { MEMBER_ROLES, PLACING_POINTS, type Member } from './axis.ts';
 import { JOINT_FORMS, JOINT_SIZES, MEMBER_ENDS, MOST_ROWS, meetsAnother, type Joint } from './joint.ts';
@@ -65,13 +65,6 @@ const long = sure((e: Member) => hasLength(e));
 /** What is no joint is refused by its own check. */
 const differs = (joints: readonly unknown[]): boolean =>
   new Set(joints.map((j) => (j as Partial<Joint> | null)?.end)).size === joints.length;
-
-/** A member's id, of one within a placed group behind that group's. */
-const memberId = () =>
-  yup
-    .string()
-    .strict()
-    .matches(/^[A-Za-z0-9_-]{1,64}(\/[A-Za-z0-9_-]{1,64})?$/, '${path} is not an id');
 
 /** More than any joint has: millimetres, and rows of bolts. */
 const MOST = 5000;
