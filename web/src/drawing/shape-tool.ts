@@ -26,6 +26,8 @@ export interface Variant {
   least?: number;
   /** What these points give, the last perhaps still at the cursor; words where they give nothing. */
   shape(points: readonly Point[], context: Context, closed: boolean): Shape | Shape[] | string;
+  /** What these points change, where they draw nothing of their own: `shape` only shows it before. Words where they can change nothing. */
+  instead?(points: readonly Point[], context: Context): Change | string;
   /** Are figures asked for before the first pick, without Tab? */
   asksFirst?: boolean;
   /** Figures other than the place of the next point. */
@@ -130,6 +132,13 @@ export class ShapeTool implements NamedWays {
   }
 
   private finish(closed: boolean): void {
+    if (this.way.instead) {
+      const change = this.way.instead(this.places, this.context);
+      if (typeof change === 'string') this.table.session.tell(change, true);
+      else this.table.session.do(change, this.plan.label);
+      this.points = typeof change === 'string' ? this.points.slice(0, -1) : [];
+      return;
+    }
     const shape = this.way.shape(this.places, this.context, closed);
     if (typeof shape === 'string') {
       this.table.session.tell(shape, true);

@@ -3,6 +3,7 @@ import type { Traced } from '@calque/core/model';
 import type { Declared } from '@/commands/command';
 import { ARC_FACE } from './arc';
 import { AREA_FACE } from './area';
+import { BOLTS_FACE } from './bolts';
 import { COLUMN_FACE } from './column';
 import { DIMENSION_FACE } from './dimension';
 import type { Face } from './face';
@@ -12,6 +13,7 @@ import { MEMBER_FACE } from './member';
 import { OPEN_BOUNDARY_FACE } from './open-boundary';
 import { PATH_FACE } from './path';
 import { PLACED_FACE } from './placed';
+import { PLATE_FACE } from './plate';
 import { ROOF_FACE } from './roof';
 import { SLAB_FACE } from './slab';
 import { SPACE_FACE } from './space';
@@ -31,6 +33,8 @@ const FACES = {
   roof: ROOF_FACE,
   stair: STAIR_FACE,
   member: MEMBER_FACE,
+  plate: PLATE_FACE,
+  bolts: BOLTS_FACE,
   line: LINE_FACE,
   path: PATH_FACE,
   arc: ARC_FACE,

@@ -5,6 +5,7 @@ import { COLUMN_PAINTER } from './column/painter';
 import { DIMENSION_PAINTER } from './dimension/painter';
 import { GRID_LINE_PAINTER } from './grid-line/painter';
 import { MEMBER_PAINTER } from './member/painter';
+import { PLATE_PAINTER } from './plate/painter';
 import { SLAB_PAINTER } from './slab/painter';
 import { SPACE_PAINTER } from './space/painter';
 import { SYMBOL_PAINTER } from './symbol/painter';
@@ -33,6 +34,8 @@ const PAINTERS = {
   roof: LINES,
   stair: LINES,
   member: MEMBER_PAINTER,
+  plate: PLATE_PAINTER,
+  bolts: LINES,
 } as const satisfies { [T in Loose['type']]: Painter<Extract<Loose, { type: T }>> };
 
 export const painterOf = <E extends Loose>(e: E): Painter<E> => PAINTERS[e.type] as unknown as Painter<E>;

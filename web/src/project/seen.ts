@@ -23,7 +23,7 @@ export const useSeen = create<SeenState>(() => ({
 }));
 
 const SOLID = TRACED_TYPES.filter((t) =>
-  ['wall', 'slab', 'column', 'roof', 'stair', 'member', 'placed'].includes(t),
+  ['wall', 'slab', 'column', 'roof', 'stair', 'member', 'plate', 'bolts', 'placed'].includes(t),
 );
 /** Is there anything that stands? */
 export const hasSolids = (model: Model): boolean => SOLID.some((t) => model.hasType(t));

@@ -27,15 +27,11 @@ import { FigureField } from '@/ui/figure-field';
 import { LengthField } from '@/ui/length-field';
 import { shared } from '@/ui/shared-value';
 import { WordsField } from '@/ui/words-field';
+import { readDensity } from './density';
 import { likelyRole, madeOf, naturalTurn } from './next-member';
 import { JointFields } from './joint-fields';
 import { PlacingPicture } from './placing-picture';
 import { SectionChoice } from './section-choice';
-
-const readDensity = (text: string): number | null => {
-  const v = Number(text.replace(',', '.').replace(/\s/g, ''));
-  return v > 0 && v < 1e5 ? v : null;
-};
 
 /** Radians within which turns are one. */
 const ONE_TURN = 1e-9;

@@ -1,19 +1,7 @@
 import { flatRings, type Slab } from '@calque/core/model';
-import { kept } from '@/table/painters/kept';
+import { tinted } from '@/table/painters/tinted';
 import type { Painter } from '@/table/painters/painter';
-import { PlanePath } from '@/table/painters/plane-path';
 
 const TINT_ALPHA = 0.06;
-const fillOf = kept((e: Slab) => {
-  const path = new PlanePath();
-  for (const ring of flatRings(e)) path.ring(ring);
-  return path;
-});
 
-export const SLAB_PAINTER: Painter<Slab> = {
-  strokes: true,
-  below({ brush, alpha }, e) {
-    brush.context.globalAlpha = alpha * TINT_ALPHA;
-    fillOf(e).fill(brush, 'evenodd');
-  },
-};
+export const SLAB_PAINTER: Painter<Slab> = tinted<Slab>(TINT_ALPHA, flatRings);

@@ -2,6 +2,8 @@ import { useLately } from '@/commands/lately';
 import { useFloating } from '@/commands/floating';
 import { useBuildingSizes } from '@/drawing/building-sizes';
 import { useTraceState } from '@/drawing/state';
+import { useNextBolts } from '@/kinds/bolts/next-bolts';
+import { useNextPlate } from '@/kinds/plate/next-plate';
 import { useNextMember } from '@/kinds/member/next-member';
 import { useOpeningFigures } from '@/kinds/wall/opening-figures';
 import { useLastMeasured } from '@/project/last-measured';
@@ -29,6 +31,8 @@ const REMEMBERED: readonly Kept[] = [
   useNudge,
   useOpeningFigures,
   useNextMember,
+  useNextPlate,
+  useNextBolts,
   useBuildingSizes,
 ] as unknown as readonly Kept[];
 

@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useMemo } from 'react';
 import { openingsOf } from '@calque/core/building';
-import { frameDoubts } from '@calque/core/framing';
+import { frameDoubts, type JointDoubt } from '@calque/core/framing';
 import {
   kindOf,
   KINDS,
@@ -111,17 +111,22 @@ function FrameDoubtsList() {
   const table = useTable();
   const model = useProject((s) => s.model);
   const { doubled, nearly, free, unknown, clashes, joints } = useMemo(() => frameDoubts(model), [model]);
-  if (!model.hasType('member')) return null;
+  if (!['member', 'plate', 'bolts'].some((t) => model.hasType(t as Traced['type']))) return null;
+  const unmade = (what: string, isMeant: (j: JointDoubt) => boolean) => {
+    const meant = joints.filter(isMeant);
+    return [...new Set(meant.map((j) => j.words))].map((words) => ({
+      words: `${what} ${what.endsWith('do') ? 'not' : 'does not'} come out: ${words}`,
+      ids: meant.filter((j) => j.words === words).map((j) => j.id),
+    }));
+  };
   const lists = [
     { words: 'Members in one place', ids: doubled.flat() },
     { words: 'Ends that come near another member and do not meet it', ids: nearly.map((n) => n.id) },
     { words: 'Ends at which nothing is', ids: free.map((f) => f.id) },
     { words: 'Members that run into one another and are not joined', ids: clashes.flat() },
     { words: 'Sections that no table has', ids: unknown },
-    ...[...new Set(joints.map((j) => j.words))].map((words) => ({
-      words: `An end does not come out: ${words}`,
-      ids: joints.filter((j) => j.words === words).map((j) => j.id),
-    })),
+    ...unmade('An end', (j) => j.end !== null),
+    ...unmade('Plates or bolts do', (j) => j.end === null).map((l) => ({ ...l, noun: 'element' })),
   ].filter((l) => l.ids.length > 0);
   return (
     <Box sx={{ mt: 2 }} data-testid="frame-doubts">
@@ -133,12 +138,12 @@ function FrameDoubtsList() {
           Every end meets another member or stands on a floor; no two have the same ends.
         </Typography>
       )}
-      {lists.map(({ words, ids }) => (
+      {lists.map(({ words, ids, noun = 'member' }: { words: string; ids: string[]; noun?: string }) => (
         <Button
           key={words}
           onClick={() => table.setSelection([...new Set(ids)].filter((id) => model.has(id)))}
         >
-          {words}: select {count(new Set(ids).size, 'member')}
+          {words}: select {count(new Set(ids).size, noun)}
         </Button>
       ))}
     </Box>

@@ -15,7 +15,8 @@ import { FORMATS, useWriting } from './writing';
 const hasSteelMembers = (model: Model): boolean =>
   ofType(model, 'member').some((m) => knownSection(m.section)?.material === 'steel');
 const hasPlates = (model: Model): boolean => hasJoints(model) && joinedFrame(model).plates.length > 0;
-const hasMembers = (model: Model): boolean => model.hasType('member') || model.hasType('assembly');
+const hasMembers = (model: Model): boolean =>
+  model.hasType('member') || model.hasType('plate') || model.hasType('assembly');
 
 /** The frame as solids, its plates, and its pieces for the saw; nothing where there is no member. */
 export function FrameRows() {
@@ -36,8 +37,8 @@ export function FrameRows() {
         title="Frame as solids (STEP)"
         words={
           members
-            ? 'Members as they are cut, with what is welded to them as assemblies; drilled plates, bolts; millimetres. It carries no building beside the frame; bolt holes of members are not drilled.'
-            : 'Draw members first: they are written as solids.'
+            ? 'Members as they are cut, with what is welded to them as assemblies; drilled plates, bolts; millimetres. It carries no building beside the frame; bolt holes are drilled where both their faces are flat.'
+            : 'Draw members or plates first: they are written as solids.'
         }
       >
         <Button
@@ -58,7 +59,7 @@ export function FrameRows() {
         words={
           plates
             ? 'A file for each mark at true size, in one archive: outline, holes, and mark with thickness and number. It carries no welds.'
-            : 'Make ends of members with plates first: a file is written for each of their marks.'
+            : 'Draw plates, or make ends of members with plates first: a file is written for each of their marks.'
         }
       >
         <Button

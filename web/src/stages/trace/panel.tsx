@@ -19,6 +19,8 @@ import { ShowLink } from '@/commands/show-link';
 import { CommandButton, isInHand, useKeyOf, useRegistry } from '@/commands/context';
 import { waysInHand } from '@/drawing/next-way';
 import { useTraceState } from '@/drawing/state';
+import { NextBoltsCard } from '@/kinds/bolts/next-bolts-card';
+import { NextPlateCard } from '@/kinds/plate/next-plate-card';
 import { NextMemberCard } from '@/kinds/member/next-member-card';
 import { NextWall } from '@/kinds/wall/next-wall-card';
 import { useProject, useSession } from '@/project/context';
@@ -103,6 +105,8 @@ function InHand({ tool }: { tool: string }) {
       )}
       {(tool === 'wall' || tool === 'wall-rectangle' || tool === 'wall-arc') && <NextWall />}
       {tool === 'member' && <NextMemberCard />}
+      {tool === 'plate' && <NextPlateCard />}
+      {tool === 'bolts' && <NextBoltsCard />}
       {tool === 'place' && <GroupsCard />}
       {ways && (
         <>

@@ -81,6 +81,62 @@ export const FRAMES: Record<string, Showing> = {
       run('frame-along'),
     ],
   },
+  plate: {
+    before: SHEET,
+    acts: [
+      say('A plate by its corners; its thickness and how far it lies out of the plane stand in the card.'),
+      run('plate'),
+      click(700, 700),
+      click(3600, 700),
+      click(3600, 2500),
+      click(700, 4500),
+      key('Enter'),
+      say('Another way makes it rectangular, or round.'),
+      key('f'),
+      click(4500, 700),
+      click(6500, 2500),
+    ],
+  },
+  'plate-hole': {
+    before: SHEET,
+    acts: [
+      say('A hole or a slot lies within a plate.'),
+      run('plate'),
+      key('f'),
+      click(700, 700),
+      click(6500, 4500),
+      key('Escape'),
+      run('plate-hole'),
+      click(3600, 2500),
+    ],
+  },
+  'make-plates': {
+    before: SHEET,
+    acts: [
+      say('Closed outlines that are selected become plates.'),
+      run('rectangle'),
+      click(700, 700),
+      click(6500, 4500),
+      key('Escape'),
+      click(3600, 700),
+      run('make-plates'),
+    ],
+  },
+  bolts: {
+    before: SHEET,
+    acts: [
+      say(
+        'Bolts go through the plate or member that is clicked, and all that lies on it: their length follows.',
+      ),
+      run('plate'),
+      key('f'),
+      click(3000, 2000),
+      click(3400, 2300),
+      key('Escape'),
+      run('bolts'),
+      click(3200, 2150),
+    ],
+  },
   'swap-ends': {
     before: SHEET,
     acts: [
