@@ -147,6 +147,12 @@ const loose = fc.oneof(
     ...ends,
     rise: pair,
     joints: fc.option(joints),
+    cleats: fc.option(
+      fc.uniqueArray(fc.record({ to: id, sizes: fc.constantFrom(undefined, null, { rows: 2, bolt: 16 }) }), {
+        maxLength: 2,
+        selector: (c) => c.to,
+      }),
+    ),
     section: fc.oneof(
       fc.record({ form: fc.constant('table'), name: text }),
       fc.record({

@@ -89,6 +89,8 @@ function withTexts(e: unknown, text: () => string, key = ''): unknown {
     'ends',
     'end',
     'to',
+    'of',
+    'weldedTo',
     'thickness',
     'alignment',
     'measures',

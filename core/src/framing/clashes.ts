@@ -126,7 +126,7 @@ export function clashesOf(frame: JoinedFrame): [string, string][] {
   for (const { low, high } of bodies) index.add(low[0], low[1], high[0], high[1]);
   index.finish();
   const meets = (a: PlacedMember, b: PlacedMember) =>
-      a.member.joints?.some((j) => j.to === b.member.id) ?? false,
+      [...(a.member.joints ?? []), ...(a.member.cleats ?? [])].some((j) => j.to === b.member.id),
     found: [string, string][] = [];
   bodies.forEach(({ m, slabs, low, high }, i) => {
     for (const j of index.search(low[0], low[1], high[0], high[1])) {

@@ -1,7 +1,7 @@
 export { placedMembers, type PlacedMember } from './placed.ts';
 export { markingChanges, marksOf } from './marks.ts';
 export * from './joints/index.ts';
-export { memberMet } from './meeting.ts';
+export { memberMet, membersUnder } from './meeting.ts';
 export { asCut, jointLines, type JointLines } from './shown.ts';
 export { assemblyKey, cutFigures, pieceKey, plateKey } from './pieces.ts';
 export { frameDoubts, type FrameDoubts } from './doubts.ts';

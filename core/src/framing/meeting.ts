@@ -1,6 +1,6 @@
 import { dot3, minus3, type ModelPoint } from '../geometry/index.ts';
 import type { MemberEndName, Model } from '../model/index.ts';
-import { joinedFrame } from './joints/index.ts';
+import { crossing, isKnown, joinedFrame } from './joints/index.ts';
 import type { PlacedMember } from './placed.ts';
 
 /** How far a place lies outside the box of a member's section along its length. */
@@ -40,3 +40,23 @@ export function memberMet(model: Model, id: string, end: MemberEndName): string 
   }
   return best?.id ?? null;
 }
+
+/** The members that one runs over: it crosses them, and lies on them or comes as near as a cleat reaches. */
+export function membersUnder(model: Model, id: string): string[] {
+  const { members } = joinedFrame(model),
+    own = members.find((m) => m.member.id === id);
+  if (!isKnown(own)) return [];
+  const reach = Math.hypot(own.section.b, own.section.h) / 2;
+  return members.flatMap((t) => {
+    if (t === own || !isKnown(t)) return [];
+    const { at } = crossing(own, t);
+    if (!at || Math.abs(dot3(own.along, t.along)) > ACROSS) return [];
+    const gap = gapTo(t, at);
+    // What goes through it is no support.
+    return gap > LEAST_ABOVE && gap <= reach * ABOVE ? [t.member.id] : [];
+  });
+}
+/** Members that run alongside one another more nearly (cosine) do not cross; what lies nearer to the other's face runs through it, millimetres; what lies farther above than this many halves of itself lies on nothing. */
+const ACROSS = 0.7,
+  LEAST_ABOVE = 5,
+  ABOVE = 1.3;

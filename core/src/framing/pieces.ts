@@ -8,7 +8,7 @@ import {
   type Member,
   type Model,
 } from '../model/index.ts';
-import { areaOfPieces, type ModelPoint, type Point } from '../geometry/index.ts';
+import { areaOfPieces, cross3, dot3, type ModelPoint, type Point } from '../geometry/index.ts';
 import {
   hasJoints,
   joinedFrame,
@@ -188,7 +188,27 @@ const farFrom = (p: Point, cuts: ReturnType<typeof cutsOf>): string[] =>
     )
     .sort();
 
+/** A cleat is the same turned end for end, and with its legs changed for one another. */
+function keyOfAngle({ origin, x, y, thickness, material }: PlatePart, angle: Angle): string {
+  const z = cross3(x, y),
+    holes = angle.across.map(({ from, to, d }) => {
+      const middle = [0, 1, 2].map((i) => (from[i] + to[i]) / 2 - origin[i]) as unknown as ModelPoint;
+      return { u: dot3(middle, x), v: dot3(middle, y), w: dot3(middle, z), d };
+    }),
+    seen = (swaps: boolean, flips: boolean) =>
+      holes
+        .map(({ u, v, w, d }) =>
+          [...(swaps ? [v, u] : [u, v]), flips ? thickness - w : w, d].map(tenth).join(' '),
+        )
+        .sort()
+        .join(';'),
+    ways = [seen(false, false), seen(true, true), seen(true, false), seen(false, true)];
+  return `${angle.section} ${tenth(thickness)} ${material} ${ways.sort()[0]}`;
+}
+type Angle = NonNullable<PlatePart['angle']>;
+
 function keyOfPlate(plate: PlatePart): string {
+  if (plate.angle) return keyOfAngle(plate, plate.angle);
   const { drawn, thickness, material } = plate,
     outline = drawn?.points ?? plate.outline,
     cuts = cutsOf(plate),

@@ -92,9 +92,13 @@ function rejoined(model: Model, names: ReadonlyMap<string, string>): Change | nu
       return e.type === 'plate' ? setFields<Plate>(e, { weldedTo: now }) : setFields<Bolts>(e, { of: now });
     }),
     ...ofType(model, 'member').map((m) => {
-      if (names.has(m.id) || !m.joints?.some((j) => j.to !== null && names.has(j.to))) return null;
+      const meets = [...(m.joints ?? []), ...(m.cleats ?? [])].some((j) => j.to !== null && names.has(j.to));
+      if (names.has(m.id) || !meets) return null;
       return setFields<Member>(m, {
-        joints: m.joints.map((j) => ({ ...j, to: (j.to !== null && names.get(j.to)) || j.to })),
+        ...(m.joints && {
+          joints: m.joints.map((j) => ({ ...j, to: (j.to !== null && names.get(j.to)) || j.to })),
+        }),
+        ...(m.cleats && { cleats: m.cleats.map((c) => ({ ...c, to: names.get(c.to) ?? c.to })) }),
       });
     }),
   ]);

@@ -3,6 +3,7 @@ import {
   onPlate,
   plateAreas,
   plateKey,
+  plateVolume,
   sectionPlace,
   type JoinedFrame,
   type PlatePart,
@@ -55,7 +56,7 @@ export interface AssemblyRow {
 
 const plateArea = (p: PlatePart): number => plateAreas(p).net;
 
-const plateMass = (p: PlatePart): number => (plateArea(p) * p.thickness * p.density) / 1e9;
+const plateMass = (p: PlatePart): number => (plateVolume(p) * p.density) / 1e9;
 
 /** The least rectangle about an outline that lies along one of its sides. */
 function stockSize({ outline }: PlatePart): [number, number] {
@@ -103,15 +104,17 @@ export function countSteel(
     markOf = new Map(marked.flatMap(({ mark, plates }) => plates.map((p) => [p, mark])));
   const plates = marked.map(({ mark, plates: list }): PlateRow => {
     const [first] = list,
-      [length, width] = stockSize(first);
+      [length, width] = first.angle ? [first.thickness, 2 * stockSize(first)[0]] : stockSize(first);
     return {
       mark,
-      name: [...new Set(list.map((p) => p.name))].sort().join(', '),
-      thickness: first.thickness,
+      name: [...new Set(list.map((p) => (p.angle ? `${p.name} ${p.angle.section}` : p.name)))]
+        .sort()
+        .join(', '),
+      thickness: first.angle?.leg ?? first.thickness,
       length,
       width,
-      area: plateArea(first) / 1e6,
-      holes: first.holes.length + first.slots.length,
+      area: (first.angle ? plateVolume(first) / first.angle.leg : plateArea(first)) / 1e6,
+      holes: first.holes.length + first.slots.length + (first.angle?.across.length ?? 0),
       material: first.material,
       count: list.length,
       mass: plateMass(first),

@@ -19,41 +19,44 @@ export interface PlateDrawing {
 
 /** One drawing for each plate of the takeoff, by the marks that it has there. */
 export const plateDrawings = (model: Model): PlateDrawing[] =>
-  markedPlates(joinedFrame(model)).map(({ mark, plates: [first, ...others] }): PlateDrawing => {
-    const { outline, drawn, slots, holes, thickness, material } = first,
-      [x0, y0] = [0, 1].map((k) => Math.min(...outline.map((p) => p[k]))),
-      about = ([x, y]: Point): Pair => [x - x0, y - y0],
-      moved = ({ points, bulges }: OutlineRing): OutlineRing => ({ points: points.map(about), bulges }),
-      words = `${mark}, ${Math.round(thickness * 100) / 100} thick, ${material}, ${others.length + 1} off`;
-    return {
-      name: mark,
-      drawing: {
-        layers: [OUTLINE, HOLES, WORDS],
-        shapes: [
-          {
-            kind: 'polyline',
-            layer: OUTLINE.name,
-            ...(drawn ? moved(drawn) : { points: outline.map(about) }),
-            closed: true,
-          },
-          ...slots.map((s) => ({
-            kind: 'polyline' as const,
-            layer: HOLES.name,
-            ...moved(s),
-            closed: true,
-          })),
-          ...holes.map(({ at, d }) => ({
-            kind: 'circle' as const,
-            layer: HOLES.name,
-            cx: at[0] - x0,
-            cy: at[1] - y0,
-            r: d / 2,
-          })),
-          { kind: 'text', layer: WORDS.name, x: 0, y: -25, height: 10, radians: 0, text: words },
-        ],
-      },
-    };
-  });
+  markedPlates(joinedFrame(model))
+    // Cleats are cut from angles, not out of plate.
+    .filter(({ plates: [first] }) => !first.angle)
+    .map(({ mark, plates: [first, ...others] }): PlateDrawing => {
+      const { outline, drawn, slots, holes, thickness, material } = first,
+        [x0, y0] = [0, 1].map((k) => Math.min(...outline.map((p) => p[k]))),
+        about = ([x, y]: Point): Pair => [x - x0, y - y0],
+        moved = ({ points, bulges }: OutlineRing): OutlineRing => ({ points: points.map(about), bulges }),
+        words = `${mark}, ${Math.round(thickness * 100) / 100} thick, ${material}, ${others.length + 1} off`;
+      return {
+        name: mark,
+        drawing: {
+          layers: [OUTLINE, HOLES, WORDS],
+          shapes: [
+            {
+              kind: 'polyline',
+              layer: OUTLINE.name,
+              ...(drawn ? moved(drawn) : { points: outline.map(about) }),
+              closed: true,
+            },
+            ...slots.map((s) => ({
+              kind: 'polyline' as const,
+              layer: HOLES.name,
+              ...moved(s),
+              closed: true,
+            })),
+            ...holes.map(({ at, d }) => ({
+              kind: 'circle' as const,
+              layer: HOLES.name,
+              cx: at[0] - x0,
+              cy: at[1] - y0,
+              r: d / 2,
+            })),
+            { kind: 'text', layer: WORDS.name, x: 0, y: -25, height: 10, radians: 0, text: words },
+          ],
+        },
+      };
+    });
 
 const unitsOf = (model: Model): DxfUnits => {
   const { units } = settingsOf(model);

@@ -3,6 +3,7 @@ import {
   flatSlots,
   perpendicular,
   plateAreas,
+  plateVolume,
   type BoltSet,
   type JoinedFrame,
   type PlatePart,
@@ -69,7 +70,7 @@ export function writeJoints(
 
 function writePlate(scope: IfcScope, plate: PlatePart, { placement, level }: Storey): Ref {
   const { file } = scope,
-    { outline, holes, thickness, density, x, y } = plate,
+    { outline, holes, thickness, density, angle, x, y } = plate,
     circles = holes.map(({ at, d }) =>
       file.add('IFCCIRCLE', file.share('IFCAXIS2PLACEMENT2D', scope.point2(at), null), d / 2),
     ),
@@ -87,21 +88,31 @@ function writePlate(scope: IfcScope, plate: PlatePart, { placement, level }: Sto
       thickness,
     );
   const ref = file.add(
-    'IFCPLATE',
+    // A cleat is cut from an angle: no plate, but what holds others.
+    angle ? 'IFCDISCRETEACCESSORY' : 'IFCPLATE',
     scope.id(plate.id),
     null,
     plate.name.replace(/^./, (c) => c.toUpperCase()),
     null,
-    null,
+    angle?.section ?? null,
     scope.local(placement, [0, 0, 0]),
     scope.shape([solid], 'SweptSolid'),
     null,
-    new Enum('SHEET'),
+    new Enum(angle ? 'BRACKET' : 'SHEET'),
   );
   const { gross, net } = plateAreas(plate),
     round = outline.map((p, i) => segmentPiece(p, outline[(i + 1) % outline.length])),
     written = { ref, name: plate.id };
   scope.relate('IFCRELASSOCIATESMATERIAL', `${plate.id} is of`, [ref], scope.material(plate.material));
+  if (angle) {
+    const volume = plateVolume(plate);
+    scope.quantities(written, 'Calque_CleatQuantities', {
+      Length: ['length', thickness],
+      NetVolume: ['volume', volume / 1e9],
+      NetWeight: ['weight', (volume * density) / 1e9],
+    });
+    return ref;
+  }
   scope.quantities(written, 'Qto_PlateBaseQuantities', {
     Width: ['length', thickness],
     Perimeter: ['length', lengthOfPieces(round)],

@@ -147,6 +147,7 @@ class StepWriter {
         far: rings.map((ring) => ring.map((c) => place(c, p.thickness))),
         way: [out[0] * p.thickness, out[1] * p.thickness, out[2] * p.thickness],
         holes: p.holes.map(({ at, d }) => ({ at: place(at), radius: d / 2 })),
+        cross: p.angle?.across.map(({ from, to, d }) => ({ from, to, radius: d / 2 })),
       },
     ]);
   }

@@ -19,7 +19,7 @@ const IN_LINE = 0.98,
   SQUARE = 0.05;
 
 /** Cut to the face of another, round its flanges where it goes between these; gives the face. */
-function cutToFace(on: Making, t: KnownMember, gap: number, isCoped: boolean): Face | null {
+export function cutToFace(on: Making, t: KnownMember, gap: number, isCoped: boolean): Face | null {
   const { member: m, end, sizes } = on,
     face = faceMet(m, end, t);
   if (!face) {

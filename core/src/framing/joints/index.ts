@@ -1,7 +1,8 @@
-import { ofType, type Joint, type Model } from '../../model/index.ts';
+import { ofType, type Joint, type Model, type PurlinCleat } from '../../model/index.ts';
 import { placedMembers, type PlacedMember } from '../placed.ts';
 import type { KnownMember } from './faces.ts';
 import { drilled } from './drilling.ts';
+import { cleat, purlinCleat } from './cleats.ts';
 import { basePlate, cope, endPlate, face, finPlate, gusset, mitre, splice } from './forms.ts';
 import { Making, type Made } from './making.ts';
 import { hasOwnParts, ownParts, plateDoubts } from './own.ts';
@@ -39,8 +40,10 @@ export function hasJoints(model: Model): boolean {
     has =
       hasOwnParts(model) ||
       (model.hasType('member') || model.hasType('assembly')
-        ? ofType(model, 'member').some((m) => m.joints) ||
-          ofType(model, 'assembly').some((a) => a.elements.some((e) => e.type === 'member' && e.joints))
+        ? ofType(model, 'member').some((m) => m.joints || m.cleats) ||
+          ofType(model, 'assembly').some((a) =>
+            a.elements.some((e) => e.type === 'member' && (e.joints || e.cleats)),
+          )
         : false);
     withJoints.set(model, has);
   }
@@ -53,11 +56,13 @@ const BY_FORM: Readonly<Record<Exclude<Joint['form'], 'basePlate'>, (on: Making,
   cope,
   endPlate,
   finPlate,
+  cleat,
   splice,
   gusset,
 };
 
-const isKnown = (m: PlacedMember | undefined): m is KnownMember => !!m?.section;
+/** Is there a member, and its section in a table? */
+export const isKnown = (m: PlacedMember | undefined): m is KnownMember => !!m?.section;
 
 function join(members: readonly PlacedMember[], own: ReturnType<typeof ownParts>): JoinedFrame {
   const byId = new Map(members.map((m) => [m.member.id, m])),
@@ -71,7 +76,7 @@ function join(members: readonly PlacedMember[], own: ReturnType<typeof ownParts>
     else parts.set(id, [made]);
   };
   for (const m of members)
-    for (const joint of m.member.joints ?? []) {
+    for (const joint of [...(m.member.joints ?? []), ...(m.member.cleats ?? [])]) {
       const made = madeOf(m, joint, joint.to === null ? undefined : byId.get(joint.to));
       for (const id of made.touches) touch(id, made);
       plates.push(...made.plates);
@@ -137,10 +142,13 @@ function shapeOf(m: PlacedMember, parts: readonly Made[]): Shape {
   return shape;
 }
 
-const made = new WeakMap<PlacedMember, Map<Joint, { t: PlacedMember | undefined; made: Made }>>();
+const made = new WeakMap<
+  PlacedMember,
+  Map<Joint | PurlinCleat, { t: PlacedMember | undefined; made: Made }>
+>();
 
 /** What a joint is made of; known again while both its members are where they were. */
-function madeOf(m: PlacedMember, joint: Joint, t: PlacedMember | undefined): Made {
+function madeOf(m: PlacedMember, joint: Joint | PurlinCleat, t: PlacedMember | undefined): Made {
   let own = made.get(m);
   if (!own) made.set(m, (own = new Map()));
   const before = own.get(joint);
@@ -150,8 +158,9 @@ function madeOf(m: PlacedMember, joint: Joint, t: PlacedMember | undefined): Mad
   return now;
 }
 
-function make(m: PlacedMember, joint: Joint, t: PlacedMember | undefined): Made {
+function make(m: PlacedMember, joint: Joint | PurlinCleat, t: PlacedMember | undefined): Made {
   const id = m.member.id,
+    isEnd = 'end' in joint,
     doubt = (words: string): Made => ({
       owner: id,
       touches: [],
@@ -160,21 +169,25 @@ function make(m: PlacedMember, joint: Joint, t: PlacedMember | undefined): Made 
       holes: [],
       plates: [],
       bolts: [],
-      doubts: [{ id, end: joint.end, words }],
+      doubts: [{ id, end: isEnd ? joint.end : null, words }],
     });
   if (!isKnown(m)) return doubt('its section is in no table: its end cannot be made');
-  const on = new Making(m, joint, sizesOf(joint, m.section));
-  if (joint.form === 'basePlate') basePlate(on);
+  // A cleat lies anywhere along it: no end is made by it.
+  const made = isEnd ? joint : { end: 'start' as const, form: 'purlinCleat' as const, sizes: joint.sizes },
+    on = new Making(m, made, sizesOf(made, m.section), isEnd ? null : `on.${joint.to}`);
+  if (made.form === 'basePlate') basePlate(on);
   else if (!t) return doubt('the member that it met is not there any more');
   else if (!isKnown(t)) return doubt('the section of the member that it meets is in no table');
   else if (t === m) return doubt('it cannot be joined to itself');
-  else BY_FORM[joint.form](on, t);
+  else if (made.form === 'purlinCleat') purlinCleat(on, t);
+  else BY_FORM[made.form](on, t);
   return on.done();
 }
 
 export type { BoltSet, Hole, JointDoubt, Notch, PlatePart, Shape } from './parts.ts';
 export { SIZES_OF, sizesOf, type Sizes } from './sizes.ts';
-export { flatSlots, plateAreas } from './own.ts';
+export { crossing } from './cleats.ts';
+export { flatSlots, plateAreas, plateVolume } from './own.ts';
 export { BOLT_SIZES, boltLength, boltMass, boltOf, type BoltSize } from './bolts.ts';
 export { isSquare, reachOf, sectionPlace, sectionX, shapeBlocks, shapeParts, shapeVolume } from './shape.ts';
 export { onPlate } from './making.ts';

@@ -1,5 +1,5 @@
 import { cross3, dot3, ringArea, type ModelPoint, type Point } from '../../geometry/index.ts';
-import type { Joint, MemberCut, MemberEndName } from '../../model/index.ts';
+import type { Joint, MadeForm, MemberCut, MemberEndName } from '../../model/index.ts';
 import { boltLength, boltMass, boltOf } from './bolts.ts';
 import type { KnownMember } from './faces.ts';
 import type { BoltSet, Hole, JointDoubt, Notch, PlatePart } from './parts.ts';
@@ -42,8 +42,10 @@ export class Making {
 
   constructor(
     readonly member: KnownMember,
-    readonly joint: Joint,
+    readonly joint: Pick<Joint, 'end'> & { form: MadeForm },
     readonly sizes: Sizes,
+    /** What it is told by beside others of its member; null for that end. */
+    private readonly place: string | null = null,
   ) {
     this.size = boltOf(sizes.bolt);
   }
@@ -61,8 +63,51 @@ export class Making {
     return this.joint.end;
   }
 
+  private name(of: string): string {
+    return `${this.member.member.id}.${this.place ?? this.end}.${of}`;
+  }
+
+  /** An angle cleat, its corner at `origin`, its legs along x and y, as long as it is thick in the third direction; its holes are given by both their ends. */
+  angle(
+    name: string,
+    given: Pick<PlatePart, 'origin' | 'x' | 'y' | 'thickness'>,
+    { width, leg }: { width: number; leg: number },
+    across: { from: ModelPoint; to: ModelPoint }[],
+  ): void {
+    const { hole } = this.size;
+    if (!(leg >= LEAST_PLATE && width > leg && given.thickness >= LEAST_PLATE))
+      return this.doubt('its cleats have no legs: type a width above their thickness');
+    this.made.plates.push({
+      ...given,
+      id: this.name(name.replace(/ /g, '-')),
+      name: 'cleat',
+      form: this.joint.form,
+      owner: this.member.member.id,
+      weldedTo: null,
+      outline: [
+        [0, 0],
+        [width, 0],
+        [width, leg],
+        [leg, leg],
+        [leg, width],
+        [0, width],
+      ],
+      material: this.member.member.material,
+      density: this.member.member.density,
+      holes: [],
+      slots: [],
+      drawn: null,
+      angle: {
+        section: `L ${[width, width, leg].map((v) => Math.round(v * 10) / 10).join('x')}`,
+        leg,
+        across: across.map((a) => ({ ...a, d: hole })),
+      },
+      weld: null,
+    });
+  }
+
   doubt(words: string): void {
-    this.made.doubts.push({ id: this.member.member.id, end: this.end, words });
+    this.made.doubts.push({ id: this.member.member.id, end: this.place === null ? this.end : null, words });
   }
 
   cut(cut: MemberCut | null, of: KnownMember = this.member, end: MemberEndName = this.end): void {
@@ -91,7 +136,7 @@ export class Making {
     if (apart < 2 * hole) this.doubt(`bolts lie too near one another in its ${name}`);
     this.made.plates.push({
       ...given,
-      id: `${this.member.member.id}.${this.end}.${name.replace(/ /g, '-')}`,
+      id: this.name(name.replace(/ /g, '-')),
       name,
       form: this.joint.form,
       owner: this.member.member.id,
@@ -100,6 +145,7 @@ export class Making {
       holes: holes.map((at) => ({ at, d: hole })),
       slots: [],
       drawn: null,
+      angle: null,
     });
     return holes;
   }
@@ -123,7 +169,7 @@ export class Making {
       }
     const long = length ?? grip + 2 * size.washer + size.nut + 2 * size.pitch;
     this.made.bolts.push({
-      id: `${this.member.member.id}.${this.end}.${name}`,
+      id: this.name(name),
       owner: this.member.member.id,
       d: size.d,
       name: `${size.name} x ${Math.round(long * 10) / 10}`,

@@ -27,6 +27,7 @@ import {
 } from '../../model/index.ts';
 import { frameOf } from '../../planes/index.ts';
 import type { JointDoubt, PlatePart } from './parts.ts';
+import { distance } from './faces.ts';
 import { along } from './vectors.ts';
 
 /** Chords of a plate's bends, millimetres. */
@@ -121,6 +122,7 @@ function partOf(plate: Plate, on: PlaneEntity, doubts: string[]): PlatePart | nu
     thickness: plate.thickness,
     material: plate.material,
     density: plate.density,
+    angle: null,
     weld: null,
   };
 }
@@ -130,6 +132,15 @@ export function plateAreas({ outline, drawn, holes, slots }: PlatePart): { gross
   const gross = Math.abs(drawn ? areaOfPieces(ringPieces(drawn)) : ringArea(outline)),
     cut = slots.reduce((sum, s) => sum + Math.abs(areaOfPieces(ringPieces(s))), 0);
   return { gross, net: gross - cut - holes.reduce((sum, h) => sum + (Math.PI / 4) * h.d ** 2, 0) };
+}
+
+/** What is left of a plate or a cleat, cubic millimetres. */
+export function plateVolume(part: PlatePart): number {
+  const across = part.angle?.across ?? [];
+  return (
+    plateAreas(part).net * part.thickness -
+    across.reduce((sum, { from, to, d }) => sum + (Math.PI / 4) * d * d * distance(from, to), 0)
+  );
 }
 
 /** The corners of slots and other openings, their bends by chords. */

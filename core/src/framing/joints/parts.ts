@@ -1,5 +1,5 @@
 import type { ModelPoint, Point } from '../../geometry/index.ts';
-import type { JointForm, MemberCut, MemberEndName, OutlineRing } from '../../model/index.ts';
+import type { MadeForm, MemberCut, MemberEndName, OutlineRing } from '../../model/index.ts';
 
 /** What is cut out at an end above or below: so deep from the outermost, so far back from the end. */
 export interface Notch {
@@ -33,7 +33,7 @@ export interface PlatePart {
   id: string;
   name: string;
   /** Of the joint that puts it there; null for one that is drawn by itself. */
-  form: JointForm | null;
+  form: MadeForm | null;
   /** The member whose joint it is of, or itself; and the member to which it is welded, null for one that is bolted alone. */
   owner: string;
   weldedTo: string | null;
@@ -49,6 +49,8 @@ export interface PlatePart {
   material: string;
   /** kg/m3. */
   density: number;
+  /** Of a cleat cut from an angle: its section, by which its outline is drawn, and it is thick as it is long; the holes of its legs go across it. */
+  angle: { section: string; leg: number; across: { from: ModelPoint; to: ModelPoint; d: number }[] } | null;
   /** Size of its fillet welds and their length, millimetres. */
   weld: { size: number; length: number } | null;
 }

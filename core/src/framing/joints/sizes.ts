@@ -1,10 +1,10 @@
-import type { Joint, JointForm, JointSize, KnownSection } from '../../model/index.ts';
+import type { Joint, JointSize, KnownSection, MadeForm } from '../../model/index.ts';
 import { boltOf } from './bolts.ts';
 
 export type Sizes = Readonly<Record<JointSize, number>>;
 
 /** The sizes that a form has, in the order in which they are asked for. */
-export const SIZES_OF: Readonly<Record<JointForm, readonly JointSize[]>> = {
+export const SIZES_OF: Readonly<Record<MadeForm, readonly JointSize[]>> = {
   face: ['gap'],
   mitre: ['gap'],
   cope: ['gap', 'clearance'],
@@ -22,6 +22,8 @@ export const SIZES_OF: Readonly<Record<JointForm, readonly JointSize[]>> = {
     'stiffener',
   ],
   finPlate: ['height', 'thickness', 'bolt', 'rows', 'pitch', 'edge', 'gap', 'clearance', 'weld'],
+  cleat: ['width', 'height', 'thickness', 'bolt', 'rows', 'pitch', 'edge', 'gap', 'clearance'],
+  purlinCleat: ['width', 'thickness', 'bolt', 'rows', 'pitch', 'gauge', 'edge', 'weld'],
   splice: ['thickness', 'bolt', 'rows', 'pitch', 'edge', 'gauge', 'gap'],
   gusset: ['width', 'thickness', 'bolt', 'rows', 'pitch', 'edge', 'gap', 'weld'],
 };
@@ -42,7 +44,7 @@ const thickest = ({ sizes, b }: KnownSection): number =>
 type Typed = Partial<Record<JointSize, number>>;
 
 /** What all forms begin with. */
-function beginning(form: JointForm, section: KnownSection, typed: Typed) {
+function beginning(form: MadeForm, section: KnownSection, typed: Typed) {
   const { h, b } = section,
     onFlange = form === 'splice' && section.sizes?.shape === 'I',
     bolt = typed.bolt ?? (onFlange ? flangeBolt(b, usualBolt(h)) : usualBolt(h)),
@@ -60,9 +62,15 @@ function beginning(form: JointForm, section: KnownSection, typed: Typed) {
   };
 }
 
-const USUAL_GAP: Partial<Record<JointForm, number>> = { cope: 10, finPlate: 10, splice: 10, gusset: 20 };
+const USUAL_GAP: Partial<Record<MadeForm, number>> = {
+  cope: 10,
+  finPlate: 10,
+  cleat: 10,
+  splice: 10,
+  gusset: 20,
+};
 
-function usualThickness(form: JointForm, thick: number, bolt: number): number {
+function usualThickness(form: MadeForm, thick: number, bolt: number): number {
   if (form === 'basePlate') return within(1.5 * thick, 12, 60);
   if (form === 'endPlate') return 0.8 * bolt;
   return form === 'splice' ? within(0.8 * thick, 6, 30) : within(0.5 * bolt, 8, 12);
@@ -77,7 +85,10 @@ const roomOf = ({ h, sizes }: KnownSection): number =>
  * half (EN 1993-1-8, table 3.3, asks for 1.2 and 2.2 holes at least); welds are 0.7 of what is thinner, on both sides. They are where to
  * begin, no design.
  */
-export function sizesOf({ form, sizes }: Pick<Joint, 'form' | 'sizes'>, section: KnownSection): Sizes {
+export function sizesOf(
+  { form, sizes }: { form: MadeForm } & Pick<Joint, 'sizes'>,
+  section: KnownSection,
+): Sizes {
   const typed = sizes ?? {},
     rest = beginning(form, section, typed);
   if (form === 'basePlate') return basePlateSizes(rest, section, typed);
@@ -116,19 +127,41 @@ function endPlateSizes(rest: Beginning, section: KnownSection, typed: Typed): Si
   };
 }
 
+/** A gusset about its brace, a purlin cleat about two columns of bolts, the leg of an angle with room for the bolts in the other, a fin plate. */
+function usualWidth(
+  form: MadeForm,
+  { edge, gap, bolt, thickness }: Beginning,
+  h: number,
+  gauge: number,
+): number {
+  if (form === 'gusset') return up(Math.max(h, 2 * edge) + 60, 10);
+  if (form === 'purlinCleat') return gauge + 2 * edge;
+  if (form === 'cleat')
+    return up(Math.max(gap + 2 * edge, thickness + boltOf(bolt).washerOut + edge + 5), 10);
+  return 2 * edge + gap;
+}
+
 /** Of forms with rows of bolts in a web. */
-function rowSizes(form: JointForm, rest: Beginning, section: KnownSection, typed: Typed): Sizes {
-  const { edge, bolt, gap } = rest,
+function rowSizes(form: MadeForm, rest: Beginning, section: KnownSection, typed: Typed): Sizes {
+  const { edge, bolt } = rest,
     { h, b } = section,
     pitch = typed.pitch ?? up(3.5 * bolt, 5),
     fits = Math.max(1, Math.floor((roomOf(section) - 2 * edge) / pitch) + 1),
-    rows = typed.rows ?? (form === 'gusset' ? 2 : within(Math.round(0.75 * fits), Math.min(2, fits), 8));
+    rows =
+      typed.rows ??
+      (form === 'gusset'
+        ? 2
+        : form === 'purlinCleat'
+          ? h < 200
+            ? 1
+            : 2
+          : within(Math.round(0.75 * fits), Math.min(2, fits), 8));
   return {
     ...rest,
     pitch,
     rows,
     gauge: typed.gauge ?? (form === 'splice' ? up(0.56 * b, 1) : pitch),
     height: typed.height ?? (rows - 1) * pitch + 2 * edge,
-    width: typed.width ?? (form === 'gusset' ? up(Math.max(h, 2 * edge) + 60, 10) : 2 * edge + gap),
+    width: typed.width ?? usualWidth(form, rest, h, typed.gauge ?? pitch),
   };
 }

@@ -1,6 +1,6 @@
 import { cross3, minus3, type ModelPoint, type Point } from '../../geometry/index.ts';
 import type { Drawn, Pair } from '../drawn.ts';
-import type { Joint } from './joint.ts';
+import type { Joint, PurlinCleat } from './joint.ts';
 import type { GivenSection } from './given-section.ts';
 
 /** What a member is for: says how it is counted and delivered. */
@@ -40,6 +40,8 @@ export interface Member extends Drawn {
   back: Pair;
   /** How its ends are made, where they are not cut square. */
   joints?: Joint[] | null;
+  /** The cleats by which it is held on members that it runs over. */
+  cleats?: PurlinCleat[] | null;
   role: MemberRole;
   material: string;
   /** kg/m3. */

@@ -1,9 +1,9 @@
 /**
  * How an end of a member is made: cut to the face of another, mitred with it, coped round its flanges, on a base plate, with an end plate on
- * a face, on a fin plate at its web, spliced with one in line, or on a gusset.
+ * a face, on a fin plate at its web, between angle cleats at its web, spliced with one in line, or on a gusset.
  */
 export type JointForm =
-  'face' | 'mitre' | 'cope' | 'basePlate' | 'endPlate' | 'finPlate' | 'splice' | 'gusset';
+  'face' | 'mitre' | 'cope' | 'basePlate' | 'endPlate' | 'finPlate' | 'cleat' | 'splice' | 'gusset';
 export const JOINT_FORMS: readonly JointForm[] = [
   'face',
   'mitre',
@@ -11,6 +11,7 @@ export const JOINT_FORMS: readonly JointForm[] = [
   'basePlate',
   'endPlate',
   'finPlate',
+  'cleat',
   'splice',
   'gusset',
 ];
@@ -47,6 +48,18 @@ export interface Joint {
   /** What was typed; all else follows from the sections. */
   sizes?: Partial<Record<JointSize, number>> | null;
 }
+
+/** A cleat that stands on a member over which another runs, and holds that by its web. */
+export interface PurlinCleat {
+  /** The member on which it stands. */
+  to: string;
+  sizes?: Partial<Record<JointSize, number>> | null;
+}
+/** More cleats than a member runs over. */
+export const MOST_CLEATS = 200;
+
+/** What plates are put there by: a joint, or a purlin cleat. */
+export type MadeForm = JointForm | 'purlinCleat';
 
 /** What has ends that are made. */
 export interface Jointed {

@@ -10,7 +10,7 @@ import { formatLengthWithUnit } from '../../units/index.ts';
 import { isOnePoint, pairOf, shifted } from '../drawn.ts';
 import { shapeOfPiece, type Shape } from '../flat-shape.ts';
 import { NO_BLOCKS, NO_EDGES, NO_FRAME, type Anchor, type Kind } from '../kind.ts';
-import { jointsSwapped, type Joint } from './joint.ts';
+import { jointsSwapped, type Joint, type PurlinCleat } from './joint.ts';
 import { boxOfPieces } from '../path/path.ts';
 import { memberAxis, type Member, type PlacingPoint } from './axis.ts';
 import { knownSection, nameOfSizes } from './given-section.ts';
@@ -64,16 +64,27 @@ export const MEMBER: Kind<Member> = {
   isRun: false,
   carries: true,
   rests: {
-    on: (e) => (e.joints ?? []).map(({ to }): Anchor | null => (to === null ? null : { id: to, grip: 0 })),
+    on: (e) =>
+      [...(e.joints ?? []), ...(e.cleats ?? [])].map(({ to }): Anchor | null =>
+        to === null ? null : { id: to, grip: 0 },
+      ),
     // What meets another is made otherwise when that moves; its own line stays.
     at: (e) => e,
     renamed: (e, to) => {
-      if (!e.joints) return e;
-      const joints = e.joints.flatMap((j): Joint[] => {
-        const now = j.to === null ? null : to({ id: j.to, grip: 0 });
-        return now ? [{ ...j, to: now.id }] : j.to === null ? [j] : [];
-      });
-      return { ...e, joints: joints.length === 0 ? null : joints };
+      if (!e.joints && !e.cleats) return e;
+      const joints = (e.joints ?? []).flatMap((j): Joint[] => {
+          const now = j.to === null ? null : to({ id: j.to, grip: 0 });
+          return now ? [{ ...j, to: now.id }] : j.to === null ? [j] : [];
+        }),
+        cleats = (e.cleats ?? []).flatMap((c): PurlinCleat[] => {
+          const now = to({ id: c.to, grip: 0 });
+          return now ? [{ ...c, to: now.id }] : [];
+        });
+      return {
+        ...e,
+        ...(e.joints && { joints: joints.length === 0 ? null : joints }),
+        ...(e.cleats && { cleats: cleats.length === 0 ? null : cleats }),
+      };
     },
   },
   refers: [],

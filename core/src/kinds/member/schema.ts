@@ -10,7 +10,15 @@ import { bulges, finite, flag, name, note, pair, points, positive } from '../fie
 import { closes, DRAWN_FIELDS, memberId, stretches, sure, type FieldsOf } from '../schema.ts';
 import type { GivenSection } from './given-section.ts';
 import { MEMBER_ROLES, PLACING_POINTS, type Member } from './axis.ts';
-import { JOINT_FORMS, JOINT_SIZES, MEMBER_ENDS, MOST_ROWS, meetsAnother, type Joint } from './joint.ts';
+import {
+  JOINT_FORMS,
+  JOINT_SIZES,
+  MEMBER_ENDS,
+  MOST_CLEATS,
+  MOST_ROWS,
+  meetsAnother,
+  type Joint,
+} from './joint.ts';
 import { hasLength } from './member.ts';
 
 const perhaps = <S extends yup.Schema>(schema: S) =>
@@ -68,6 +76,26 @@ const differs = (joints: readonly unknown[]): boolean =>
 
 /** More than any joint has: millimetres, and rows of bolts. */
 const MOST = 5000;
+const sizes = () =>
+  yup
+    .object(
+      Object.fromEntries(
+        JOINT_SIZES.map((key) => [
+          key,
+          perhaps(
+            finite()
+              .min(0)
+              .max(key === 'rows' ? MOST_ROWS : MOST),
+          ),
+        ]),
+      ),
+    )
+    .noUnknown()
+    .strict()
+    .nullable()
+    .optional()
+    .default(undefined);
+
 const joint = yup
   .object({
     end: yup
@@ -79,24 +107,7 @@ const joint = yup
       .oneOf([...JOINT_FORMS])
       .required(),
     to: memberId().nullable().defined(),
-    sizes: yup
-      .object(
-        Object.fromEntries(
-          JOINT_SIZES.map((key) => [
-            key,
-            perhaps(
-              finite()
-                .min(0)
-                .max(key === 'rows' ? MOST_ROWS : MOST),
-            ),
-          ]),
-        ),
-      )
-      .noUnknown()
-      .strict()
-      .nullable()
-      .optional()
-      .default(undefined),
+    sizes: sizes(),
   })
   .noUnknown()
   .strict()
@@ -105,6 +116,8 @@ const joint = yup
     'a joint of the member names no other',
     (j) => (j as Joint).to !== null || !meetsAnother((j as Joint).form),
   );
+
+const cleat = yup.object({ to: memberId().required(), sizes: sizes() }).noUnknown().strict();
 
 const FIELDS = {
   ...DRAWN_FIELDS,
@@ -129,6 +142,18 @@ const FIELDS = {
     .of(joint)
     .max(2)
     .test('ends', 'an end of the member is made twice', (v) => !v || differs(v))
+    .nullable()
+    .optional()
+    .default(undefined),
+  cleats: yup
+    .array()
+    .of(cleat)
+    .max(MOST_CLEATS)
+    .test(
+      'cleats',
+      'the member is held twice on another',
+      (v) => !v || new Set(v.map((c) => (c as { to?: unknown } | null)?.to)).size === v.length,
+    )
     .nullable()
     .optional()
     .default(undefined),

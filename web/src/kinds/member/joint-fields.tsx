@@ -19,6 +19,7 @@ import {
   type Joint,
   type JointForm,
   type JointSize,
+  type MadeForm,
   type Member,
   type MemberEndName,
 } from '@calque/core/model';
@@ -58,7 +59,54 @@ export function JointFields({ chosen }: { chosen: readonly Member[] }) {
     <>
       <EndFields chosen={chosen} end="start" />
       <EndFields chosen={chosen} end="end" />
+      <CleatFields chosen={chosen} />
     </>
+  );
+}
+
+/** The cleats on which the members selected are held; those of one are changed together. */
+function CleatFields({ chosen: members }: { chosen: readonly Member[] }) {
+  const session = useSession(),
+    model = useProject((s) => s.model),
+    held = members.filter((m) => (m.cleats?.length ?? 0) > 0);
+  if (held.length === 0) return null;
+  const cleats = held.flatMap((m) => m.cleats ?? []),
+    set = (fields: (m: Member) => Member['cleats'], label: string) =>
+      session.do(group(held.map((m) => setFields<Member>(m, { cleats: fields(m) }))), label),
+    setSize = (size: JointSize, value: number | null) =>
+      set(
+        (m) =>
+          (m.cleats ?? []).map((c) => {
+            const { [size]: _, ...others } = c.sizes ?? {},
+              sizes = value === null ? others : { ...others, [size]: value };
+            return { ...c, sizes: Object.keys(sizes).length === 0 ? null : sizes };
+          }),
+        `Change cleats: ${SIZE_WORDS[size].toLowerCase()}`,
+      ),
+    doubts = [...new Set(held.flatMap((m) => doubtAt(model, m.id, null) ?? []))];
+  return (
+    <Box role="group" aria-label="Cleats" sx={{ mt: 1.5 }}>
+      <Typography component="div">
+        Held by {cleats.length === 1 ? 'a cleat' : `${cleats.length} cleats`} on{' '}
+        {cleats.length === 1
+          ? memberName(get(model, 'member', cleats[0].to))
+          : 'the members that it runs over'}{' '}
+        <Button size="small" onClick={() => set(() => null, 'Take cleats away')}>
+          Take away
+        </Button>
+      </Typography>
+      <Sizes
+        joints={cleats}
+        members={held.flatMap((m) => (m.cleats ?? []).map(() => m))}
+        form="purlinCleat"
+        onChange={setSize}
+      />
+      {doubts.map((d) => (
+        <Typography key={d} variant="caption" component="div" sx={{ mt: 0.5, color: 'differs' }}>
+          {d}
+        </Typography>
+      ))}
+    </Box>
   );
 }
 
@@ -163,14 +211,14 @@ function Sizes({
   form,
   onChange,
 }: {
-  joints: readonly Joint[];
+  joints: readonly Pick<Joint, 'sizes'>[];
   members: readonly Member[];
-  form: JointForm;
+  form: MadeForm;
   onChange(size: JointSize, value: number | null): void;
 }) {
   const known = members.flatMap((m, i) => {
     const section = knownSection(m.section);
-    return section ? [sizesOf(joints[i], section)] : [];
+    return section ? [sizesOf({ form, sizes: joints[i].sizes }, section)] : [];
   });
   if (known.length === 0) return null;
   const typed = SIZES_OF[form].filter((s) => joints.some((j) => j.sizes?.[s] !== undefined));

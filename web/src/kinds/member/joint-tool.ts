@@ -1,9 +1,10 @@
-import { joinedFrame, memberMet, type PlacedMember } from '@calque/core/framing';
+import { joinedFrame, membersUnder, memberMet, type PlacedMember } from '@calque/core/framing';
 import {
   get,
   group,
   JOINT_FORMS,
   meetsAnother,
+  MOST_CLEATS,
   memberAxis,
   MEMBER_ENDS,
   sectionName,
@@ -12,6 +13,7 @@ import {
   type Change,
   type Joint,
   type JointForm,
+  type MadeForm,
   type Member,
   type MemberEndName,
   type Model,
@@ -24,40 +26,59 @@ import type { Table } from '@/table/table';
 import type { Pick } from '@/table/tool';
 
 /** What the forms of ends are called. */
-export const FORM_WORDS: Readonly<Record<JointForm, string>> = {
+export const FORM_WORDS: Readonly<Record<MadeForm, string>> = {
   face: 'cut to a face',
   mitre: 'mitred',
   cope: 'coped',
   basePlate: 'base plate',
   endPlate: 'end plate',
   finPlate: 'fin plate',
+  cleat: 'angle cleats',
+  purlinCleat: 'purlin cleat',
   splice: 'splice',
   gusset: 'gusset',
 };
 
 /** The form that the tool makes, kept from one time to the next. */
-let formInHand: JointForm = 'endPlate';
+let formInHand: MadeForm = 'endPlate';
+/** The forms that the tool makes: those of ends, and cleats under what runs over others. */
+const FORMS: readonly MadeForm[] = [...JOINT_FORMS, 'purlinCleat'];
 
 /** The changes that make one end; words where it cannot be. */
 export function joined(
   member: Member,
   end: MemberEndName,
-  form: JointForm,
+  form: MadeForm,
   to: string | null,
 ): Change | null | string {
+  if (form === 'purlinCleat') return cleated(member, to === null ? [] : [to]);
   if (meetsAnother(form) && to === null)
     return 'No other member is near that end: draw the two so that they meet, or point at the other.';
   const joint: Joint = { end, form, to: meetsAnother(form) ? to : null };
   return setFields(member, withJoint(member, end, joint));
 }
 
+/** The change that stands a member on cleats on others as well. */
+function cleated(member: Member, on: readonly string[]): Change | null | string {
+  const there = new Set((member.cleats ?? []).map((c) => c.to)),
+    more = on.filter((to) => !there.has(to));
+  if (more.length === 0)
+    return on.length > 0
+      ? 'It is held on that member already: its sizes stand in the card.'
+      : 'It runs over no other member: lay it on one first.';
+  if (there.size + more.length > MOST_CLEATS) return `A member is held on ${MOST_CLEATS} others at most.`;
+  return setFields<Member>(member, { cleats: [...(member.cleats ?? []), ...more.map((to) => ({ to }))] });
+}
+
 /** What does not come out at an end, as a sentence; null where all does. */
-export function doubtAt(model: Model, id: string, end: MemberEndName): string | null {
+export function doubtAt(model: Model, id: string, end: MemberEndName | null): string | null {
   const words = joinedFrame(model)
     .doubts.filter((d) => d.id === id && d.end === end)
     .map((d) => d.words);
   return words.length === 0 ? null : `${words.join('; ').replace(/^./, (c) => c.toUpperCase())}.`;
 }
+
+const needsAnother = (form: MadeForm): boolean => form === 'purlinCleat' || meetsAnother(form);
 
 /** Makes ends of members: the end is pointed at, then the member that it meets. */
 export class JointTool implements NamedWays {
@@ -82,23 +103,27 @@ export class JointTool implements NamedWays {
 
   words(): string {
     const form = FORM_WORDS[formInHand];
+    if (this.first && formInHand === 'purlinCleat')
+      return `Joint, ${form}: now click the member on which it lies · Esc gives it up`;
+    if (!this.first && formInHand === 'purlinCleat')
+      return `Joint, ${form}: click the member that runs over another · F: another form · Esc ends`;
     if (this.first) return `Joint, ${form}: now click the member that this end meets · Esc gives it up`;
-    return `Joint, ${form}: click a member near the end that is to be made · F: ${JOINT_FORMS.map((f) => FORM_WORDS[f]).join(', ')} · Esc ends`;
+    return `Joint, ${form}: click a member near the end that is to be made · F: ${FORMS.map((f) => FORM_WORDS[f]).join(', ')} · Esc ends`;
   }
 
   ways(): Ways {
     return {
-      words: JOINT_FORMS.map((f) => FORM_WORDS[f]),
-      at: JOINT_FORMS.indexOf(formInHand),
+      words: FORMS.map((f) => FORM_WORDS[f]),
+      at: FORMS.indexOf(formInHand),
       choose: (at) => {
-        formInHand = JOINT_FORMS[at];
+        formInHand = FORMS[at];
         this.table.showTool();
       },
     };
   }
 
   nextVariant(): boolean {
-    formInHand = JOINT_FORMS[(JOINT_FORMS.indexOf(formInHand) + 1) % JOINT_FORMS.length];
+    formInHand = FORMS[(FORMS.indexOf(formInHand) + 1) % FORMS.length];
     return true;
   }
 
@@ -123,7 +148,7 @@ export class JointTool implements NamedWays {
     }
     if (!this.first) {
       const end = endNear(member, pick.bare);
-      if (meetsAnother(formInHand)) {
+      if (needsAnother(formInHand)) {
         this.first = { id: member.id, end };
         this.table.setSelection([member.id]);
         this.table.showTool();
@@ -143,7 +168,7 @@ export class JointTool implements NamedWays {
     this.first = null;
     if (typeof change === 'string') session.tell(change, true);
     else if (change && session.do(change, `Make an end: ${FORM_WORDS[formInHand]}`)) {
-      const doubt = doubtAt(this.model, member.id, end);
+      const doubt = doubtAt(this.model, member.id, formInHand === 'purlinCleat' ? null : end);
       if (doubt) session.tell(doubt, true);
     }
     this.table.setSelection([member.id]);
@@ -202,18 +227,30 @@ export function joinChosen(table: Table): void {
   let made = 0;
   const changes = members.map((member) => {
     let next: Member = member;
+    if (formInHand === 'purlinCleat') {
+      const change = cleated(member, membersUnder(model, member.id)),
+        before = member.cleats?.length ?? 0;
+      if (typeof change === 'string' || !change) return null;
+      made += membersUnder(model, member.id).length - before;
+      return change;
+    }
     for (const end of MEMBER_ENDS) {
       if (next.joints?.some((j) => j.end === end)) continue;
-      const isFoot = feet.get(member.id) === end,
-        to = meetsAnother(formInHand) ? memberMet(model, member.id, end) : null;
-      if (to === null && (meetsAnother(formInHand) || !isFoot)) continue;
-      next = { ...next, ...withJoint(next, end, { end, form: formInHand, to }) };
+      const form: JointForm = formInHand,
+        isFoot = feet.get(member.id) === end,
+        to = meetsAnother(form) ? memberMet(model, member.id, end) : null;
+      if (to === null && (meetsAnother(form) || !isFoot)) continue;
+      next = { ...next, ...withJoint(next, end, { end, form, to }) };
       made++;
     }
     return next === member ? null : setFields<Member>(member, { joints: next.joints });
   });
   if (made === 0) {
-    session.tell('None of their ends that are cut square yet meets another member.');
+    session.tell(
+      formInHand === 'purlinCleat'
+        ? 'None of them runs over a member on which it has no cleat yet.'
+        : 'None of their ends that are cut square yet meets another member.',
+    );
     return;
   }
   session.do(group(changes), `Make ${count(made, 'end')}: ${FORM_WORDS[formInHand]}`.slice(0, 190));
