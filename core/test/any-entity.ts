@@ -42,6 +42,7 @@ const drawn = {
   id,
   planeId: fc.constant('ground'),
   layerId: fc.constantFrom(undefined, null),
+  phase: fc.oneof(fc.constantFrom(undefined, null), note),
   source: fc.record({
     underlayId: fc.oneof(fc.constant(null), id),
     ends: fc.constantFrom('snapped', 'free', 'typed', 'mixed'),
@@ -193,6 +194,7 @@ const loose = fc.oneof(
     density: length,
     mark: note,
   }),
+  fc.record({ type: fc.constant('constructionLine'), ...drawn, ...ends }),
   fc.record({
     type: fc.constant('plate'),
     ...drawn,

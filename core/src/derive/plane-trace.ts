@@ -1,5 +1,5 @@
 import { looseOf, ofType, ownerId, type Model, type Traced, type Wall } from '../model/index.ts';
-import { Shown, sightOf, type Sight } from './shown.ts';
+import { Shown, sightOf, type Away, type Sight } from './shown.ts';
 import { WallJoins, type WallChange } from './wall-joins.ts';
 
 /** What became another by a change of the model: what shows otherwise or no more, and what is only cut to it otherwise. */
@@ -37,12 +37,12 @@ export class PlaneTrace {
   }
 
   /** Follows the model as it is now. */
-  follow(model: Model, showsDone: boolean): Followed {
+  follow(model: Model, showsDone: boolean, away: Away | null = null): Followed {
     const { seen } = this;
-    if (seen?.model === model && seen.sight.showsDone === showsDone) return NOTHING;
-    const sight =
-      seen && sameLayers(seen.model, model) && seen.sight.showsDone === showsDone ? seen.sight : null;
-    const now = sight ?? sightOf(model, showsDone);
+    const isSame = seen !== null && seen.sight.showsDone === showsDone && seen.sight.away === away;
+    if (isSame && seen.model === model) return NOTHING;
+    const sight = isSame && sameLayers(seen.model, model) ? seen.sight : null,
+      now = sight ?? sightOf(model, showsDone, away);
     this.seen = { model, sight: now };
     // What shows otherwise, and as it was: of the rest nothing is remembered.
     let were: Map<string, Traced | undefined>, elements: ReadonlySet<string>;

@@ -13,9 +13,16 @@ import {
   type Traced,
 } from '../model/index.ts';
 
+/** What is put away for the moment: elements by their ids, and all construction lines. One is never changed: another is given. */
+export interface Away {
+  ids: ReadonlySet<string>;
+  construction: boolean;
+}
+
 /** Is what is marked as done part of what shows? Layers out of sight are not. */
 export interface Sight {
   showsDone: boolean;
+  away: Away | null;
   hidden: ReadonlySet<string>;
 }
 
@@ -90,8 +97,8 @@ export class Shown {
     return touched;
   }
 
-  private put(e: Traced, model: Model, { hidden, showsDone }: Sight, was: Traced | undefined): void {
-    if ((e.layerId && hidden.has(e.layerId)) || (e.done && !showsDone)) {
+  private put(e: Traced, model: Model, { hidden, showsDone, away }: Sight, was: Traced | undefined): void {
+    if ((e.layerId && hidden.has(e.layerId)) || (e.done && !showsDone) || (away && isAway(e, away))) {
       this.drop(e.id);
       return;
     }
@@ -114,8 +121,12 @@ export class Shown {
   }
 }
 
-export const sightOf = (model: Model, showsDone: boolean): Sight => ({
+const isAway = (e: Traced, { ids, construction }: Away): boolean =>
+  ids.has(e.id) || (construction && e.type === 'constructionLine');
+
+export const sightOf = (model: Model, showsDone: boolean, away: Away | null = null): Sight => ({
   showsDone,
+  away,
   hidden: closedLayers(model).hidden,
 });
 

@@ -107,7 +107,9 @@ export function drawingOfElements(model: Model, given: readonly Loose[]): Drawin
       shapes.push(...lines.map((piece) => shapeOfPiece(piece, layer)));
     }
   }
-  for (const e of elements) if (e.type !== 'wall') shapes.push(...kindOf(e).shapes(e, nameOf(e), style));
+  for (const e of elements)
+    if (e.type !== 'wall' && e.type !== 'constructionLine')
+      shapes.push(...kindOf(e).shapes(e, nameOf(e), style));
   return { layers: [...layers.values()], shapes };
 }
 

@@ -48,10 +48,16 @@ export interface JointLines {
   bolts: Piece[];
 }
 
-/** Lines of the joints of members that are drawn on a plane. */
-export function jointLines(model: Model, planeId: string): JointLines {
+/** Lines of the joints of members that are drawn on a plane, perhaps of some of these alone. */
+export function jointLines(
+  model: Model,
+  planeId: string,
+  shows: (memberId: string) => boolean = () => true,
+): JointLines {
   const { members, plates, bolts } = joinedFrame(model),
-    here = new Map(members.filter((m) => m.on.id === planeId).map((m) => [m.member.id, m])),
+    here = new Map(
+      members.filter((m) => m.on.id === planeId && shows(m.member.id)).map((m) => [m.member.id, m]),
+    ),
     [first] = here.values();
   if (!first) return { plates: [], bolts: [] };
   const frame = frameOf(first.on);

@@ -21,6 +21,8 @@ export interface Drawn {
   layerId?: string | null;
   /** Dealt with: out of the way while tracing goes on, if so wished; delivered like everything else. */
   done?: boolean | null;
+  /** When it is built, in the words of whoever builds it; absent: nobody has said. */
+  phase?: string | null;
   /** The group (assembly) that is being edited and that it is part of. */
   part?: string | null;
 }

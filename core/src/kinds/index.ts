@@ -34,6 +34,7 @@ export * from './member/member.ts';
 export * from './member/given-section.ts';
 export * from './plate/plate.ts';
 export * from './bolts/bolts.ts';
+export * from './construction-line/construction-line.ts';
 export { isCorner, memberLook } from './member/look.ts';
 export * from './stair/stair.ts';
 export * from './stair/steps.ts';

@@ -2,6 +2,7 @@ import { AREA, type Area } from './area/area.ts';
 import { ARC, type TracedArc } from './arc/arc.ts';
 import { BOLTS, type Bolts } from './bolts/bolts.ts';
 import { COLUMN, type Column } from './column/column.ts';
+import { CONSTRUCTION_LINE, type ConstructionLine } from './construction-line/construction-line.ts';
 import { DIMENSION, type Dimension } from './dimension/dimension.ts';
 import { GRID_LINE, type GridLine } from './grid-line/grid-line.ts';
 import type { Kind } from './kind.ts';
@@ -40,7 +41,8 @@ export type Loose =
   | Stair
   | Member
   | Plate
-  | Bolts;
+  | Bolts
+  | ConstructionLine;
 
 /** The kinds of what is drawn by itself: each must answer everything that a kind is asked. */
 export const LOOSE_KINDS = {
@@ -63,6 +65,7 @@ export const LOOSE_KINDS = {
   member: MEMBER,
   plate: PLATE,
   bolts: BOLTS,
+  constructionLine: CONSTRUCTION_LINE,
 } as const satisfies { [T in Loose['type']]: Kind<Extract<Loose, { type: T }>> };
 
 /** The kind of an element, to be asked about it. */

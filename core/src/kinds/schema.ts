@@ -39,6 +39,7 @@ export const DRAWN_FIELDS = {
   source,
   layerId: id().nullable().optional().default(undefined),
   done: yup.boolean().strict().nullable().optional().default(undefined),
+  phase: note().nullable().optional().default(undefined),
   part: id().nullable().optional().default(undefined),
 } satisfies FieldsOf<Drawn>;
 

@@ -3,6 +3,7 @@ import { AREA_SCHEMA } from './area/schema.ts';
 import { ARC_SCHEMA } from './arc/schema.ts';
 import { BOLTS_SCHEMA } from './bolts/schema.ts';
 import { COLUMN_SCHEMA } from './column/schema.ts';
+import { CONSTRUCTION_LINE_SCHEMA } from './construction-line/schema.ts';
 import { DIMENSION_SCHEMA } from './dimension/schema.ts';
 import { GRID_LINE_SCHEMA } from './grid-line/schema.ts';
 import type { Traced } from './index.ts';
@@ -42,5 +43,6 @@ export const TRACED_SCHEMAS = {
   member: MEMBER_SCHEMA,
   plate: PLATE_SCHEMA,
   bolts: BOLTS_SCHEMA,
+  constructionLine: CONSTRUCTION_LINE_SCHEMA,
   placed: PLACED_SCHEMA,
 } as const satisfies Record<Traced['type'], yup.AnyObjectSchema>;

@@ -1,7 +1,8 @@
 import { create } from 'zustand';
 
 /** Cards that lie over the drawing until they are closed: one at a time. */
-export type FloatingCard = 'picks' | 'layers' | 'groups' | 'wallTypes' | 'schedule' | 'shelf' | 'along';
+export type FloatingCard =
+  'picks' | 'layers' | 'groups' | 'wallTypes' | 'schedule' | 'shelf' | 'along' | 'alone';
 
 export const useFloating = create<{
   open: FloatingCard | null;

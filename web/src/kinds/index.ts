@@ -5,6 +5,7 @@ import { ARC_FACE } from './arc';
 import { AREA_FACE } from './area';
 import { BOLTS_FACE } from './bolts';
 import { COLUMN_FACE } from './column';
+import { CONSTRUCTION_LINE_FACE } from './construction-line';
 import { DIMENSION_FACE } from './dimension';
 import type { Face } from './face';
 import { GRID_LINE_FACE } from './grid-line';
@@ -40,6 +41,7 @@ const FACES = {
   arc: ARC_FACE,
   spline: SPLINE_FACE,
   text: TEXT_FACE,
+  constructionLine: CONSTRUCTION_LINE_FACE,
   dimension: DIMENSION_FACE,
   gridLine: GRID_LINE_FACE,
   area: AREA_FACE,

@@ -36,6 +36,7 @@ const PAINTERS = {
   member: MEMBER_PAINTER,
   plate: PLATE_PAINTER,
   bolts: LINES,
+  constructionLine: LINES,
 } as const satisfies { [T in Loose['type']]: Painter<Extract<Loose, { type: T }>> };
 
 export const painterOf = <E extends Loose>(e: E): Painter<E> => PAINTERS[e.type] as unknown as Painter<E>;

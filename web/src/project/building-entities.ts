@@ -1,7 +1,15 @@
 import { ofType, TRACED_TYPES, type Entity, type EntityType, type Model } from '@calque/core/model';
 
 /** What is drawn by lines alone has no part in a building, and may be most of a project. */
-const DRAWN_ALONE: ReadonlySet<string> = new Set(['line', 'arc', 'path', 'spline', 'dimension', 'gridLine']);
+const DRAWN_ALONE: ReadonlySet<string> = new Set([
+  'line',
+  'arc',
+  'path',
+  'spline',
+  'dimension',
+  'gridLine',
+  'constructionLine',
+]);
 
 const NEEDED: readonly EntityType[] = [
   'settings',

@@ -7,6 +7,7 @@ import { useFloating, type FloatingCard } from '@/commands/floating';
 import { AlongCard } from '@/kinds/member/along-card';
 import { ScheduleCard } from '@/kinds/wall/schedule-card';
 import { WallTypesCard } from '@/kinds/wall/types-card';
+import { AloneCard } from '@/stages/trace/alone-card';
 import { GridCard } from '@/stages/trace/grid-card';
 import { GroupsCard } from '@/stages/trace/groups/groups-card';
 import { LayersCard } from '@/stages/trace/layers-card';
@@ -23,6 +24,7 @@ const NAMES: Record<FloatingCard, string> = {
   shelf: 'The shelf, for all projects',
   schedule: 'Sills and heads from a schedule',
   along: 'Copy a frame along',
+  alone: 'Show some elements alone',
 };
 
 /** What was opened from the ruler or the stack, beside it, while work on the drawing goes on. `left`, `bottom`: what stands there, CSS pixels. */
@@ -66,6 +68,7 @@ export function FloatingCards({ left, bottom }: { left: number; bottom: number }
       {open === 'shelf' && <ShelfCard />}
       {open === 'schedule' && <ScheduleCard />}
       {open === 'along' && <AlongCard />}
+      {open === 'alone' && <AloneCard />}
       {open === 'picks' && (
         <>
           <SnapCard />

@@ -32,6 +32,7 @@ import { DARK_PALETTE, LIGHT_PALETTE } from '@/table/palette';
 import { CutCard } from './cut-card';
 import { cutPlanes, slabCuts, type Extent } from './cuts';
 import { AT_AN_ANGLE, namedLooks } from './looks';
+import { sceneWithout } from './alone';
 import { planesOf } from './scene';
 import { ShownCard } from './shown-card';
 import { useSolids, type Solids } from './solids';
@@ -65,7 +66,12 @@ export function SpaceView({ top, onGo, onClose }: Props) {
   const [measured, setMeasured] = useState<ModelPoint[]>([]);
   const { hidden, cut, parallel } = useSpaceState(),
     slabId = useSeen((s) => s.slabId);
-  const solids = useSolids(model);
+  const made = useSolids(model),
+    alone = useTableState((s) => s.alone);
+  const solids = useMemo(
+    () => ({ ...made, scene: made.scene && sceneWithout(made.scene, alone?.away ?? null) }),
+    [made, alone],
+  );
   const flat = useMemo(() => {
     void model;
     return planesOf(table);

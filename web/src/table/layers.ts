@@ -133,7 +133,7 @@ export class TableLayers {
     paintInks(brush, model, now.inks, planeId);
     for (const id of now.ghostIds) paintGhost(brush, now.traces.of(model, id), lookThrough);
     paintTrace(brush, model, now.traces.of(model, planeId), selection, lookThrough);
-    paintJoints(brush, model, planeId, lookThrough ? THROUGH : 1);
+    paintJoints(brush, model, planeId, now.traces.of(model, planeId), lookThrough ? THROUGH : 1);
     paintVeil(brush, model, planeId);
     paintPlaneNames(brush, model, planeId);
     paintOpenGroup(brush, model, planeId);

@@ -16,6 +16,9 @@ export interface TableState {
   ghosts: ReadonlySet<string>;
   /** Does what has been marked as done show? */
   showDone: boolean;
+  showConstruction: boolean;
+  /** What is shown alone for the moment, in words, and the ids of all that is put away for it. */
+  alone: { words: string; away: ReadonlySet<string> } | null;
   /** Every pick is shown at eight times. */
   loupe: boolean;
   toolId: string;
@@ -47,6 +50,8 @@ export const createTableState = (): StoreApi<TableState> =>
     snapOnly: null,
     ghosts: new Set(),
     showDone: false,
+    showConstruction: true,
+    alone: null,
     loupe: false,
     toolId: 'select',
     toolWords: '',

@@ -22,7 +22,7 @@ import { LookCache } from './look-cache';
 import type { Marked } from './painters/marked';
 import { Picking, type PickGround } from './picking';
 import { SheetPainter } from './painters/sheets';
-import { createTableState } from './state';
+import { createTableState, type TableState } from './state';
 import { TileCache, type SheetTiles } from './tile-cache';
 import type { Pick, Tool } from './tool';
 import { TraceCache } from './trace-cache';
@@ -310,6 +310,27 @@ export class Table {
     this.repaint('trace', 'overlay');
   }
 
+  /** Shows construction lines, or hides them everywhere. */
+  setShowConstruction(showConstruction: boolean): void {
+    this.state.setState({ showConstruction });
+    this.putAway();
+  }
+
+  /** Shows some elements alone: all others are put away, and nothing snaps to them; null shows all again. What is drawn from now on shows. */
+  setAlone(alone: TableState['alone']): void {
+    this.state.setState({ alone });
+    this.putAway();
+  }
+
+  private putAway(): void {
+    const { alone, showConstruction } = this.state.getState();
+    this.traces.putAway(
+      alone || !showConstruction ? { ids: alone?.away ?? new Set(), construction: !showConstruction } : null,
+    );
+    this.dropGone();
+    this.repaint('trace', 'overlay');
+  }
+
   setLookThrough(lookThrough: boolean): void {
     if (this.state.getState().lookThrough === lookThrough) return;
     this.state.setState({ lookThrough });
@@ -414,13 +435,17 @@ export class Table {
   /** Selection and current underlay follow what undo or another tab took away. */
   private dropGone(): void {
     const { model } = this.session.state;
-    const { selection, underlayId, aloneId, showDone } = this.state.getState();
+    const { selection, underlayId, aloneId, showDone, alone } = this.state.getState();
     // What has been hidden or locked cannot be changed either: it is let go.
     const { locked } = closedLayers(model);
     const stays = (id: string) => {
       const e = model.get(id);
       return (
-        e !== undefined && !(isTraced(e) && ((e.layerId && locked.has(e.layerId)) || (e.done && !showDone)))
+        e !== undefined &&
+        !(
+          isTraced(e) &&
+          ((e.layerId && locked.has(e.layerId)) || (e.done && !showDone) || alone?.away.has(e.id))
+        )
       );
     };
     if ([...selection].some((id) => !stays(id)))

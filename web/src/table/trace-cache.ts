@@ -1,5 +1,5 @@
 import type { CutWalls, Room } from '@calque/core/building';
-import { PlaneTrace, type Followed } from '@calque/core/derive';
+import { PlaneTrace, type Away, type Followed } from '@calque/core/derive';
 import { segmentPiece, unionBox, type Piece, type Polygon } from '@calque/core/geometry';
 import {
   boxOf,
@@ -56,6 +56,7 @@ export class TraceCache {
   /** The trace of each plane in the model seen last. */
   private last: { model: Model; traces: Map<string, TraceOfPlane> } | null = null;
   private showsDone = false;
+  private away: Away | null = null;
 
   constructor(private readonly onOutlines: () => void) {}
 
@@ -72,11 +73,17 @@ export class TraceCache {
     this.last = null;
   }
 
+  /** What is put away for the moment is no part of it. */
+  putAway(away: Away | null): void {
+    this.away = away;
+    this.last = null;
+  }
+
   private follow(model: Model, planeId: string): TraceOfPlane {
     const known = this.planes.get(planeId) ?? null,
       derived = known?.derived ?? new PlaneTrace(planeId),
       cutBefore = derived.cut;
-    const followed = derived.follow(model, this.showsDone),
+    const followed = derived.follow(model, this.showsDone, this.away),
       { elements, cut } = derived;
     if (known && !followed.anew && followed.elements.size === 0 && followed.recut.size === 0)
       return known.trace;

@@ -141,21 +141,19 @@ function usualWidth(
   return 2 * edge + gap;
 }
 
+function usualRows(form: MadeForm, h: number, fits: number): number {
+  if (form === 'gusset') return 2;
+  if (form === 'purlinCleat') return h < 200 ? 1 : 2;
+  return within(Math.round(0.75 * fits), Math.min(2, fits), 8);
+}
+
 /** Of forms with rows of bolts in a web. */
 function rowSizes(form: MadeForm, rest: Beginning, section: KnownSection, typed: Typed): Sizes {
   const { edge, bolt } = rest,
     { h, b } = section,
     pitch = typed.pitch ?? up(3.5 * bolt, 5),
     fits = Math.max(1, Math.floor((roomOf(section) - 2 * edge) / pitch) + 1),
-    rows =
-      typed.rows ??
-      (form === 'gusset'
-        ? 2
-        : form === 'purlinCleat'
-          ? h < 200
-            ? 1
-            : 2
-          : within(Math.round(0.75 * fits), Math.min(2, fits), 8));
+    rows = typed.rows ?? usualRows(form, h, fits);
   return {
     ...rest,
     pitch,

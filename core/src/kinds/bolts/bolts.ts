@@ -97,7 +97,7 @@ const scaledPattern = (pattern: BoltPattern, k: number): BoltPattern =>
     : { ...pattern, pitch: pattern.pitch * k, gauge: pattern.gauge * k };
 
 export const BOLTS: Kind<Bolts> = {
-  word: (e) => (boltCount(e.pattern) === 1 ? 'bolt' : 'bolts'),
+  word: () => 'bolt pattern',
   summary: (e, style) => `⌀ ${formatLength(e.d, style)}, ${patternWords(e.pattern, style)}`,
   layer: { name: 'Bolts', colour: 0x17273a, lineType: 'solid' },
   isRun: false,
@@ -122,6 +122,8 @@ export const BOLTS: Kind<Bolts> = {
   edges: NO_EDGES,
   doubts: null,
   blocks: NO_BLOCKS,
+  // How long they are follows from what they hold: see @calque/core/framing.
+  bars: () => [],
   moved: (e, map) => {
     const turn = turnOf(map);
     return {

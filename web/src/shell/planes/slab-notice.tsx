@@ -4,13 +4,21 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useProject } from '@/project/context';
 import { slabPlane, useSeen } from '@/project/seen';
+import { useTable, useTableState } from '@/table/context';
+
+/** Words of what is shown alone, cut where they are many. */
+const MOST_WORDS = 60;
 
 /** Says that not all of the building is shown, wherever it is looked at, and takes that back. */
 export function SlabNotice({ top }: { top: number }) {
-  const model = useProject((s) => s.model),
+  const table = useTable(),
+    model = useProject((s) => s.model),
+    alone = useTableState((s) => s.alone),
     slabId = useSeen((s) => s.slabId),
     slab = slabId === null ? null : slabPlane(model);
-  if (!slab) return null;
+  if (!slab && !alone) return null;
+  const words =
+    alone && alone.words.length > MOST_WORDS ? `${alone.words.slice(0, MOST_WORDS)}…` : alone?.words;
   return (
     <Box
       role="status"
@@ -29,8 +37,19 @@ export function SlabNotice({ top }: { top: number }) {
         gap: 1,
       }}
     >
-      Only the depth of {slab.name} is shown
-      <Button onClick={() => useSeen.setState({ slabId: null })}>Show all</Button>
+      {[slab && `the depth of ${slab.name}`, words]
+        .filter(Boolean)
+        .join(', and of it ')
+        .replace(/^./, 'Only $&')}{' '}
+      is shown
+      <Button
+        onClick={() => {
+          useSeen.setState({ slabId: null });
+          table.setAlone(null);
+        }}
+      >
+        Show all
+      </Button>
     </Box>
   );
 }

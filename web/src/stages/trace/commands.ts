@@ -209,6 +209,21 @@ const VIEW: Declared = ({ table }) => [
     run: () => flipGrid(table),
   },
   {
+    id: 'alone',
+    words: 'Show some elements alone: what is selected, a phase, marks, sections; or all again',
+    short: 'Show alone',
+    on: ['frame'],
+    picture: 'alone',
+    also: 'isolate hide others filter focus phase mark section',
+    group: 'View',
+    key: ', i',
+    repeats: false,
+    run: () => {
+      if (table.state.getState().alone) table.setAlone(null);
+      else useFloating.getState().flip('alone');
+    },
+  },
+  {
     id: 'show-done',
     words: 'Show what is done, or hide it',
     group: 'View',

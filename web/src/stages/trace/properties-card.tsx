@@ -7,6 +7,7 @@ import { group, ofType, setFields, type Traced } from '@calque/core/model';
 import { fieldsOf, KINDS_IN_ORDER } from '@/kinds';
 import { useFromModel, useSession } from '@/project/context';
 import { shared } from '@/ui/shared-value';
+import { WordsField } from '@/ui/words-field';
 
 const layersOf = (model: Parameters<typeof ofType>[0]) => ofType(model, 'layer');
 
@@ -43,6 +44,19 @@ export function PropertiesCard({ chosen }: { chosen: readonly Traced[] }) {
           ))}
         </TextField>
       )}
+      <Box sx={{ width: 150 }}>
+        <WordsField
+          label="Phase"
+          mayBeEmpty
+          value={shared(chosen, (e) => e.phase ?? '') ?? ''}
+          onChange={(phase) =>
+            session.do(
+              group(chosen.map((x) => setFields<Traced>(x, { phase: phase || null }))),
+              'Say the phase of elements',
+            )
+          }
+        />
+      </Box>
       {KINDS_IN_ORDER.map((type) => {
         const Fields = fieldsOf(type),
           own = chosen.filter((e) => e.type === type);

@@ -3,7 +3,16 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import { chainOf, drawnLength, get, isTraced, kindWord, shownOf, type Traced } from '@calque/core/model';
+import {
+  chainOf,
+  drawnLength,
+  get,
+  isTraced,
+  kindWord,
+  sectionName,
+  shownOf,
+  type Traced,
+} from '@calque/core/model';
 import { formatLengthWithUnit } from '@calque/core/units';
 import { useFromModel, useProject } from '@/project/context';
 import { lengthStyle } from '@/project/views';
@@ -25,9 +34,11 @@ function countedWords(chosen: readonly Traced[]): string {
 /** Other elements of the storey that are like the selected ones in some way, those included. */
 function likeThese(table: Table, chosen: readonly Traced[]): { words: string; ids: string[] }[] {
   const here = tracedHere(table);
-  const by = (same: (e: Traced) => unknown) => {
-    const wanted = new Set(chosen.map(same));
-    return here.filter((e) => wanted.has(same(e))).map((e) => e.id);
+  const by = (same: (e: Traced) => string | null | undefined) => {
+    // What has none of it is like no other.
+    const wanted = new Set(chosen.map(same).filter((v) => v !== undefined)),
+      isWanted = (v: string | null | undefined) => v !== undefined && wanted.has(v);
+    return here.filter((e) => isWanted(same(e))).map((e) => e.id);
   };
   return [
     {
@@ -40,6 +51,15 @@ function likeThese(table: Table, chosen: readonly Traced[]): { words: string; id
       ],
     },
     { words: 'all of this kind', ids: by((e) => e.type) },
+    ...(chosen.some((e) => e.type === 'member' && e.mark !== '')
+      ? [{ words: 'all with this mark', ids: by((e) => (e.type === 'member' && e.mark) || undefined) }]
+      : []),
+    ...(chosen.some((e) => e.type === 'member')
+      ? [{ words: 'all of this section', ids: by((e) => (e.type === 'member' ? sectionName(e) : undefined)) }]
+      : []),
+    ...(chosen.some((e) => e.phase)
+      ? [{ words: 'all of this phase', ids: by((e) => e.phase || undefined) }]
+      : []),
     { words: 'all on this layer', ids: by((e) => e.layerId ?? null) },
     { words: 'all from this sheet', ids: by((e) => e.source.underlayId ?? e.source.sheet ?? null) },
   ];

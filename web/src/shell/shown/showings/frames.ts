@@ -137,6 +137,32 @@ export const FRAMES: Record<string, Showing> = {
       click(3200, 2150),
     ],
   },
+  'construction-line': {
+    before: SHEET,
+    acts: [
+      say('Construction lines are picked like any other, and are never delivered.'),
+      run('construction-line'),
+      click(700, 700),
+      click(6500, 4500),
+      say('Another way goes level or upright through a place.'),
+      key('f'),
+      click(3600, 2500),
+    ],
+  },
+  alone: {
+    before: SHEET,
+    acts: [
+      say('What is selected, a phase, a mark or a section is shown alone; the rest is put away.'),
+      run('member'),
+      click(700, 700),
+      click(6500, 700),
+      click(700, 2500),
+      click(6500, 2500),
+      key('Escape'),
+      click(3600, 700),
+      run('alone'),
+    ],
+  },
   'swap-ends': {
     before: SHEET,
     acts: [
