@@ -102,6 +102,41 @@ describe('a frame copied along', () => {
     },
   );
 
+  it.each([true, false])(
+    'turned they stand about an upright line of the frame, equal piece by piece (linked: %s)',
+    (linked) => {
+      const quarter = copied(model(), {
+        linked,
+        distances: [0, 0],
+        turned: { by: Math.PI / 2, about: 'left' },
+      });
+      expect(doubts(quarter)).toEqual([]);
+      // The west columns stand at 0, the east ones 6 m from it along x, y and against x. The box is that of what is drawn.
+      const feet = joinedFrame(quarter)
+        .members.filter(
+          (m) => m.member.id.endsWith('east') || (m.member.role === 'column' && m.from[2] < 100),
+        )
+        .map((m) => m.from.map((v) => Math.round(v)).slice(0, 2));
+      expect(feet.length).toBeGreaterThanOrEqual(6);
+      const far = feet.map(([x, y]) => Math.hypot(x + 150, y)).map(Math.round);
+      expect([...new Set(far)].sort((a, b) => a - b)).toEqual([150, 6150]);
+      const frames = lengths(model()).filter((l) => !l.startsWith('IPE 160'));
+      expect(lengths(quarter).filter((l) => !l.startsWith('IPE 160'))).toEqual(
+        [...frames, ...frames, ...frames].sort(),
+      );
+      const half = copied(model(), {
+          linked,
+          distances: [5000],
+          names: ['Frame C'],
+          turned: { by: Math.PI, about: 'middle' },
+        }),
+        turned = ofType(half, 'plane').find((p) => p.name === 'Frame C')!;
+      // Turned round it stands where it stood, and goes 5 m behind itself: to the other side.
+      expect(turned.across.map((v) => Math.round(v) + 0)).toEqual([-1, 0, 0]);
+      expect(turned.origin.map((v) => Math.round(v))[1]).toBe(-5000);
+    },
+  );
+
   it('linked copies follow when one of them is edited, and what meets the frame from outside goes on meeting it', () => {
     const m = copied(model()),
       eaves = (at: Model) => takeoff(at).members.find((r) => r.id === 'eaves')!.length,

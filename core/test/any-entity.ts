@@ -148,6 +148,11 @@ const loose = fc.oneof(
     ...ends,
     rise: pair,
     joints: fc.option(joints),
+    levels: fc.option(
+      fc
+        .record({ end: fc.constantFrom('start', 'end'), level: number, text: note, drawn: number })
+        .map((l) => [l]),
+    ),
     cleats: fc.option(
       fc.uniqueArray(fc.record({ to: id, sizes: fc.constantFrom(undefined, null, { rows: 2, bolt: 16 }) }), {
         maxLength: 2,

@@ -1,4 +1,4 @@
-import { facing, unionBox, type Transform } from '../geometry/index.ts';
+import { facing, unionBox, worldFromPlane, type Transform } from '../geometry/index.ts';
 import {
   applyOrThrow,
   boxOf,
@@ -20,6 +20,9 @@ import { frameOf } from '../planes/index.ts';
 /** More elements than are copied at once. */
 const MOST_FREE = 50000;
 
+/** About what a frame is turned: the upright line at its left, in its middle or at its right. */
+export type TurnedAbout = 'left' | 'middle' | 'right';
+
 /** How a frame is copied along. */
 export interface Along {
   /** How far behind its plane each copy stands, millimetres; below 0 before it. */
@@ -30,6 +33,8 @@ export interface Along {
   linked: boolean;
   /** The other way round about the middle of the frame. */
   mirrored: boolean;
+  /** Each is turned by so much more than the one before it, counter-clockwise seen from above, radians, about an upright line of the frame. */
+  turned?: { by: number; about: TurnedAbout } | null;
   newId(): string;
 }
 
@@ -44,12 +49,18 @@ export function frameAlong(
   const many = traced.length * given.distances.length;
   if (!given.linked && many > MOST_FREE)
     return `That would be ${many} elements: take fewer copies, or copy it as one group.`;
-  const out = facing(frameOf(plane)),
-    planes = given.distances.map((d, i): WorkPlane => ({
+  const planes = given.distances.map((d, i): WorkPlane => ({
       ...plane,
+      ...copiedPlane(
+        model,
+        plane,
+        traced,
+        d,
+        given.turned ? (i + 1) * given.turned.by : 0,
+        given.turned?.about,
+      ),
       id: given.newId(),
       name: given.names[i],
-      origin: [plane.origin[0] - d * out[0], plane.origin[1] - d * out[1], plane.origin[2] - d * out[2]],
     })),
     map = given.mirrored ? mirrorOf(traced, model) : null,
     add = (entity: Traced | WorkPlane): Change => ({ type: 'add', entity });
@@ -64,6 +75,38 @@ export function frameAlong(
       )),
   ]);
   return change ? { change, planes: planes.map((p) => p.id) } : 'There is nothing to copy.';
+}
+
+/** Where the plane of a copy stands: turned about an upright line of the frame, then so far behind where that faces. */
+function copiedPlane(
+  model: Model,
+  plane: WorkPlane,
+  traced: readonly Traced[],
+  distance: number,
+  turn: number,
+  about: TurnedAbout = 'middle',
+): Pick<WorkPlane, 'origin' | 'across' | 'up'> {
+  const [x0, , x1] = traced.map((e) => boxOf(shownOf(e, model))).reduce(unionBox),
+    x = about === 'left' ? x0 : about === 'right' ? x1 : (x0 + x1) / 2,
+    pivot = worldFromPlane(frameOf(plane), [x, 0]),
+    [c, s] = turn === 0 ? [1, 0] : [Math.cos(turn), Math.sin(turn)],
+    turned = ([u, v, w]: readonly [number, number, number]): [number, number, number] => [
+      c * u - s * v,
+      s * u + c * v,
+      w,
+    ],
+    from = turned([plane.origin[0] - pivot[0], plane.origin[1] - pivot[1], plane.origin[2] - pivot[2]]),
+    [across, up] = [turned(plane.across), turned(plane.up)],
+    out = facing({ origin: plane.origin, across, up });
+  return {
+    across,
+    up,
+    origin: [
+      pivot[0] + from[0] - distance * out[0],
+      pivot[1] + from[1] - distance * out[1],
+      pivot[2] + from[2] - distance * out[2],
+    ],
+  };
 }
 
 /** The group of the frame, if it is none yet, and one placed on each plane. */
@@ -111,8 +154,12 @@ function mirrorOf(traced: readonly Traced[], model: Model): Transform {
   return [-1, 0, 0, 1, x0 + x1, 0];
 }
 
-/** Spacings as they are written, "5000", "3x5000", "5000 4500", each from the one before; parted by spaces, or by semicolons where feet and inches have spaces of their own. Null for what is none. */
-export function spacings(text: string, lengthOf: (text: string) => number | null): number[] | null {
+/** Spacings as they are written, "5000", "3x5000", "5000 4500", each from the one before; parted by spaces, or by semicolons where feet and inches have spaces of their own. Null for what is none, and for steps of nothing unless what is turned may stay. */
+export function spacings(
+  text: string,
+  lengthOf: (text: string) => number | null,
+  mayStay = false,
+): number[] | null {
   const parts = text
     .replace(/\s*[x×*]\s*/gi, 'x')
     .split(/;|,\s/)
@@ -126,7 +173,7 @@ export function spacings(text: string, lengthOf: (text: string) => number | null
     const times = /^(\d{1,3})x(.+)$/.exec(part),
       count = times ? Number(times[1]) : 1,
       step = lengthOf(times ? times[2] : part);
-    if (step === null || step === 0 || count < 1) return null;
+    if (step === null || (step === 0 && !mayStay) || count < 1) return null;
     for (let i = 0; i < count; i++) out.push((at += step));
     if (out.length > MOST_COPIES) return null;
   }

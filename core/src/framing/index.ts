@@ -4,5 +4,6 @@ export * from './joints/index.ts';
 export { memberMet, membersUnder } from './meeting.ts';
 export { asCut, jointLines, type JointLines } from './shown.ts';
 export { assemblyKey, cutFigures, pieceKey, plateKey } from './pieces.ts';
+export { atLevel, heightAt, keepsLevel, levelsOfMembers, type LevelNow } from './levels.ts';
 export { frameDoubts, type FrameDoubts } from './doubts.ts';
-export { frameAlong, gridsBehind, MOST_COPIES, spacings, type Along } from './along.ts';
+export { frameAlong, gridsBehind, MOST_COPIES, spacings, type Along, type TurnedAbout } from './along.ts';

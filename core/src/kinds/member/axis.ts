@@ -1,6 +1,6 @@
 import { cross3, minus3, type ModelPoint, type Point } from '../../geometry/index.ts';
 import type { Drawn, Pair } from '../drawn.ts';
-import type { Joint, PurlinCleat } from './joint.ts';
+import type { Joint, MemberLevel, PurlinCleat } from './joint.ts';
 import type { GivenSection } from './given-section.ts';
 
 /** What a member is for: says how it is counted and delivered. */
@@ -42,6 +42,8 @@ export interface Member extends Drawn {
   joints?: Joint[] | null;
   /** The cleats by which it is held on members that it runs over. */
   cleats?: PurlinCleat[] | null;
+  /** Ends that were put at printed levels. */
+  levels?: MemberLevel[] | null;
   role: MemberRole;
   material: string;
   /** kg/m3. */

@@ -79,6 +79,19 @@ export const withJoint = (e: Jointed, end: MemberEndName, joint: Joint | null): 
   return { joints: next.length === 0 ? null : next };
 };
 
+/** An end of a member whose line was put at a printed level; millimetres. */
+export interface MemberLevel {
+  end: MemberEndName;
+  level: number;
+  /** As it is printed. */
+  text: string;
+  /** The height that the sheet's drawing has there: the print counts. */
+  drawn: number;
+}
+
 const OTHER_END = { start: 'end', end: 'start' } as const;
+export const levelsSwapped = ({ levels }: { levels?: MemberLevel[] | null }) =>
+  levels ? { levels: levels.map((l) => ({ ...l, end: OTHER_END[l.end] })) } : {};
+
 export const jointsSwapped = ({ joints }: Jointed): Jointed =>
   joints ? { joints: joints.map((j) => ({ ...j, end: OTHER_END[j.end] })).reverse() } : {};

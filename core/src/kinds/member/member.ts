@@ -10,7 +10,7 @@ import { formatLengthWithUnit } from '../../units/index.ts';
 import { isOnePoint, pairOf, shifted } from '../drawn.ts';
 import { shapeOfPiece, type Shape } from '../flat-shape.ts';
 import { NO_BLOCKS, NO_EDGES, NO_FRAME, type Anchor, type Kind } from '../kind.ts';
-import { jointsSwapped, type Joint, type PurlinCleat } from './joint.ts';
+import { jointsSwapped, levelsSwapped, type Joint, type PurlinCleat } from './joint.ts';
 import { boxOfPieces } from '../path/path.ts';
 import { memberAxis, type Member, type PlacingPoint } from './axis.ts';
 import { knownSection, nameOfSizes } from './given-section.ts';
@@ -42,6 +42,7 @@ export const endsSwapped = (e: Member): Member => ({
   rise: [e.rise[1], e.rise[0]],
   back: [e.back[1], e.back[0]],
   ...jointsSwapped(e),
+  ...levelsSwapped(e),
   point: mirroredPoint(e.point),
   turn: -e.turn,
   mirrored: !e.mirrored,

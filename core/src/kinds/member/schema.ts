@@ -119,6 +119,19 @@ const joint = yup
 
 const cleat = yup.object({ to: memberId().required(), sizes: sizes() }).noUnknown().strict();
 
+const level = yup
+  .object({
+    end: yup
+      .string()
+      .oneOf([...MEMBER_ENDS])
+      .required(),
+    level: finite(),
+    text: note(),
+    drawn: finite(),
+  })
+  .noUnknown()
+  .strict();
+
 const FIELDS = {
   ...DRAWN_FIELDS,
   from: pair(),
@@ -154,6 +167,14 @@ const FIELDS = {
       'the member is held twice on another',
       (v) => !v || new Set(v.map((c) => (c as { to?: unknown } | null)?.to)).size === v.length,
     )
+    .nullable()
+    .optional()
+    .default(undefined),
+  levels: yup
+    .array()
+    .of(level)
+    .max(2)
+    .test('ends', 'an end of the member is put at two levels', (v) => !v || differs(v))
     .nullable()
     .optional()
     .default(undefined),

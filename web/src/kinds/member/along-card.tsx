@@ -6,18 +6,20 @@ import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Radio from '@mui/material/Radio';
 import RadioGroup from '@mui/material/RadioGroup';
+import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMemo, useState } from 'react';
-import { frameAlong, gridsBehind, MOST_COPIES, spacings } from '@calque/core/framing';
+import { frameAlong, gridsBehind, MOST_COPIES, spacings, type TurnedAbout } from '@calque/core/framing';
 import { get, nextName, ofType, type Model, type WorkPlane } from '@calque/core/model';
 import { isUpright } from '@calque/core/planes';
-import { formatLengthWithUnit, parseLength } from '@calque/core/units';
+import { formatLengthWithUnit, parseAngle, parseLength } from '@calque/core/units';
 import { useFloating } from '@/commands/floating';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { count } from '@/project/trace-words';
 import { lengthStyle } from '@/project/views';
 import { useTableState } from '@/table/context';
+import { TWO_COLUMNS } from '@/ui/columns';
 
 /** Names for the planes of copies: by their grid lines, else what comes after the name of the first; none that is taken. */
 function planeNames(model: Model, plane: WorkPlane, grids: readonly (string | null)[]): string[] {
@@ -46,7 +48,9 @@ export function AlongCard() {
   const [text, setText] = useState(''),
     [chosen, setChosen] = useState<readonly number[]>([]),
     [linked, setLinked] = useState(true),
-    [mirrored, setMirrored] = useState(false);
+    [mirrored, setMirrored] = useState(false),
+    [turnText, setTurnText] = useState(''),
+    [about, setAbout] = useState<TurnedAbout>('middle');
   const plane = get(model, 'plane', planeId);
   const grids = useMemo(() => (plane && isUpright(plane) ? gridsBehind(model, plane) : []), [model, plane]);
   if (!plane || !isUpright(plane))
@@ -55,12 +59,20 @@ export function AlongCard() {
         Go to the upright plane on which the frame is drawn: it is copied from there.
       </Typography>
     );
-  const typed = spacings(text, (t) => {
-    const parsed = parseLength(t, style.units);
-    return parsed.ok ? parsed.mm : null;
-  });
+  const turn = turnText.trim() === '' ? 0 : parseAngle(turnText),
+    badTurn = turn === null,
+    turns = turn !== null && turn !== 0;
+  const typed = spacings(
+    text,
+    (t) => {
+      const parsed = parseLength(t, style.units);
+      return parsed.ok ? parsed.mm : null;
+    },
+    turns,
+  );
   const bad = text.trim() !== '' && typed === null,
-    distances = text.trim() === '' ? chosen : (typed ?? []);
+    // What is turned may stay where it is.
+    distances = text.trim() !== '' ? (typed ?? []) : chosen.length === 0 && turns ? [0] : chosen;
   const copy = () => {
     const nameOf = (d: number) => grids.find((g) => Math.abs(g.distance - d) < 1)?.name ?? null,
       made = frameAlong(model, plane, {
@@ -68,6 +80,7 @@ export function AlongCard() {
         names: planeNames(model, plane, distances.map(nameOf)),
         linked,
         mirrored,
+        turned: turns ? { by: turn, about } : null,
         newId: () => crypto.randomUUID(),
       });
     if (typeof made === 'string') session.tell(made, true);
@@ -117,6 +130,27 @@ export function AlongCard() {
         }
         onChange={(e) => setText(e.target.value)}
       />
+      <Box sx={TWO_COLUMNS}>
+        <TextField
+          label="Each turned by"
+          placeholder="0°"
+          value={turnText}
+          error={badTurn}
+          helperText={badTurn ? 'Degrees, such as 90 or -22.5.' : undefined}
+          onChange={(e) => setTurnText(e.target.value)}
+        />
+        <TextField
+          select
+          label="about its"
+          value={about}
+          disabled={!turns}
+          onChange={(e) => setAbout(e.target.value as TurnedAbout)}
+        >
+          <MenuItem value="left">left</MenuItem>
+          <MenuItem value="middle">middle</MenuItem>
+          <MenuItem value="right">right</MenuItem>
+        </TextField>
+      </Box>
       <RadioGroup value={linked ? 'linked' : 'free'} onChange={(e) => setLinked(e.target.value === 'linked')}>
         <FormControlLabel
           value="linked"
@@ -129,7 +163,7 @@ export function AlongCard() {
         control={<Checkbox checked={mirrored} onChange={(e) => setMirrored(e.target.checked)} />}
         label="the other way round about its middle"
       />
-      <Button variant="contained" disabled={distances.length === 0} onClick={copy}>
+      <Button variant="contained" disabled={distances.length === 0 || badTurn || bad} onClick={copy}>
         {distances.length === 0 ? 'Copy' : `Make ${count(distances.length, 'copy', 'copies')}`}
       </Button>
     </Box>

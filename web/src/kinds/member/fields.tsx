@@ -30,6 +30,7 @@ import { WordsField } from '@/ui/words-field';
 import { readDensity } from './density';
 import { likelyRole, madeOf, naturalTurn } from './next-member';
 import { JointFields } from './joint-fields';
+import { LevelsList } from './levels-list';
 import { PlacingPicture } from './placing-picture';
 import { SectionChoice } from './section-choice';
 
@@ -174,6 +175,7 @@ export function MemberFields({ chosen: members }: { chosen: readonly Member[] })
           onChange={(density) => set(() => ({ density }), 'Say what a member is made of')}
         />
       </Box>
+      <LevelsList chosen={members} />
       <JointFields chosen={members} />
       <Typography sx={{ mt: 1 }} data-testid="member-figures">
         {members.length === 1

@@ -6,6 +6,8 @@ import { useFloating } from '@/commands/floating';
 import type { Face } from '../face';
 import { makeMembers, markMembers, membersOnGrid, swapEnds } from './commands';
 import { joinChosen, JointTool } from './joint-tool';
+import { MemberLevelTool } from './level-tool';
+import { outlineAsSection } from './outline-section';
 import { MemberFields } from './fields';
 import { MEMBER_PLAN } from './plan';
 
@@ -52,6 +54,35 @@ export const MEMBER_FACE: Face<Member> = {
       group: 'Edit',
       ...needsChosen(hands),
       run: inStage(hands, 'trace', () => joinChosen(hands.table)),
+    },
+    {
+      id: 'member-level',
+      words: 'Put ends of members at a level that the elevation prints',
+      short: 'At level',
+      on: ['frame'],
+      picture: 'member-level',
+      also: 'height elevation printed figure top of steel',
+      group: 'Tools',
+      tool: 'member-level',
+      why: () => {
+        const plane = get(hands.session.state.model, 'plane', hands.table.state.getState().planeId);
+        return plane && isUpright(plane)
+          ? null
+          : 'Go to the upright plane of the frame first, with an elevation or a section laid on it: levels stand there.';
+      },
+      run: inStage(hands, 'trace', () => hands.table.hold(new MemberLevelTool(hands.table))),
+    },
+    {
+      id: 'outline-section',
+      words:
+        'Take the outline that is selected as the section of the next members, and of those selected with it',
+      short: 'As section',
+      on: ['frame'],
+      picture: 'outline-section',
+      also: 'own profile custom shape traced section',
+      group: 'Edit',
+      ...needsChosen(hands),
+      run: () => outlineAsSection(hands.table),
     },
     {
       id: 'swap-ends',

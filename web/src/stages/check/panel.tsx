@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useMemo } from 'react';
 import { openingsOf } from '@calque/core/building';
-import { frameDoubts, type JointDoubt } from '@calque/core/framing';
+import { frameDoubts, keepsLevel, levelsOfMembers, type JointDoubt } from '@calque/core/framing';
 import {
   kindOf,
   KINDS,
@@ -110,6 +110,9 @@ export function CheckPanel() {
 function FrameDoubtsList() {
   const table = useTable();
   const model = useProject((s) => s.model);
+  const style = useFromModel(lengthStyle),
+    levels = useMemo(() => levelsOfMembers(model), [model]),
+    drawnOff = levels.filter((l) => Math.abs(l.drawn - l.level) >= 0.05);
   const { doubled, nearly, free, unknown, clashes, joints } = useMemo(() => frameDoubts(model), [model]);
   if (!['member', 'plate', 'bolts'].some((t) => model.hasType(t as Traced['type']))) return null;
   const unmade = (what: string, isMeant: (j: JointDoubt) => boolean) => {
@@ -125,6 +128,10 @@ function FrameDoubtsList() {
     { words: 'Ends at which nothing is', ids: free.map((f) => f.id) },
     { words: 'Members that run into one another and are not joined', ids: clashes.flat() },
     { words: 'Sections that no table has', ids: unknown },
+    {
+      words: 'Ends that do not lie at their printed level any more',
+      ids: levels.filter((l) => !keepsLevel(l)).map((l) => l.id),
+    },
     ...unmade('An end', (j) => j.end !== null),
     ...unmade('Plates or bolts do', (j) => j.end === null).map((l) => ({ ...l, noun: 'element' })),
   ].filter((l) => l.ids.length > 0);
@@ -137,6 +144,13 @@ function FrameDoubtsList() {
         <Typography color="text.secondary">
           Every end meets another member or stands on a floor; no two have the same ends.
         </Typography>
+      )}
+      {drawnOff.length > 0 && (
+        <Button onClick={() => table.setSelection([...new Set(drawnOff.map((l) => l.id))])}>
+          {count(drawnOff.length, 'end lies', 'ends lie')} at a printed level that the sheet draws up to{' '}
+          {formatLengthWithUnit(Math.max(...drawnOff.map((l) => Math.abs(l.drawn - l.level))), style)} off:
+          the print counts
+        </Button>
       )}
       {lists.map(({ words, ids, noun = 'member' }: { words: string; ids: string[]; noun?: string }) => (
         <Button

@@ -163,6 +163,36 @@ export const FRAMES: Record<string, Showing> = {
       run('alone'),
     ],
   },
+  'member-level': {
+    before: SHEET,
+    acts: [
+      say(
+        'On an elevation the mark of a printed level is clicked, then the ends that lie there: the print counts.',
+      ),
+      run('plane-section'),
+      click(600, 600),
+      click(6600, 600),
+      type('Frame 1'),
+      run('member'),
+      click(700, 2500),
+      click(4000, 2500),
+      key('Escape'),
+      run('member-level'),
+    ],
+  },
+  'outline-section': {
+    before: SHEET,
+    acts: [
+      say('A closed outline that is selected is the section of the next members.'),
+      run('rectangle'),
+      click(700, 700),
+      click(900, 900),
+      key('Escape'),
+      click(800, 700),
+      run('outline-section'),
+      run('member'),
+    ],
+  },
   'swap-ends': {
     before: SHEET,
     acts: [
