@@ -435,13 +435,15 @@ export class Table {
   /** Selection and current underlay follow what undo or another tab took away. */
   private dropGone(): void {
     const { model } = this.session.state;
-    const { selection, underlayId, aloneId, showDone, alone } = this.state.getState();
+    const { selection, underlayId, aloneId, showDone, alone, showConstruction } = this.state.getState();
     // What has been hidden or locked cannot be changed either: it is let go.
     const { locked } = closedLayers(model);
     const stays = (id: string) => {
-      const e = model.get(id);
+      const e = model.get(id),
+        isHelp = e?.type === 'constructionLine' && !showConstruction;
       return (
         e !== undefined &&
+        !isHelp &&
         !(
           isTraced(e) &&
           ((e.layerId && locked.has(e.layerId)) || (e.done && !showDone) || alone?.away.has(e.id))

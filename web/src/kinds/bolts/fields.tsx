@@ -19,6 +19,8 @@ export function BoltsFields({ chosen }: { chosen: readonly Bolts[] }) {
   const session = useSession(),
     model = useProject((s) => s.model),
     style = useFromModel(lengthStyle),
+    // Tenths of a millimetre decide which bolt there is.
+    fine = style.units === 'mm' ? { ...style, precision: Math.max(1, style.precision) } : style,
     ids = new Set(chosen.map((b) => b.id));
   const set = (fields: (b: Bolts) => Partial<Omit<Bolts, 'id' | 'type'>>, label: string) =>
     session.do(group(chosen.map((b) => setFields<Bolts>(b, fields(b)))), label);
@@ -31,7 +33,7 @@ export function BoltsFields({ chosen }: { chosen: readonly Bolts[] }) {
         {sets.length === 0
           ? 'They go through nothing yet.'
           : `${sets
-              .map((b) => `${b.at.length} ${b.name}, grip ${formatLengthWithUnit(b.grip, style)}`)
+              .map((b) => `${b.at.length} ${b.name}, grip ${formatLengthWithUnit(b.grip, fine)}`)
               .join('; ')}; ${formatNumber(mass, 2)} kg with nuts and washers.`}
       </Typography>
       <Box sx={TWO_COLUMNS}>
@@ -40,7 +42,7 @@ export function BoltsFields({ chosen }: { chosen: readonly Bolts[] }) {
           onChange={(d) => set(() => ({ d }), 'Change the size of bolts')}
         />
         <LengthField
-          label="Through the wall at"
+          label="Wall at"
           positive={false}
           value={shared(chosen, (b) => b.rise)}
           onChange={(rise) => set(() => ({ rise }), 'Put bolts through another wall')}

@@ -77,7 +77,8 @@ export const MEMBER_FACE: Face<Member> = {
       words:
         'Take the outline that is selected as the section of the next members, and of those selected with it',
       short: 'As section',
-      on: ['frame'],
+      on: ['change'],
+      rank: 8,
       picture: 'outline-section',
       also: 'own profile custom shape traced section',
       group: 'Edit',

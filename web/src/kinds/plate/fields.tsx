@@ -47,7 +47,7 @@ export function PlateFields({ chosen: plates }: { chosen: readonly Plate[] }) {
           onChange={(thickness) => set({ thickness }, 'Change the thickness of a plate')}
         />
         <LengthField
-          label="Near face out of plane"
+          label="Out of plane"
           positive={false}
           value={shared(plates, (p) => p.rise)}
           onChange={(rise) => set({ rise }, 'Raise a plate')}

@@ -27,7 +27,7 @@ export const PLATE_FACE: Face<Plate> = {
       id: 'make-plates',
       words: 'Make plates of the circles, closed outlines and areas that are selected',
       short: 'To plates',
-      on: ['change', 'frame'],
+      on: ['change'],
       picture: 'make-plates',
       rank: 7,
       also: 'convert outline to plate',

@@ -19,7 +19,7 @@ export function NextPlateCard() {
     <Box sx={{ ...TWO_COLUMNS, mb: 1 }}>
       <LengthField label="Thickness" value={next.thickness} onChange={(thickness) => set({ thickness })} />
       <LengthField
-        label="Near face out of plane"
+        label="Out of plane"
         positive={false}
         value={next.rise}
         onChange={(rise) => set({ rise })}

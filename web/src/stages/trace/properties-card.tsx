@@ -44,6 +44,11 @@ export function PropertiesCard({ chosen }: { chosen: readonly Traced[] }) {
           ))}
         </TextField>
       )}
+      {KINDS_IN_ORDER.map((type) => {
+        const Fields = fieldsOf(type),
+          own = chosen.filter((e) => e.type === type);
+        return Fields && own.length > 0 ? <Fields key={type} chosen={own} /> : null;
+      })}
       <Box sx={{ width: 150 }}>
         <WordsField
           label="Phase"
@@ -57,11 +62,6 @@ export function PropertiesCard({ chosen }: { chosen: readonly Traced[] }) {
           }
         />
       </Box>
-      {KINDS_IN_ORDER.map((type) => {
-        const Fields = fieldsOf(type),
-          own = chosen.filter((e) => e.type === type);
-        return Fields && own.length > 0 ? <Fields key={type} chosen={own} /> : null;
-      })}
     </Box>
   );
 }

@@ -98,8 +98,8 @@ export function SelectionCard() {
     <Box data-testid="selection">
       <Typography variant="h2">Selected: {words}</Typography>
       <Typography color="text.secondary" sx={{ mb: 1.25 }}>
-        {formatLengthWithUnit(total, style)} {chosen.length > 1 ? 'together' : 'long'}
-        {from ? `, traced on ${from}` : ''}
+        {total > 0 ? `${formatLengthWithUnit(total, style)} ${chosen.length > 1 ? 'together' : 'long'}` : ''}
+        {from ? `${total > 0 ? ', ' : ''}traced on ${from}` : ''}
         {chosen.some((e) => e.source.ink) ? ', on lines read from its ink' : ''}
       </Typography>
       <PropertiesCard chosen={chosen} />
