@@ -35,6 +35,7 @@ const CORE = {
     'kinds',
     'linework',
     'model',
+    'papers',
     'planes',
     'solids',
     'texts',

@@ -82,7 +82,7 @@ test('a plate with a hole is bolted to a beam: the length of the bolts follows, 
 
   await test.step('a thicker plate asks for longer ones; a hole lies within it', async () => {
     await page.keyboard.press('Escape');
-    await page.mouse.click(...(await planeOnScreen(page, [x0 + 40, y0])));
+    await page.mouse.click(...(await planeOnScreen(page, [x0, y0 + 30])));
     await expect(card(page).getByTestId('plate-figures')).toContainText('1.57 kg');
     await card(page).getByLabel('Thickness, mm').fill('30');
     await page.keyboard.press('Enter');
@@ -104,11 +104,11 @@ test('a plate with a hole is bolted to a beam: the length of the bolts follows, 
 
   await test.step('what is shown alone stays, the rest is put away and cannot be picked', async () => {
     await page.keyboard.press('Escape');
-    await page.mouse.click(...(await planeOnScreen(page, [x0 + 40, y0])));
+    await page.mouse.click(...(await planeOnScreen(page, [x0, y0 + 30])));
     await command(page, 'show some elements alone');
     await page.getByTestId('alone-card').getByRole('button', { name: 'What is selected (1)' }).click();
     await expect(
-      page.getByRole('status').filter({ hasText: 'Only one element selected is shown' }),
+      page.getByRole('status').filter({ hasText: 'Only 1 element selected is shown' }),
     ).toBeVisible();
     await page.keyboard.press('Escape');
     await at(850, 50);

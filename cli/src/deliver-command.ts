@@ -7,7 +7,9 @@ import {
   writeDxf,
   writeGlb,
   writeIfc,
+  frameDrawings,
   plateDrawings,
+  shopViews,
   writeNc,
   writeStep,
   writeSvg,
@@ -37,6 +39,8 @@ export const DELIVERED = [
   'nc',
   'step',
   'plates',
+  'shop',
+  'frames',
 ] as const;
 
 export interface DeliverFlags {
@@ -54,7 +58,7 @@ export interface DeliverFlags {
 export async function deliverCommand(file: string, flags: DeliverFlags): Promise<string> {
   const model = await readPackagedModel(file);
   if (flags.drawing !== undefined) return deliverReady(file, model, flags.drawing, flags);
-  if (flags.to === 'nc' || flags.to === 'plates') return deliverPieces(model, flags);
+  if (flags.to === 'nc' || flags.to === 'plates' || flags.to === 'frames') return deliverPieces(model, flags);
   const planeId = storeyOf(model, flags.storey);
   writeFileSync(flags.out, await WRITERS[flags.to](model, planeId, flags));
   return `${flags.to.toUpperCase()} of ${flags.storey ?? 'all storeys'}, written to ${flags.out}`;
@@ -62,19 +66,12 @@ export async function deliverCommand(file: string, flags: DeliverFlags): Promise
 
 /** A file for each piece of steel or plate, in a folder that is made where there is none. */
 function deliverPieces(model: Model, { to, units, out: folder }: DeliverFlags): string {
-  const files =
-    to === 'nc'
-      ? writeNc(model)
-      : plateDrawings(model).map(({ name, drawing }) => ({
-          name: `${name}.dxf`,
-          text: writeDxf(drawing, units),
-        }));
-  if (files.length === 0)
-    throw new UsageError(
+  const drawings = to === 'frames' ? frameDrawings(model) : plateDrawings(model),
+    files =
       to === 'nc'
-        ? 'There is no member of steel in this package.'
-        : 'There is no plate in this package: plates come with the ends of members.',
-    );
+        ? writeNc(model)
+        : drawings.map(({ name, drawing }) => ({ name: `${name}.dxf`, text: writeDxf(drawing, units) }));
+  if (files.length === 0) throw new UsageError(NONE[to as keyof typeof NONE]);
   if (existsSync(folder) && !statSync(folder).isDirectory())
     throw new UsageError(`${folder} is a file: give a folder, in which a file is written for each mark.`);
   mkdirSync(folder, { recursive: true });
@@ -82,10 +79,16 @@ function deliverPieces(model: Model, { to, units, out: folder }: DeliverFlags): 
   return `${files.length} ${to === 'nc' ? 'NC' : 'DXF'} ${files.length === 1 ? 'file' : 'files'}, written to ${folder}`;
 }
 
+const NONE = {
+  nc: 'There is no member of steel in this package.',
+  plates: 'There is no plate in this package: plates are drawn, or come with the ends of members.',
+  frames: 'There is no frame on an upright plane in this package.',
+} as const;
+
 type Written = string | Uint8Array;
 type Writer = (model: Model, planeId: string | undefined, flags: DeliverFlags) => Written | Promise<Written>;
 
-const WRITERS: Readonly<Record<Exclude<DeliverFlags['to'], 'nc' | 'plates'>, Writer>> = {
+const WRITERS: Readonly<Record<Exclude<DeliverFlags['to'], 'nc' | 'plates' | 'frames'>, Writer>> = {
   ifc: (model, storeyId, { view }) =>
     writeIfc(model, { view, at: new Date().toISOString().slice(0, 19), ...(storeyId && { storeyId }) }),
   glb: (model, storeyId) => {
@@ -99,6 +102,17 @@ const WRITERS: Readonly<Record<Exclude<DeliverFlags['to'], 'nc' | 'plates'>, Wri
     if (!text)
       throw new UsageError('There is no member with a section in this package: a STEP file holds frames.');
     return text;
+  },
+  shop: async (model) => {
+    const views = shopViews(model);
+    if (views.length === 0)
+      throw new UsageError('There is no member or plate in this package to draw for a shop.');
+    const { bytes } = await writePdf(views, {
+      scale: 10,
+      paper: 'A3',
+      title: { project: settingsOf(model).name, date: new Date().toISOString().slice(0, 10) },
+    });
+    return bytes;
   },
   xlsx: async (model, storeyId) => {
     const name = storeysOf(model).find((s) => s.id === storeyId)?.name,

@@ -154,7 +154,21 @@ program
   .description('writes what has been traced in a .calque package in an open format')
   .addOption(
     new Option('--to <format>', 'format')
-      .choices(['ifc', 'glb', 'dxf', 'svg', 'pdf', 'xlsx', 'csv', 'json', 'nc', 'step', 'plates'])
+      .choices([
+        'ifc',
+        'glb',
+        'dxf',
+        'svg',
+        'pdf',
+        'xlsx',
+        'csv',
+        'json',
+        'nc',
+        'step',
+        'plates',
+        'shop',
+        'frames',
+      ])
       .makeOptionMandatory(),
   )
   .option('--storey <name>', 'this storey alone')

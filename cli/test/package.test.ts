@@ -213,6 +213,21 @@ describe('calque with a frame', () => {
     expect(calque('takeoff', frame).out).toMatch(/Plate p1: 1 of 320 x 320 x 23 mm, 4 holes/);
   });
 
+  it('is drawn for the shop on paper; where no frame stands upright none is drawn', () => {
+    const shop = join(folder, 'shop.pdf');
+    expect(calque('deliver', frame, '--to', 'shop', '-o', shop).status).toBe(0);
+    const read = spawnSync('pdftotext', ['-layout', shop, '-'], { encoding: 'utf8' })
+      .stdout.split('\f')
+      .slice(0, -1);
+    // Two pieces and two plates.
+    expect(read).toHaveLength(4);
+    expect(read.join().replace(/\s+/g, ' ')).toMatch(/C1, A1.*3 977.*B1, A2.*3 884/);
+    expect(calque('deliver', frame, '--to', 'frames', '-o', join(folder, 'frames'))).toMatchObject({
+      status: 2,
+      err: expect.stringContaining('no frame on an upright plane'),
+    });
+  });
+
   it('is written as STEP, as a DXF for each plate, and as an NC file for each mark', () => {
     const step = join(folder, 'frame.step'),
       plates = join(folder, 'plates'),

@@ -68,6 +68,8 @@ export const withoutWallLines = ({ layers, shapes }: Drawing): Drawing => ({
 export interface View {
   name: string;
   drawing: Drawing;
+  /** At which it is drawn on paper, where it has one of its own: 10 for 1:10. */
+  scale?: number;
 }
 
 /** One plane, or each storey and each upright plane on which something has been traced, as a view of its own: on paper they do not lie over one another. */

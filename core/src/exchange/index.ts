@@ -18,7 +18,14 @@ export { writeIfc, type IfcOptions } from './ifc/write-ifc.ts';
 export type { IfcView } from './ifc/scope.ts';
 export { writeGlb } from './gltf/write-glb.ts';
 export { ncArchive, writeNc, type NcFile } from './nc/write-nc.ts';
-export { plateArchive, plateDrawings, type PlateDrawing } from './dxf/plate-drawings.ts';
+export {
+  frameArchive,
+  frameDrawings,
+  plateArchive,
+  plateDrawings,
+  type PlateDrawing,
+} from './dxf/plate-drawings.ts';
 export { writeStep } from './step/write-step.ts';
+export { frameView, frameViews, MOST_PIECES, pieceViews, plateViews, shopViews } from './shop/index.ts';
 export { writeTableCsv } from './csv/write-table.ts';
 export { writeXlsx } from './xlsx/write-xlsx.ts';

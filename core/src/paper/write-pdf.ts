@@ -47,7 +47,7 @@ export async function writePdf(
   const pen = await newPen(
     views.length === 1 ? `${options.title.project}: ${views[0].name}` : options.title.project,
   );
-  const papers = views.map((view) => addView(pen, view, options));
+  const papers = views.map((view) => addView(pen, view, { ...options, scale: view.scale ?? options.scale }));
   return { bytes: await pen.document.save(), papers, changedLetters: pen.changedLetters };
 }
 

@@ -157,6 +157,71 @@ function shapeBars(m: PlacedMember, section: KnownSection, shape: Shape): Bar[] 
   });
 }
 
+/** A hole of a piece in its own coordinates (see OwnBars): its middle, its axis (one of the three, or none of them), its diameter. */
+export interface PieceHole {
+  at: ModelPoint;
+  axis: 'x' | 'y' | 'z' | null;
+  d: number;
+}
+
+/** A member with the plates that are welded to it, in its own coordinates. */
+export interface PieceSurfaces {
+  surfaces: { id: string; mesh: Mesh }[];
+  holes: PieceHole[];
+  /** Ways in which plates face, and where along the member. */
+  plates: { axis: PieceHole['axis']; z: number }[];
+}
+
+const axisOf = (v: ModelPoint): PieceHole['axis'] =>
+  (['x', 'y', 'z'] as const).find((_, i) => Math.abs(v[i]) > 1 - 1e-4) ?? null;
+
+/** Null for a member whose section is not known. */
+export function pieceSurfaces(
+  frame: JoinedFrame,
+  id: string,
+  welded: readonly PlatePart[],
+): PieceSurfaces | null {
+  const own = ownBarsOf(frame, id);
+  if (!own) return null;
+  const { placed } = partsByMember(frame).get(id)!,
+    axes = [own.x, placed.up, own.z],
+    turned = (v: ModelPoint): ModelPoint =>
+      axes.map((a) => v[0] * a[0] + v[1] * a[1] + v[2] * a[2]) as unknown as ModelPoint,
+    within = (p: ModelPoint): ModelPoint => turned(minus3(p, own.at));
+  const plates = welded.map((plate): PlatePart => ({
+    ...plate,
+    origin: within(plate.origin),
+    x: turned(plate.x),
+    y: turned(plate.y),
+  }));
+  return {
+    surfaces: [
+      { id, mesh: meshOfBars(own.bars, WORLD) },
+      ...plates.map((p) => ({ id: p.id, mesh: meshOfBars([plateBar(p, flatSlots(p))], WORLD) })),
+    ],
+    holes: [
+      ...own.holes.map(({ from, to, radius }): PieceHole => ({
+        at: [0, 1, 2].map((i) => (from[i] + to[i]) / 2) as unknown as ModelPoint,
+        axis: axisOf(
+          minus3(to, from).map((v) => v / Math.hypot(...minus3(to, from))) as unknown as ModelPoint,
+        ),
+        d: 2 * radius,
+      })),
+      ...plates.flatMap((p) =>
+        p.holes.map(({ at, d }): PieceHole => ({
+          at: onPlate(p)(at, p.thickness / 2),
+          axis: axisOf(cross3(p.x, p.y)),
+          d,
+        })),
+      ),
+    ],
+    plates: plates.map((p) => ({
+      axis: axisOf(cross3(p.x, p.y)),
+      z: onPlate(p)([0, 0], p.thickness / 2)[2],
+    })),
+  };
+}
+
 const isSeam = ({ h }: KnownSection, { notches }: Shape, [, y]: Point): boolean =>
   notches.some((n) => Math.abs(y - (n.side === 'top' ? h / 2 - n.depth : n.depth - h / 2)) < 1e-3);
 

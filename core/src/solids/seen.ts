@@ -2,7 +2,8 @@ import Flatbush from 'flatbush';
 import { planeFromWorld, type Frame, type Point } from '../geometry/index.ts';
 import type { Model, PlaneEntity } from '../model/index.ts';
 import { depthOf, frameOf, viewFrame, type Outlook } from '../planes/index.ts';
-import { bodiesOf, type Body } from './building.ts';
+import { bodiesOf } from './building.ts';
+import type { Mesh } from './mesh.ts';
 
 /** What is seen of a building from a plane, square on: lines on the plane, millimetres, and where the plane's near side cuts solids. */
 export interface Seen {
@@ -41,8 +42,16 @@ export const seenFromOutlook = (model: Model, outlook: Outlook, storeyId?: strin
     { before: Infinity, behind: Infinity },
   );
 
+/** The edges of some surfaces that are seen square on from before a frame, without what others hide. */
+export const seenOfSurfaces = (surfaces: readonly { id: string; mesh: Mesh }[], frame: Frame): SeenLine[] =>
+  seenIn(
+    surfaces.map(({ id, mesh }) => ({ element: { id }, lift: 0, mesh: () => mesh })),
+    frame,
+    { before: Infinity, behind: Infinity },
+  ).lines;
+
 function seenIn(
-  bodies: readonly Body[],
+  bodies: readonly { element: { id: string }; lift: number; mesh(): Mesh }[],
   frame: Frame,
   { before, behind }: { before: number; behind: number },
 ): Seen {

@@ -14,6 +14,8 @@ export type BuildingTask =
   | { make: 'ifc'; view: IfcView; at: string; projectKey: string; storeyId: string | null }
   | { make: 'glb'; storeyId: string | null }
   | { make: 'step'; at: string }
+  /** Drawings for the shop, with the day they are of. */
+  | { make: 'shop'; date: string }
   | { make: 'xlsx'; storey: string | null };
 
 export type ToBuilding = BuildingTask & {

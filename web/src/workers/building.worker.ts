@@ -1,5 +1,5 @@
 /// <reference lib="webworker" />
-import { writeGlb, writeIfc, writeStep, writeXlsx } from '@calque/core/exchange';
+import { shopViews, writeGlb, writeIfc, writeStep, writeXlsx } from '@calque/core/exchange';
 import { get, modelOf, settingsOf, type Model } from '@calque/core/model';
 import { sceneOf, seenFrom, seenFromOutlook } from '@calque/core/solids';
 import { tablesOf } from '@calque/core/takeoff';
@@ -48,6 +48,17 @@ async function made(
     case 'step': {
       const text = writeStep(model, { at: task.at });
       return { bytes: text === null ? null : new TextEncoder().encode(text) };
+    }
+    case 'shop': {
+      const views = shopViews(model);
+      if (views.length === 0) return { bytes: null };
+      const { writePdf } = await import('@calque/core/paper'),
+        { bytes } = await writePdf(views, {
+          scale: 10,
+          paper: 'A3',
+          title: { project: settingsOf(model).name, date: task.date },
+        });
+      return { bytes: owned(bytes) };
     }
     case 'xlsx': {
       const { storey } = task,

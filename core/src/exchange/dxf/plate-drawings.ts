@@ -3,6 +3,7 @@ import { joinedFrame } from '../../framing/index.ts';
 import type { Point } from '../../geometry/index.ts';
 import { settingsOf, type Model, type OutlineRing, type Pair } from '../../model/index.ts';
 import { markedPlates } from '../../takeoff/index.ts';
+import { frameViews } from '../shop/frame.ts';
 import type { Drawing } from '../drawing.ts';
 import { writeDxf, type DxfUnits } from './write-dxf.ts';
 
@@ -58,14 +59,34 @@ export const plateDrawings = (model: Model): PlateDrawing[] =>
       };
     });
 
+/** The frame of each upright plane with its marks and dimensions, by the names of the planes; those of one name are counted. */
+export function frameDrawings(model: Model): PlateDrawing[] {
+  const taken = new Map<string, number>();
+  return frameViews(model).map(({ name, drawing }) => {
+    const own =
+        name
+          .replace(/[\\/:*?"<>|\p{C}]/gu, '_')
+          .trim()
+          .slice(0, 80) || 'Frame',
+      n = (taken.get(own.toLowerCase()) ?? 0) + 1;
+    taken.set(own.toLowerCase(), n);
+    return { name: n === 1 ? own : `${own} (${n})`, drawing };
+  });
+}
+
 const unitsOf = (model: Model): DxfUnits => {
   const { units } = settingsOf(model);
   return units === 'mm' || units === 'm' || units === 'in' ? units : units === 'ft-in' ? 'in' : 'mm';
 };
 
 /** All of them as DXF in one ZIP archive; null where there are none. */
-export function plateArchive(model: Model): Uint8Array<ArrayBuffer> | null {
-  const files = plateDrawings(model);
+export const plateArchive = (model: Model): Uint8Array<ArrayBuffer> | null =>
+  archiveOf(model, plateDrawings(model));
+/** The same of frames. */
+export const frameArchive = (model: Model): Uint8Array<ArrayBuffer> | null =>
+  archiveOf(model, frameDrawings(model));
+
+function archiveOf(model: Model, files: readonly PlateDrawing[]): Uint8Array<ArrayBuffer> | null {
   return files.length === 0
     ? null
     : new Uint8Array(

@@ -2,9 +2,9 @@
 
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import { ncArchive, plateArchive } from '@calque/core/exchange';
+import { frameArchive, ncArchive, plateArchive } from '@calque/core/exchange';
 import { hasJoints, joinedFrame } from '@calque/core/framing';
-import { knownSection, ofType, settingsOf, type Model } from '@calque/core/model';
+import { knownSection, ofType, settingsOf, tracedOn, type Model } from '@calque/core/model';
 import { CommandButton } from '@/commands/context';
 import { useFromModel, useSession } from '@/project/context';
 import { useDelivered } from '@/project/delivered';
@@ -18,6 +18,9 @@ const hasPlates = (model: Model): boolean => hasJoints(model) && joinedFrame(mod
 const hasMembers = (model: Model): boolean =>
   model.hasType('member') || model.hasType('plate') || model.hasType('assembly');
 
+const hasFrames = (model: Model): boolean =>
+  hasMembers(model) && ofType(model, 'plane').some((p) => tracedOn(model, p.id).length > 0);
+
 /** The frame as solids, its plates, and its pieces for the saw; nothing where there is no member. */
 export function FrameRows() {
   const session = useSession(),
@@ -25,6 +28,7 @@ export function FrameRows() {
     hasSteel = useFromModel(hasSteelMembers),
     plates = useFromModel(hasPlates),
     members = useFromModel(hasMembers),
+    frames = useFromModel(hasFrames),
     { writing, write, stop } = useWriting();
   const archive = (what: string, bytes: Uint8Array<ArrayBuffer> | null) => {
     if (!bytes) return;
@@ -68,6 +72,29 @@ export function FrameRows() {
           onClick={() => archive('plates', plateArchive(session.state.model))}
         >
           Write plates
+        </Button>
+      </Row>
+      <Row
+        title="For the shop (PDF)"
+        words={
+          members
+            ? 'Drawings on A3, each at its own scale: the frame of each upright plane with marks and levels, each piece with what is welded to it, each plate; holes and lengths with dimensions. Long pieces are drawn broken. Mark equal pieces first. They are no design.'
+            : 'Draw members or plates first: each piece is drawn once with its dimensions.'
+        }
+      >
+        <Button
+          variant="contained"
+          disabled={!members || writing !== null}
+          onClick={() => write({ make: 'shop', date: new Date().toISOString().slice(0, 10) }, name)}
+        >
+          Write drawings
+        </Button>
+        <Button
+          variant="outlined"
+          disabled={!frames}
+          onClick={() => archive('frames', frameArchive(session.state.model))}
+        >
+          Frames as DXF
         </Button>
       </Row>
       <Row

@@ -9,6 +9,7 @@ import type { BuildingTask } from '@/workers/building-protocol';
 export const FORMATS = {
   ifc: ['IFC', 'application/x-step'],
   step: ['STEP', 'model/step'],
+  shop: ['PDF for the shop', 'application/pdf'],
   glb: ['glTF', 'model/gltf-binary'],
   xlsx: ['workbook', 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'],
 } as const;
@@ -36,7 +37,7 @@ export function useWriting() {
           session.tell(`There is nothing that the ${word} could hold on this storey.`, true);
           return;
         }
-        saveText(`${name}.${task.make}`, bytes, type);
+        saveText(task.make === 'shop' ? `${name} shop.pdf` : `${name}.${task.make}`, bytes, type);
         useDelivered.getState().again();
         session.tell(`The ${word} was written.`);
       },
