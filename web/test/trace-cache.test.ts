@@ -120,3 +120,25 @@ it('an open boundary that comes, moves or goes is looked at anew; a line that do
   const gone = step(added, { type: 'remove', entity: boundary });
   expect(cache.of(gone, 'ground')).toMatchObject({ rooms: null, open: [] });
 });
+
+it('what is put away is no part of the trace, what is drawn meanwhile is, and all comes back', () => {
+  const drawn = {
+      planeId: 'ground',
+      source: { underlayId: null, ends: 'typed', thickness: 'typed' } as const,
+    },
+    cache = new TraceCache(() => {}),
+    shown = (model: Model) => [...cache.of(model, 'ground').elements.keys()].sort(),
+    first = modelOf([
+      line('a', [0, 0], [900, 0]),
+      line('b', [0, 300], [900, 300]),
+      { type: 'constructionLine', id: 'c', ...drawn, from: [0, 0], to: [900, 900] },
+    ]);
+  expect(shown(first)).toEqual(['a', 'b', 'c']);
+  cache.putAway({ ids: new Set(['b']), construction: true });
+  expect(shown(first)).toEqual(['a']);
+  const next = apply(first, { type: 'add', entity: line('d', [0, 600], [900, 600]) });
+  if (!next.ok) throw new Error();
+  expect(shown(next.model)).toEqual(['a', 'd']);
+  cache.putAway(null);
+  expect(shown(next.model)).toEqual(['a', 'b', 'c', 'd']);
+});

@@ -9,7 +9,7 @@ import {
 } from '@calque/core/model';
 import { formatLengthWithUnit } from '@calque/core/units';
 import { lengthStyle } from '@/project/views';
-import { levelAt } from '@/shell/planes/level-tool';
+import { levelAt } from '@/drawing/printed-levels';
 import type { Brush } from '@/table/brush';
 import { tracedAt } from '@/table/hit';
 import type { Table } from '@/table/table';

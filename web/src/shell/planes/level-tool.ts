@@ -1,66 +1,14 @@
-import { boxRing, worldFromPlane, type Point } from '@calque/core/geometry';
-import {
-  groundStorey,
-  ofType,
-  planeOf,
-  setFields,
-  storeysOf,
-  type Change,
-  type Model,
-  type Storey,
-} from '@calque/core/model';
-import { frameOf } from '@calque/core/planes';
-import { formatLengthWithUnit, parseLevel } from '@calque/core/units';
-import { textsWithin } from '@/drawing/sheet-texts';
+import { groundStorey, setFields, storeysOf, type Change, type Model, type Storey } from '@calque/core/model';
+import { formatLengthWithUnit } from '@calque/core/units';
+import { levelAt } from '@/drawing/printed-levels';
 import { lengthStyle } from '@/project/views';
 import type { Table } from '@/table/table';
 import type { Pick } from '@/table/tool';
 import { lengthField, typedLength } from '@/table/tools/geometry';
 import { PicksTool } from '@/table/tools/picks-tool';
 
-/** A figure belongs to a mark that is no farther from it than this, millimetres of paper. */
-const NEAR_ON_PAPER = 18;
-const POINT = 25.4 / 72;
 /** What is measured and what is printed differ where they are farther apart than this, millimetres. */
 const AGREES = 10;
-
-/** What stands at a place of an upright plane: the height that it has there, and what the sheet prints beside it. */
-export interface LevelSeen {
-  /** Of the model at the place picked, millimetres. */
-  measured: number;
-  /** Null where no figure of a level stands near. */
-  printed: { level: number; text: string } | null;
-}
-
-export function levelAt(table: Table, at: Point): LevelSeen | null {
-  const { model } = table.session.state,
-    { planeId } = table.state.getState(),
-    plane = planeOf(model, planeId);
-  if (!plane || plane.type === 'storey') return null;
-  const [, , measured] = worldFromPlane(frameOf(plane), at),
-    scales = ofType(model, 'underlay')
-      .filter((u) => u.planeId === planeId && u.visible)
-      .map((u) => Math.hypot(u.placement[0], u.placement[1])),
-    reach = (NEAR_ON_PAPER / POINT) * Math.max(0, ...scales);
-  const texts = textsWithin(
-    table,
-    planeId,
-    boxRing([at[0] - reach, at[1] - reach, at[0] + reach, at[1] + reach]),
-  );
-  let printed: LevelSeen['printed'] = null,
-    least = Infinity;
-  for (const { at: place, text, underlay } of texts) {
-    const level = parseLevel(text),
-      scale = Math.hypot(underlay.placement[0], underlay.placement[1]),
-      // On paper, however large the sheet lies here.
-      far = (Math.hypot(place[0] - at[0], place[1] - at[1]) / scale) * POINT;
-    if (level !== null && far <= NEAR_ON_PAPER && far < least) {
-      printed = { level, text: text.trim() };
-      least = far;
-    }
-  }
-  return { measured, printed };
-}
 
 /** The storey that such a level is of: the nearest. */
 function nearestStorey(model: Model, level: number): Storey {
