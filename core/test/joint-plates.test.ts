@@ -1,6 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { boltLength, boltOf, joinedFrame, markingChanges, onPlate, marksOf } from '@calque/core/framing';
+import {
+  boltLength,
+  boltOf,
+  joinedFrame,
+  jointPieces,
+  markingChanges,
+  onPlate,
+  marksOf,
+} from '@calque/core/framing';
 import {
   applyOrThrow,
   copiesOf,
@@ -56,6 +64,25 @@ describe('plates and bolts', () => {
       expect.objectContaining({ mark: 'A1', section: 'HEB 200', parts: '1 p1', count: 1 }),
     ]);
     expect(counted.assemblies[0].mass).toBeCloseTo(row.mass! + counted.plates[0].mass, 9);
+  });
+
+  it('picks find its anchors by their circles where they are seen end on, and the outline of the plate', () => {
+    const m = model(column({ joints: [joint('start', 'basePlate', null)] }), beam()),
+      pieces = jointPieces(m, 'column'),
+      circles = pieces.flatMap((p) =>
+        p.kind === 'arc' ? [[p.arc.cx, p.arc.cy, p.arc.r].map(Math.round)] : [],
+      );
+    expect(circles.sort()).toEqual(
+      [
+        [-120, -120, 10],
+        [-120, 120, 10],
+        [120, -120, 10],
+        [120, 120, 10],
+      ].sort(),
+    );
+    expect(pieces.filter((p) => p.kind === 'segment')).toHaveLength(4);
+    expect(jointPieces(m, 'beam')).toEqual([]);
+    expect(jointPieces(m, 'gone')).toEqual([]);
   });
 
   it('an end plate is bolted to the flange: bolts as long as plate, flange, washers and nut ask for, holes in both', () => {

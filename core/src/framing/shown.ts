@@ -1,4 +1,5 @@
 import {
+  arcPiece,
   convexHull,
   cross3,
   dot3,
@@ -9,7 +10,7 @@ import {
   type Piece,
   type Point,
 } from '../geometry/index.ts';
-import type { Loose, Member, Model } from '../model/index.ts';
+import type { Loose, Member, Model, PlaneEntity } from '../model/index.ts';
 import { frameOf } from '../planes/index.ts';
 import {
   boltOf,
@@ -17,6 +18,7 @@ import {
   joinedFrame,
   onPlate,
   type BoltSet,
+  type JoinedFrame,
   type PlatePart,
   type Shape,
 } from './joints/index.ts';
@@ -67,27 +69,67 @@ export function jointLines(
   };
 }
 
+interface OfMember {
+  on: PlaneEntity;
+  plates: PlatePart[];
+  bolts: BoltSet[];
+}
+const grouped = new WeakMap<JoinedFrame, Map<string, OfMember>>();
+
+/** What picks find of a member's joints on its plane: outlines of plates, bolts by their axes, or by their circles where these are seen end on. */
+export function jointPieces(model: Model, memberId: string): Piece[] {
+  if (!hasJoints(model)) return [];
+  const joined = joinedFrame(model);
+  let map = grouped.get(joined);
+  if (!map) {
+    map = new Map(joined.members.map(({ member, on }) => [member.id, { on, plates: [], bolts: [] }]));
+    for (const p of joined.plates) map.get(p.owner)?.plates.push(p);
+    for (const b of joined.bolts) map.get(b.owner)?.bolts.push(b);
+    grouped.set(joined, map);
+  }
+  const own = map.get(memberId);
+  if (!own || own.plates.length + own.bolts.length === 0) return [];
+  const frame = frameOf(own.on);
+  return [
+    ...own.plates.flatMap((p) => outlineOfPlate(p, frame)),
+    ...own.bolts.flatMap((b) =>
+      isEndOn(b, frame)
+        ? b.at.map((p): Piece => {
+            const [cx, cy] = flat(frame, p);
+            return arcPiece({ cx, cy, r: b.d / 2, start: 0, end: 2 * Math.PI });
+          })
+        : linesOfBolts(b, frame),
+    ),
+  ];
+}
+
+const isEndOn = ({ axis }: BoltSet, frame: Frame): boolean =>
+  Math.abs(dot3(axis, cross3(frame.across, frame.up))) > 0.99;
+
+const cornersOf = (plate: PlatePart): ModelPoint[] => {
+  const place = onPlate(plate);
+  return plate.outline.flatMap((p) => [place(p), place(p, plate.thickness)]);
+};
+
 const flat = ({ origin, across, up }: Frame, p: ModelPoint): Point => {
   const d = minus3(p, origin);
   return [dot3(d, across), dot3(d, up)];
 };
 
 function outlineOfPlate(plate: PlatePart, frame: Frame): Piece[] {
-  const place = onPlate(plate),
-    corners = plate.outline.flatMap((p) => [place(p), place(p, plate.thickness)]),
-    hull = convexHull(corners.map((p) => flat(frame, p)));
+  const hull = convexHull(cornersOf(plate).map((p) => flat(frame, p)));
   return hull.map((p, i) => segmentPiece(p, hull[(i + 1) % hull.length]));
 }
 
 /** Bolts by their axes from head to nut; seen along these by a cross as wide as their head. */
-function linesOfBolts({ d, at, axis, grip, anchor }: BoltSet, frame: Frame): Piece[] {
-  const size = boltOf(d),
-    out = cross3(frame.across, frame.up),
-    isEndOn = Math.abs(dot3(axis, out)) > 0.99;
+function linesOfBolts(set: BoltSet, frame: Frame): Piece[] {
+  const { d, at, axis, grip, anchor } = set,
+    size = boltOf(d),
+    isCross = isEndOn(set, frame);
   return at.flatMap((p): Piece[] => {
     const c = flat(frame, p),
       r = size.flats / 2;
-    if (isEndOn)
+    if (isCross)
       return [
         segmentPiece([c[0] - r, c[1]], [c[0] + r, c[1]]),
         segmentPiece([c[0], c[1] - r], [c[0], c[1] + r]),

@@ -1,4 +1,5 @@
 import type { CutWalls, Room } from '@calque/core/building';
+import { jointPieces } from '@calque/core/framing';
 import { PlaneTrace, type Away, type Followed } from '@calque/core/derive';
 import { segmentPiece, unionBox, type Piece, type Polygon } from '@calque/core/geometry';
 import {
@@ -89,7 +90,7 @@ export class TraceCache {
       return known.trace;
     const layers =
       known && !followed.anew ? known.trace.layers : new Map(ofType(model, 'layer').map((l) => [l.id, l]));
-    const index = this.indexed(known?.trace ?? null, derived, followed);
+    const index = this.indexed(model, known?.trace ?? null, derived, followed);
     const strokes = known?.trace.strokes ?? new Strokes(),
       painted = known?.trace.painted ?? new Painted();
     if (!known || followed.anew) {
@@ -129,10 +130,15 @@ export class TraceCache {
     return trace;
   }
 
-  private indexed(known: TraceOfPlane | null, { elements, cut }: PlaneTrace, followed: Followed): TraceIndex {
+  private indexed(
+    model: Model,
+    known: TraceOfPlane | null,
+    { elements, cut }: PlaneTrace,
+    followed: Followed,
+  ): TraceIndex {
     const anew = () =>
       new TraceIndex(
-        () => [...elements.values()].map((e) => [e.id, foundOf(e, cut)] as const),
+        () => [...elements.values()].map((e) => [e.id, foundOf(e, cut, model)] as const),
         () => (elements.size > 0 ? [...elements.values()].map(boxOf).reduce(unionBox) : null),
       );
     if (!known?.index.isMade) return anew();
@@ -140,7 +146,7 @@ export class TraceCache {
     if (changed.length > ANEW_SHARE * elements.size) return anew();
     for (const id of changed) {
       const e = elements.get(id);
-      if (e) known.index.set(id, foundOf(e, cut));
+      if (e) known.index.set(id, foundOf(e, cut, model));
       else known.index.items.remove(id);
     }
     return known.index;
@@ -195,24 +201,26 @@ export function* drawnOf(elements: Iterable<Traced>): Generator<Loose> {
   }
 }
 
-/** What a pick finds of an element: its lines, of a wall its faces as well, of a text its corners. */
-function foundOf(e: Traced, cut: CutWalls): LivePieces {
-  if (e.type !== 'placed') return foundOfLoose(e, cut);
-  const members = looseOf(e).map((m) => foundOfLoose(m, cut));
+/** What a pick finds of an element: its lines, of a wall its faces as well, of a member its plates and bolts, of a text its corners. */
+function foundOf(e: Traced, cut: CutWalls, model: Model): LivePieces {
+  if (e.type !== 'placed') return foundOfLoose(e, cut, model);
+  const members = looseOf(e).map((m) => foundOfLoose(m, cut, model));
   return {
     pieces: members.flatMap((m) => m.pieces),
     bases: [placedAt(e), ...members.flatMap((m) => m.bases ?? [])],
   };
 }
 
-function foundOfLoose(e: Loose, cut: CutWalls): LivePieces {
+function foundOfLoose(e: Loose, cut: CutWalls, model: Model): LivePieces {
   const faces = cut.faces.get(e.id),
     frame = kindOf(e).frame(e);
   const pieces = piecesOf(e);
   return {
     pieces: faces
       ? [...pieces, ...faces.map(([x0, y0, x1, y1]): Piece => segmentPiece([x0, y0], [x1, y1]))]
-      : pieces,
+      : e.type === 'member'
+        ? [...pieces, ...jointPieces(model, e.id)]
+        : pieces,
     ...(frame && { bases: frame }),
   };
 }
