@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { allSaved, entities, newProject, planeOnScreen } from './bench.ts';
 
@@ -102,13 +103,23 @@ test('a plate with a hole is bolted to a beam: the length of the bolts follows, 
     await page.keyboard.press('Escape');
   });
 
+  await test.step('it is drawn for the shop', async () => {
+    await page.keyboard.press('5');
+    const download = page.waitForEvent('download');
+    await page.getByRole('button', { name: 'Write drawings' }).click();
+    const pdf = await download;
+    expect(pdf.suggestedFilename()).toBe('Bolted plate shop.pdf');
+    expect(readFileSync((await pdf.path())!, 'latin1')).toMatch(/^%PDF-1/);
+    await page.keyboard.press('3');
+  });
+
   await test.step('what is shown alone stays, the rest is put away and cannot be picked', async () => {
     await page.keyboard.press('Escape');
     await page.mouse.click(...(await planeOnScreen(page, [x0, y0 + 30])));
     await command(page, 'show some elements alone');
     await page.getByTestId('alone-card').getByRole('button', { name: 'What is selected (1)' }).click();
     await expect(
-      page.getByRole('status').filter({ hasText: 'Only 1 element selected is shown' }),
+      page.getByRole('status').filter({ hasText: 'Shown alone: 1 element selected' }),
     ).toBeVisible();
     await page.keyboard.press('Escape');
     await at(850, 50);

@@ -1,7 +1,10 @@
+import { textWidth } from '../../kinds/flat-shape.ts';
+import { looseKind } from '../../kinds/index.ts';
 import {
   looseElements,
   ofType,
   settingsOf,
+  type Loose,
   type Member,
   type Model,
   type PlaneEntity,
@@ -52,26 +55,34 @@ export function frameView(model: Model, plane: PlaneEntity): View | null {
   return null;
 }
 
-/** Its mark along it, above its middle; of one without any nothing. */
+/** Its mark along it: within it where there is room, else above; of one without any nothing. */
 function markOf(sketch: ShopSketch, model: Model, given: Member): void {
   const m = asCut(model, given),
-    words = m.mark;
-  if (words === '') return;
+    words = m.mark,
+    [ring] = looseKind(m as Loose).inside(m as Loose);
+  if (words === '' || !ring) return;
   const angle = Math.atan2(m.to[1] - m.from[1], m.to[0] - m.from[0]),
     readable = angle > Math.PI / 2 + 1e-9 || angle <= -Math.PI / 2 + 1e-9 ? angle + Math.PI : angle,
-    off = 0.6 * sketch.height,
-    half = 0.275 * sketch.height * words.length,
-    [x, y] = [(m.from[0] + m.to[0]) / 2, (m.from[1] + m.to[1]) / 2];
+    [c, s] = [Math.cos(readable), Math.sin(readable)],
+    along = ring.map(([x, y]) => c * x + s * y),
+    across = ring.map(([x, y]) => c * y - s * x),
+    middle = (list: readonly number[]) => (Math.min(...list) + Math.max(...list)) / 2,
+    deep = Math.max(...across) - Math.min(...across),
+    off = deep > ROOMY * sketch.height ? -sketch.height / 2 : deep / 2 + sketch.height / 2,
+    u = middle(along) - textWidth(words, sketch.height) / 2,
+    v = middle(across) + off;
   sketch.shapes.push({
     kind: 'text',
     layer: WORDS.name,
-    x: x - half * Math.cos(readable) - off * Math.sin(readable),
-    y: y - half * Math.sin(readable) + off * Math.cos(readable),
+    x: c * u - s * v,
+    y: s * u + c * v,
     height: sketch.height,
     radians: readable,
     text: words,
   });
 }
+/** So many heights of its letters deep, a member has room for its mark. */
+const ROOMY = 1.6;
 
 /** Columns along its foot, and levels at its left: each with its height in the building. */
 function dimensions(

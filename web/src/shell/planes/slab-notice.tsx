@@ -37,11 +37,9 @@ export function SlabNotice({ top }: { top: number }) {
         gap: 1,
       }}
     >
-      {[slab && `the depth of ${slab.name}`, words]
-        .filter(Boolean)
-        .join(', and of it ')
-        .replace(/^./, 'Only $&')}{' '}
-      is shown
+      {words
+        ? `Shown alone: ${words}${slab ? `, within the depth of ${slab.name}` : ''}`
+        : `Only the depth of ${slab!.name} is shown`}
       <Button
         onClick={() => {
           useSeen.setState({ slabId: null });
