@@ -260,7 +260,7 @@ print(json.dumps([p.closed, max(xs) - min(xs), max(ys) - min(ys), sorted(round(e
       [11, 11, 11, 11],
       ['p1, 23 thick, S355, 1 off'],
     ]);
-    expect(calque('deliver', frame, '--to', 'nc', '-o', nc).out).toContain('2 NC files');
+    expect(calque('deliver', frame, '--to', 'nc', '-o', nc).out).toContain('4 NC files');
     expect(readFileSync(join(nc, 'C1.nc1'), 'latin1')).toContain('BO');
     for (const to of ['step', 'plates'])
       expect(

@@ -233,6 +233,7 @@ const loose = fc.oneof(
       fc.record({ form: fc.constant('circle'), count: fc.constantFrom(1, 4, 7), diameter: length }),
     ),
     d: fc.constantFrom(16, 19.05, 24),
+    grade: fc.constantFrom(undefined, null, '10.9', 'A490'),
     of: fc.option(id),
     rise: number,
     reversed: flag,

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { createRequire } from 'node:module';
 import { describe, expect, it } from 'vitest';
-import { plateArchive, plateDrawings, writeIfc, writeStep } from '@calque/core/exchange';
+import { plateArchive, plateDrawings, writeIfc, writeNc, writeStep } from '@calque/core/exchange';
 import { frameDoubts, joinedFrame, plateAreas } from '@calque/core/framing';
 import { mirrorIn, rotationAbout } from '@calque/core/geometry';
 import {
@@ -12,6 +12,7 @@ import {
   makeAssembly,
   movedBy,
   ofType,
+  parseEntity,
   removeElements,
   slotRing,
   type Bolts,
@@ -187,6 +188,26 @@ describe('bolts by themselves', () => {
     expect(rowOf(m, 'post').mass).toBeCloseTo(((4000 * 200 * 100 - disc(22) * 200) * 420) / 1e9, 6);
   });
 
+  it('of a grade that is said, in thousands at most in a pattern', () => {
+    const m = model(member({ id: 'beam' }), plate(), bolts({ grade: '10.9' }));
+    expect(takeoff(m).bolts).toMatchObject([{ grade: '10.9' }]);
+    const pattern = { form: 'rows' as const, rows: 100, columns: 100, pitch: 60, gauge: 60 };
+    expect(() => parseEntity(bolts({ pattern }))).toThrow(/pattern/);
+    expect(() => parseEntity({ ...bolts(), grade: '99' })).toThrow();
+  });
+
+  it('of outlines with too many corners no plate is made, in no time', () => {
+    const ring = ringOf(
+      ...Array.from({ length: 20000 }, (_, i): [number, number] => [
+        1000 * Math.cos((2 * Math.PI * i) / 20000),
+        1000 * Math.sin((2 * Math.PI * i) / 20000),
+      ]),
+    );
+    expect(words(model(plate({ rings: [ring] })))).toEqual([
+      expect.stringContaining('more than 3000 corners'),
+    ]);
+  });
+
   it('of two walls they take the nearer to where they were put', () => {
     const on = (rise: number) =>
       joinedFrame(model(member({ id: 'beam' }), bolts({ of: 'beam', rise }))).shapes.get('beam')!.holes[0];
@@ -316,6 +337,29 @@ describe('delivered', () => {
     // Of a size that the reader's own figures, which are rough, can tell.
     const drilled = volumeOf(model(member({ id: 'beam' }), bolts({ of: 'beam', d: 20 })), 'beam')!;
     expect((whole - drilled) / (4 * disc(22) * 8.5)).toBeCloseTo(1, 1);
+  });
+
+  it('as NC: a file of code B with its edge, its slot as an inner contour, and its holes', () => {
+    const file = writeNc(given)
+      .find((f) => f.name === 'p1.nc1')!
+      .text.split('\r\n');
+    expect(file[8]).toBe('  B');
+    expect(file.slice(9, 15).map(Number)).toEqual([200, 100, 0, 0, 10, 0]);
+    expect(file.filter((l) => l === 'AK' || l === 'IK' || l === 'BO')).toEqual(['AK', 'IK', 'BO']);
+    const holes = file
+      .slice(file.indexOf('BO') + 1, file.indexOf('EN'))
+      .map((l) => l.match(/[\d.]+/g)!.map(Number));
+    expect(holes.map(([x, y, d]) => [x, y, d]).sort()).toEqual(
+      [
+        [40, 22, 13],
+        [160, 22, 13],
+        [40, 78, 13],
+        [160, 78, 13],
+      ].sort(),
+    );
+    // Its mass for each metre.
+    expect(Number(file[15])).toBeCloseTo((net * 7850) / 1e9 / 0.2, 2);
+    expect(writeNc(model(plate({ density: 2700 })))).toEqual([]);
   });
 
   it('as DXF: bends and slots as they are drawn', () => {

@@ -90,6 +90,7 @@ function withTexts(e: unknown, text: () => string, key = ''): unknown {
     'end',
     'to',
     'of',
+    'grade',
     'weldedTo',
     'thickness',
     'alignment',

@@ -26,6 +26,6 @@ export {
   type PlateDrawing,
 } from './dxf/plate-drawings.ts';
 export { writeStep } from './step/write-step.ts';
-export { frameView, frameViews, MOST_PIECES, pieceViews, plateViews, shopViews } from './shop/index.ts';
+export { frameView, frameViews, pieceViews, plateViews, shopViews } from './shop/index.ts';
 export { writeTableCsv } from './csv/write-table.ts';
 export { writeXlsx } from './xlsx/write-xlsx.ts';

@@ -163,6 +163,24 @@ export function plateKey(plate: PlatePart): string {
 
 const plateKeys = new WeakMap<PlatePart, string>();
 
+/** Where a ring of words begins so that it comes first of all its rotations (Booth). */
+function leastRotation(words: readonly string[]): number {
+  const n = words.length;
+  let [i, j, k] = [0, 1, 0];
+  while (i < n && j < n && k < n) {
+    const [a, b] = [words[(i + k) % n], words[(j + k) % n]];
+    if (a === b) {
+      k++;
+      continue;
+    }
+    if (a > b) i += k + 1;
+    else j += k + 1;
+    if (i === j) j++;
+    k = 0;
+  }
+  return Math.min(i, j);
+}
+
 /** What is cut out of a plate: a place that it lies about, and what it is. */
 function cutsOf({ holes, slots }: PlatePart): { corners: readonly Point[]; key: string }[] {
   return [
@@ -225,21 +243,22 @@ function keyOfPlate(plate: PlatePart): string {
   const turn = drawn && areaOfPieces(ringPieces(drawn)) < 0 ? -1 : 1,
     bulgeFrom = (i: number, step: 1 | -1): number =>
       drawn ? fine(turn * drawn.bulges[(((step > 0 ? i : i - 1) % n) + n) % n]) : 0;
-  const walk = (start: number, step: 1 | -1): string => {
-    const at = (i: number) => outline[(((start + step * i) % n) + n) % n];
-    return JSON.stringify(
-      Array.from({ length: n }, (_, i) => {
-        const [p, q, r] = [at(i), at(i + 1), at(i + 2)];
-        return [
-          tenth(Math.hypot(q[0] - p[0], q[1] - p[1])),
-          tenth(Math.hypot(r[0] - p[0], r[1] - p[1])),
-          bulgeFrom(start + step * i, step),
-          ...farFrom(p, cuts),
-        ];
-      }),
-    );
+  const around = (step: 1 | -1): string[] => {
+    const at = (i: number) => outline[(((step * i) % n) + n) % n];
+    return Array.from({ length: n }, (_, i) => {
+      const [p, q, r] = [at(i), at(i + 1), at(i + 2)];
+      return [
+        tenth(Math.hypot(q[0] - p[0], q[1] - p[1])),
+        tenth(Math.hypot(r[0] - p[0], r[1] - p[1])),
+        bulgeFrom(step * i, step),
+        ...farFrom(p, cuts),
+      ].join(',');
+    });
   };
-  const ways = outline.flatMap((_, i) => [walk(i, 1), walk(i, -1)]);
+  const ways = [around(1), around(-1)].map((corners) => {
+    const first = leastRotation(corners);
+    return [...corners.slice(first), ...corners.slice(0, first)].join(';');
+  });
   return `${kind} ${ways.sort()[0]}`;
 }
 

@@ -2,11 +2,11 @@ import type { Shape } from '../../framing/index.ts';
 import type { Point } from '../../geometry/index.ts';
 import { cutAt, type KnownSection } from '../../model/index.ts';
 
-const ten = (v: number) => (Math.abs(v) < 5e-3 ? 0 : v).toFixed(2).padStart(10);
+export const ten = (v: number) => (Math.abs(v) < 5e-3 ? 0 : v).toFixed(2).padStart(10);
 
-/** A closed outline of one of the faces: v the web or front, o the flange above, u the one below. */
-const outline = (face: string, points: readonly Point[]): string[] => [
-  'AK',
+/** A closed outline of one of the faces: v the web or front, o the flange above, u the one below; AK its edge, IK an opening of it. */
+export const outline = (face: string, points: readonly Point[], block: 'AK' | 'IK' = 'AK'): string[] => [
+  block,
   ...[...points, points[0]].map(
     ([x, y], i) => `${i === 0 ? `  ${face} ` : '    '}${ten(x)}${i === 0 ? 'u' : ' '}${ten(y)}      0.00`,
   ),

@@ -9,8 +9,19 @@ import {
   type Model,
 } from '../../model/index.ts';
 
-import { joinedFrame, pieceKey, reachOf, type JoinedFrame, type Shape } from '../../framing/index.ts';
-import { contours, holes } from './contours.ts';
+import {
+  flatSlots,
+  joinedFrame,
+  pieceKey,
+  plateAreas,
+  reachOf,
+  type JoinedFrame,
+  type PlatePart,
+  type Shape,
+} from '../../framing/index.ts';
+import { boxOfPoints, ringLength, type Point } from '../../geometry/index.ts';
+import { markedPlates } from '../../takeoff/index.ts';
+import { contours, holes, outline, ten } from './contours.ts';
 
 /** A file for the saw and drill: its name, and its text. */
 export interface NcFile {
@@ -47,7 +58,8 @@ const ALIKE = 0.1;
 
 /**
  * A file for each mark, or for each piece that is cut alike where a member has none: header, then the contours of web and flanges with their
- * cuts and copes, and the holes. What is not of steel, and what no table has, has none.
+ * cuts and copes, and the holes; and one for each flat plate of steel, bends by chords, slots as inner contours. What is not of steel, and what no
+ * table has, has none.
  */
 export function writeNc(model: Model): NcFile[] {
   const frame = joinedFrame(model),
@@ -61,12 +73,65 @@ export function writeNc(model: Model): NcFile[] {
     if (list) list.push(m);
     else pieces.set(key, [m]);
   }
-  const taken = new Set<string>();
-  return [...pieces.values()].map((members) => {
-    const [m] = members,
-      name = freeName(m.mark || `${sectionName(m)} ${Math.round(cutLength(m))}`, taken);
-    return { name: `${name}.nc1`, text: pieceText(model, m, shapeOf(frame, m), members.length, name) };
-  });
+  const taken = new Set<string>(),
+    members = [...pieces.values()].map((alike) => {
+      const [m] = alike,
+        name = freeName(m.mark || `${sectionName(m)} ${Math.round(cutLength(m))}`, taken);
+      return { name: `${name}.nc1`, text: pieceText(model, m, shapeOf(frame, m), alike.length, name) };
+    }),
+    plates = markedPlates(frame).flatMap(({ mark, plates: alike }): NcFile[] => {
+      const [p] = alike;
+      if (p.angle || p.density < LEAST_STEEL) return [];
+      const name = freeName(mark, taken);
+      return [{ name: `${name}.nc1`, text: plateText(model, p, alike.length, name) }];
+    });
+  return [...members, ...plates];
+}
+
+/** What is lighter is no steel, kg/m3. */
+const LEAST_STEEL = 7000;
+
+/** A flat plate: a piece of code B, as long and as wide as the box about it. */
+function plateText(model: Model, p: PlatePart, count: number, name: string): string {
+  const [x0, y0, x1, y1] = boxOfPoints(p.outline),
+    { net, gross } = plateAreas(p),
+    length = x1 - x0,
+    about = ([x, y]: Point): Point => [x - x0, y - y0];
+  return [
+    'ST',
+    `  ${ascii(settingsOf(model).name)}`,
+    `  ${name}`,
+    '  1',
+    `  ${ascii(name)}`,
+    `  ${ascii(p.material)}`,
+    `  ${count}`,
+    `  PL${Math.round(p.thickness * 100) / 100}`,
+    '  B',
+    figure(length),
+    figure(y1 - y0),
+    figure(0),
+    figure(0),
+    figure(p.thickness),
+    figure(0),
+    // For each metre of its length, as of members.
+    figure((net * p.thickness * p.density) / 1e6 / length),
+    figure((2 * gross + ringLength(p.outline) * p.thickness) / 1e3 / length),
+    ...[0, 0, 0, 0].map(degrees),
+    '  ',
+    '  ',
+    '  ',
+    '  ',
+    ...outline('v', p.outline.map(about)),
+    ...flatSlots(p).flatMap((slot) => outline('v', slot.map(about), 'IK')),
+    ...(p.holes.length === 0
+      ? []
+      : [
+          'BO',
+          ...p.holes.map(({ at, d }) => `  v ${ten(at[0] - x0)}u${ten(at[1] - y0)}${ten(d)}      0.00`),
+        ]),
+    'EN',
+    '',
+  ].join('\r\n');
 }
 
 /** A name that can be a file's, and that no other has. */

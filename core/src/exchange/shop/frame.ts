@@ -29,8 +29,11 @@ const IN_LINE = 1,
   LEVEL = 0.02;
 
 /** The frame of each upright plane as a drawing: members with their marks, plates and bolts, and dimensions of its columns and levels. */
-export const frameViews = (model: Model): View[] =>
-  ofType(model, 'plane').flatMap((plane) => (isUpright(plane) ? (frameView(model, plane) ?? []) : []));
+export const frameViews = (model: Model, most = Infinity): View[] =>
+  ofType(model, 'plane')
+    .filter((p) => isUpright(p) && looseElements(model, p.id).some((e) => e.type === 'member'))
+    .slice(0, most)
+    .flatMap((plane) => frameView(model, plane) ?? []);
 
 /** Null for a plane on which no member is drawn. */
 export function frameView(model: Model, plane: PlaneEntity): View | null {

@@ -39,16 +39,13 @@ interface Piece {
   plates: readonly PlatePart[];
 }
 
-/** More pages than are written at once. */
-export const MOST_PIECES = 500;
-
-/** A drawing for the shop of each of the pieces of a frame, with dimensions, by their marks; equal ones once. At most MOST_PIECES. */
-export function pieceViews(model: Model): View[] {
+/** A drawing for the shop of each of the pieces of a frame, with dimensions, by their marks; equal ones once. */
+export function pieceViews(model: Model, most = Infinity): View[] {
   const frame = joinedFrame(model),
     marks = new Map(markedPlates(frame).flatMap(({ mark, plates }) => plates.map((p) => [p, mark]))),
     { units, precision } = settingsOf(model);
   return piecesOf(model, frame)
-    .slice(0, MOST_PIECES)
+    .slice(0, most)
     .flatMap((piece): View[] => {
       const section = knownSection(piece.member.section),
         seen = section && pieceSurfaces(frame, piece.member.id, piece.plates);

@@ -1,5 +1,5 @@
 import { dot3, minus3, type ModelPoint, type Point } from '../../geometry/index.ts';
-import { boltPlaces, cutAt } from '../../model/index.ts';
+import { boltCount, boltPlaces, cutAt } from '../../model/index.ts';
 import { boltLength, boltMass, boltOf } from './bolts.ts';
 import { distance, type KnownMember } from './faces.ts';
 import { LEAST_EDGE, type Made } from './making.ts';
@@ -23,6 +23,9 @@ interface Stretch {
   part: PlatePart | { of: KnownMember; hole: Hole; edge: number };
 }
 
+/** More bolts by themselves than are made at once. */
+const MOST_DRILLED = 100000;
+
 /** Parts this near to one another lie on one another; a way this near (cosine) to square is square. Millimetres. */
 const TOUCH = 2,
   SQUARE = 1 - 1e-5,
@@ -44,7 +47,17 @@ export function drilled(
     plates: new Map(),
     doubts: [],
   };
-  for (const own of patterns) drill(own, plates, members, shapeOf, done);
+  let left = MOST_DRILLED;
+  for (const own of patterns) {
+    left -= boltCount(own.bolts.pattern);
+    if (left >= 0) drill(own, plates, members, shapeOf, done);
+    else
+      done.doubts.push({
+        id: own.bolts.id,
+        end: null,
+        words: `there are more than ${MOST_DRILLED} bolts by themselves: these are not made`,
+      });
+  }
   return done;
 }
 
@@ -135,7 +148,7 @@ function drill(
       owner: bolts.id,
       d: size.d,
       name: `${size.name} x ${Math.round(long * 10) / 10}`,
-      grade: size.grade,
+      grade: bolts.grade ?? size.grade,
       standard: size.standard,
       grip,
       length: long,

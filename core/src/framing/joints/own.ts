@@ -12,6 +12,7 @@ import {
   worldFromPlane,
   type ModelPoint,
   type Point,
+  type Region,
 } from '../../geometry/index.ts';
 import {
   circleOf,
@@ -29,6 +30,9 @@ import { frameOf } from '../../planes/index.ts';
 import type { JointDoubt, PlatePart } from './parts.ts';
 import { distance } from './faces.ts';
 import { along } from './vectors.ts';
+
+/** More corners, bends by their chords, than an outline is made with: whether it crosses itself is asked of each two of its sides. */
+const MOST_CORNERS = 3000;
 
 /** Chords of a plate's bends, millimetres. */
 const CHORDS = 0.05;
@@ -82,6 +86,10 @@ const flat = (ring: OutlineRing): Point[] =>
 function partOf(plate: Plate, on: PlaneEntity, doubts: string[]): PlatePart | null {
   const [outer, ...cuts] = plate.rings,
     ring = flat(outer);
+  if (ring.length > MOST_CORNERS) {
+    doubts.push(`its outline has more than ${MOST_CORNERS} corners: draw it with fewer, or with arcs`);
+    return null;
+  }
   if (ring.length > 3 && crossesItself(ring)) {
     doubts.push('its outline crosses itself: no plate is made of it');
     return null;
@@ -96,7 +104,8 @@ function partOf(plate: Plate, on: PlaneEntity, doubts: string[]): PlatePart | nu
   for (const cut of cuts) {
     const points = flat(cut);
     if (points.length < 3) continue;
-    if (crossesItself(points)) doubts.push('an opening of it crosses itself and is not cut');
+    if (points.length > MOST_CORNERS) doubts.push('an opening of it has too many corners and is not cut');
+    else if (crossesItself(points)) doubts.push('an opening of it crosses itself and is not cut');
     else if (points.some(([x, y]) => !regionContains(region, x, y)))
       doubts.push('a hole does not lie within its outline and is not cut');
     else {
@@ -146,15 +155,19 @@ export function plateVolume(part: PlatePart): number {
 /** The corners of slots and other openings, their bends by chords. */
 export const flatSlots = ({ slots }: PlatePart): Point[][] => slots.map(flat);
 
+const regions = new WeakMap<readonly Point[], Region>();
+
 /** How far within an outline a place lies, however that turns; below 0 outside. */
 export function withinOutline([x, y]: Point, outline: readonly Point[]): number {
+  let region = regions.get(outline);
+  if (!region) regions.set(outline, (region = makeRegion([[...outline]], 'nonzero')));
   const near = Math.min(
     ...outline.map((p, i) => {
       const q = outline[(i + 1) % outline.length];
       return distanceToSegment(x, y, p[0], p[1], q[0], q[1]);
     }),
   );
-  return regionContains(makeRegion([[...outline]], 'nonzero'), x, y) ? near : -near;
+  return regionContains(region, x, y) ? near : -near;
 }
 
 /** Where bolts stand in the model, on their plane, and which way that faces. */

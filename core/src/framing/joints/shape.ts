@@ -38,11 +38,18 @@ export function cutBy(m: PlacedMember, at: ModelPoint, normal: ModelPoint): Memb
 
 export const isSquare = ({ kx, ky }: MemberCut): boolean => Math.abs(kx) < 1e-9 && Math.abs(ky) < 1e-9;
 
+const flattened = new WeakMap<KnownSection['rings'], Point[][]>();
+function flatOnce(rings: KnownSection['rings']): Point[][] {
+  let flat = flattened.get(rings);
+  if (!flat) flattened.set(rings, (flat = flatSection(rings)));
+  return flat;
+}
+
 /** Where a line across a section, so far from its middle, lies within its walls. */
 export function wallsAlong({ rings }: KnownSection, isAcross: boolean, off: number): [number, number][] {
   const [along, across] = isAcross ? [0, 1] : [1, 0],
     at: number[] = [];
-  for (const ring of flatSection(rings))
+  for (const ring of flatOnce(rings))
     ring.forEach((p, i) => {
       const q = ring[(i + 1) % ring.length];
       if (p[across] > off === q[across] > off) return;

@@ -20,8 +20,13 @@ export type BoltPattern =
   | { form: 'rows'; rows: number; columns: number; pitch: number; gauge: number }
   | { form: 'circle'; count: number; diameter: number };
 
-/** More rows, columns, or bolts of a circle, than a pattern has. */
-export const MOST_BOLTS = 100;
+/** More rows, columns, or bolts of a circle, than a pattern has; and more bolts. */
+export const MOST_BOLTS = 100,
+  MOST_IN_PATTERN = 1000;
+
+/** Grades as they are ordered: ISO 898-1, ASTM F3125. Absent: what is usual for the size. */
+export const BOLT_GRADES = ['4.6', '5.6', '8.8', '10.9', 'A325', 'A490'] as const;
+export type BoltGrade = (typeof BOLT_GRADES)[number];
 
 /** Bolts of one size that go square through what lies on their plane; their length follows from that: see @calque/core/framing. */
 export interface Bolts extends Drawn {
@@ -32,6 +37,7 @@ export interface Bolts extends Drawn {
   pattern: BoltPattern;
   /** Nominal diameter. */
   d: number;
+  grade?: BoltGrade | null;
   /** The plate or the member that they hold; null where that is gone. */
   of: string | null;
   /** Where on their axis they were put: of several walls of a member they go through the nearest to it. */

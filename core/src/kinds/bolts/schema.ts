@@ -1,7 +1,7 @@
 import * as yup from 'yup';
 import { finite, flag, pair, positive } from '../fields.ts';
 import { DRAWN_FIELDS, memberId, sure, type FieldsOf } from '../schema.ts';
-import { MOST_BOLTS, type BoltPattern, type Bolts } from './bolts.ts';
+import { BOLT_GRADES, MOST_BOLTS, MOST_IN_PATTERN, type BoltPattern, type Bolts } from './bolts.ts';
 
 const some = () => yup.number().strict().integer().min(1).max(MOST_BOLTS);
 
@@ -23,7 +23,8 @@ const pattern = yup
     sure((p: BoltPattern) =>
       p.form === 'circle'
         ? p.count >= 1 && p.diameter > 0
-        : p.rows >= 1 &&
+        : p.rows * p.columns <= MOST_IN_PATTERN &&
+          p.rows >= 1 &&
           p.columns >= 1 &&
           (p.rows === 1 ? p.pitch >= 0 : p.pitch > 0) &&
           (p.columns === 1 ? p.gauge >= 0 : p.gauge > 0),
@@ -41,6 +42,12 @@ const FIELDS = {
   turn: finite(),
   pattern,
   d: positive().max(THICKEST),
+  grade: yup
+    .string()
+    .oneOf([...BOLT_GRADES])
+    .nullable()
+    .optional()
+    .default(undefined),
   of: memberId().nullable().defined() as yup.StringSchema<string | null>,
   rise: finite(),
   reversed: flag(),

@@ -2,9 +2,11 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { joinedFrame } from '@calque/core/framing';
-import { group, setFields, type Bolts } from '@calque/core/model';
+import { boltOf, joinedFrame } from '@calque/core/framing';
+import { BOLT_GRADES, group, setFields, type BoltGrade, type Bolts } from '@calque/core/model';
 import { formatLengthWithUnit, formatNumber } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
@@ -13,6 +15,8 @@ import { LengthField } from '@/ui/length-field';
 import { shared } from '@/ui/shared-value';
 import { OwnDoubts } from '../plate/own-doubts';
 import { BoltSizeField, PatternFields } from './pattern-fields';
+
+const USUAL = 'usual';
 
 /** Size, pattern and what follows of bolts: their length by what they go through. */
 export function BoltsFields({ chosen }: { chosen: readonly Bolts[] }) {
@@ -47,6 +51,25 @@ export function BoltsFields({ chosen }: { chosen: readonly Bolts[] }) {
           value={shared(chosen, (b) => b.rise)}
           onChange={(rise) => set(() => ({ rise }), 'Put bolts through another wall')}
         />
+        <TextField
+          select
+          label="Grade"
+          value={shared(chosen, (b) => b.grade ?? USUAL) ?? ''}
+          onChange={(e) =>
+            set(
+              () => ({ grade: e.target.value === USUAL ? null : (e.target.value as BoltGrade) }),
+              'Change the grade of bolts',
+            )
+          }
+        >
+          <MenuItem value={USUAL}>usual, {boltOf(chosen[0].d).grade}</MenuItem>
+          {BOLT_GRADES.map((g) => (
+            <MenuItem key={g} value={g}>
+              {g}
+            </MenuItem>
+          ))}
+        </TextField>
+        <span />
         {pattern !== null && (
           <PatternFields
             pattern={chosen[0].pattern}

@@ -101,7 +101,7 @@ export function FrameRows() {
         title="For the saw (NC)"
         words={
           hasSteel
-            ? 'A text file for each mark of steel members (DSTV), in one archive: header with the angles of its cuts, contours with copes, holes. It carries no welds and no plates.'
+            ? 'A text file for each mark of steel members and plates (DSTV), in one archive: header with the angles of its cuts, contours with copes and openings, holes. It carries no welds and no cleats.'
             : 'Draw members of steel first: a file is made for each of their marks.'
         }
       >
