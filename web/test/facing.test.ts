@@ -1,7 +1,8 @@
 import { expect, it } from 'vitest';
 import { groundStorey, modelOf, usualOpening } from '@calque/core/model';
 import { sceneOf } from '@calque/core/solids';
-import { byFacing } from '@/space/facing';
+import { byFacing, narrowOf } from '@/space/facing';
+import { member } from '../../core/test/given-members.ts';
 import { wall } from '../../core/test/given-walls.ts';
 
 it('what is parted by the way it looks is all of it, each in its way, the narrow last', () => {
@@ -33,4 +34,24 @@ it('what is parted by the way it looks is all of it, each in its way, the narrow
   // The wide faces of walls come first: the reveals and tops of these are 200 wide at most.
   expect(parts.some((p) => p.normal && p.wide === 0)).toBe(true);
   expect(parts.some((p) => p.wide > 0 && p.wide * 9 === p.triangles.length)).toBe(true);
+});
+
+it('of a frame its webs and flanges stay while it is turned, bolts and fillets may go', () => {
+  const model = modelOf([
+      groundStorey('ground'),
+      member({ id: 'girder', from: [0, 0], to: [0, 4000], section: { form: 'table', name: 'IPE 300' } }),
+      member({
+        id: 'beam',
+        from: [0, 2000],
+        to: [4000, 2000],
+        joints: [{ end: 'start', form: 'endPlate', to: 'girder' }],
+      }),
+    ]),
+    [{ type, triangles }] = sceneOf(model).groups,
+    share = (narrow: number) =>
+      byFacing(triangles, narrow).reduce((n, p) => n + p.wide, 0) / (triangles.length / 9);
+  // Of walls' own measure nothing would be left of it.
+  expect(share(narrowOf('wall'))).toBeLessThan(0.02);
+  expect(share(narrowOf(type))).toBeGreaterThan(0.05);
+  expect(share(narrowOf(type))).toBeLessThan(0.5);
 });

@@ -1,4 +1,5 @@
 import type { ModelPoint } from '@calque/core/geometry';
+import type { Loose } from '@calque/core/model';
 
 /** Triangles that all look one way; `normal` is null for those that look any way. Nine figures each, the first so many of them not narrow. */
 export interface Facing {
@@ -12,14 +13,19 @@ const LEAST = 40,
   MOST_WAYS = 24;
 /** Directions nearer than this are one: none of what is built is turned by less. */
 const ALIKE = 1e4;
-/** What is narrower, millimetres, is a reveal or the top of a wall: it may be left out while a large building is turned. */
-const NARROW = 250;
+/** What is narrower, millimetres, is a reveal or the top of a wall: it may be left out while a large building is turned. Of a frame it is a bolt, a fillet, the edge of a flange. */
+const NARROW = 250,
+  NARROW_OF_FRAMES = 60;
+
+/** Below what width faces of a kind may be left out while a large building is turned. */
+export const narrowOf = (type: Loose['type']): number =>
+  type === 'member' || type === 'plate' || type === 'bolts' ? NARROW_OF_FRAMES : NARROW;
 
 /**
  * Triangles by the way they look. Most of a building looks a few ways only, and what looks away from the eye need not even be placed: half of
  * it, in one question for each way. What looks one way is lit alike, so that it takes no lights either.
  */
-export function byFacing(triangles: Float32Array): Facing[] {
+export function byFacing(triangles: Float32Array, narrowBelow = NARROW): Facing[] {
   const count = triangles.length / 9,
     wayOf = new Int32Array(count),
     ways = new Map<string, number>(),
@@ -35,7 +41,7 @@ export function byFacing(triangles: Float32Array): Facing[] {
     }
     found[way].count++;
     wayOf[i] = way;
-    isNarrow[i] = height < NARROW ? 1 : 0;
+    isNarrow[i] = height < narrowBelow ? 1 : 0;
   }
   const own = found
     .map((f, way) => ({ ...f, way }))

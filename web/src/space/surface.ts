@@ -32,7 +32,7 @@ import type { Scene, SceneElement, SceneGroup } from '@calque/core/solids';
 import type { Palette } from '@/table/palette';
 import type { Table } from '@/table/table';
 import { SOLID_COLOURS } from './colours';
-import { byFacing, type Facing } from './facing';
+import { byFacing, narrowOf, type Facing } from './facing';
 import { cornersOfPlanes, planeOnRay, ringOf, type ScenePlane } from './scene';
 import { SheetPicture } from './sheet-picture';
 
@@ -195,7 +195,7 @@ export class SpaceSurface {
     const shown: Shown = {
       group,
       solid: new Mesh(surface, new MeshBasicMaterial()),
-      faces: byFacing(group.triangles).map((f) => faced(f, colour, offset)),
+      faces: byFacing(group.triangles, narrowOf(group.type)).map((f) => faced(f, colour, offset)),
       box: surface.boundingBox!,
       // What a cut lays open is seen from within: dark, as a cut is drawn.
       inside: new Mesh(surface, new MeshBasicMaterial({ color: '#5b6873', side: BackSide, ...offset })),
