@@ -1,7 +1,14 @@
 import fc from 'fast-check';
 import { createRequire } from 'node:module';
 import { describe, expect, it } from 'vitest';
-import { plateArchive, plateDrawings, writeIfc, writeNc, writeStep } from '@calque/core/exchange';
+import {
+  drawingOfModel,
+  plateArchive,
+  plateDrawings,
+  writeIfc,
+  writeNc,
+  writeStep,
+} from '@calque/core/exchange';
 import { frameDoubts, joinedFrame, plateAreas } from '@calque/core/framing';
 import { mirrorIn, rotationAbout } from '@calque/core/geometry';
 import {
@@ -360,6 +367,12 @@ describe('delivered', () => {
     // Its mass for each metre.
     expect(Number(file[15])).toBeCloseTo((net * 7850) / 1e9 / 0.2, 2);
     expect(writeNc(model(plate({ density: 2700 })))).toEqual([]);
+  });
+
+  it('on a plan with those of joints they lie on one layer', () => {
+    const m = model(column({ joints: [joint('start', 'basePlate', null)] }), plate(), bolts()),
+      names = drawingOfModel(m, 'ground').layers.map((l) => l.name);
+    expect(names.filter((n) => n === 'Plates' || n === 'Bolts').sort()).toEqual(['Bolts', 'Plates']);
   });
 
   it('as DXF: bends and slots as they are drawn', () => {

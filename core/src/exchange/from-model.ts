@@ -50,7 +50,11 @@ export function drawingOfModel(model: Model, planeId?: string): Drawing {
       { layer: BOLTS, pieces: lines.flatMap((l) => l.bolts) },
     ].filter((p) => p.pieces.length > 0);
   return {
-    layers: [...drawing.layers, ...parts.map((p) => p.layer)],
+    // Plates and bolts that are drawn by themselves lie on the same.
+    layers: [
+      ...drawing.layers,
+      ...parts.map((p) => p.layer).filter((l) => !drawing.layers.some((known) => known.name === l.name)),
+    ],
     shapes: [
       ...drawing.shapes,
       ...parts.flatMap(({ layer, pieces }) => pieces.map((p) => shapeOfPiece(p, layer.name))),
