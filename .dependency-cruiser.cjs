@@ -23,6 +23,7 @@ const CORE = {
   solids: ['building', 'framing', 'geometry', 'kinds', 'model', 'planes'],
   takeoff: ['building', 'framing', 'geometry', 'kinds', 'model', 'solids'],
   papers: [],
+  part: ['model'],
   ready: ['exchange', 'geometry', 'model', 'papers', 'solids', 'units'],
   paper: ['exchange', 'geometry', 'model', 'papers', 'ready', 'units'],
   exchange: [

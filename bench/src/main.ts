@@ -5,6 +5,7 @@ import { buildingTimes } from './building.ts';
 import { browserFigures, type FrameFigures } from './browser.ts';
 import { deskFigures, registrationTimes } from './desk.ts';
 import { frameTimes } from './frame.ts';
+import { sketchTimes } from './sketch.ts';
 import { medianRun, timed } from './measure.ts';
 import { readingPairs } from './reading.ts';
 import { stepTimes, wallTimes } from './model.ts';
@@ -177,6 +178,13 @@ async function withoutBrowser(): Promise<void> {
   row('what is doubtful in it, clashes too', f.doubts.toFixed(0));
   row('all of it as a scene, in a worker', f.scene.toFixed(0));
   row('written as STEP', f.step.toFixed(0));
+
+  const k = sketchTimes();
+  console.log();
+  row(`a sketch of ${k.rules} rules`, 'ms');
+  row('---', '---');
+  row('a point of it dragged, solved again', k.drag.toFixed(1));
+  row('what of it can still move, and what contradicts what', k.state.toFixed(1));
 
   console.log();
   row('snap queries', 'index built, s', 'median, ms', '99th percentile, ms');
