@@ -183,3 +183,19 @@ export async function seenIn(
     bottom: clip.y + seen.bottom,
   };
 }
+
+/** The card of the stage, at the right. */
+export const card = (page: Page) => page.getByRole('complementary', { name: 'Stage' });
+
+/** Runs a command by its words. */
+export async function command(page: Page, words: string): Promise<void> {
+  await page.keyboard.press('Control+k');
+  await page.getByLabel('Find a command').fill(words);
+  await page.keyboard.press('Enter');
+}
+
+/** Chooses a section of members by what is typed: the first that answers. */
+export async function chooseSection(page: Page, typed: string, name: string): Promise<void> {
+  await card(page).getByRole('combobox', { name: 'Section' }).fill(typed);
+  await page.getByRole('option', { name }).first().click();
+}

@@ -3,13 +3,16 @@ import { expect, test, type Page } from '@playwright/test';
 import { unzipSync } from 'fflate';
 import {
   allSaved,
+  card,
+  chooseSection,
+  command,
   dropFile,
   entities,
   newProject,
   onScreen,
   planeOnScreen,
-  sheetFile,
   SHEET_01,
+  sheetFile,
   snapReady,
 } from './bench.ts';
 
@@ -27,17 +30,6 @@ interface Member {
 const members = (page: Page) => entities<Member>(page, 'member');
 const lengthOf = ({ from, to, rise }: Member) =>
   Math.hypot(to[0] - from[0], to[1] - from[1], to.length && rise[1] - rise[0]);
-const card = (page: Page) => page.getByRole('complementary', { name: 'Stage' });
-const command = async (page: Page, words: string) => {
-  await page.keyboard.press('Control+k');
-  await page.getByLabel('Find a command').fill(words);
-  await page.keyboard.press('Enter');
-};
-/** Chooses a section by what is typed: the first that answers. */
-const section = async (page: Page, typed: string, name: string) => {
-  await card(page).getByRole('combobox', { name: 'Section' }).fill(typed);
-  await page.getByRole('option', { name }).first().click();
-};
 
 test('members by typed lengths, placed in the picture, changed in the card, their ends swapped, counted as by hand', async ({
   page,
@@ -48,7 +40,7 @@ test('members by typed lengths, placed in the picture, changed in the card, thei
   await command(page, 'member');
   await expect(page.getByTestId('tool-words')).toContainText('Member by its ends');
   // The section is found by its name as people write it, before anything is drawn.
-  await section(page, 'he 200 a', 'HEA 200');
+  await chooseSection(page, 'he 200 a', 'HEA 200');
   await page.mouse.click(400, 250);
   await page.mouse.move(700, 250);
   await page.keyboard.type('6000');
@@ -64,7 +56,7 @@ test('members by typed lengths, placed in the picture, changed in the card, thei
   });
 
   await test.step('one that stands, a rectangle of timber by its two sizes', async () => {
-    await section(page, '120x240', '120x240');
+    await chooseSection(page, '120x240', '120x240');
     await page.getByRole('button', { name: 'standing at a place' }).click();
     await page.mouse.click(400, 500);
     await expect.poll(async () => (await members(page)).length).toBe(2);
@@ -129,7 +121,7 @@ test('a member is laid between two lines of the sheet that are as far apart as i
   await page.keyboard.press('3');
   await command(page, 'member');
   // The outer walls of this sheet are 300 thick.
-  await section(page, '100x300', '100x300');
+  await chooseSection(page, '100x300', '100x300');
   await page.getByRole('button', { name: 'along what the sheet draws' }).click();
   const [u] = await entities<{ placement: number[] }>(page, 'underlay'),
     scale = u.placement[0];
@@ -158,12 +150,12 @@ test('an end is made by pointing: an end plate on a column, its sizes typed over
   await page.keyboard.press('3');
   await page.getByRole('tab', { name: 'Frame' }).click();
   await command(page, 'member');
-  await section(page, 'heb 200', 'HEB 200');
+  await chooseSection(page, 'heb 200', 'HEB 200');
   await page.getByRole('button', { name: 'standing at a place' }).click();
   await page.mouse.click(380, 400);
   await expect.poll(async () => (await members(page)).length).toBe(1);
   await page.getByRole('button', { name: 'by its ends' }).click();
-  await section(page, 'ipe 200', 'IPE 200');
+  await chooseSection(page, 'ipe 200', 'IPE 200');
   await page.mouse.click(380, 400);
   await page.mouse.move(700, 400);
   await page.keyboard.type('4000');

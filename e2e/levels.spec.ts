@@ -3,14 +3,18 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PDFDocument, StandardFonts } from '@cantoo/pdf-lib';
 import { expect, test, type Page } from '@playwright/test';
-import { allSaved, attach, clickSheet, entities, newProject, planeOnScreen, snapReady } from './bench.ts';
-
-const card = (page: Page) => page.getByRole('complementary', { name: 'Stage' });
-const command = async (page: Page, words: string) => {
-  await page.keyboard.press('Control+k');
-  await page.getByLabel('Find a command').fill(words);
-  await page.keyboard.press('Enter');
-};
+import {
+  allSaved,
+  attach,
+  card,
+  chooseSection,
+  clickSheet,
+  command,
+  entities,
+  newProject,
+  planeOnScreen,
+  snapReady,
+} from './bench.ts';
 
 /** Where its columns stand, points of the sheet. */
 const COLUMNS = [100, 100 + (6000 / 100 / 25.4) * 72];
@@ -101,14 +105,10 @@ test('a portal from its elevation with a printed level: lengths, weights and cou
   page,
 }) => {
   const onSheet = await section(page, 'Portal'),
-    click = async (p: [number, number]) => page.mouse.click(...(await planeOnScreen(page, p))),
-    choose = async (typed: string, name: string) => {
-      await card(page).getByRole('combobox', { name: 'Section' }).fill(typed);
-      await page.getByRole('option', { name }).first().click();
-    };
+    click = async (p: [number, number]) => page.mouse.click(...(await planeOnScreen(page, p)));
   await page.getByRole('tab', { name: 'Frame' }).click();
   await command(page, 'put members of a frame');
-  await choose('heb 200', 'HEB 200');
+  await chooseSection(page, 'heb 200', 'HEB 200');
   await card(page).getByRole('radio', { name: 'the line is the centre of the member' }).click();
   const head = (3446 / 100 / 25.4) * 72;
   for (const x of COLUMNS) {
@@ -136,7 +136,7 @@ test('a portal from its elevation with a printed level: lengths, weights and cou
   await page.keyboard.press('Escape');
   await page.keyboard.press('Escape');
   await command(page, 'put members of a frame');
-  await choose('ipe 200', 'IPE 200');
+  await chooseSection(page, 'ipe 200', 'IPE 200');
   const [west, east] = (await members()).sort((a, b) => a.to[0] - b.to[0]);
   await click(west.to);
   await click(east.to);

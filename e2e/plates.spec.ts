@@ -1,17 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { allSaved, entities, newProject, planeOnScreen } from './bench.ts';
+import { allSaved, card, chooseSection, command, entities, newProject, planeOnScreen } from './bench.ts';
 
-const card = (page: Page) => page.getByRole('complementary', { name: 'Stage' });
-const command = async (page: Page, words: string) => {
-  await page.keyboard.press('Control+k');
-  await page.getByLabel('Find a command').fill(words);
-  await page.keyboard.press('Enter');
-};
-const section = async (page: Page, typed: string, name: string) => {
-  await card(page).getByRole('combobox', { name: 'Section' }).fill(typed);
-  await page.getByRole('option', { name }).first().click();
-};
 interface Beam {
   id: string;
   from: [number, number];
@@ -22,7 +12,7 @@ async function beam(page: Page): Promise<Beam> {
   await page.keyboard.press('3');
   await page.getByRole('tab', { name: 'Frame' }).click();
   await command(page, 'member');
-  await section(page, 'ipe 200', 'IPE 200');
+  await chooseSection(page, 'ipe 200', 'IPE 200');
   await page.mouse.click(380, 400);
   await page.mouse.move(700, 400);
   await page.keyboard.type('1000');
@@ -138,7 +128,7 @@ test('a purlin is held on the member that it runs over by a cleat; construction 
   const { from } = await beam(page),
     on = async (x: number, y: number) => planeOnScreen(page, [from[0] + x, from[1] + y]);
   await command(page, 'put members of a frame');
-  await section(page, 'upe 140', 'UPE 140');
+  await chooseSection(page, 'upe 140', 'UPE 140');
   await page.mouse.click(...(await on(500, -180)));
   await page.mouse.click(...(await on(500, 180)));
   await expect.poll(async () => (await entities(page, 'member')).length).toBe(2);

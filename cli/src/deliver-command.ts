@@ -24,24 +24,9 @@ import { PAPER_NAMES, type PaperName } from '@calque/core/papers';
 import { tablesOf, takeoff } from '@calque/core/takeoff';
 import { parseScale } from '@calque/core/units';
 import { readPackagedModel } from '@calque/store/package';
+import type { DELIVERED } from './delivered.ts';
 import { deliverReady } from './deliver-ready.ts';
 import { UsageError } from './usage-error.ts';
-
-export const DELIVERED = [
-  'ifc',
-  'glb',
-  'dxf',
-  'svg',
-  'pdf',
-  'xlsx',
-  'csv',
-  'json',
-  'nc',
-  'step',
-  'plates',
-  'shop',
-  'frames',
-] as const;
 
 export interface DeliverFlags {
   to: (typeof DELIVERED)[number];

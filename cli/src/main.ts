@@ -5,6 +5,7 @@ import { ReadFailure } from '@calque/reader';
 import type { CompareFlags } from './compare-command.ts';
 import type { ConvertFlags } from './convert-command.ts';
 import { readCommand, type ReadFlags } from './read-command.ts';
+import { DELIVERED } from './delivered.ts';
 import type { DeliverFlags } from './deliver-command.ts';
 import type { ScaleFlags } from './scale-command.ts';
 import type { SectionsFlags } from './sections-command.ts';
@@ -152,25 +153,7 @@ program
 program
   .command('deliver <package>')
   .description('writes what has been traced in a .calque package in an open format')
-  .addOption(
-    new Option('--to <format>', 'format')
-      .choices([
-        'ifc',
-        'glb',
-        'dxf',
-        'svg',
-        'pdf',
-        'xlsx',
-        'csv',
-        'json',
-        'nc',
-        'step',
-        'plates',
-        'shop',
-        'frames',
-      ])
-      .makeOptionMandatory(),
-  )
+  .addOption(new Option('--to <format>', 'format').choices([...DELIVERED]).makeOptionMandatory())
   .option('--storey <name>', 'this storey alone')
   .option('--scale <scale>', 'of an SVG or PDF: 1:50, 1/4" = 1\'-0"', '1:100')
   .addOption(new Option('--units <unit>', 'units of the DXF').choices(['mm', 'm', 'in', 'ft']).default('mm'))

@@ -1,11 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { createRequire } from 'node:module';
 import { plateDrawings, writeIfc, writeStep } from '@calque/core/exchange';
 import { joinedFrame, plateVolume } from '@calque/core/framing';
 import { endsSwapped, parseEntity, type Member } from '@calque/core/model';
-import { enclosedBy } from '@calque/core/solids';
 import { takeoff } from '@calque/core/takeoff';
 import { boxOf } from './ifc-bodies.ts';
+import { readStep, solidOf } from './step-reader.ts';
 import { instances, wrongIn } from './ifc-schema.ts';
 import { beam, column, joint, model, rowOf, table, words } from './given-joints.ts';
 import { member } from './given-members.ts';
@@ -55,35 +54,13 @@ describe('angle cleats', () => {
 
   it('stand where an independent reader finds them, drilled', async () => {
     const m = held(),
-      reader = await (
-        createRequire(import.meta.url)('occt-import-js') as () => Promise<{
-          ReadStepFile(
-            c: Uint8Array,
-            how: object,
-          ): {
-            meshes: {
-              name: string;
-              attributes: { position: { array: number[] } };
-              index: { array: number[] };
-            }[];
-          };
-        }>
-      )(),
-      read = reader.ReadStepFile(new TextEncoder().encode(writeStep(m, { at: '2026-11-30T12:00:00' })!), {
-        linearDeflectionType: 'absolute_value',
-        linearDeflection: 0.01,
-        angularDeflection: 0.05,
-      }),
+      read = await readStep(writeStep(m, { at: '2026-11-30T12:00:00' })!),
       { plates } = joinedFrame(m);
     const found = read.meshes.filter((x) => x.name === 'cleat');
     expect(found).toHaveLength(2);
     for (const [i, mesh] of found.entries()) {
-      const p = mesh.attributes.position.array,
-        triangles = mesh.index.array.flatMap((k) => [p[3 * k], p[3 * k + 1], p[3 * k + 2]]);
-      expect(
-        enclosedBy({ triangles: Float64Array.from(triangles), edges: new Float64Array() }) /
-          plateVolume(plates[i]),
-      ).toBeCloseTo(1, 4);
+      const { volume, triangles } = solidOf(mesh);
+      expect(volume / plateVolume(plates[i])).toBeCloseTo(1, 4);
       expect(boxOf(triangles).slice(0, 2)).toEqual([-200, -100].map((v) => expect.closeTo(v, 6)));
     }
     const text = writeIfc(m, { view: 'editable', at: '2026-11-30T12:00:00' });

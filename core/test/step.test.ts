@@ -1,26 +1,11 @@
-import { createRequire } from 'node:module';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { writeStep } from '@calque/core/exchange';
 import { joinedFrame, shapeVolume } from '@calque/core/framing';
 import { flatSection, groundStorey, modelOf, type Joint, type Member } from '@calque/core/model';
 import { enclosedBy, meshOfMember } from '@calque/core/solids';
 import { boxOf } from './ifc-bodies.ts';
+import { readStep, solidOf, type StepNode, type StepRead } from './step-reader.ts';
 import { member } from './given-members.ts';
-
-/** What the independent reader gives back of a file. */
-interface Mesh {
-  name: string;
-  attributes: { position: { array: number[] } };
-  index: { array: number[] };
-}
-interface Node {
-  name: string;
-  meshes: number[];
-  children: Node[];
-}
-interface Reader {
-  ReadStepFile(content: Uint8Array, how: object): { success: boolean; root: Node; meshes: Mesh[] };
-}
 
 const table = (name: string) => ({ form: 'table' as const, name });
 const meets = (end: Joint['end'], form: Joint['form'], to: string | null): Joint => ({ end, form, to });
@@ -73,31 +58,17 @@ const model = modelOf([
 
 describe('a frame as STEP', () => {
   const text = writeStep(model, { at: '2026-11-30T12:00:00' })!;
-  let reader: Reader, read: ReturnType<Reader['ReadStepFile']>;
+  let read: StepRead;
   beforeAll(async () => {
-    reader = await (createRequire(import.meta.url)('occt-import-js') as () => Promise<Reader>)();
-    read = reader.ReadStepFile(new TextEncoder().encode(text), {
-      linearUnit: 'millimeter',
-      linearDeflectionType: 'absolute_value',
-      linearDeflection: 0.01,
-      angularDeflection: 0.05,
-    });
+    read = await readStep(text);
   });
-  const nodes = (n: Node): Node[] => [n, ...n.children.flatMap(nodes)];
-  const solid = (mesh: Mesh) => {
-    const p = mesh.attributes.position.array,
-      triangles = mesh.index.array.flatMap((i) => [p[3 * i], p[3 * i + 1], p[3 * i + 2]]);
-    return {
-      volume: enclosedBy({ triangles: Float64Array.from(triangles), edges: new Float64Array() }),
-      triangles,
-    };
-  };
+  const nodes = (n: StepNode): StepNode[] => [n, ...n.children.flatMap(nodes)];
   /** Of all solids of a product. */
   const product = (name: string) => {
     // The reader puts parts of one solid among those of their assembly, under their own names.
     const list = nodes(read.root)
       .flatMap((n) => n.meshes.filter((i) => n.name === name || read.meshes[i].name === name))
-      .map((i) => solid(read.meshes[i]));
+      .map((i) => solidOf(read.meshes[i]));
     return {
       volume: list.reduce((sum, s) => sum + s.volume, 0),
       box: boxOf(list.flatMap((s) => s.triangles)),

@@ -1,13 +1,6 @@
 import { boxOfPoints, TAU, type Point } from '@calque/core/geometry';
-import {
-  group,
-  pairOf,
-  removeElements,
-  type Change,
-  type Column,
-  type ColumnSection,
-  type Traced,
-} from '@calque/core/model';
+import type { ColumnSection, Traced } from '@calque/core/model';
+import { putInPlace } from '@/drawing/made-of';
 import { count } from '@/project/trace-words';
 import { chosenTraced } from '@/table/hit';
 import type { Table } from '@/table/table';
@@ -68,31 +61,13 @@ function columnIn(e: Traced): Found | null {
 export function makeColumns(table: Table): void {
   const found = chosenTraced(table).flatMap((e) => {
     const column = columnIn(e);
-    return column ? [{ e, column }] : [];
+    if (!column) return [];
+    const shape = { ...columnAt(table, column.at, column.section), angle: column.angle };
+    return [{ e, shape }];
   });
   if (found.length === 0) {
     table.session.tell('Select circles or closed outlines: columns are made of these.', true);
     return;
   }
-  const columns = found.map(({ e, column }): Column => ({
-    ...columnAt(table, column.at, column.section),
-    at: pairOf(column.at),
-    angle: column.angle,
-    id: crypto.randomUUID(),
-    planeId: e.planeId,
-    source: e.source,
-    ...(e.layerId && { layerId: e.layerId }),
-    ...(e.part && { part: e.part }),
-  }));
-  const done = table.session.do(
-    group([
-      removeElements(
-        table.session.state.model,
-        found.map(({ e }) => e),
-      ),
-      ...columns.map((entity): Change => ({ type: 'add', entity })),
-    ]),
-    `Make ${count(columns.length, 'column')}`,
-  );
-  if (done) table.setSelection(columns.map((c) => c.id));
+  putInPlace(table, found, `Make ${count(found.length, 'column')}`);
 }

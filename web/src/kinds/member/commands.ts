@@ -5,7 +5,6 @@ import {
   ofType,
   pairOf,
   piecesOf,
-  removeElements,
   endsSwapped,
   setFields,
   USUAL_STOREY_HEIGHT,
@@ -17,6 +16,7 @@ import {
 import { meetingOf, type Point } from '@calque/core/geometry';
 import { markingChanges } from '@calque/core/framing';
 import { elementOf, sourceOf, TYPED } from '@/drawing/drawn';
+import { putInPlace } from '@/drawing/made-of';
 import { count } from '@/project/trace-words';
 import { chosenTraced } from '@/table/hit';
 import type { Table } from '@/table/table';
@@ -25,31 +25,20 @@ import { memberAlong, memberAt } from './next-member';
 /** Lines and straight stretches of paths that are selected become members; what they were goes. */
 export function makeMembers(table: Table): void {
   const { model } = table.session.state,
-    chosen = chosenTraced(table).filter((e) => e.type === 'line' || e.type === 'path'),
-    members = chosen.flatMap((e) =>
-      piecesOf(e).flatMap((p): Member[] =>
-        p.kind === 'segment' && !isOnePoint(p.from as Pair, p.to as Pair)
-          ? [
-              {
-                ...memberAlong(model, e.planeId, pairOf(p.from), pairOf(p.to)),
-                id: crypto.randomUUID(),
-                planeId: e.planeId,
-                source: e.source,
-                ...(e.part && { part: e.part }),
-              },
-            ]
-          : [],
-      ),
+    found = chosenTraced(table).flatMap((e) =>
+      e.type !== 'line' && e.type !== 'path'
+        ? []
+        : piecesOf(e).flatMap((p) =>
+            p.kind === 'segment' && !isOnePoint(p.from as Pair, p.to as Pair)
+              ? [{ e, shape: memberAlong(model, e.planeId, pairOf(p.from), pairOf(p.to)) }]
+              : [],
+          ),
     );
-  if (members.length === 0) {
+  if (found.length === 0) {
     table.session.tell('Select lines or straight paths: members are made along these.', true);
     return;
   }
-  const done = table.session.do(
-    group([removeElements(model, chosen), ...members.map((entity): Change => ({ type: 'add', entity }))]),
-    `Make ${count(members.length, 'member')}`,
-  );
-  if (done) table.setSelection(members.map((m) => m.id));
+  putInPlace(table, found, `Make ${count(found.length, 'member')}`);
 }
 
 /** A column stands already where one is so near, millimetres. */

@@ -1,14 +1,6 @@
 import { TAU } from '@calque/core/geometry';
-import {
-  circleRing,
-  group,
-  pairOf,
-  removeElements,
-  type Change,
-  type OutlineRing,
-  type Plate,
-  type Traced,
-} from '@calque/core/model';
+import { circleRing, pairOf, type OutlineRing, type Traced } from '@calque/core/model';
+import { putInPlace } from '@/drawing/made-of';
 import { count } from '@/project/trace-words';
 import { chosenTraced } from '@/table/hit';
 import type { Table } from '@/table/table';
@@ -25,29 +17,11 @@ export function outlinesOf(e: Traced): OutlineRing[] | null {
 export function makePlates(table: Table): void {
   const found = chosenTraced(table).flatMap((e) => {
     const rings = outlinesOf(e);
-    return rings ? [{ e, rings }] : [];
+    return rings ? [{ e, shape: plateOf(rings) }] : [];
   });
   if (found.length === 0) {
     table.session.tell('Select circles, closed outlines or areas: plates are made of these.', true);
     return;
   }
-  const plates = found.map(({ e, rings }): Plate => ({
-    ...plateOf(rings),
-    id: crypto.randomUUID(),
-    planeId: e.planeId,
-    source: e.source,
-    ...(e.layerId && { layerId: e.layerId }),
-    ...(e.part && { part: e.part }),
-  }));
-  const done = table.session.do(
-    group([
-      removeElements(
-        table.session.state.model,
-        found.map(({ e }) => e),
-      ),
-      ...plates.map((entity): Change => ({ type: 'add', entity })),
-    ]),
-    `Make ${count(plates.length, 'plate')}`,
-  );
-  if (done) table.setSelection(plates.map((p) => p.id));
+  putInPlace(table, found, `Make ${count(found.length, 'plate')}`);
 }
