@@ -1,6 +1,7 @@
 import { useTraceState } from '@/drawing/state';
 import { regularCorners, slotPath, turnedRectangle, type Point } from '@calque/core/geometry';
 import { across, pair, positive, towards } from '@/drawing/plan-points';
+import { BY_WIDTH_AND_HEIGHT } from '@/drawing/two-corners';
 import type { Shape } from '@/drawing/drawn';
 import type { ShapePlan } from '@/drawing/shape-tool';
 import { distance, lengthField, typedLength } from '@/table/tools/geometry';
@@ -25,21 +26,7 @@ export const RECTANGLE: ShapePlan = {
         a[0] === b[0] || a[1] === b[1]
           ? 'A rectangle needs a width and a height: pick a corner off the first one\u2019s axes.'
           : polygon([a, [b[0], a[1]], b, [a[0], b[1]]]),
-      fields: ([a], live, { style }) =>
-        a
-          ? [
-              lengthField('width', 'width', Math.abs(live[0] - a[0]), style),
-              lengthField('height', 'height', Math.abs(live[1] - a[1]), style),
-            ]
-          : null,
-      typed: ([a], values, live, { style }) => {
-        const w = positive(typedLength(values.width, Math.abs(live[0] - a[0]), style), 'width'),
-          h = positive(typedLength(values.height, Math.abs(live[1] - a[1]), style), 'height');
-        if (typeof w === 'string') return w;
-        return typeof h === 'string'
-          ? h
-          : [[a[0] + (live[0] < a[0] ? -w : w), a[1] + (live[1] < a[1] ? -h : h)]];
-      },
+      ...BY_WIDTH_AND_HEIGHT,
     },
     {
       words: 'turned, by a side and a depth',

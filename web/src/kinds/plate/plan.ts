@@ -10,6 +10,7 @@ import {
   type Plate,
 } from '@calque/core/model';
 import { pair, positive } from '@/drawing/plan-points';
+import { BY_WIDTH_AND_HEIGHT } from '@/drawing/two-corners';
 import type { Context, ShapePlan, Variant } from '@/drawing/shape-tool';
 import { angleOf, distance, lengthField, typedLength } from '@/table/tools/geometry';
 import type { Table } from '@/table/table';
@@ -42,20 +43,7 @@ export const PLATE_PLAN: ShapePlan = {
         const ring = straightRing([pair(a), [c[0], a[1]], pair(c), [a[0], c[1]]]);
         return plateFace({ rings: [ring] }) > 1 ? plateOf([ring]) : FLAT;
       },
-      fields: ([a], live, { style }) =>
-        a
-          ? [
-              lengthField('width', 'width', Math.abs(live[0] - a[0]), style),
-              lengthField('height', 'height', Math.abs(live[1] - a[1]), style),
-            ]
-          : null,
-      typed: ([a], values, live, { style }) => {
-        const width = positive(typedLength(values.width, Math.abs(live[0] - a[0]), style), 'width'),
-          height = positive(typedLength(values.height, Math.abs(live[1] - a[1]), style), 'height');
-        if (typeof width === 'string') return width;
-        if (typeof height === 'string') return height;
-        return [[a[0] + (live[0] < a[0] ? -width : width), a[1] + (live[1] < a[1] ? -height : height)]];
-      },
+      ...BY_WIDTH_AND_HEIGHT,
     },
     {
       words: 'round, by its middle',
