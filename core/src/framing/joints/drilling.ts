@@ -50,8 +50,15 @@ export function drilled(
   let left = MOST_DRILLED;
   for (const own of patterns) {
     left -= boltCount(own.bolts.pattern);
-    if (left >= 0) drill(own, plates, members, shapeOf, done);
-    else
+    if (left >= 0) {
+      const drilling = new Drilling(own);
+      drilling.through(plates, members, shapeOf);
+      done.members.push(...drilling.members());
+      done.bolts.push(...drilling.sets());
+      for (const [part, holes] of drilling.plates)
+        done.plates.set(part, [...(done.plates.get(part) ?? []), ...holes]);
+      done.doubts.push(...drilling.doubts());
+    } else
       done.doubts.push({
         id: own.bolts.id,
         end: null,
@@ -61,105 +68,137 @@ export function drilled(
   return done;
 }
 
-function drill(
-  own: OwnBolts,
+/** One of these while its bolts are put through what they hold. */
+class Drilling {
+  private readonly size;
+  private readonly out: ModelPoint;
+  private readonly at: readonly ModelPoint[];
+  private readonly words = new Set<string>();
+  private readonly byGrip = new Map<string, { low: number; high: number; at: ModelPoint[] }>();
+  private readonly holes = new Map<string, { of: KnownMember; holes: Hole[] }>();
+  readonly plates = new Map<PlatePart, PlatePart['holes']>();
+
+  constructor(private readonly own: OwnBolts) {
+    this.size = boltOf(own.bolts.d);
+    const { at, out } = placesOfBolts(own, boltPlaces(own.bolts));
+    this.at = at;
+    this.out = out;
+    if (own.bolts.of === null) this.doubt('the plate or member that they hold is not there any more');
+    const apart = Math.min(Infinity, ...at.slice(1, 40).map((p) => distance(p, at[0])));
+    if (apart < 2 * this.size.hole) this.doubt('they stand too near one another');
+  }
+
+  private doubt = (text: string): void => void this.words.add(text);
+
+  /** Puts each through all that lies on what they hold. */
+  through(
+    plates: readonly PlatePart[],
+    members: readonly KnownMember[],
+    shapeOf: (m: KnownMember) => Pick<Shape, 'start' | 'end'>,
+  ): void {
+    const { at, out, size } = this,
+      { of, rise } = this.own.bolts,
+      near = partsNear(at, out, plates, members);
+    for (const p of at) {
+      const stretches = [
+          ...near.plates.flatMap((part) => plateStretch(part, p, out)),
+          ...near.members.flatMap((m) => memberStretches(m, p, out, size.hole, shapeOf(m))),
+        ],
+        stack = stackAt(stretches, of, rise);
+      if (stack) this.put(p, stack);
+      else
+        this.doubt(
+          near.plates.length + near.members.length > 0
+            ? 'a bolt lies outside of what they hold'
+            : 'they hold nothing: no plate or member lies square to them there',
+        );
+    }
+    if (this.byGrip.size > 1) this.doubt('they do not all go through as much: their lengths differ');
+  }
+
+  private put(p: ModelPoint, { low, high, through }: NonNullable<ReturnType<typeof stackAt>>): void {
+    const { hole } = this.size;
+    for (const { part } of through) {
+      if (isPlate(part)) drillPlate(part, p, hole, this.plates, this.doubt);
+      else {
+        if (part.edge < LEAST_EDGE * hole) this.doubt('bolts lie too near an end of a member');
+        const { id } = part.of.member,
+          list = this.holes.get(id) ?? { of: part.of, holes: [] };
+        list.holes.push({ ...part.hole, d: hole });
+        this.holes.set(id, list);
+      }
+    }
+    const key = `${Math.round(low / ALIKE)} ${Math.round(high / ALIKE)}`,
+      group = this.byGrip.get(key) ?? { low, high, at: [] };
+    group.at.push(p);
+    this.byGrip.set(key, group);
+  }
+
+  /** Holes of members, as joints make them. */
+  members(): Made[] {
+    return [...this.holes.values()].map(({ of, holes }) => ({
+      owner: this.own.bolts.id,
+      touches: [of.member.id],
+      cuts: [],
+      notches: [],
+      holes: holes.map((hole) => ({ id: of.member.id, hole })),
+      plates: [],
+      bolts: [],
+      doubts: [],
+    }));
+  }
+
+  /** A set for each grip: the heads lie where the plane is seen from, unless it is the other way round. */
+  sets(): BoltSet[] {
+    const { size, out } = this,
+      { id, grade, reversed } = this.own.bolts;
+    return [...this.byGrip.values()].map(({ low, high, at }, i): BoltSet => {
+      const grip = high - low,
+        length = boltLength(size, grip),
+        long = length ?? grip + 2 * size.washer + size.nut + 2 * size.pitch;
+      if (length === null) this.doubt(`no bolt is as long as a grip of ${Math.round(grip)} mm asks for`);
+      return {
+        id: i === 0 ? id : `${id}.${i + 1}`,
+        owner: id,
+        d: size.d,
+        name: `${size.name} x ${Math.round(long * 10) / 10}`,
+        grade: grade ?? size.grade,
+        standard: size.standard,
+        grip,
+        length: long,
+        anchor: false,
+        at: at.map((p) => along(p, out, reversed ? low : high)),
+        axis: reversed ? out : times(out, -1),
+        mass: boltMass(size, long),
+      };
+    });
+  }
+
+  doubts(): JointDoubt[] {
+    return [...this.words].map((words) => ({ id: this.own.bolts.id, end: null, words }));
+  }
+}
+
+/** Plates and members that lie square to a pattern, and not farther beside it than they reach. */
+function partsNear(
+  at: readonly ModelPoint[],
+  out: ModelPoint,
   plates: readonly PlatePart[],
   members: readonly KnownMember[],
-  shapeOf: (m: KnownMember) => Pick<Shape, 'start' | 'end'>,
-  done: {
-    bolts: BoltSet[];
-    members: Made[];
-    plates: Map<PlatePart, PlatePart['holes']>;
-    doubts: JointDoubt[];
-  },
-): void {
-  const { bolts } = own,
-    size = boltOf(bolts.d),
-    { at, out } = placesOfBolts(own, boltPlaces(bolts)),
-    words = new Set<string>(),
-    doubt = (text: string) => words.add(text),
-    finish = () => done.doubts.push(...[...words].map((w) => ({ id: bolts.id, end: null, words: w })));
-  if (bolts.of === null) doubt('the plate or member that they hold is not there any more');
+): { plates: PlatePart[]; members: KnownMember[] } {
   const middle = times(
       at.reduce<ModelPoint>((s, p) => [s[0] + p[0], s[1] + p[1], s[2] + p[2]], [0, 0, 0]),
       1 / at.length,
     ),
-    reach = Math.max(...at.map((p) => distance(p, middle))),
-    near = {
-      plates: plates.filter(
-        (p) => Math.abs(dot3(normalOf(p), out)) > SQUARE && comesNear(p, middle, out, reach),
-      ),
-      members: members.filter(
-        (m) => Math.abs(dot3(m.along, out)) < Math.sqrt(1 - SQUARE ** 2) && passesNear(m, middle, out, reach),
-      ),
-    };
-  const byGrip = new Map<string, { low: number; high: number; at: ModelPoint[] }>(),
-    holes = new Map<string, { of: KnownMember; holes: Hole[] }>(),
-    apart = Math.min(Infinity, ...at.slice(1, 40).map((p) => distance(p, at[0])));
-  if (apart < 2 * size.hole) doubt('they stand too near one another');
-  for (const p of at) {
-    const stretches = [
-        ...near.plates.flatMap((part) => plateStretch(part, p, out)),
-        ...near.members.flatMap((m) => memberStretches(m, p, out, size.hole, shapeOf(m))),
-      ],
-      stack = stackAt(stretches, bolts.of, bolts.rise);
-    if (!stack) {
-      doubt(
-        stretches.length > 0 || near.plates.length + near.members.length > 0
-          ? 'a bolt lies outside of what they hold'
-          : 'they hold nothing: no plate or member lies square to them there',
-      );
-      continue;
-    }
-    for (const { part } of stack.through) {
-      if (isPlate(part)) drillPlate(part, p, size.hole, done.plates, doubt);
-      else {
-        if (part.edge < LEAST_EDGE * size.hole) doubt('bolts lie too near an end of a member');
-        const { id } = part.of.member,
-          list = holes.get(id) ?? { of: part.of, holes: [] };
-        list.holes.push({ ...part.hole, d: size.hole });
-        holes.set(id, list);
-      }
-    }
-    const key = `${Math.round(stack.low / ALIKE)} ${Math.round(stack.high / ALIKE)}`,
-      group = byGrip.get(key) ?? { low: stack.low, high: stack.high, at: [] };
-    group.at.push(p);
-    byGrip.set(key, group);
-  }
-  if (byGrip.size > 1) doubt('they do not all go through as much: their lengths differ');
-  for (const { of, holes: list } of holes.values())
-    done.members.push({
-      owner: bolts.id,
-      touches: [of.member.id],
-      cuts: [],
-      notches: [],
-      holes: list.map((hole) => ({ id: of.member.id, hole })),
-      plates: [],
-      bolts: [],
-      doubts: [],
-    });
-  [...byGrip.values()].forEach(({ low, high, at: places }, i) => {
-    const grip = high - low,
-      length = boltLength(size, grip);
-    if (length === null) doubt(`no bolt is as long as a grip of ${Math.round(grip)} mm asks for`);
-    const long = length ?? grip + 2 * size.washer + size.nut + 2 * size.pitch;
-    done.bolts.push({
-      id: i === 0 ? bolts.id : `${bolts.id}.${i + 1}`,
-      owner: bolts.id,
-      d: size.d,
-      name: `${size.name} x ${Math.round(long * 10) / 10}`,
-      grade: bolts.grade ?? size.grade,
-      standard: size.standard,
-      grip,
-      length: long,
-      anchor: false,
-      // The heads lie where the plane is seen from, unless it is the other way round.
-      at: places.map((p) => along(p, out, bolts.reversed ? low : high)),
-      axis: bolts.reversed ? out : times(out, -1),
-      mass: boltMass(size, long),
-    });
-  });
-  finish();
+    reach = Math.max(...at.map((p) => distance(p, middle)));
+  return {
+    plates: plates.filter(
+      (p) => Math.abs(dot3(normalOf(p), out)) > SQUARE && comesNear(p, middle, out, reach),
+    ),
+    members: members.filter(
+      (m) => Math.abs(dot3(m.along, out)) < Math.sqrt(1 - SQUARE ** 2) && passesNear(m, middle, out, reach),
+    ),
+  };
 }
 
 const normalOf = ({ x, y }: PlatePart): ModelPoint => [
