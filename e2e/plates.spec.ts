@@ -65,7 +65,7 @@ test('a plate with a hole is bolted to a beam: the length of the bolts follows, 
     await expect(card(page)).toContainText('Bolts lie too near an edge of a plate.');
     await page.keyboard.press('4');
     await expect(page.getByTestId('frame-doubts')).toContainText(
-      'Plates or bolts do not come out: bolts lie too near an edge of a plate: select 1 element',
+      'Plates, bolts or cleats do not come out: bolts lie too near an edge of a plate: select 1 element',
     );
     await page.keyboard.press('3');
     await page.getByTestId('drawing').press('Control+z');

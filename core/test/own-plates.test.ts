@@ -135,6 +135,15 @@ describe('plates by themselves', () => {
     expect(takeoff(m).plates).toMatchObject([{ count: 2, holes: 0 }]);
   });
 
+  it('holes that run into one another are cut once, and that is said', () => {
+    const hole = circleRing([1100, 0], 30),
+      m = model(
+        plate({ rings: [...plate().rings, hole, circleRing([1110, 0], 30), hole, circleRing([1100, 0], 5)] }),
+      );
+    expect([...new Set(words(m))]).toEqual(['a hole runs into another of it and is not cut']);
+    expect(plateAreas(joinedFrame(m).plates[0]).net).toBeCloseTo(200 * 100 - disc(30), 6);
+  });
+
   it('welded to a member they are of its assembly', () => {
     const on = member({ id: 'beam' }),
       m = model(on, plate({ weldedTo: 'beam' }));
@@ -213,6 +222,18 @@ describe('bolts by themselves', () => {
     expect(words(model(plate({ rings: [ring] })))).toEqual([
       expect.stringContaining('more than 3000 corners'),
     ]);
+  });
+
+  it('that stand on others, or on a hole too small for them, are told, and drill nothing twice', () => {
+    const m = model(member({ id: 'beam' }), plate(), bolts(), bolts({ id: 'again' }));
+    expect(words(m)).toEqual(['they stand where other bolts do already']);
+    expect(joinedFrame(m).plates[0].holes).toHaveLength(4);
+    expect(joinedFrame(m).shapes.get('beam')!.holes).toHaveLength(4);
+    const small = model(
+      plate({ rings: [...plate().rings, circleRing([1100, 0], 8)] }),
+      bolts({ pattern: { form: 'rows', rows: 1, columns: 1, pitch: 0, gauge: 0 } }),
+    );
+    expect(words(small)).toEqual(['bolts run into a hole of a plate that is too small for them']);
   });
 
   it('of two walls they take the nearer to where they were put', () => {

@@ -1,5 +1,6 @@
 import {
   applyTransform,
+  areaOfPieces,
   determinant,
   flattenPiece,
   lengthOfPieces,
@@ -29,6 +30,12 @@ export const ringPieces = (ring: OutlineRing): Piece[] => pathPieces({ ...ring, 
 /** The outlines as polygons. */
 export const flatRings = ({ rings }: Ringed): Ring[] =>
   rings.map((ring) => ringPieces(ring).flatMap((p) => flattenPiece(p, FLAT_TOLERANCE).slice(0, -1)));
+
+/** Area within the outline without its holes, square millimetres. */
+export function areaOfRings({ rings }: Ringed): number {
+  const [outer = 0, ...holes] = rings.map((r) => Math.abs(areaOfPieces(ringPieces(r))));
+  return outer - holes.reduce((a, b) => a + b, 0);
+}
 
 const piecesOf = (e: Ringed) => e.rings.flatMap(ringPieces);
 const gripsOf = (e: Ringed) => e.rings.flatMap((r) => r.points);

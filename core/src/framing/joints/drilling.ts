@@ -47,16 +47,20 @@ export function drilled(
     plates: new Map(),
     doubts: [],
   };
+  /** Holes of members that others have drilled already. */
+  const taken = new Map<string, Hole[]>();
   let left = MOST_DRILLED;
   for (const own of patterns) {
     left -= boltCount(own.bolts.pattern);
     if (left >= 0) {
       const drilling = new Drilling(own);
       drilling.through(plates, members, shapeOf);
-      done.members.push(...drilling.members());
+      done.members.push(...drilling.members(taken));
       done.bolts.push(...drilling.sets());
-      for (const [part, holes] of drilling.plates)
-        done.plates.set(part, [...(done.plates.get(part) ?? []), ...holes]);
+      for (const [part, holes] of drilling.plates) {
+        const there = done.plates.get(part) ?? [];
+        done.plates.set(part, [...there, ...holes.filter((h) => !drilling.isTaken(h, there))]);
+      }
       done.doubts.push(...drilling.doubts());
     } else
       done.doubts.push({
@@ -134,18 +138,30 @@ class Drilling {
     this.byGrip.set(key, group);
   }
 
-  /** Holes of members, as joints make them. */
-  members(): Made[] {
-    return [...this.holes.values()].map(({ of, holes }) => ({
+  /** Holes of members, as joints make them, but for those that are there, among which they are from now on. */
+  members(taken: Map<string, Hole[]>): Made[] {
+    return [...this.holes.values()].map(({ of, holes: own }) => {
+      const { id } = of.member,
+        there = taken.get(id) ?? [],
+        holes = own.filter((h) => !there.some((t) => isOneHole(h, t)));
+      if (holes.length < own.length) this.doubt('they stand where other bolts do already');
+      taken.set(id, [...there, ...holes]);
+      return this.made(of, holes);
+    });
+  }
+
+  private made(of: KnownMember, holes: readonly Hole[]): Made {
+    const { id } = of.member;
+    return {
       owner: this.own.bolts.id,
-      touches: [of.member.id],
+      touches: [id],
       cuts: [],
       notches: [],
-      holes: holes.map((hole) => ({ id: of.member.id, hole })),
+      holes: holes.map((hole) => ({ id, hole })),
       plates: [],
       bolts: [],
       doubts: [],
-    }));
+    };
   }
 
   /** A set for each grip: the heads lie where the plane is seen from, unless it is the other way round. */
@@ -174,10 +190,21 @@ class Drilling {
     });
   }
 
+  /** Is a hole where others have drilled one already? */
+  isTaken({ at, d }: PlatePart['holes'][number], there: PlatePart['holes']): boolean {
+    const taken = there.some((h) => Math.hypot(h.at[0] - at[0], h.at[1] - at[1]) < (h.d + d) / 2);
+    if (taken) this.doubt('they stand where other bolts do already');
+    return taken;
+  }
+
   doubts(): JointDoubt[] {
     return [...this.words].map((words) => ({ id: this.own.bolts.id, end: null, words }));
   }
 }
+
+/** Do two holes of a wall run into one another? */
+const isOneHole = (a: Hole, b: Hole): boolean =>
+  a.through === b.through && Math.hypot(a.x - b.x, a.y - b.y, a.z - b.z) < (a.d + b.d) / 2;
 
 /** Plates and members that lie square to a pattern, and not farther beside it than they reach. */
 function partsNear(
@@ -310,7 +337,13 @@ function drillPlate(
   if (within < LEAST_EDGE * d) doubt(`bolts lie too near an edge of a ${part.name}`);
   // Through a hole or a slot that is there nothing more is drilled.
   if (part.holes.some((h) => Math.hypot(h.at[0] - at[0], h.at[1] - at[1]) + d / 2 <= h.d / 2 + ALIKE)) return;
-  if (flatSlots(part).some((slot) => withinOutline(at, slot) >= d / 2 - ALIKE)) return;
+  const slots = flatSlots(part);
+  if (slots.some((slot) => withinOutline(at, slot) >= d / 2 - ALIKE)) return;
+  if (
+    part.holes.some((h) => Math.hypot(h.at[0] - at[0], h.at[1] - at[1]) < (h.d + d) / 2) ||
+    slots.some((slot) => withinOutline(at, slot) > -d / 2)
+  )
+    doubt(`bolts run into a hole of a ${part.name} that is too small for them`);
   const list = drilledPlates.get(part) ?? [];
   list.push({ at: [at[0], at[1]], d });
   drilledPlates.set(part, list);

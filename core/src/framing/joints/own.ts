@@ -1,5 +1,6 @@
 import {
   areaOfPieces,
+  boxOfPoints,
   cleanRing,
   crossesItself,
   distanceToSegment,
@@ -83,6 +84,23 @@ function ownPlate(plate: Plate, on: PlaneEntity): OwnPlate {
 const flat = (ring: OutlineRing): Point[] =>
   cleanRing(ringPieces(ring).flatMap((p) => flattenPiece(p, CHORDS).slice(0, -1)));
 
+/** What is cut already. */
+interface Taken {
+  region: Region;
+  points: readonly Point[];
+}
+
+/** Does either of two openings have a corner within the other? */
+function runsInto({ region, points }: Taken, other: readonly Point[]): boolean {
+  const [x0, y0, x1, y1] = boxOfPoints(other),
+    [u0, v0, u1, v1] = region.box;
+  if (x0 > u1 || u0 > x1 || y0 > v1 || v0 > y1) return false;
+  const own = makeRegion([[...other]], 'nonzero');
+  return (
+    other.some(([x, y]) => regionContains(region, x, y)) || points.some(([x, y]) => regionContains(own, x, y))
+  );
+}
+
 function partOf(plate: Plate, on: PlaneEntity, doubts: string[]): PlatePart | null {
   const [outer, ...cuts] = plate.rings,
     ring = flat(outer);
@@ -100,7 +118,8 @@ function partOf(plate: Plate, on: PlaneEntity, doubts: string[]): PlatePart | nu
   }
   const region = makeRegion([ring], 'nonzero'),
     holes: PlatePart['holes'] = [],
-    slots: OutlineRing[] = [];
+    slots: OutlineRing[] = [],
+    taken: Taken[] = [];
   for (const cut of cuts) {
     const points = flat(cut);
     if (points.length < 3) continue;
@@ -108,7 +127,10 @@ function partOf(plate: Plate, on: PlaneEntity, doubts: string[]): PlatePart | nu
     else if (crossesItself(points)) doubts.push('an opening of it crosses itself and is not cut');
     else if (points.some(([x, y]) => !regionContains(region, x, y)))
       doubts.push('a hole does not lie within its outline and is not cut');
+    else if (taken.some((t) => runsInto(t, points)))
+      doubts.push('a hole runs into another of it and is not cut');
     else {
+      taken.push({ region: makeRegion([points], 'nonzero'), points });
       const circle = circleOf(cut);
       if (circle) holes.push(circle);
       else slots.push(cut);

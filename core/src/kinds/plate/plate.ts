@@ -1,9 +1,8 @@
-import { areaOfPieces, cleanRing, ringTurning, type ModelPoint } from '../../geometry/index.ts';
 import { formatLength, formatLengthWithUnit, type LengthStyle } from '../../units/index.ts';
 import type { Drawn } from '../drawn.ts';
 import { boxOfPieces } from '../path/path.ts';
-import { NO_BLOCKS, NO_INSIDE, type Bar, type Kind } from '../kind.ts';
-import { flatRings, movedRings, ringedKind, ringPieces, type OutlineRing } from '../ringed.ts';
+import { NO_BLOCKS, NO_INSIDE, type Kind } from '../kind.ts';
+import { areaOfRings, movedRings, ringedKind, ringPieces, type OutlineRing } from '../ringed.ts';
 
 /** A flat plate of a frame: an outline with its holes and slots on a plane, thick out of it; millimetres. */
 export interface Plate extends Drawn {
@@ -53,10 +52,7 @@ export function slotRing(
 }
 
 /** Area of its face without what is cut out of it, square millimetres. */
-export function plateFace({ rings }: Pick<Plate, 'rings'>): number {
-  const [outer = 0, ...holes] = rings.map((r) => Math.abs(areaOfPieces(ringPieces(r))));
-  return outer - holes.reduce((a, b) => a + b, 0);
-}
+export const plateFace = (e: Pick<Plate, 'rings'>): number => areaOfRings(e);
 
 /** What a plate is called and measures: "gusset, 200 x 150 x 10 mm". */
 function plateWords(e: Plate, style: LengthStyle): string {
@@ -84,14 +80,7 @@ export const PLATE: Kind<Plate> = {
   inside: NO_INSIDE,
   doubts: null,
   blocks: NO_BLOCKS,
-  bars: (e): Bar[] => {
-    // Seen from its nearer face to the farther one it runs the other way round.
-    const rings = flatRings(e)
-      .map(cleanRing)
-      .filter((r) => r.length > 2)
-      .map((ring, k) => ringTurning(ring, k > 0).map(([x, y]): ModelPoint => [x, y, e.rise]));
-    if (rings.length === 0) return [];
-    return [{ start: rings, way: [0, 0, e.thickness], corners: rings.map((r) => r.map(() => false)) }];
-  },
+  // What is cut and drilled out of it follows from others: see @calque/core/framing.
+  bars: () => [],
   moved: (e, map) => ({ ...e, rings: movedRings(e.rings, map) }),
 };

@@ -1,8 +1,8 @@
-import { areaOfPieces, cleanRing, outlineOf, type Block } from '../../geometry/index.ts';
+import { cleanRing, outlineOf, type Block } from '../../geometry/index.ts';
 import { formatArea } from '../../units/index.ts';
 import type { Drawn } from '../drawn.ts';
 import { listedDoubts, NO_INSIDE, type Kind } from '../kind.ts';
-import { flatRings, movedRings, ringedKind, ringPieces, type OutlineRing } from '../ringed.ts';
+import { areaOfRings, flatRings, movedRings, ringedKind, type OutlineRing } from '../ringed.ts';
 
 /** What of a slab may not have been said by anybody. */
 export const SLAB_MEASURES = ['thickness', 'top'] as const;
@@ -20,10 +20,7 @@ export interface Slab extends Drawn {
 }
 
 /** Area of a slab without its holes, square millimetres. */
-export const slabArea = ({ rings }: Pick<Slab, 'rings'>): number => {
-  const [outer = 0, ...holes] = rings.map((r) => Math.abs(areaOfPieces(ringPieces(r))));
-  return outer - holes.reduce((a, b) => a + b, 0);
-};
+export const slabArea = (e: Pick<Slab, 'rings'>): number => areaOfRings(e);
 
 export const SLAB: Kind<Slab> = {
   ...ringedKind<Slab>(),

@@ -167,7 +167,13 @@ export class JointTool implements NamedWays {
       change = joined(member, end, formInHand, to);
     this.first = null;
     if (typeof change === 'string') session.tell(change, true);
-    else if (change && session.do(change, `Make an end: ${FORM_WORDS[formInHand]}`)) {
+    else if (
+      change &&
+      session.do(
+        change,
+        formInHand === 'purlinCleat' ? 'Hold a member by a cleat' : `Make an end: ${FORM_WORDS[formInHand]}`,
+      )
+    ) {
       const doubt = doubtAt(this.model, member.id, formInHand === 'purlinCleat' ? null : end);
       if (doubt) session.tell(doubt, true);
     }
@@ -228,10 +234,11 @@ export function joinChosen(table: Table): void {
   const changes = members.map((member) => {
     let next: Member = member;
     if (formInHand === 'purlinCleat') {
-      const change = cleated(member, membersUnder(model, member.id)),
-        before = member.cleats?.length ?? 0;
+      const there = new Set((member.cleats ?? []).map((c) => c.to)),
+        more = membersUnder(model, member.id).filter((to) => !there.has(to)),
+        change = cleated(member, more);
       if (typeof change === 'string' || !change) return null;
-      made += membersUnder(model, member.id).length - before;
+      made += more.length;
       return change;
     }
     for (const end of MEMBER_ENDS) {
@@ -253,12 +260,13 @@ export function joinChosen(table: Table): void {
     );
     return;
   }
-  session.do(group(changes), `Make ${count(made, 'end')}: ${FORM_WORDS[formInHand]}`.slice(0, 190));
+  const what = formInHand === 'purlinCleat' ? 'cleat' : 'end';
+  session.do(group(changes), `Make ${count(made, what)}: ${FORM_WORDS[formInHand]}`.slice(0, 190));
   const doubted = joinedFrame(session.state.model).doubts.filter((d) => members.some((m) => m.id === d.id));
   session.tell(
     doubted.length === 0
-      ? `${count(made, 'end was', 'ends were')} made: ${FORM_WORDS[formInHand]}.`
-      : `${count(made, 'end was', 'ends were')} made; of ${doubted.length} not all comes out: see Check.`,
+      ? `${count(made, `${what} was`, `${what}s were`)} made: ${FORM_WORDS[formInHand]}.`
+      : `${count(made, `${what} was`, `${what}s were`)} made; of ${doubted.length} not all comes out: see Check.`,
     doubted.length > 0,
   );
 }

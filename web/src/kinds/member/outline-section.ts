@@ -1,5 +1,6 @@
 import {
   boxOfPieces,
+  flatRings,
   ringPieces,
   group,
   setFields,
@@ -7,7 +8,6 @@ import {
   type Member,
 } from '@calque/core/model';
 import { crossesItself } from '@calque/core/geometry';
-import { flatRings } from '@calque/core/model';
 import { count } from '@/project/trace-words';
 import { chosenTraced } from '@/table/hit';
 import type { Table } from '@/table/table';

@@ -133,7 +133,7 @@ function FrameDoubtsList() {
       ids: levels.filter((l) => !keepsLevel(l)).map((l) => l.id),
     },
     ...unmade('An end', (j) => j.end !== null),
-    ...unmade('Plates or bolts do', (j) => j.end === null).map((l) => ({ ...l, noun: 'element' })),
+    ...unmade('Plates, bolts or cleats do', (j) => j.end === null).map((l) => ({ ...l, noun: 'element' })),
   ].filter((l) => l.ids.length > 0);
   return (
     <Box sx={{ mt: 2 }} data-testid="frame-doubts">
@@ -142,7 +142,9 @@ function FrameDoubtsList() {
       </Typography>
       {lists.length === 0 && (
         <Typography color="text.secondary">
-          Every end meets another member or stands on a floor; no two have the same ends.
+          {model.hasType('member')
+            ? 'Every end meets another member or stands on a floor; no two have the same ends.'
+            : 'Every plate is whole, and all bolts hold something.'}
         </Typography>
       )}
       {drawnOff.length > 0 && (
