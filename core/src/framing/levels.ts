@@ -1,4 +1,4 @@
-import { worldFromPlane } from '../geometry/index.ts';
+import { facing, worldFromPlane } from '../geometry/index.ts';
 import {
   hasLength,
   ofType,
@@ -25,8 +25,9 @@ const placeOf = (m: Member, end: MemberEndName) => (end === 'start' ? m.from : m
 export function heightAt(model: Model, m: Member, end: MemberEndName): number | null {
   const plane = planeOf(model, m.planeId);
   if (!plane) return null;
-  const rise = plane.type === 'storey' ? m.rise[end === 'start' ? 0 : 1] : 0;
-  return worldFromPlane(frameOf(plane), placeOf(m, end))[2] + rise;
+  const frame = frameOf(plane),
+    rise = m.rise[end === 'start' ? 0 : 1];
+  return worldFromPlane(frame, placeOf(m, end))[2] + rise * facing(frame)[2];
 }
 
 /** All ends that were put at printed levels, as they lie now. */

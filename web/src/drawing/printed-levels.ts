@@ -13,7 +13,12 @@ export interface LevelSeen {
   /** Of the model at the place picked, millimetres. */
   measured: number;
   /** Null where no figure of a level stands near. */
-  printed: { level: number; text: string } | null;
+  printed: {
+    level: number;
+    text: string;
+    /** Does the sheet on which it stands say how large it is? Else what is measured on it says nothing. */
+    isScaled: boolean;
+  } | null;
 }
 
 export function levelAt(table: Table, at: Point): LevelSeen | null {
@@ -39,7 +44,7 @@ export function levelAt(table: Table, at: Point): LevelSeen | null {
       // On paper, however large the sheet lies here.
       far = (Math.hypot(place[0] - at[0], place[1] - at[1]) / scale) * POINT;
     if (level !== null && far <= NEAR_ON_PAPER && far < least) {
-      printed = { level, text: text.trim() };
+      printed = { level, text: text.trim(), isScaled: underlay.scaleState !== 'paper' };
       least = far;
     }
   }

@@ -31,6 +31,8 @@ const TOUCH = 2,
   SQUARE = 1 - 1e-5,
   ALIKE = 0.05;
 
+const TOO_NEAR = 'they stand too near one another';
+
 const isPlate = (p: Stretch['part']): p is PlatePart => 'outline' in p;
 const idOf = (p: Stretch['part']): string => (isPlate(p) ? p.id : p.of.member.id);
 
@@ -89,7 +91,7 @@ class Drilling {
     this.out = out;
     if (own.bolts.of === null) this.doubt('the plate or member that they hold is not there any more');
     const apart = Math.min(Infinity, ...at.slice(1, 40).map((p) => distance(p, at[0])));
-    if (apart < 2 * this.size.hole) this.doubt('they stand too near one another');
+    if (apart < 2 * this.size.hole) this.doubt(TOO_NEAR);
   }
 
   private doubt = (text: string): void => void this.words.add(text);
@@ -128,7 +130,9 @@ class Drilling {
         if (part.edge < LEAST_EDGE * hole) this.doubt('bolts lie too near an end of a member');
         const { id } = part.of.member,
           list = this.holes.get(id) ?? { of: part.of, holes: [] };
-        list.holes.push({ ...part.hole, d: hole });
+        if (list.holes.some((h) => isOneHole(h, part.hole))) this.doubt(TOO_NEAR);
+        // One that the end runs through is none.
+        else if (part.edge >= hole / 2) list.holes.push({ ...part.hole, d: hole });
         this.holes.set(id, list);
       }
     }
@@ -335,16 +339,17 @@ function drillPlate(
   const at = placeOn(part, p),
     within = withinOutline(at, part.outline);
   if (within < LEAST_EDGE * d) doubt(`bolts lie too near an edge of a ${part.name}`);
+  // A hole that the edge runs through is none.
+  if (within < d / 2) return;
   // Through a hole or a slot that is there nothing more is drilled.
-  if (part.holes.some((h) => Math.hypot(h.at[0] - at[0], h.at[1] - at[1]) + d / 2 <= h.d / 2 + ALIKE)) return;
-  const slots = flatSlots(part);
+  const far = (h: { at: Point }) => Math.hypot(h.at[0] - at[0], h.at[1] - at[1]),
+    slots = flatSlots(part);
+  if (part.holes.some((h) => far(h) + d / 2 <= h.d / 2 + ALIKE)) return;
   if (slots.some((slot) => withinOutline(at, slot) >= d / 2 - ALIKE)) return;
-  if (
-    part.holes.some((h) => Math.hypot(h.at[0] - at[0], h.at[1] - at[1]) < (h.d + d) / 2) ||
-    slots.some((slot) => withinOutline(at, slot) > -d / 2)
-  )
-    doubt(`bolts run into a hole of a ${part.name} that is too small for them`);
+  if (part.holes.some((h) => far(h) < (h.d + d) / 2) || slots.some((s) => withinOutline(at, s) > -d / 2))
+    return doubt(`bolts run into a hole of a ${part.name} that is too small for them`);
   const list = drilledPlates.get(part) ?? [];
+  if (list.some((h) => far(h) < (h.d + d) / 2)) return doubt(TOO_NEAR);
   list.push({ at: [at[0], at[1]], d });
   drilledPlates.set(part, list);
 }

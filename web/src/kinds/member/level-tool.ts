@@ -58,6 +58,11 @@ export class MemberLevelTool implements Tool {
           `No figure of a level stands near; the drawing measures ${this.length(seen.measured)} there. Click nearer to a printed one.`,
           true,
         );
+      else if (!seen.printed.isScaled)
+        session.tell(
+          'The sheet is not to scale yet: calibrate it first, so that what it draws can be held against what it prints.',
+          true,
+        );
       else {
         this.said = { level: seen.printed.level, text: seen.printed.text.slice(0, 80), drawn: seen.measured };
         this.table.showTool();
