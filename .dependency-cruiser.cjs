@@ -23,7 +23,8 @@ const CORE = {
   solids: ['building', 'framing', 'geometry', 'kinds', 'model', 'planes'],
   takeoff: ['building', 'framing', 'geometry', 'kinds', 'model', 'solids'],
   papers: [],
-  part: ['model'],
+  part: ['geometry', 'kinds', 'model', 'units'],
+  forming: ['geometry', 'model', 'part'],
   ready: ['exchange', 'geometry', 'model', 'papers', 'solids', 'units'],
   paper: ['exchange', 'geometry', 'model', 'papers', 'ready', 'units'],
   exchange: [

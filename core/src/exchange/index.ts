@@ -29,3 +29,7 @@ export { writeStep } from './step/write-step.ts';
 export { frameView, frameViews, pieceViews, plateViews, shopViews } from './shop/index.ts';
 export { writeTableCsv } from './csv/write-table.ts';
 export { writeXlsx } from './xlsx/write-xlsx.ts';
+export { writeStl } from './part/stl.ts';
+export { writeThreeMf } from './part/three-mf.ts';
+export { writePartGlb } from './part/part-glb.ts';
+export { welded, type PartSkin } from './part/skin.ts';

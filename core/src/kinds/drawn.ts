@@ -1,5 +1,7 @@
 /** A pair of coordinates as it is stored; which space it is in stands at the field. */
 export type Pair = [number, number];
+/** A place or a direction of the model as it is stored: millimetres, z up. */
+export type Triple = [number, number, number];
 
 /** Where an element came from: the underlay it was traced on, if any, and how its measures were found. */
 export interface Source {

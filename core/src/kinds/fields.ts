@@ -18,6 +18,8 @@ declare module 'yup' {
     makeKeysSound?: boolean;
     holdsEntities?: boolean;
     holdsPlaced?: boolean;
+    /** Shapes told apart by their field "kind". */
+    oneOfKinds?: Readonly<Record<string, yup.ObjectSchema<yup.AnyObject>>>;
   }
 }
 

@@ -8,10 +8,12 @@ import {
   type Pair,
   type Placed,
   type Traced,
+  type Triple,
   type Wall,
   type WallLayer,
 } from '../kinds/index.ts';
 import type { PaperName } from '../papers/index.ts';
+import type { Feature, Part, Rule } from './parts/part.ts';
 import type { UnitSystem } from '../units/index.ts';
 
 /** The one settings entity of a project, with the id 'settings'. */
@@ -61,9 +63,6 @@ export interface Storey {
   grid?: DrawingGrid | null;
 }
 
-/** A place or a direction of the model as it is stored: millimetres, z up. */
-export type Triple = [number, number, number];
-
 /** What an upright plane is for: the building looked at from outside, or cut open; 'face': a side of a part. */
 export type PlaneRole = 'elevation' | 'section' | 'face';
 export const PLANE_ROLES: readonly PlaneRole[] = ['elevation', 'section', 'face'];
@@ -83,6 +82,10 @@ export interface WorkPlane {
   height: number;
   /** How far it reaches towards whoever looks at it, and away, millimetres; a side that is absent has no end. */
   depth?: { before?: number | null; behind?: number | null } | null;
+  /** The part whose plane it is; absent: it is one of the building. */
+  partId?: string | null;
+  /** The face of its part on which it lies. */
+  face?: string | null;
   /** A grid of its own; absent: the project's. */
   grid?: DrawingGrid | null;
 }
@@ -362,7 +365,10 @@ export type Entity =
   | CalibrationRecord
   | OwnSize
   | WallType
-  | PaperDrawing;
+  | PaperDrawing
+  | Part
+  | Feature
+  | Rule;
 export type EntityType = Entity['type'];
 
 export const SETTINGS_ID = 'settings';

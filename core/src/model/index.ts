@@ -1,5 +1,6 @@
 export * from '../kinds/index.ts';
 export * from './entities.ts';
+export * from './parts/part.ts';
 export * from './model.ts';
 export { EntityMap, type Changed, type TallyKey } from './entity-map.ts';
 export * from './shape-of.ts';

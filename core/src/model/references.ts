@@ -26,6 +26,9 @@ export function referencesOf(e: Entity): Reference[] {
     return own;
   }
   if (e.type === 'underlay') return [plane(e.planeId)];
+  if (e.type === 'rule') return [plane(e.planeId)];
+  if (e.type === 'plane') return e.partId ? [{ types: ['part'], id: e.partId, as: 'part' }] : [];
+  if (e.type === 'feature') return [{ types: ['part'], id: e.partId, as: 'part' }];
   if (e.type === 'check' || e.type === 'calibration')
     return [{ types: ['underlay'], id: e.underlayId, as: 'sheet on the table' }];
   return [];
@@ -38,12 +41,13 @@ export const STOOD_ON: ReadonlySet<EntityType> = new Set<EntityType>([
   ...PLANE_TYPES,
   'layer',
   'underlay',
+  'part',
   ...OF_KINDS.map((r) => r.type),
 ]);
 
 /** Fields by which entities name what they stand on; the same as in referencesOf, for a database that is to be asked. */
 export const REFERRING_FIELDS: readonly string[] = [
-  ...new Set(['planeId', 'layerId', 'underlayId', ...OF_KINDS.map((r) => r.field)]),
+  ...new Set(['planeId', 'layerId', 'underlayId', 'partId', ...OF_KINDS.map((r) => r.field)]),
 ];
 
 /** What a step would leave broken, in words; null where nothing. */

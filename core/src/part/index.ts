@@ -10,3 +10,23 @@ export {
 export { SketchError } from './sketch/unknowns.ts';
 export { dragged, HOLDS, solveSketch, type Solved } from './sketch/solve.ts';
 export { stateOf, type Clash, type SketchState } from './sketch/state.ts';
+export * from './standards/index.ts';
+export * from './callouts/index.ts';
+export {
+  chainOf,
+  ProfileError,
+  regionsOf,
+  type Loop,
+  type NamedPiece,
+  type ProfileRegion,
+} from './profile/loops.ts';
+export {
+  featureName,
+  featuresOf,
+  recipeOf,
+  type Movement,
+  type Recipe,
+  type Seat,
+  type Step,
+  type StepForm,
+} from './recipe/recipe.ts';

@@ -1,6 +1,7 @@
 import type { ModelPoint } from '../../geometry/index.ts';
 import { settingsOf, elementWords, type Loose, type Model } from '../../model/index.ts';
 import { bodiesOf, type Body } from '../../solids/index.ts';
+import { packedGlb } from './pack.ts';
 
 /** Colours of kinds, red, green, blue from 0 to 1, linear. */
 const COLOURS: Partial<Record<Loose['type'], readonly [number, number, number]>> = {
@@ -13,9 +14,6 @@ const COLOURS: Partial<Record<Loose['type'], readonly [number, number, number]>>
 };
 const OTHER = [0.8, 0.8, 0.8] as const;
 
-const MAGIC = 0x46546c67,
-  JSON_CHUNK = 0x4e4f534a,
-  BINARY_CHUNK = 0x004e4942;
 const FLOAT = 5126;
 
 interface Accessor {
@@ -134,7 +132,7 @@ export function writeGlb(model: Model, storeyId?: string): Uint8Array | null {
     ],
     buffers: [{ byteLength: binary.byteLength }],
   };
-  return packed(new TextEncoder().encode(JSON.stringify(json)), new Uint8Array(binary));
+  return packedGlb(json, new Uint8Array(binary));
 }
 
 /** The square direction of a triangle, seen from outside. */
@@ -157,20 +155,4 @@ function middleOf(bodies: readonly Body[], meshes: readonly Float64Array[]): Mod
     }
   });
   return [0, 1, 2].map((k) => Math.round((low[k] + high[k]) / 2)) as unknown as ModelPoint;
-}
-
-/** Both chunks with the header of the binary form, each padded to four bytes. */
-function packed(json: Uint8Array, binary: Uint8Array): Uint8Array {
-  const whole = (n: number) => Math.ceil(n / 4) * 4,
-    length = 12 + 8 + whole(json.length) + 8 + whole(binary.length),
-    out = new Uint8Array(length),
-    view = new DataView(out.buffer);
-  [MAGIC, 2, length, whole(json.length), JSON_CHUNK].forEach((v, i) => view.setUint32(4 * i, v, true));
-  out.fill(0x20, 20, 20 + whole(json.length));
-  out.set(json, 20);
-  const at = 20 + whole(json.length);
-  view.setUint32(at, whole(binary.length), true);
-  view.setUint32(at + 4, BINARY_CHUNK, true);
-  out.set(binary, at + 8);
-  return out;
 }

@@ -25,6 +25,7 @@ import {
 } from '../../kinds/fields.ts';
 import { passes, sure } from '../../kinds/schema.ts';
 import { TRACED_SCHEMAS } from '../../kinds/schemas.ts';
+import { faceName, PART_SCHEMAS } from '../parts/schema.ts';
 import { quickCheck } from '../quick-check.ts';
 
 const MODELS = ['uniform', 'directional', 'affine'] as const;
@@ -205,6 +206,7 @@ const framed = sure((v: { across?: number[]; up?: number[] }) =>
 
 const SCHEMAS = {
   ...TRACED_SCHEMAS,
+  ...PART_SCHEMAS,
   settings: yup.object({
     id: id(),
     name: name(),
@@ -243,6 +245,8 @@ const SCHEMAS = {
         .optional()
         .default(undefined),
       grid,
+      partId: id().nullable().optional().default(undefined),
+      face: faceName().nullable().optional().default(undefined),
     })
     .test('frame', 'the directions of a plane must be of length one and square to one another', framed),
   storey: yup.object({

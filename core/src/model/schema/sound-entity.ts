@@ -13,7 +13,13 @@ interface Inside {
   fields?: Record<string, Inside>;
   innerType?: Inside;
   spec: {
-    meta?: { makeSound?: MakeSound; makeKeysSound?: boolean; holdsEntities?: boolean; holdsPlaced?: boolean };
+    meta?: {
+      makeSound?: MakeSound;
+      makeKeysSound?: boolean;
+      holdsEntities?: boolean;
+      holdsPlaced?: boolean;
+      oneOfKinds?: Record<string, unknown>;
+    };
   };
 }
 
@@ -51,11 +57,16 @@ const mendEntity: Mend = (value) =>
 
 /** What a schema's texts need; null where it holds none. */
 function mendOf(schema: Inside): Mend | null {
-  const { makeSound, makeKeysSound, holdsEntities, holdsPlaced } = schema.spec.meta ?? {};
+  const { makeSound, makeKeysSound, holdsEntities, holdsPlaced, oneOfKinds } = schema.spec.meta ?? {};
   if (makeSound) return (value) => (typeof value === 'string' ? makeSound(value) : value);
   if (makeKeysSound) return mendKeys;
   if (holdsEntities) return mendEach(mendEntity);
   if (holdsPlaced) return mendFields([['placed', mendEntity]]);
+  if (oneOfKinds) {
+    const mends = new Map(Object.entries(oneOfKinds).map(([kind, shape]) => [kind, mendOf(shape as Inside)]));
+    return (value) =>
+      isRecord(value) ? (typeof value.kind === 'string' && mends.get(value.kind)?.(value)) || value : value;
+  }
   if (schema.type === 'object') {
     const mends = Object.entries(schema.fields ?? {}).flatMap(([key, field]) => {
       const mend = mendOf(field);

@@ -1,0 +1,17 @@
+export { kernelSays, useKernel, type Kernel } from './kernel.ts';
+export { Builder, type Rebuilt, type StepState } from './rebuild.ts';
+export { measured, type Measures } from './measure.ts';
+export { type Body } from './body.ts';
+export { bodyEdges, type BodyEdge } from './edges.ts';
+export { areaOf, formOfFace, type EdgeForm, type FaceForm } from './facts.ts';
+export {
+  edgeLines,
+  skinOf,
+  TO_LOOK_AT,
+  type Fineness,
+  type ShownEdge,
+  type ShownFace,
+  type Skin,
+} from './drawn.ts';
+export { roundHoles, type RoundHole } from './holes.ts';
+export { stepOf } from './step.ts';

@@ -1,0 +1,1 @@
+export { readCallout, type HoleCallout, type SheetUnit } from './callout.ts';
