@@ -30,3 +30,4 @@ export {
   type Step,
   type StepForm,
 } from './recipe/recipe.ts';
+export * from './rules/index.ts';

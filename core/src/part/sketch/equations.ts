@@ -260,6 +260,8 @@ function touching(u: Unknowns, a: string, b: string): At {
   if (u.curve(first).kind === 'line') {
     if (u.curve(second).kind === 'line')
       throw new SketchError('two lines do not touch: make them parallel, or one');
+    const joint = u.joint(first, second);
+    if (joint !== null) return runsOn(u.line(first), u.round(second).centre, joint);
     const line = u.line(first),
       round = u.round(second),
       side = signOf(u, round.centre, line);
@@ -269,6 +271,9 @@ function touching(u: Unknowns, a: string, b: string): At {
       return side * r.value;
     });
   }
+  const joint = u.joint(a, b);
+  // Where they join, the joint and both centres are in one line.
+  if (joint !== null) return beside(joint, [u.round(a).centre, u.round(b).centre], NOTHING);
   const [p, q] = [u.round(a), u.round(b)],
     now = span(u.values, p.centre, q.centre).length,
     [rp, rq] = [radiusOf(u.values, p).value, radiusOf(u.values, q).value],
@@ -282,6 +287,22 @@ function touching(u: Unknowns, a: string, b: string): At {
     r.add(row, -kr);
     s.add(row, -ks);
     return length - kr * r.value - ks * s.value;
+  };
+}
+
+/**
+ * A line and an arc that join at a point touch where the way from the centre to it is square to the line. That the centre is a radius from the line says
+ * nothing there at first: it is so to second order however the arc turns about the joint.
+ */
+function runsOn([a, b]: readonly [number, number], centre: number, joint: number): At {
+  return (v, row) => {
+    const { length, ux, uy } = span(v, a, b),
+      [wx, wy] = [v[joint] - v[centre], v[joint + 1] - v[centre + 1]],
+      off = wx * ux + wy * uy,
+      l = Math.max(length, NO_LENGTH);
+    addSpan(row, centre, joint, ux, uy, 1);
+    addSpan(row, a, b, (wx - off * ux) / l, (wy - off * uy) / l, 1);
+    return off;
   };
 }
 

@@ -11,6 +11,7 @@ export class Unknowns {
   readonly values: Float64Array;
   private readonly points = new Map<string, number>();
   private readonly curves = new Map<string, SketchCurve>();
+  private readonly joined = new Map<string, string>();
   private readonly radii = new Map<string, number>();
 
   constructor(readonly sketch: Sketch) {
@@ -24,9 +25,31 @@ export class Unknowns {
       if (c.kind === 'circle') this.radii.set(c.id, n++);
     }
     this.count = n;
+    for (const r of sketch.rules) {
+      if (r.kind !== 'together') continue;
+      const [p, q] = [this.root(r.of[0]), this.root(r.of[1])];
+      if (p !== q) this.joined.set(p, q);
+    }
     this.values = new Float64Array(n);
     for (const p of sketch.points) this.values.set(p.at, this.points.get(p.id)!);
     for (const c of sketch.curves) if (c.kind === 'circle') this.values[this.radii.get(c.id)!] = c.radius;
+  }
+
+  /** Where the x of a point stands at which two curves join by their ends: the second's own; null where they do not. */
+  joint(a: string, b: string): number | null {
+    const ends = (id: string): string[] => {
+      const c = this.curve(id);
+      return c.kind === 'circle' ? [] : [c.from, c.to];
+    };
+    for (const p of ends(b)) for (const q of ends(a)) if (this.root(p) === this.root(q)) return this.point(p);
+    return null;
+  }
+
+  /** One point for all that rules put together. */
+  private root(id: string): string {
+    let at = id;
+    for (let up = this.joined.get(at); up !== undefined; up = this.joined.get(at)) at = up;
+    return at;
   }
 
   isPoint = (id: string): boolean => this.points.has(id);
