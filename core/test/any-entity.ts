@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { anyOfPart } from './any-part.ts';
 import {
   circleRing,
   LAYER_PURPOSES,
@@ -505,4 +506,5 @@ export const anyEntity = fc.oneof(
   }),
   fc.record({ type: fc.constant('sheetName'), id, fileId: id, page, number: note, title: note }),
   fc.record({ type: fc.constant('tick'), id, fileId: id, page, annotation: fc.nat(100) }),
+  anyOfPart,
 ) as unknown as fc.Arbitrary<Entity>;

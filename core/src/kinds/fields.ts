@@ -82,6 +82,16 @@ export const numbers = (n: number) =>
     .mixed<number[]>()
     .required()
     .test('numbers', `\${path} must be ${n} finite numbers`, (v) => isRow(v, n));
+/** The same, or nothing. */
+export const numbersOrNull = (n: number) =>
+  yup
+    .mixed<number[]>()
+    .nullable()
+    .test(
+      'numbers',
+      `\${path} must be ${n} finite numbers, or nothing`,
+      (v) => v === undefined || v === null || isRow(v, n),
+    );
 export const pair = () => numbers(2);
 /** [minX, minY, maxX, maxY] of some area; may be absent. */
 export const boxOrNone = () =>

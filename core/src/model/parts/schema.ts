@@ -8,7 +8,7 @@ import {
   id,
   name,
   note,
-  numbers,
+  numbersOrNull,
   pair,
   points,
   positive,
@@ -53,7 +53,7 @@ const edges = () =>
     .of(
       object({
         between: yup.array().of(faceName()).length(2).required(),
-        near: numbers(3).nullable().defined(),
+        near: numbersOrNull(3).defined(),
       }),
     )
     .required()
@@ -73,12 +73,17 @@ const depth = () => bounded().moreThan(0).nullable().defined();
 const angle = () => bounded().moreThan(0).lessThan(Math.PI).required();
 
 /** An object of one of several shapes, told apart by its field "kind". */
-function either(what: string, shapes: Readonly<Record<string, yup.ObjectSchema<yup.AnyObject>>>) {
+function either(
+  what: string,
+  shapes: Readonly<Record<string, yup.ObjectSchema<yup.AnyObject>>>,
+  orNull = false,
+) {
   return yup
     .mixed<{ kind: string }>()
     .required()
     .meta({ oneOfKinds: shapes })
     .test('kind', `\${path} is no ${what}`, function (value) {
+      if (value === null && orNull) return true;
       const kind = (value as { kind?: unknown } | null | undefined)?.kind,
         shape = typeof kind === 'string' && Object.hasOwn(shapes, kind) ? shapes[kind] : null;
       if (!shape) return false;
@@ -115,12 +120,14 @@ const FORMS: Readonly<Record<FeatureKind, yup.ObjectSchema<yup.AnyObject>>> = {
     diameter: positive(),
     depth: depth(),
     tip: bounded().moreThan(0).lessThan(Math.PI).nullable().defined(),
-    head: either('head of a hole', {
-      counterbore: object({ kind: oneOf(['counterbore']), diameter: positive(), depth: positive() }),
-      countersink: object({ kind: oneOf(['countersink']), diameter: positive(), angle: angle() }),
-    })
-      .nullable()
-      .defined() as yup.ISchema<unknown> as yup.MixedSchema,
+    head: either(
+      'head of a hole',
+      {
+        counterbore: object({ kind: oneOf(['counterbore']), diameter: positive(), depth: positive() }),
+        countersink: object({ kind: oneOf(['countersink']), diameter: positive(), angle: angle() }),
+      },
+      true,
+    ).nullable(),
     thread: object({ name: name(), depth: depth() }).nullable().defined(),
     back: flag(),
     said: note(),
@@ -247,7 +254,7 @@ export const PART_SCHEMAS = {
         .nullable()
         .optional()
         .default(undefined),
-      figureAt: pair().nullable().optional().default(undefined) as unknown as yup.MixedSchema,
+      figureAt: numbersOrNull(2).optional().default(undefined),
       printed: object({ underlayId: id(), text: note(), at: pair() })
         .nullable()
         .optional()
