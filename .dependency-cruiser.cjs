@@ -57,8 +57,9 @@ const WEB = {
   kinds: ['core', 'commands', 'drawing', 'project', 'table', 'ui'],
   space: ['core', 'commands', 'project', 'table', 'ui'],
   takeoff: ['core', 'commands', 'project', 'table', 'ui'],
-  stages: ['core', 'commands', 'drawing', 'kinds', 'project', 'table', 'ui', 'workers'],
-  shell: ['core', 'commands', 'drawing', 'kinds', 'project', 'space', 'stages', 'table', 'takeoff', 'ui'],
+  part: ['core', 'commands', 'drawing', 'kinds', 'project', 'space', 'table', 'ui', 'workers'],
+  stages: ['core', 'commands', 'drawing', 'kinds', 'part', 'project', 'table', 'ui', 'workers'],
+  shell: ['core', 'commands', 'drawing', 'kinds', 'part', 'project', 'space', 'stages', 'table', 'takeoff', 'ui'],
   server: ['core', 'journal', 'limits', 'store', 'project'],
   app: ['core', 'store', 'project', 'server', 'shell', 'ui'],
 };

@@ -14,6 +14,7 @@ import {
   type Prepared,
 } from '@calque/core/model';
 import { FORM } from '@calque/core/formats';
+import { settled } from '@calque/core/part';
 import { soundName } from '@calque/core/texts';
 import { api, ApiError } from './api';
 import { openProject, type PartlyOpened } from './opening';
@@ -223,7 +224,8 @@ export class ProjectSession {
     if (this.refusesYet()) return false;
     return this.step(
       { id: this.newId(), label: soundName(label, LONGEST_TEXT), kind: 'do', of: null },
-      prepare(this.state.model, change),
+      // Rules on the planes of parts bring linework to where they hold.
+      prepare(this.state.model, settled(this.state.model, change)),
     );
   }
 

@@ -3,6 +3,7 @@ import { KIND_COMMANDS } from '@/kinds';
 import { CALIBRATE_COMMANDS } from '@/stages/calibrate/commands';
 import { CHECK_COMMANDS } from '@/stages/check/commands';
 import { TRACE_COMMANDS } from '@/stages/trace/commands';
+import { PART_COMMANDS } from '@/part/commands';
 import { takeoffCommands } from '@/takeoff/commands';
 import { planeCommands, type PlaneViews } from './planes/commands';
 import { useFirstMinutes } from './first-minutes/state';
@@ -131,6 +132,7 @@ export const allCommands = (hands: Around): readonly Declared[] => [
   CHECK_COMMANDS,
   CALIBRATE_COMMANDS,
   planeCommands(hands),
+  PART_COMMANDS,
   takeoffCommands(hands.openTakeoff),
   everywhere,
   around(hands),

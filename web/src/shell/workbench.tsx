@@ -9,13 +9,14 @@ import { CheckPanel } from '@/stages/check/panel';
 import { DeliverPanel } from '@/stages/deliver/panel';
 import { SheetsPanel } from '@/stages/sheets/panel';
 import { TracePanel } from '@/stages/trace/panel';
-import { isTraced, ownerId } from '@calque/core/model';
+import { isTraced, ownerId, planeOf } from '@calque/core/model';
 import type { Table } from '@/table/table';
 import { traceTally } from '@/project/trace-words';
 import { useProject, useSession } from '@/project/context';
 import { useTable, useTableState } from '@/table/context';
 import { CommandSearch } from './command-search';
 import { useBuildingSizes } from '@/drawing/building-sizes';
+import { partOf } from '@/part/part-changes';
 import { useSpaceState } from '@/space/state';
 import { RegistryContext, useKeyOf } from '@/commands/context';
 import { MarkButton } from '@/ui/icon-button';
@@ -52,6 +53,7 @@ import type { StageId } from '@/commands/command';
 const TakeoffView = dynamic(() => import('@/takeoff/takeoff-view').then((m) => m.TakeoffView), {
   ssr: false,
 });
+const PartView = dynamic(() => import('@/part/part-view').then((m) => m.PartView), { ssr: false });
 const SpaceView = dynamic(() => import('@/space/space-view').then((m) => m.SpaceView), { ssr: false });
 
 const PANELS = {
@@ -205,13 +207,7 @@ export function Workbench() {
             onClose={() => setCounting(false)}
           />
         )}
-        {inSpace && (
-          <SpaceView
-            top={STRIP}
-            onGo={(id) => goToPlane(table, id, stackOf(session.state.model, id)[0]?.id)}
-            onClose={() => setInSpace(false)}
-          />
-        )}
+        {inSpace && <InSpace onClose={() => setInSpace(false)} />}
         <SlabNotice top={STRIP + (inSpace ? 62 : 10)} />
         <FirstMinutes stage={stage} bottom={RULER + ledge} compact={small || !cardOpen} />
         <Shown />
@@ -219,6 +215,20 @@ export function Workbench() {
       </ScaleOfferContext.Provider>
     </RegistryContext.Provider>
   );
+}
+
+/** The building in space; from a plane of a part, that part. */
+function InSpace({ onClose }: { onClose(): void }) {
+  const table = useTable(),
+    model = useProject((s) => s.model),
+    planeId = useTableState((s) => s.planeId),
+    part = partOf(planeOf(model, planeId), model);
+  const view = {
+    top: STRIP,
+    onGo: (id: string) => goToPlane(table, id, stackOf(model, id)[0]?.id),
+    onClose,
+  };
+  return part ? <PartView key={part.id} part={part} {...view} /> : <SpaceView {...view} />;
 }
 
 /** Goes to where elements lie, and selects them. */

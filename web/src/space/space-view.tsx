@@ -86,7 +86,7 @@ export function SpaceView({ top, onGo, onClose }: Props) {
     const element = canvas.current!;
     surface.current = new SpaceSurface(element, table, palette, { left: 214, right: 304 });
     const sizes = new ResizeObserver(() =>
-      surface.current?.resize(element.clientWidth, element.clientHeight),
+      surface.current?.view.resize(element.clientWidth, element.clientHeight),
     );
     sizes.observe(element);
     element.focus();
@@ -110,7 +110,7 @@ export function SpaceView({ top, onGo, onClose }: Props) {
   useEffect(() => {
     // The first view holds everything, as it comes, unless somebody has turned it meanwhile.
     if (fitted.current || !surface.current || (solids.share !== null && !solids.scene)) return;
-    if (!surface.current.wasHandled) surface.current.look(AT_AN_ANGLE);
+    if (!surface.current.view.wasHandled) surface.current.view.look(AT_AN_ANGLE);
     if (solids.share === null) fitted.current = true;
   }, [solids]);
   useEffect(() => {
@@ -132,7 +132,7 @@ export function SpaceView({ top, onGo, onClose }: Props) {
     () => surface.current?.setMarks(new Set(chosen), measured),
     [chosen, measured, solids.scene, palette],
   );
-  useEffect(() => surface.current?.setParallel(parallel), [parallel]);
+  useEffect(() => surface.current?.view.setParallel(parallel), [parallel]);
 
   const press = useRef<[number, number] | null>(null);
   const at = (event: { clientX: number; clientY: number }): [number, number] => {
@@ -169,14 +169,14 @@ export function SpaceView({ top, onGo, onClose }: Props) {
   };
   /** What keys do while the picture has them. */
   const onCanvas: Readonly<Record<string, () => void>> = {
-    ArrowLeft: () => surface.current?.turn(-STEP, 0),
-    ArrowRight: () => surface.current?.turn(STEP, 0),
-    ArrowUp: () => surface.current?.turn(0, STEP),
-    ArrowDown: () => surface.current?.turn(0, -STEP),
-    '+': () => surface.current?.zoom(ZOOM),
-    '=': () => surface.current?.zoom(ZOOM),
-    '-': () => surface.current?.zoom(1 / ZOOM),
-    Home: () => surface.current?.fit(),
+    ArrowLeft: () => surface.current?.view.turn(-STEP, 0),
+    ArrowRight: () => surface.current?.view.turn(STEP, 0),
+    ArrowUp: () => surface.current?.view.turn(0, STEP),
+    ArrowDown: () => surface.current?.view.turn(0, -STEP),
+    '+': () => surface.current?.view.zoom(ZOOM),
+    '=': () => surface.current?.view.zoom(ZOOM),
+    '-': () => surface.current?.view.zoom(1 / ZOOM),
+    Home: () => surface.current?.view.fit(),
     m: () => setMeasuring((on) => !on),
     Enter: () => {
       const element = chosen.length > 0 ? elementIn(model, chosen[0]) : null;
@@ -245,12 +245,12 @@ export function SpaceView({ top, onGo, onClose }: Props) {
         }}
       >
         {looks.map(([words, look]) => (
-          <Button key={words} variant="outlined" sx={VIEW} onClick={() => surface.current?.look(look)}>
+          <Button key={words} variant="outlined" sx={VIEW} onClick={() => surface.current?.view.look(look)}>
             {words}
           </Button>
         ))}
         {upright.map((p) => (
-          <Button key={p.id} variant="outlined" sx={VIEW} onClick={() => surface.current?.lookInto(p)}>
+          <Button key={p.id} variant="outlined" sx={VIEW} onClick={() => surface.current?.view.lookInto(p)}>
             Into {p.name}
           </Button>
         ))}

@@ -1,33 +1,25 @@
 import {
-  AmbientLight,
   BackSide,
   type Box3,
   Color,
   BufferAttribute,
   BufferGeometry,
-  DirectionalLight,
   Group,
   LineBasicMaterial,
   LineSegments,
   Mesh,
   MeshBasicMaterial,
   MeshLambertMaterial,
-  OrthographicCamera,
-  PerspectiveCamera,
   Plane,
-  Raycaster,
-  Scene as ThreeScene,
-  Vector2,
+  type Raycaster,
   Vector3,
-  WebGLRenderer,
   type Intersection,
   type Material,
   type MeshBasicMaterialParameters,
 } from 'three';
-import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { boxRing, dot3, minus3, worldFromPlane, type ModelPoint, type Point } from '@calque/core/geometry';
 import type { PlaneEntity } from '@calque/core/model';
-import { frameOf, type Outlook } from '@calque/core/planes';
+import { frameOf } from '@calque/core/planes';
 import type { Scene, SceneElement, SceneGroup } from '@calque/core/solids';
 import type { Palette } from '@/table/palette';
 import type { Table } from '@/table/table';
@@ -35,30 +27,16 @@ import { SOLID_COLOURS } from './colours';
 import { byFacing, narrowOf, type Facing } from './facing';
 import { cornersOfPlanes, planeOnRay, ringOf, type ScenePlane } from './scene';
 import { SheetPicture } from './sheet-picture';
+import { AMBIENT, SUN, TO_SUN, Turntable } from './turntable';
 
-/** The angle that the view takes in from foot to top, seen as by an eye, degrees. */
-const ANGLE = 32;
-/** Room around what is fitted. */
-const MARGIN = 1.12;
-/** While it is turned fewer pixels are drawn, where each frame takes longer than this, milliseconds. */
-const SLOW_MS = 30,
-  COARSE = 0.5;
 /** What has more ends of edges than this is turned without them, and coarser still. */
-const MOST_ENDS = 20000,
-  COARSEST = 0.33;
-/** Less than this between the cards is no room: they lie over the picture, CSS pixels. */
-const LEAST_FREE = 300;
+const MOST_ENDS = 20000;
 /** So near to an edge's end (CSS pixels) a measuring pick is at it. */
 const REACH = 12;
 /** An end lies on a face that is no farther from it, millimetres: places are drawn in single precision. */
 const ON_FACE = 1;
-/** So long after its last frame a movement has ended, milliseconds. */
-const SETTLE_MS = 160;
-
-/** Light from everywhere, and from one side. */
-const AMBIENT = 2,
-  SUN = 1.5,
-  TO_SUN = new Vector3(-0.45, -0.75, 0.9).normalize();
+/** The nearest that a view of everything comes, millimetres. */
+const NEAREST = 1000;
 
 /** What hides a solid. */
 export interface Hidden {
@@ -99,12 +77,8 @@ interface Shown {
 
 /** The drawing in three dimensions: solids, sheets on their planes and what is traced there; drawn when something has changed, and only then. */
 export class SpaceSurface {
-  private readonly renderer: WebGLRenderer;
-  private readonly scene = new ThreeScene();
-  private readonly eye = new PerspectiveCamera(ANGLE, 1, 10, 1e7);
-  private readonly level = new OrthographicCamera(-1, 1, 1, -1, -1e7, 1e7);
-  private camera: PerspectiveCamera | OrthographicCamera = this.eye;
-  private controls: OrbitControls;
+  /** How it is looked at. */
+  readonly view: Turntable;
   private readonly solids = new Group();
   private readonly flat = new Group();
   private readonly marks = new Group();
@@ -116,60 +90,39 @@ export class SpaceSurface {
   private wanted: readonly CutPlane[] = [];
   private origin: ModelPoint = [0, 0, 0];
   private corners: Vector3[] = [];
-  private frame = 0;
-  private settled: ReturnType<typeof setTimeout> | undefined;
-  private coarse = false;
-  private slow = false;
-  /** Is it drawn by the processor, without a graphics card? */
-  private readonly software: boolean;
   private waiting: ReturnType<typeof setInterval>;
-  /** Has somebody turned, moved or enlarged it? */
-  wasHandled = false;
-  /** Frames drawn since it was made. */
-  frames = 0;
-
   constructor(
     private readonly canvas: HTMLCanvasElement,
     private readonly table: Table,
     private palette: Palette,
     /** Room that cards take at both sides, CSS pixels. */
-    private readonly insets: { left: number; right: number },
+    insets: { left: number; right: number },
   ) {
-    this.software = drawsInSoftware();
-    this.renderer = new WebGLRenderer({ canvas, antialias: !this.software, alpha: true });
-    this.renderer.localClippingEnabled = true;
-    for (const camera of [this.eye, this.level]) camera.up.set(0, 0, 1);
-    const sun = new DirectionalLight('#ffffff', SUN);
-    sun.position.copy(TO_SUN);
-    this.scene.add(new AmbientLight('#ffffff', AMBIENT), sun, this.solids, this.flat, this.marks);
-    this.controls = this.makeControls();
+    this.view = new Turntable(canvas, insets, {
+      corners: () => this.corners,
+      nearest: NEAREST,
+      isLarge: () => this.isLarge,
+      beforeDraw: () => this.turnFaces(),
+      coarse: (on) => this.setCoarse(on),
+      settled: () => this.sharpen(),
+    });
+    this.view.scene.add(this.solids, this.flat, this.marks);
     this.waiting = setInterval(() => this.repaintSheets(), 250);
   }
 
-  private makeControls(): OrbitControls {
-    const controls = new OrbitControls(this.camera, this.canvas);
-    controls.zoomToCursor = true;
-    controls.addEventListener('start', () => (this.wasHandled = true));
-    controls.addEventListener('change', () => this.moved());
-    return controls;
-  }
-
   close(): void {
-    cancelAnimationFrame(this.frame);
     clearInterval(this.waiting);
-    clearTimeout(this.settled);
-    this.controls.dispose();
     this.clearSolids();
     this.clearFlat();
     this.clearMarks();
-    this.renderer.dispose();
+    this.view.close();
   }
 
   // --- what is shown
 
   setPalette(palette: Palette): void {
     this.palette = palette;
-    this.draw();
+    this.view.draw();
   }
 
   setSolids(scene: Scene): void {
@@ -177,9 +130,7 @@ export class SpaceSurface {
     const moved = this.origin.map((v, i) => v - scene.origin[i]);
     this.origin = scene.origin;
     // What is looked at stays where it is, though it is told about another origin.
-    const by = new Vector3(moved[0], moved[1], moved[2]);
-    this.camera.position.add(by);
-    this.controls.target.add(by);
+    this.view.shift(new Vector3(moved[0], moved[1], moved[2]));
     this.shown = scene.groups.map((group) => this.show(group));
     this.placeFlat();
     this.findCorners();
@@ -285,7 +236,7 @@ export class SpaceSurface {
       for (const part of group.children) if (part instanceof Mesh) part.visible = !hidden.sheets;
     }
     this.canvas.dataset.solids = String(count);
-    this.draw();
+    this.view.draw();
   }
 
   setCuts(cuts: readonly CutPlane[]): void {
@@ -320,7 +271,7 @@ export class SpaceSurface {
       (line.material as Material).depthTest = false;
       this.marks.add(line);
     }
-    this.draw();
+    this.view.draw();
   }
 
   private marked(group: SceneGroup, { triangles: [t0, t1], edges: [e0, e1] }: SceneElement) {
@@ -352,161 +303,21 @@ export class SpaceSurface {
     this.marks.clear();
   }
 
-  // --- the view
-
-  resize(width: number, height: number): void {
-    if (width === 0 || height === 0) return;
-    this.renderer.setPixelRatio(this.ratio);
-    this.renderer.setSize(width, height, false);
-    this.eye.aspect = width / height;
-    // What is looked at stands in the middle of what the cards leave free.
-    const shift =
-      width > this.insets.left + this.insets.right + LEAST_FREE
-        ? (this.insets.right - this.insets.left) / 2
-        : 0;
-    for (const camera of [this.eye, this.level]) camera.setViewOffset(width, height, shift, 0, width, height);
-    this.eye.updateProjectionMatrix();
-    this.spread();
-    this.draw();
+  private onPlane(planeId: string, p: Point): ModelPoint {
+    const plane = this.planes.find((s) => s.plane.id === planeId)!.plane;
+    return worldFromPlane(frameOf(plane), p);
   }
 
-  /** Of what the cards leave free. */
-  private get freeAspect(): number {
-    const { width, height } = this.canvas.getBoundingClientRect(),
-      free = width - this.insets.left - this.insets.right;
-    return height > 0 ? (free > LEAST_FREE ? free : width) / height : 1;
+  private repaintSheets(): void {
+    if (this.table.tiles.waiting === 0 && this.quiet) return;
+    this.quiet = this.table.tiles.waiting === 0;
+    for (const sheet of this.sheets) sheet.paint();
+    this.view.draw();
   }
-
-  private get ratio(): number {
-    if (this.coarse) return this.isLarge ? COARSEST : COARSE;
-    return Math.min(2, window.devicePixelRatio || 1);
-  }
-
-  /** The parallel view takes in what the eye would at the target. */
-  private spread(): void {
-    const far = this.camera.position.distanceTo(this.controls.target),
-      high = far * Math.tan(((ANGLE / 2) * Math.PI) / 180),
-      wide = high * this.eye.aspect;
-    Object.assign(this.level, { left: -wide, right: wide, top: high, bottom: -high });
-    this.level.updateProjectionMatrix();
-  }
-
-  setParallel(parallel: boolean): void {
-    const next = parallel ? this.level : this.eye;
-    if (next === this.camera) return;
-    const { target } = this.controls;
-    next.position.copy(this.camera.position);
-    if (!parallel && this.level.zoom !== 1)
-      next.position.sub(target).divideScalar(this.level.zoom).add(target);
-    this.level.zoom = 1;
-    this.camera = next;
-    this.controls.dispose();
-    this.controls = this.makeControls();
-    this.controls.target.copy(target);
-    this.spread();
-    this.controls.update();
-    this.draw();
-  }
-
-  /** Looks at everything from somewhere. */
-  look({ round, above }: Outlook): void {
-    // Straight from above there is no up: a hair beside it.
-    const steep = Math.min(Math.PI / 2 - 1e-4, Math.max(-Math.PI / 2 + 1e-4, above));
-    const direction = new Vector3(
-      Math.cos(steep) * Math.cos(round),
-      Math.cos(steep) * Math.sin(round),
-      Math.sin(steep),
-    );
-    this.fitFrom(direction);
-  }
-
-  /** Looks at everything from where one looks now. */
-  fit(): void {
-    this.fitFrom(this.camera.position.clone().sub(this.controls.target).normalize());
-  }
-
-  /** Looks at a plane square on. */
-  lookInto(plane: PlaneEntity): void {
-    const { across, up } = frameOf(plane),
-      [x, y, z] = cross(across, up);
-    this.look({ round: Math.atan2(y, x), above: Math.asin(Math.max(-1, Math.min(1, z))) });
-  }
-
-  private fitFrom(direction: Vector3): void {
-    if (this.corners.length === 0) return;
-    const middle = this.corners
-      .reduce(([low, high], p): [Vector3, Vector3] => [low.min(p), high.max(p)], [
-        this.corners[0].clone(),
-        this.corners[0].clone(),
-      ] as [Vector3, Vector3])
-      .reduce((a, b) => a.clone().add(b))
-      .divideScalar(2);
-    const right = new Vector3().crossVectors(new Vector3(0, 0, 1), direction).normalize();
-    if (right.lengthSq() === 0) right.set(1, 0, 0);
-    const up = new Vector3().crossVectors(direction, right).normalize(),
-      tan = Math.tan(((ANGLE / 2) * Math.PI) / 180) / MARGIN;
-    let far = 1000;
-    for (const p of this.corners) {
-      const from = p.clone().sub(middle),
-        depth = from.dot(direction);
-      far = Math.max(
-        far,
-        depth + Math.abs(from.dot(up)) / tan,
-        depth + Math.abs(from.dot(right)) / (tan * this.freeAspect),
-      );
-    }
-    this.controls.target.copy(middle);
-    this.camera.position.copy(middle).addScaledVector(direction, far);
-    this.eye.near = far / 1000;
-    this.eye.far = far * 100;
-    this.eye.updateProjectionMatrix();
-    this.level.zoom = 1;
-    this.spread();
-    this.controls.update();
-    this.draw();
-  }
-
-  /** Turns about what is looked at, by keys: radians round it and upwards. */
-  turn(round: number, above: number): void {
-    this.wasHandled = true;
-    const from = this.camera.position.clone().sub(this.controls.target),
-      far = from.length(),
-      now = Math.asin(from.z / far),
-      next = Math.min(Math.PI / 2 - 1e-4, Math.max(-Math.PI / 2 + 1e-4, now + above)),
-      at = Math.atan2(from.y, from.x) + round;
-    this.camera.position
-      .set(Math.cos(next) * Math.cos(at), Math.cos(next) * Math.sin(at), Math.sin(next))
-      .multiplyScalar(far)
-      .add(this.controls.target);
-    this.controls.update();
-  }
-
-  /** Larger (above 1) or smaller. */
-  zoom(by: number): void {
-    this.wasHandled = true;
-    if (this.camera === this.level) {
-      this.level.zoom *= by;
-      this.level.updateProjectionMatrix();
-    } else this.camera.position.sub(this.controls.target).divideScalar(by).add(this.controls.target);
-    this.controls.update();
-    this.moved();
-  }
-
-  private moved(): void {
-    if (this.slow && !this.coarse) this.setCoarse(true);
-    this.draw();
-    clearTimeout(this.settled);
-    this.settled = setTimeout(() => {
-      if (this.coarse) this.setCoarse(false);
-      this.sharpen();
-      this.draw();
-    }, SETTLE_MS);
-  }
+  private quiet = false;
 
   /** While it is turned fewer pixels are drawn, and of a large building neither edges nor what is narrow. */
   private setCoarse(coarse: boolean): void {
-    this.coarse = coarse;
-    this.renderer.setPixelRatio(this.ratio);
     const bare = coarse && this.isLarge;
     for (const { solid, faces, edges } of this.shown) {
       edges.visible = solid.visible && !bare;
@@ -519,25 +330,10 @@ export class SpaceSurface {
     return this.shown.reduce((n, { group }) => n + group.edges.length / 3, 0) > MOST_ENDS;
   }
 
-  /** Draws once before the next picture of the screen, however often it is asked. */
-  draw(): void {
-    if (this.frame !== 0) return;
-    this.frame = requestAnimationFrame(() => {
-      this.frame = 0;
-      const began = performance.now();
-      this.turnFaces();
-      this.renderer.render(this.scene, this.camera);
-      // Drawn by the processor a frame is done when it is asked for; coarse ones say nothing of whole ones.
-      if (!this.coarse) this.slow = performance.now() - began > SLOW_MS || this.software;
-      this.frames++;
-      this.canvas.dataset.frames = String(this.frames);
-    });
-  }
-
   /** What looks away from the eye, all of it, is not drawn. */
   private turnFaces(): void {
-    const { camera } = this,
-      back = camera === this.level ? camera.position.clone().sub(this.controls.target) : null;
+    const { camera, isParallel, towardsEye } = this.view,
+      back = isParallel ? towardsEye : null;
     for (const { solid, faces, box } of this.shown)
       for (const { mesh, normal } of faces)
         mesh.visible = solid.visible && (normal === null || looksAt(normal, box, camera.position, back));
@@ -550,22 +346,9 @@ export class SpaceSurface {
       const ring = ringOf(sheet.underlay).map((p) => this.onScreen(this.onPlane(sheet.underlay.planeId, p))),
         wide = Math.max(...ring.map((p) => p[0])) - Math.min(...ring.map((p) => p[0])),
         high = Math.max(...ring.map((p) => p[1])) - Math.min(...ring.map((p) => p[1]));
-      sheet.sharpen(Math.min(Math.max(wide, high), 6 * height) * this.ratio);
+      sheet.sharpen(Math.min(Math.max(wide, high), 6 * height) * this.view.ratio);
     }
   }
-
-  private onPlane(planeId: string, p: Point): ModelPoint {
-    const plane = this.planes.find((s) => s.plane.id === planeId)!.plane;
-    return worldFromPlane(frameOf(plane), p);
-  }
-
-  private repaintSheets(): void {
-    if (this.table.tiles.waiting === 0 && this.quiet) return;
-    this.quiet = this.table.tiles.waiting === 0;
-    for (const sheet of this.sheets) sheet.paint();
-    this.draw();
-  }
-  private quiet = false;
 
   // --- places and picks
 
@@ -576,21 +359,12 @@ export class SpaceSurface {
 
   /** Where a place of the model shows, CSS pixels of the canvas. */
   onScreen(place: ModelPoint): Point {
-    const { width, height } = this.canvas.getBoundingClientRect(),
-      p = new Vector3(...this.about(place)).project(this.camera);
-    return [((p.x + 1) / 2) * width, ((1 - p.y) / 2) * height];
-  }
-
-  private rayAt([x, y]: Point): Raycaster {
-    const { width, height } = this.canvas.getBoundingClientRect(),
-      ray = new Raycaster();
-    ray.setFromCamera(new Vector2((x / width) * 2 - 1, 1 - (y / height) * 2), this.camera);
-    return ray;
+    return this.view.onScreen(new Vector3(...this.about(place)));
   }
 
   /** What lies under a place of the canvas: the nearest solid that is neither hidden nor cut away, else the nearest plane. */
   pick(at: Point): SpacePick {
-    const ray = this.rayAt(at),
+    const ray = this.view.rayAt(at),
       hit = this.hitOf(ray);
     const { origin, direction } = ray.ray,
       [ox, oy, oz] = this.origin,
@@ -697,16 +471,6 @@ const cross = (a: ModelPoint, b: ModelPoint): ModelPoint => {
   const v = new Vector3().crossVectors(vector(a), vector(b));
   return [v.x, v.y, v.z];
 };
-
-/** Is drawing done by the processor? Asked of a canvas of its own, before the one that is drawn on is made for it. */
-function drawsInSoftware(): boolean {
-  const context = document.createElement('canvas').getContext('webgl2');
-  if (!context) return true;
-  const name = context.getExtension('WEBGL_debug_renderer_info')?.UNMASKED_RENDERER_WEBGL ?? context.RENDERER,
-    words = String(context.getParameter(name));
-  context.getExtension('WEBGL_lose_context')?.loseContext();
-  return /swiftshader|llvmpipe|software/i.test(words);
-}
 
 const pairsAlong = (line: readonly Point[]): [Point, Point][] =>
   line.slice(1).map((q, i): [Point, Point] => [line[i], q]);

@@ -30,17 +30,26 @@ const USUAL_SINK = { mm: 90, in: 82 };
 const FIGURE = String.raw`(?:\d+\s+\d+/\d+|\d+/\d+|\d*[.,]?\d+)`;
 const UNIT = String.raw`\s*(?:mm\b|in\b|["″])?`;
 type Token =
-  | { kind: 'diameter' | 'depth' | 'radius'; value: number }
+  | { kind: 'diameter'; value: number }
+  | { kind: 'depth'; value: number }
   | { kind: 'bare'; value: number }
   | { kind: 'angle'; value: number }
   | { kind: 'thread'; name: string }
   | { kind: 'tolerance'; plus: number; minus: number }
   | { kind: 'fit'; name: string }
   | { kind: 'count'; value: number }
-  | { kind: 'bore' | 'sink' | 'through' | 'typical' | 'deep' | 'by' };
+  | { kind: 'bore' }
+  | { kind: 'sink' }
+  | { kind: 'through' }
+  | { kind: 'typical' }
+  | { kind: 'deep' }
+  | { kind: 'by' };
 
 type Read = (match: RegExpExecArray, figure: (words: string) => number) => Token | null;
-const word = (kind: 'bore' | 'sink' | 'through' | 'typical' | 'by') => () => ({ kind });
+const word =
+  <K extends 'bore' | 'sink' | 'through' | 'typical' | 'by'>(kind: K): Read =>
+  () =>
+    ({ kind }) as Token;
 /** What a callout is made of, the longer spellings before the shorter ones. */
 const TOKENS: readonly (readonly [RegExp, Read])[] = [
   [/^\s+|^[;,/|-]\s*/, () => null],
@@ -137,100 +146,93 @@ function tokensOf(text: string, unit: SheetUnit): Token[] | null {
   return tokens;
 }
 
+/** A note as it is being read, word by word. */
+class Reading {
+  count = 1;
+  diameter = 0;
+  depth: number | null = null;
+  through = false;
+  typical = false;
+  thread: HoleCallout['thread'] = null;
+  tolerance: HoleCallout['tolerance'] = null;
+  fit: string | null = null;
+  /** What a diameter or a depth that comes now is of. */
+  private of: 'hole' | 'bore' | 'sink' | 'thread' = 'hole';
+  private readonly wide = { kind: null as 'bore' | 'sink' | null, diameter: 0, depth: 0, angle: 0 };
+
+  private deep(value: number): true {
+    if (this.of === 'bore') this.wide.depth = value;
+    else if (this.of === 'thread' && this.thread) this.thread.depth = value;
+    else this.depth = value;
+    return true;
+  }
+
+  private threaded(name: string): true {
+    const known = threadNamed(name);
+    this.thread = { name: known?.name ?? name.trim(), depth: null, known };
+    this.of = 'thread';
+    return true;
+  }
+
+  private across(value: number): true {
+    if (this.of === 'hole' || this.of === 'thread') this.diameter ||= value;
+    else this.wide.diameter = value;
+    return true;
+  }
+
+  /** A figure without a sign: "16 deep", "⌴ 15". */
+  private bare(value: number, next: Token | undefined): boolean {
+    if (next?.kind === 'deep') return this.deep(value);
+    if (this.of !== 'bore' && this.of !== 'sink') return false;
+    if (this.wide.diameter !== 0) return false;
+    this.wide.diameter = value;
+    return true;
+  }
+
+  /** Takes the next of a note; false where it makes no sense there. */
+  take(token: Token, next: Token | undefined): boolean {
+    const takes: { [K in Token['kind']]?: (t: Extract<Token, { kind: K }>) => boolean | void } = {
+      count: (t) => void (this.count = t.value),
+      typical: () => void (this.typical = true),
+      through: () => void (this.through = true),
+      bore: () => void (this.of = this.wide.kind = 'bore'),
+      sink: () => void (this.of = this.wide.kind = 'sink'),
+      diameter: (t) => this.across(t.value),
+      angle: (t) => void (this.wide.angle = t.value),
+      depth: (t) => this.deep(t.value),
+      thread: (t) => this.threaded(t.name),
+      tolerance: (t) => void (this.tolerance = { plus: t.plus, minus: t.minus }),
+      fit: (t) => void (this.fit = t.name),
+      bare: (t) => this.bare(t.value, next),
+    };
+    return (takes[token.kind] as ((t: Token) => boolean | void) | undefined)?.(token) !== false;
+  }
+
+  /** How the hole begins; undefined where it says half of that alone. */
+  head(unit: SheetUnit): HoleHead | null | undefined {
+    const { kind, diameter, depth, angle } = this.wide;
+    if (kind === null) return null;
+    if (!(diameter > 0)) return undefined;
+    if (kind === 'sink')
+      return { kind: 'countersink', diameter, angle: angle || (USUAL_SINK[unit] * Math.PI) / 180 };
+    return depth > 0 ? { kind: 'counterbore', diameter, depth } : undefined;
+  }
+}
+
 /**
  * Reads a note at a hole, such as "4x Ø9 THRU ⌴ Ø15 ↧ 8", "2X 1/4-20 UNC-2B ↧ .75" or "M8 16 deep". Bare figures are in the unit of the sheet. Null for
- * what is no such note: a plain length, a radius, words.
+ * what is no such note: a plain length, a radius, words. A thread that no table here knows comes as such, with no diameter.
  */
 export function readCallout(input: string, unit: SheetUnit): HoleCallout | null {
   const text = input.replace(/[\s\u2009\u202f\u00a0]+/g, ' ').trim();
   if (text === '' || text.length > LONGEST) return null;
-  const tokens = tokensOf(text, unit);
-  if (!tokens) return null;
-  const out: HoleCallout = {
-    text,
-    count: 1,
-    diameter: 0,
-    depth: null,
-    through: false,
-    head: null,
-    thread: null,
-    tolerance: null,
-    fit: null,
-    typical: false,
-  };
-  let of: 'hole' | 'bore' | 'sink' | 'thread' = 'hole';
-  const head: { diameter: number; depth: number; angle: number; kind: 'bore' | 'sink' | null } = {
-    diameter: 0,
-    depth: 0,
-    angle: 0,
-    kind: null,
-  };
-  const deep = (value: number) => {
-    if (of === 'bore') head.depth = value;
-    else if (of === 'thread' && out.thread) out.thread.depth = value;
-    else out.depth = value;
-  };
-  for (const [i, token] of tokens.entries()) {
-    const next = tokens[i + 1];
-    switch (token.kind) {
-      case 'count':
-        out.count = token.value;
-        break;
-      case 'typical':
-        out.typical = true;
-        break;
-      case 'through':
-        out.through = true;
-        break;
-      case 'bore':
-      case 'sink':
-        of = token.kind;
-        head.kind = token.kind;
-        break;
-      case 'diameter':
-        if (of === 'hole' || of === 'thread') out.diameter ||= token.value;
-        else head.diameter = token.value;
-        break;
-      case 'angle':
-        head.angle = token.value;
-        break;
-      case 'depth':
-        deep(token.value);
-        break;
-      case 'thread': {
-        const known = threadNamed(token.name);
-        out.thread = { name: known?.name ?? token.name.trim(), depth: null, known };
-        of = 'thread';
-        break;
-      }
-      case 'tolerance':
-        out.tolerance = { plus: token.plus, minus: token.minus };
-        break;
-      case 'fit':
-        out.fit = token.name;
-        break;
-      case 'bare':
-        // "16 deep", "⌴ 15": its figure stands before or behind its word.
-        if (next?.kind === 'deep') deep(token.value);
-        else if (of === 'bore' || of === 'sink') {
-          if (head.diameter === 0) head.diameter = token.value;
-          else return null;
-        } else return null;
-        break;
-    }
-  }
-  if (head.kind === 'bore') {
-    if (!(head.diameter > 0 && head.depth > 0)) return null;
-    out.head = { kind: 'counterbore', diameter: head.diameter, depth: head.depth };
-  } else if (head.kind === 'sink') {
-    if (!(head.diameter > 0)) return null;
-    out.head = {
-      kind: 'countersink',
-      diameter: head.diameter,
-      angle: head.angle || (USUAL_SINK[unit] * Math.PI) / 180,
-    };
-  }
-  if (out.thread && out.diameter === 0) out.diameter = out.thread.known?.drill ?? 0;
-  if (out.thread && !out.thread.known) return out;
-  return out.diameter > 0 && Number.isFinite(out.diameter) && out.count >= 1 ? out : null;
+  const tokens = tokensOf(text, unit),
+    read = new Reading();
+  if (!tokens?.every((token, i) => read.take(token, tokens[i + 1]))) return null;
+  const head = read.head(unit),
+    { count, thread, depth, through, tolerance, fit, typical } = read,
+    diameter = read.diameter || (thread?.known?.drill ?? 0);
+  if (head === undefined || count < 1) return null;
+  const isHole = thread !== null && thread.known === null ? true : diameter > 0 && Number.isFinite(diameter);
+  return isHole ? { text, count, diameter, depth, through, head, thread, tolerance, fit, typical } : null;
 }

@@ -86,12 +86,10 @@ const KIND_WORDS: Readonly<Record<FeatureForm['kind'], string>> = {
   shell: 'Shell',
   rib: 'Rib',
 };
-const formWord = (form: FeatureForm): string =>
-  (form.kind === 'extrude' || form.kind === 'revolve') && form.does === 'cut'
-    ? form.kind === 'extrude'
-      ? 'Cut'
-      : 'Turned cut'
-    : KIND_WORDS[form.kind];
+function formWord(form: FeatureForm): string {
+  if (form.kind === 'extrude' && form.does === 'cut') return 'Cut';
+  return form.kind === 'revolve' && form.does === 'cut' ? 'Turned cut' : KIND_WORDS[form.kind];
+}
 
 /** What a feature is called: by its own name, or by what it is and the how manieth of its kind. */
 export function featureName(feature: Feature, all: readonly Feature[]): string {

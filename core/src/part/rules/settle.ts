@@ -28,8 +28,9 @@ const NONE = 1e-12;
  * Where rules contradict one another the linework stays as the change has it: see planeState.
  */
 export function settled(before: Model, change: Change): Change {
+  // Most projects have no rules: their changes pass at once.
+  if (!before.hasType('rule') && !addsRule(change)) return change;
   const ids = new Set(touchedIds(change));
-  // Most changes are of nothing that rules hold: they pass at once.
   const touched = [...ids].flatMap((id) => [before.get(id)]);
   const applied = apply(before, change);
   if (!applied.ok) return change;
@@ -43,6 +44,11 @@ export function settled(before: Model, change: Change): Change {
   }
   return more.length === 0 ? change : { type: 'group', changes: [change, ...more] };
 }
+
+const addsRule = (change: Change): boolean =>
+  change.type === 'group'
+    ? change.changes.some(addsRule)
+    : change.type === 'add' && change.entity.type === 'rule';
 
 function followed(plane: PlaneSketch, before: Model, after: Model, ids: ReadonlySet<string>): Change[] {
   const changes: Change[] = plane.lost.map((entity) => ({ type: 'remove', entity }));

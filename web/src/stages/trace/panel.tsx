@@ -23,6 +23,7 @@ import { NextBoltsCard } from '@/kinds/bolts/next-bolts-card';
 import { NextPlateCard } from '@/kinds/plate/next-plate-card';
 import { NextMemberCard } from '@/kinds/member/next-member-card';
 import { NextWall } from '@/kinds/wall/next-wall-card';
+import { PartPanel } from '@/part/part-panel';
 import { useProject, useSession } from '@/project/context';
 import { count, traceTally } from '@/project/trace-words';
 import { useTable, useTableState } from '@/table/context';
@@ -50,6 +51,7 @@ export function TracePanel() {
   return (
     <Box>
       {open && <OpenGroup group={open} />}
+      {tool === 'select' && <PartPanel />}
       {tool !== 'select' && <InHand tool={tool} />}
       {u && tool !== 'select' && <InkCard underlay={u} />}
       {selection.size > 0 ? <SelectionCard /> : tool === 'select' ? <NextStep /> : null}

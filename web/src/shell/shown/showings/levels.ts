@@ -72,6 +72,16 @@ export const LEVELS: Record<string, Showing> = {
       type('Upper floor', '2600'),
     ],
   },
+  'new-part': {
+    before: [],
+    acts: [
+      say(
+        'A part has planes of its own: front, top and side. Views of its sheet are laid on them and traced.',
+      ),
+      run('new-part'),
+      say('An outline that is selected is extruded; rules and figures drive it.'),
+    ],
+  },
   'add-storey': {
     before: [wall('a', [800, 800], [6000, 800])],
     acts: [say('A storey above the others; what lies below can show as a ghost.'), run('add-storey')],

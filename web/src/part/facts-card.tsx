@@ -1,0 +1,182 @@
+'use client';
+
+import Autocomplete from '@mui/material/Autocomplete';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useState } from 'react';
+import { setFields, type Part } from '@calque/core/model';
+import { STOCK_MATERIALS, stockMaterial } from '@calque/core/part';
+import { formatLength, formatNumber } from '@calque/core/units';
+import { readDensity } from '@/kinds/member/density';
+import { useFromModel, useSession } from '@/project/context';
+import { lengthStyle } from '@/project/views';
+import { TWO_COLUMNS } from '@/ui/columns';
+import { FigureField } from '@/ui/figure-field';
+import { saveText } from '@/ui/save-text';
+import { WordsField } from '@/ui/words-field';
+import type { PartFile } from '@/workers/part-protocol';
+import { partWorker, usePartSolid } from './part-solid';
+
+/** A part's grey where nobody has said a colour, and no table knows its material. */
+const GREY = 0x9aa2a8;
+export const colourOfPart = (part: Part): number =>
+  part.colour ?? stockMaterial(part.material)?.colour ?? GREY;
+
+const FILES: readonly { file: PartFile; words: string; type: string; ending: string }[] = [
+  { file: 'step', words: 'STEP', type: 'model/step', ending: 'step' },
+  { file: 'stl', words: 'STL', type: 'model/stl', ending: 'stl' },
+  { file: '3mf', words: '3MF', type: 'model/3mf', ending: '3mf' },
+  { file: 'glb', words: 'glTF', type: 'model/gltf-binary', ending: 'glb' },
+];
+
+/** What the part is: its material, volume, mass, centre, and the box around it. */
+export function FactsCard({ part }: { part: Part }) {
+  const session = useSession(),
+    style = useFromModel(lengthStyle),
+    measures = usePartSolid((s) => s.solid?.measures ?? null),
+    solids = measures?.solids ?? 0;
+  const set = (fields: Partial<Part>, label: string) => session.do(setFields<Part>(part, fields), label);
+  const mass = measures && (measures.volume * part.density) / 1e9,
+    length = (v: number) => formatLength(v, style);
+  return (
+    <Box sx={{ mt: 1.5 }} data-testid="part-facts">
+      <Typography variant="h3">What it is</Typography>
+      <Box sx={{ ...TWO_COLUMNS, mt: 1 }}>
+        <WordsField
+          label="Part"
+          value={part.name}
+          onChange={(name) => set({ name }, `Rename ${part.name}`)}
+        />
+        <Autocomplete
+          freeSolo
+          options={STOCK_MATERIALS.map((m) => m.name)}
+          value={part.material}
+          onChange={(_, given) => {
+            const material = given?.trim();
+            if (!material || material === part.material) return;
+            set(
+              { material, density: stockMaterial(material)?.density ?? part.density },
+              `Make ${part.name} of ${material}`,
+            );
+          }}
+          renderInput={(params) => <TextField {...params} label="Material" />}
+        />
+        <FigureField
+          label="kg/m³"
+          value={part.density}
+          shown={(v) => formatNumber(v, 0)}
+          read={readDensity}
+          wrong="A density in kg/m³, above 0"
+          onChange={(density) => set({ density }, 'Change the density of a part')}
+        />
+      </Box>
+      {measures ? (
+        <>
+          <Box
+            component="dl"
+            sx={{
+              display: 'grid',
+              gridTemplateColumns: 'auto 1fr',
+              columnGap: 1.5,
+              my: 1,
+              '& dt': { color: 'text.secondary' },
+              '& dd': { m: 0 },
+            }}
+          >
+            <dt>Mass</dt>
+            <dd data-testid="part-mass">{formatNumber(mass!, mass! < 10 ? 3 : 1)} kg</dd>
+            <dt>Volume</dt>
+            <dd data-testid="part-volume">{formatNumber(measures.volume / 1000, 3)} cm³</dd>
+            <dt>Surface</dt>
+            <dd>{formatNumber(measures.surface / 100, 1)} cm²</dd>
+            <dt>Box</dt>
+            <dd data-testid="part-box">
+              {[0, 1, 2].map((i) => length(measures.box[i + 3] - measures.box[i])).join(' x ')}
+            </dd>
+            <dt>Centre</dt>
+            <dd>{measures.centre.map(length).join(', ')}</dd>
+          </Box>
+          {solids > 1 && (
+            <Typography sx={{ color: 'assumed' }}>It is in {solids} pieces that do not touch.</Typography>
+          )}
+          <HolesTable />
+          <Files part={part} />
+        </>
+      ) : (
+        <Typography color="text.secondary" sx={{ mt: 1 }}>
+          It has no solid yet.
+        </Typography>
+      )}
+    </Box>
+  );
+}
+
+/** More rows than anybody reads in a card. */
+const MOST_HOLES = 12;
+
+/** Holes that are alike, counted. */
+function HolesTable() {
+  const style = useFromModel(lengthStyle),
+    holes = usePartSolid((s) => s.solid?.holes ?? []);
+  if (holes.length === 0) return null;
+  const alike = new Map<string, number>();
+  for (const h of holes) {
+    const words = [
+      `⌀ ${formatLength(h.diameter, style)}`,
+      h.depth === null ? 'through' : `${formatLength(h.depth, style)} deep`,
+      h.head && `${h.kind} ⌀ ${formatLength(h.head.diameter, style)}`,
+    ]
+      .filter(Boolean)
+      .join(', ');
+    alike.set(words, (alike.get(words) ?? 0) + 1);
+  }
+  return (
+    <Box data-testid="part-holes">
+      <Typography color="text.secondary">
+        {holes.length} round {holes.length === 1 ? 'hole' : 'holes'}
+      </Typography>
+      {[...alike].slice(0, MOST_HOLES).map(([words, n]) => (
+        <Typography key={words}>
+          {n} of {words}
+        </Typography>
+      ))}
+      {alike.size > MOST_HOLES && (
+        <Typography variant="caption">and {alike.size - MOST_HOLES} kinds more</Typography>
+      )}
+    </Box>
+  );
+}
+
+/** The part as files for others. */
+function Files({ part }: { part: Part }) {
+  const session = useSession(),
+    [busy, setBusy] = useState<string | null>(null);
+  const write = async ({ file, words, type, ending }: (typeof FILES)[number]) => {
+    setBusy(words);
+    try {
+      const bytes = await partWorker.write(file, { ...part, colour: colourOfPart(part) });
+      if (bytes) saveText(`${part.name}.${ending}`, bytes, type);
+      else session.tell('There is no solid to write yet.', true);
+    } catch (error) {
+      session.tell(
+        `${words} was not written: ${error instanceof Error ? error.message : String(error)}`,
+        true,
+      );
+    }
+    setBusy(null);
+  };
+  return (
+    <Box sx={{ mt: 1 }}>
+      <Typography color="text.secondary">{busy ? `${busy} is being written …` : 'As a file'}</Typography>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5 }}>
+        {FILES.map((f) => (
+          <Button key={f.file} variant="outlined" disabled={busy !== null} onClick={() => void write(f)}>
+            {f.words}
+          </Button>
+        ))}
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,112 @@
+'use client';
+
+import { create } from 'zustand';
+import type { StepState } from '@calque/core/forming';
+import type { Model } from '@calque/core/model';
+import { recipeOf } from '@calque/core/part';
+import type { FromPart, PartFile, PartSolid, PartWords, ToPart } from '@/workers/part-protocol';
+
+/** A part's solid as it is known, and what is being made of it. */
+export interface PartState {
+  partId: string | null;
+  solid: PartSolid | null;
+  states: readonly StepState[];
+  /** The step that is being made; null: nothing is. */
+  making: { done: number; of: number; name: string } | null;
+  /** Why nothing could be made at all. */
+  why: string | null;
+}
+
+const NOTHING: PartState = { partId: null, solid: null, states: [], making: null, why: null };
+
+export const usePartSolid = create<PartState>(() => NOTHING);
+
+/** The worker that holds the solid of the part that is open. */
+class PartWorker {
+  private worker: Worker | null = null;
+  private task = 0;
+  private recipe = '';
+  private readonly files = new Map<
+    number,
+    { done(bytes: Uint8Array<ArrayBuffer> | null): void; failed(error: Error): void }
+  >();
+
+  /** Makes the solid of a part as it is in the model, where anything of it has changed. */
+  follow(model: Model, partId: string): void {
+    if (usePartSolid.getState().partId !== partId) {
+      this.close();
+      usePartSolid.setState({ ...NOTHING, partId });
+    }
+    const recipe = recipeOf(model, partId),
+      key = JSON.stringify(recipe);
+    if (key === this.recipe) return;
+    this.recipe = key;
+    usePartSolid.setState({ making: { done: 0, of: recipe.steps.length, name: '' } });
+    this.ask({ type: 'rebuild', task: ++this.task, recipe });
+  }
+
+  /** The bytes of a file; null where there is no solid. */
+  write(file: PartFile, words: PartWords): Promise<Uint8Array<ArrayBuffer> | null> {
+    return new Promise((done, failed) => {
+      const task = ++this.task;
+      this.files.set(task, { done, failed });
+      this.ask({ type: 'write', task, file, words, at: new Date().toISOString() });
+    });
+  }
+
+  close(): void {
+    this.worker?.terminate();
+    this.worker = null;
+    this.recipe = '';
+    for (const { failed } of this.files.values()) failed(new Error('The part was closed meanwhile.'));
+    this.files.clear();
+    usePartSolid.setState(NOTHING);
+  }
+
+  private ask(message: ToPart): void {
+    if (!this.worker) {
+      this.worker = new Worker(new URL('../workers/part.worker.ts', import.meta.url), { type: 'module' });
+      this.worker.onmessage = ({ data }: MessageEvent<FromPart>) => this.heard(data);
+      this.worker.onerror = (event) => {
+        event.preventDefault?.();
+        const { partId } = usePartSolid.getState();
+        this.close();
+        usePartSolid.setState({
+          ...NOTHING,
+          partId,
+          why: 'The solid could not be made: its kernel stopped. Reload the page.',
+        });
+      };
+    }
+    this.worker.postMessage(message);
+  }
+
+  private heard(said: FromPart): void {
+    switch (said.type) {
+      case 'progress':
+        usePartSolid.setState({ making: { done: said.done, of: said.of, name: said.name } });
+        break;
+      case 'rebuilt':
+        usePartSolid.setState({
+          solid: said.solid,
+          states: said.states,
+          why: null,
+          // A later change may wait already.
+          ...(said.task === this.task && { making: null }),
+        });
+        break;
+      case 'written':
+        this.files.get(said.task)?.done(said.bytes);
+        this.files.delete(said.task);
+        break;
+      case 'failed': {
+        const file = this.files.get(said.task);
+        this.files.delete(said.task);
+        if (file) file.failed(new Error(said.why));
+        else usePartSolid.setState({ making: null, why: said.why });
+      }
+    }
+  }
+}
+
+export const partWorker = new PartWorker();

@@ -1,0 +1,362 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Typography from '@mui/material/Typography';
+import { useColorScheme } from '@mui/material/styles';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { flattenPiece, worldFromPlane, type Frame, type ModelPoint } from '@calque/core/geometry';
+import {
+  looseOf,
+  piecesOf,
+  tracedOn,
+  type EdgeName,
+  type FeatureForm,
+  type Model,
+  type Part,
+  type WorkPlane,
+} from '@calque/core/model';
+import { formatLength } from '@calque/core/units';
+import { useFromModel, useProject, useSession } from '@/project/context';
+import { count } from '@/project/trace-words';
+import { lengthStyle } from '@/project/views';
+import { AT_AN_ANGLE } from '@/space/looks';
+import { useTableState } from '@/table/context';
+import { cssColour, DARK_PALETTE, LIGHT_PALETTE } from '@/table/palette';
+import { colourOfPart, FactsCard } from './facts-card';
+import { FeatureList } from './feature-list';
+import { addedFeature, partPlanes } from './part-changes';
+import { partWorker, usePartSolid } from './part-solid';
+import { nameOfEdge, PartSurface } from './part-surface';
+import { chooseNothing, flipEdges, flipFace, openFeature, usePartUi } from './part-ui';
+
+const SLACK = 4;
+const STEP = Math.PI / 24,
+  ZOOM = 1.2;
+const CHORDS = 0.2;
+
+const CARD = {
+  position: 'absolute',
+  bgcolor: 'slip',
+  border: 1,
+  borderColor: 'edge',
+  boxShadow: '0 4px 18px rgba(23,39,58,.14)',
+  p: 1.5,
+} as const;
+
+interface Props {
+  part: Part;
+  top: number;
+  onGo(planeId: string): void;
+  onClose(): void;
+}
+
+/** A part in space: its solid, made step by step; faces and edges are chosen here, and features made of them. */
+export function PartView({ part, top, onGo, onClose }: Props) {
+  const model = useProject((s) => s.model),
+    planeInHand = useTableState((s) => s.planeId);
+  const { mode, systemMode } = useColorScheme();
+  const palette = (mode === 'system' ? systemMode : mode) === 'dark' ? DARK_PALETTE : LIGHT_PALETTE;
+  const canvas = useRef<HTMLCanvasElement>(null),
+    surface = useRef<PartSurface | null>(null);
+  const [broken] = useState(() => document.createElement('canvas').getContext('webgl2') === null);
+  const { solid, states } = usePartSolid(),
+    { faces, edges } = usePartUi();
+  const planes = useMemo(() => partPlanes(model, part.id), [model, part.id]);
+
+  useEffect(() => partWorker.follow(model, part.id), [model, part.id]);
+  useEffect(() => {
+    if (broken) return;
+    const element = canvas.current!;
+    surface.current = new PartSurface(element, palette, { left: 14, right: 334 });
+    const sizes = new ResizeObserver(() =>
+      surface.current?.view.resize(element.clientWidth, element.clientHeight),
+    );
+    sizes.observe(element);
+    element.focus();
+    return () => {
+      sizes.disconnect();
+      surface.current?.close();
+      surface.current = null;
+    };
+    // Colours are handed on below.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [broken]);
+  useEffect(() => surface.current?.setPalette(palette), [palette]);
+  const colour = cssColour(colourOfPart(part));
+  useEffect(() => surface.current?.setSolid(solid, colour), [solid, colour]);
+  const drawn = useMemo(() => linesOf(model, planes, planeInHand), [model, planes, planeInHand]);
+  useEffect(() => surface.current?.setLines(drawn), [drawn, palette]);
+  const places = useMemo(() => states.flatMap((s) => (s.state === 'failed' && s.at ? [s.at] : [])), [states]);
+  useEffect(() => surface.current?.setMarks(faces, edges, places), [faces, edges, places, solid, palette]);
+  const fitted = useRef(false);
+  useEffect(() => {
+    const { current } = surface;
+    if (fitted.current || !current || current.view.wasHandled) return;
+    current.view.look(AT_AN_ANGLE);
+    if (solid) fitted.current = true;
+  }, [solid, drawn]);
+
+  const press = useRef<[number, number] | null>(null);
+  const at = (event: { clientX: number; clientY: number }): [number, number] => {
+    const box = canvas.current!.getBoundingClientRect();
+    return [event.clientX - box.left, event.clientY - box.top];
+  };
+  const click = (event: React.MouseEvent) => {
+    const from = press.current,
+      here = at(event);
+    if (!from || Math.hypot(here[0] - from[0], here[1] - from[1]) > SLACK || !surface.current) return;
+    const pick = surface.current.pick(here);
+    if (!pick) return chooseNothing();
+    if (!event.shiftKey && !event.ctrlKey && !event.metaKey && !isAlready(pick)) chooseNothing();
+    if (pick.kind === 'face') flipFace(pick.name);
+    else flipEdges([nameOfEdge(pick.edge, solid!.edges)]);
+  };
+  const isAlready = (pick: NonNullable<ReturnType<PartSurface['pick']>>): boolean =>
+    pick.kind === 'face'
+      ? faces.includes(pick.name)
+      : edges.some((e) => e.between.join() === pick.edge.between.join());
+  const go = (planeId: string) => {
+    onClose();
+    onGo(planeId);
+  };
+  const onCanvas: Readonly<Record<string, () => void>> = {
+    ArrowLeft: () => surface.current?.view.turn(-STEP, 0),
+    ArrowRight: () => surface.current?.view.turn(STEP, 0),
+    ArrowUp: () => surface.current?.view.turn(0, STEP),
+    ArrowDown: () => surface.current?.view.turn(0, -STEP),
+    '+': () => surface.current?.view.zoom(ZOOM),
+    '=': () => surface.current?.view.zoom(ZOOM),
+    '-': () => surface.current?.view.zoom(1 / ZOOM),
+    Home: () => surface.current?.view.fit(),
+  };
+  const onKey = (event: React.KeyboardEvent) => {
+    if (event.ctrlKey || event.metaKey || event.key === 'Tab' || /^[1-5?]$/.test(event.key)) return;
+    if (event.key === 'Escape') {
+      if (faces.length + edges.length > 0) chooseNothing();
+      else onClose();
+    } else if (event.target !== canvas.current) return;
+    else onCanvas[event.key]?.();
+    event.preventDefault();
+  };
+
+  return (
+    <Box
+      component="section"
+      aria-label={`${part.name} in space`}
+      onKeyDown={onKey}
+      sx={{ position: 'absolute', inset: `${top}px 0 0 0`, bgcolor: 'table', zIndex: 5, overflow: 'hidden' }}
+    >
+      <canvas
+        ref={canvas}
+        tabIndex={0}
+        aria-label="The part in space. Arrows turn it, + and - make it larger and smaller, Home shows all of it; a click chooses a face or an edge, with Shift another."
+        data-testid="part-space"
+        style={{ width: '100%', height: '100%', display: 'block', touchAction: 'none', cursor: 'grab' }}
+        onPointerDown={(e) => {
+          press.current = at(e);
+          canvas.current?.focus();
+        }}
+        onClick={click}
+      />
+      <Box
+        role="toolbar"
+        aria-label="Planes of the part"
+        sx={{
+          position: 'absolute',
+          top: 14,
+          left: 14,
+          right: 340,
+          display: 'flex',
+          flexWrap: 'wrap',
+          gap: 0.5,
+        }}
+      >
+        <Button
+          variant="outlined"
+          sx={{ bgcolor: 'slip' }}
+          onClick={() => surface.current?.view.look(AT_AN_ANGLE)}
+        >
+          At an angle
+        </Button>
+        {planes.map((p) => (
+          <Button key={p.id} variant="outlined" sx={{ bgcolor: 'slip' }} onClick={() => go(p.id)}>
+            Draw on {p.name}
+          </Button>
+        ))}
+      </Box>
+      <Box
+        sx={{ ...CARD, top: 14, right: 14, width: 312, maxHeight: 'calc(100% - 90px)', overflowY: 'auto' }}
+      >
+        <Typography variant="h2" sx={{ mb: 0.5 }}>
+          {part.name}
+        </Typography>
+        <ChosenCard part={part} onGo={go} />
+        <FeatureList part={part} />
+        <FactsCard part={part} />
+        <Button variant="contained" fullWidth sx={{ mt: 1.5 }} onClick={onClose}>
+          Back to the plane
+        </Button>
+      </Box>
+      <Typography
+        role="status"
+        color="text.secondary"
+        sx={{ position: 'absolute', left: 16, right: 340, bottom: 10, pointerEvents: 'none' }}
+      >
+        {broken
+          ? 'This browser draws nothing in three dimensions here (WebGL is off or not there). The part is made all the same, and its figures are true.'
+          : 'Drag turns it, the right button moves it, the wheel zooms; a click chooses a face or an edge, with Shift another.'}
+      </Typography>
+    </Box>
+  );
+}
+
+/** What is drawn on the planes of a part, in its space; on the plane in hand in the colour of what is being done. */
+function linesOf(
+  model: Model,
+  planes: readonly WorkPlane[],
+  inHand: string,
+): { points: Float32Array[]; now: boolean }[] {
+  return planes.map((plane) => ({
+    now: plane.id === inHand,
+    points: tracedOn(model, plane.id).flatMap((owner) =>
+      looseOf(owner).flatMap((e) =>
+        piecesOf(e).map((piece) =>
+          Float32Array.from(flattenPiece(piece, CHORDS).flatMap((p) => [...worldFromPlane(plane, p)])),
+        ),
+      ),
+    ),
+  }));
+}
+
+/** What is chosen in the picture, and what can be made of it. */
+function ChosenCard({ part, onGo }: { part: Part; onGo(planeId: string): void }) {
+  const session = useSession(),
+    model = useProject((s) => s.model),
+    style = useFromModel(lengthStyle),
+    { faces, edges } = usePartUi(),
+    solid = usePartSolid((s) => s.solid);
+  if (!solid || faces.length + edges.length === 0) return null;
+  const make = (form: FeatureForm, words: string) => {
+    const feature = addedFeature(model, part.id, form, () => crypto.randomUUID());
+    if (!session.do({ type: 'add', entity: feature }, words)) return;
+    openFeature(feature.id);
+    chooseNothing();
+  };
+  const named = (of: typeof solid.edges): EdgeName[] => of.map((e) => nameOfEdge(e, solid.edges)),
+    ofFaces = solid.edges.filter((e) => e.between.some((n) => faces.includes(n))),
+    radii = [
+      ...new Set(
+        solid.edges
+          .filter((e) => named([e]).some((n) => edges.some((x) => x.between.join() === n.between.join())))
+          .map((e) => e.radius),
+      ),
+    ],
+    alike =
+      radii.length === 1 && radii[0] !== null
+        ? solid.edges.filter((e) => e.radius !== null && Math.abs(e.radius - radii[0]!) < 1e-6)
+        : [],
+    worked = edges.length > 0 ? [...edges] : named(ofFaces);
+  const first = solid.skin.faces.find((f) => f.name === faces[0]),
+    flat = faces.length === 1 && first?.form.kind === 'plane' ? first.form : null;
+  const planeOn = () => {
+    const plane = planeOnFace(part, model, faces[0], flat!);
+    if (session.do({ type: 'add', entity: plane }, `Lay a plane on a face of ${part.name}`)) onGo(plane.id);
+  };
+  return (
+    <Box
+      data-testid="part-chosen"
+      sx={{ borderLeft: 4, borderColor: 'now', bgcolor: 'action.hover', p: 1, mb: 1 }}
+    >
+      <Typography sx={{ fontWeight: 650 }}>
+        {[faces.length > 0 && count(faces.length, 'face'), edges.length > 0 && count(edges.length, 'edge')]
+          .filter(Boolean)
+          .join(', ')}{' '}
+        chosen
+      </Typography>
+      {faces.length === 1 && first && (
+        <Typography color="text.secondary">
+          {first.form.kind === 'cylinder'
+            ? `round, radius ${formatLength(first.form.radius, style)}`
+            : first.form.kind === 'plane'
+              ? 'flat'
+              : first.form.kind}
+        </Typography>
+      )}
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5, mt: 0.5 }}>
+        <Button
+          variant="outlined"
+          disabled={worked.length === 0}
+          onClick={() => make({ kind: 'round', edges: worked, radius: 2 }, 'Round edges')}
+        >
+          Round
+        </Button>
+        <Button
+          variant="outlined"
+          disabled={worked.length === 0}
+          onClick={() => make({ kind: 'chamfer', edges: worked, distance: 1 }, 'Chamfer edges')}
+        >
+          Chamfer
+        </Button>
+        <Button
+          variant="outlined"
+          disabled={faces.length === 0}
+          onClick={() => make({ kind: 'shell', open: [...faces], thickness: 2 }, 'Make it hollow')}
+        >
+          Shell
+        </Button>
+        <Button variant="outlined" disabled={!flat} onClick={planeOn}>
+          Draw on it
+        </Button>
+        {faces.length > 0 && (
+          <Button onClick={() => flipEdges(named(ofFaces))}>its edges ({ofFaces.length})</Button>
+        )}
+        {alike.length > 1 && (
+          <Button
+            onClick={() =>
+              flipEdges(named(alike).filter((n) => !edges.some((e) => e.between.join() === n.between.join())))
+            }
+          >
+            all of this radius ({alike.length})
+          </Button>
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+/** A plane on a flat face, its x as level as it can be. */
+function planeOnFace(
+  part: Part,
+  model: Model,
+  face: string,
+  { at, normal }: { at: ModelPoint; normal: ModelPoint },
+): WorkPlane {
+  const level = Math.abs(normal[2]) > 0.999,
+    n = Math.hypot(normal[0], normal[1]),
+    across: ModelPoint = level ? [1, 0, 0] : [-normal[1] / n, normal[0] / n, 0],
+    up: ModelPoint = [
+      normal[1] * across[2] - normal[2] * across[1],
+      normal[2] * across[0] - normal[0] * across[2],
+      normal[0] * across[1] - normal[1] * across[0],
+    ];
+  // Its zero is that of the part, as near as its face lies to it.
+  const off = at[0] * normal[0] + at[1] * normal[1] + at[2] * normal[2],
+    frame: Frame = { origin: [normal[0] * off, normal[1] * off, normal[2] * off], across, up };
+  const taken = new Set(partPlanes(model, part.id).map((p) => p.name));
+  let i = 1;
+  while (taken.has(`${part.name}: face ${i}`)) i++;
+  return {
+    type: 'plane',
+    id: crypto.randomUUID(),
+    name: `${part.name}: face ${i}`,
+    role: 'face',
+    origin: [...frame.origin] as [number, number, number],
+    across: [...across] as [number, number, number],
+    up: [...up] as [number, number, number],
+    width: 200,
+    height: 200,
+    partId: part.id,
+    face,
+  };
+}

@@ -1,0 +1,98 @@
+/// <reference lib="webworker" />
+import { writePartGlb, writeStl, writeThreeMf } from '@calque/core/exchange';
+import {
+  Builder,
+  edgeLines,
+  measured,
+  roundHoles,
+  skinOf,
+  stepOf,
+  TO_LOOK_AT,
+  useKernel,
+  type Body,
+  type Kernel,
+} from '@calque/core/forming';
+import type { FromPart, PartSolid, ToPart } from './part-protocol';
+
+/** Holds the solid of a part: makes it step by step, and again from what a change touches. */
+declare const self: DedicatedWorkerGlobalScope;
+
+/** As fine as files for others to make it from are written, millimetres and radians. */
+const FINE = { off: 0.02, angle: 0.2 };
+
+let kernel: Promise<void> | null = null;
+const builder = new Builder();
+let body: Body | null = null;
+
+/** The kernel is served beside the page, and loaded when the first part is opened. */
+function loadKernel(): Promise<void> {
+  kernel ??= (async () => {
+    const path = '/engine/solids.js',
+      { default: init } = (await import(/* turbopackIgnore: true */ /* webpackIgnore: true */ path)) as {
+        default: (given: object) => Promise<Kernel>;
+      };
+    useKernel(await init({ locateFile: () => '/engine/solids.wasm' }));
+  })();
+  return kernel;
+}
+
+const say = (message: FromPart, handed: Transferable[] = []) => self.postMessage(message, handed);
+
+const solidOf = (made: Body): PartSolid => ({
+  skin: skinOf(made, TO_LOOK_AT),
+  edges: edgeLines(made, TO_LOOK_AT),
+  measures: measured(made),
+  holes: roundHoles(made),
+});
+
+async function written({ file, words, at }: Extract<ToPart, { type: 'write' }>): Promise<Uint8Array | null> {
+  if (!body) return null;
+  if (file === 'step') return new TextEncoder().encode(await stepOf(body, { ...words, at }));
+  const skin = skinOf(body, FINE);
+  if (file === 'stl') return writeStl(skin, words.name);
+  return file === '3mf' ? writeThreeMf(skin, words) : writePartGlb(skin, words);
+}
+
+async function answer(asked: ToPart): Promise<void> {
+  const { task } = asked;
+  try {
+    await loadKernel();
+    if (asked.type === 'write') {
+      const bytes = await written(asked);
+      say({ type: 'written', task, bytes: bytes && new Uint8Array(bytes) });
+      return;
+    }
+    const made = builder.rebuild(asked.recipe, (done, of, name) =>
+      say({ type: 'progress', task, done, of, name }),
+    );
+    body = made.body;
+    const solid = body && solidOf(body);
+    say(
+      { type: 'rebuilt', task, solid, states: made.states },
+      solid ? [solid.skin.corners.buffer, solid.skin.normals.buffer, solid.skin.triangles.buffer] : [],
+    );
+  } catch (error) {
+    say({ type: 'failed', task, why: error instanceof Error ? error.message : String(error) });
+  }
+}
+
+/** One after the other, and of rebuilds that wait the last alone. */
+let waiting: ToPart[] = [],
+  busy = false;
+async function work(): Promise<void> {
+  if (busy) return;
+  busy = true;
+  // What came meanwhile is heard before the next begins.
+  while (waiting.length > 0) {
+    const last = waiting.findLastIndex((w) => w.type === 'rebuild');
+    waiting = waiting.filter((w, i) => w.type !== 'rebuild' || i === last);
+    await answer(waiting.shift()!);
+    await new Promise((done) => setTimeout(done));
+  }
+  busy = false;
+}
+
+self.onmessage = ({ data }: MessageEvent<ToPart>) => {
+  waiting.push(data);
+  void work();
+};
