@@ -24,6 +24,8 @@ interface Drilling {
   entry: ModelPoint;
   way: ModelPoint;
   depth: number;
+  /** So far before where it enters it takes away as well: what comes from outside cuts all that is in its way. */
+  before: number;
 }
 
 /**
@@ -48,10 +50,12 @@ function drillings(
   const entries = form.seat.face === null && from ? entriesOf(body, at, way, wide) : at;
   return entries.map((entry) => {
     const [least, most] = reachAlong(body, entry, way);
-    if (deepest !== null) return { entry, way, depth: deepest };
+    const isFree = form.seat.face === null && from,
+      before = isFree ? BEYOND - Math.min(0, least) : 0;
+    if (deepest !== null) return { entry, way, depth: deepest, before };
     // A plain one through all begins before all, where nothing says at which face.
     const begin = form.seat.face === null && !from ? least - BEYOND : 0;
-    return { entry: plus(entry, way, begin), way, depth: most + BEYOND - begin };
+    return { entry: plus(entry, way, begin), way, depth: most + BEYOND - begin, before };
   });
 }
 
@@ -73,15 +77,16 @@ export function holeTools(form: HoleForm, context: Context): Body[] {
   const plain = head === null && depth === null,
     wide = Math.max(diameter, head?.diameter ?? 0);
   return drillings(form, frame, context, form.places, wide, depth, !plain).map(
-    ({ entry, way, depth: deep }, i) => {
+    ({ entry, way, depth: deep, before }, i) => {
       if (deep <= sunk) throw new StepFault(`The part is thinner than its ${head!.kind} is deep.`, entry);
       const points: [string, Point][] = [];
       // Along the axis, then outwards and back to it; each is called by what begins there.
-      points.push(['mouth', [0, 0]]);
-      if (head?.kind === 'counterbore')
-        points.push(['head', [head.diameter / 2, 0]], ['seat', [head.diameter / 2, sunk]]);
-      if (head?.kind === 'countersink') points.push(['head', [head.diameter / 2, 0]]);
-      points.push(['bore', [r, sunk]]);
+      points.push(['mouth', [0, -before]]);
+      const above = head?.kind === 'countersink' ? 0 : -before;
+      if (head?.kind === 'countersink' && before > 0) points.push(['way', [head.diameter / 2, -before]]);
+      if (head) points.push(['head', [head.diameter / 2, above]]);
+      if (head?.kind === 'counterbore') points.push(['seat', [head.diameter / 2, sunk]]);
+      points.push(['bore', [r, head ? sunk : -before]]);
       if (depth !== null && form.tip !== null)
         points.push(['tip', [r, deep]], ['axis', [0, deep + r / Math.tan(form.tip / 2)]]);
       else points.push(['floor', [r, deep]], ['axis', [0, deep]]);
@@ -108,12 +113,13 @@ export function slotTools(form: SlotForm, context: Context): Body[] {
   const frame = frameNow(form.seat, context.body),
     { length, width, depth, id } = { ...form, id: context.id };
   return drillings(form, frame, context, form.at, width, depth, depth !== null).map(
-    ({ entry, way, depth: deep }, i) => {
+    ({ entry, way, depth: deep, before }, i) => {
       // Seen against the way it is cut, with its length along the plane's own x, turned.
       const n = facing(frame),
         facesUs = n[0] * way[0] + n[1] * way[1] + n[2] * way[2] < 0,
-        at: Frame = { origin: entry, across: frame.across, up: frame.up };
-      return prismOf(at, slotRegion(length, width, form.angle), facesUs ? -deep : deep, `${id}:${i}`);
+        at: Frame = { origin: plus(entry, way, -before), across: frame.across, up: frame.up },
+        whole = deep + before;
+      return prismOf(at, slotRegion(length, width, form.angle), facesUs ? -whole : whole, `${id}:${i}`);
     },
   );
 }
