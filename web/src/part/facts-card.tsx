@@ -119,8 +119,8 @@ const MOST_HOLES = 12;
 /** Holes that are alike, counted. */
 function HolesTable() {
   const style = useFromModel(lengthStyle),
-    holes = usePartSolid((s) => s.solid?.holes ?? []);
-  if (holes.length === 0) return null;
+    holes = usePartSolid((s) => s.solid?.holes ?? null);
+  if (!holes || holes.length === 0) return null;
   const alike = new Map<string, number>();
   for (const h of holes) {
     const words = [

@@ -48,7 +48,8 @@ export function PartPanel() {
 /** A sheet of the project is laid on the plane as it lies elsewhere: a view of the part is traced from it. */
 function LaySheet({ planeId }: { planeId: string }) {
   const session = useSession(),
-    all = useProject((s) => ofType(s.model, 'underlay')),
+    model = useProject((s) => s.model),
+    all = ofType(model, 'underlay'),
     here = all.filter((u) => u.planeId === planeId),
     others = [
       ...new Map(all.filter((u) => u.planeId !== planeId).map((u) => [`${u.fileId} ${u.page}`, u])).values(),
