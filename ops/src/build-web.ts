@@ -48,19 +48,15 @@ const RECOGNITION = [
   '@tesseract.js-data/eng/4.0.0_best_int/eng.traineddata.gz',
 ];
 
-/** The kernel of solids, loaded when a part is opened. */
-const SOLIDS = [
-  ['replicad_single.js', 'solids.js'],
-  ['replicad_single.wasm', 'solids.wasm'],
-] as const;
-
 /** The engines' binaries are served as files of our own, so that the browser fetches nothing from elsewhere. */
 function publishEngines(): void {
   const to = join(root, 'web/public/engine');
   mkdirSync(to, { recursive: true });
   cpSync(join(root, 'node_modules/@embedpdf/pdfium/dist/pdfium.wasm'), join(to, 'pdfium.wasm'));
-  for (const [from, name] of SOLIDS)
-    cpSync(join(root, 'node_modules/replicad-opencascadejs/dist', from), join(to, name));
+  cpSync(
+    join(root, 'node_modules/replicad-opencascadejs/dist/replicad_single.wasm'),
+    join(to, 'solids.wasm'),
+  );
   mkdirSync(join(to, 'recognition'), { recursive: true });
   for (const file of RECOGNITION)
     cpSync(join(root, 'node_modules', file), join(to, 'recognition', basename(file)));
@@ -79,6 +75,7 @@ export async function buildWeb(): Promise<void> {
     );
   }
   publishEngines();
+  await mustRun(process.execPath, ['ops/bundle-worker.mjs'], { cwd: root, quiet: true });
   console.log('Building the application (about a minute, once per version) …');
   await mustRun(join(root, 'node_modules/.bin/next'), ['build'], { cwd: join(root, 'web'), quiet: true });
   writeFileSync(stamp, sources);

@@ -1,6 +1,14 @@
 import type { Traced } from '../kinds/index.ts';
 import { isTraced, SETTINGS_ID } from './entities.ts';
-import type { DrawingGrid, Entity, EntityType, PlaneEntity, Settings, Storey } from './entities.ts';
+import type {
+  DrawingGrid,
+  Entity,
+  EntityType,
+  PlaneEntity,
+  Settings,
+  Storey,
+  WorkPlane,
+} from './entities.ts';
 import { EntityMap } from './entity-map.ts';
 
 /** A project's entities by id. Never changed in place: applying a change gives the next model. */
@@ -26,6 +34,9 @@ export function get<T extends EntityType>(
   const e = id ? model.get(id) : undefined;
   return e && e.type === type ? (e as Extract<Entity, { type: T }>) : null;
 }
+
+/** Planes of the building that are no storey's floor: those of parts are in a space of their own. */
+export const buildingPlanes = (model: Model): WorkPlane[] => ofType(model, 'plane').filter((p) => !p.partId);
 
 /** The plane of an id: a storey or a plane of its own; null where there is none. */
 export const planeOf = (model: Model, id: string | null | undefined): PlaneEntity | null =>

@@ -21,7 +21,7 @@ const NOTHING: PartState = { partId: null, solid: null, states: [], making: null
 
 export const usePartSolid = create<PartState>(() => NOTHING);
 
-/** The worker that holds the solid of the part that is open. */
+/** The worker that holds the solid of the part that is open: bundled by itself (ops/bundle-worker.mjs). */
 class PartWorker {
   private worker: Worker | null = null;
   private task = 0;
@@ -65,7 +65,7 @@ class PartWorker {
 
   private ask(message: ToPart): void {
     if (!this.worker) {
-      this.worker = new Worker(new URL('../workers/part.worker.ts', import.meta.url), { type: 'module' });
+      this.worker = new Worker('/engine/part-worker.js', { type: 'module' });
       this.worker.onmessage = ({ data }: MessageEvent<FromPart>) => this.heard(data);
       this.worker.onerror = (event) => {
         event.preventDefault?.();

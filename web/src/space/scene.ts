@@ -10,9 +10,9 @@ import {
   type Point,
 } from '@calque/core/geometry';
 import {
+  buildingPlanes,
   kindOf,
   looseOf,
-  ofType,
   piecesOf,
   storeysOf,
   type Model,
@@ -48,7 +48,7 @@ export function planesOf(table: Table): {
   const { model } = table.session.state;
   let left = MOST_LINES,
     leftOut = 0;
-  const planes = [...storeysOf(model), ...ofType(model, 'plane')].flatMap((plane): ScenePlane[] => {
+  const planes = [...storeysOf(model), ...buildingPlanes(model)].flatMap((plane): ScenePlane[] => {
     const trace = table.traces.of(model, plane.id);
     const lines: (readonly Point[])[] = [];
     for (const owner of trace.elements.values())

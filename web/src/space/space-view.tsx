@@ -9,11 +9,11 @@ import { useColorScheme } from '@mui/material/styles';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { minus3, type ModelPoint } from '@calque/core/geometry';
 import {
+  buildingPlanes,
   elementWords,
   get,
   isTraced,
   looseOf,
-  ofType,
   ownerId,
   planeOf,
   shownOf,
@@ -77,7 +77,7 @@ export function SpaceView({ top, onGo, onClose }: Props) {
     return planesOf(table);
   }, [table, model]);
   const looks = useFromModel(namedLooks);
-  const upright = ofType(model, 'plane');
+  const upright = buildingPlanes(model);
   const all = useMemo(() => extentOf(solids.scene), [solids.scene]);
   const chosen = useMemo(() => solidsChosen(solids.scene, selection), [solids.scene, selection]);
 

@@ -1,4 +1,5 @@
 /// <reference lib="webworker" />
+import init from 'replicad-opencascadejs';
 import { writePartGlb, writeStl, writeThreeMf } from '@calque/core/exchange';
 import {
   Builder,
@@ -27,11 +28,8 @@ let body: Body | null = null;
 /** The kernel is served beside the page, and loaded when the first part is opened. */
 function loadKernel(): Promise<void> {
   kernel ??= (async () => {
-    const path = '/engine/solids.js',
-      { default: init } = (await import(/* turbopackIgnore: true */ /* webpackIgnore: true */ path)) as {
-        default: (given: object) => Promise<Kernel>;
-      };
-    useKernel(await init({ locateFile: () => '/engine/solids.wasm' }));
+    const settings: object = { locateFile: () => '/engine/solids.wasm' };
+    useKernel(await (init as (given: object) => Promise<Kernel>)(settings));
   })();
   return kernel;
 }

@@ -2,7 +2,7 @@ import { textWidth } from '../../kinds/flat-shape.ts';
 import { looseKind } from '../../kinds/index.ts';
 import {
   looseElements,
-  ofType,
+  buildingPlanes,
   settingsOf,
   type Loose,
   type Member,
@@ -30,7 +30,7 @@ const IN_LINE = 1,
 
 /** The frame of each upright plane as a drawing: members with their marks, plates and bolts, and dimensions of its columns and levels. */
 export const frameViews = (model: Model, most = Infinity): View[] =>
-  ofType(model, 'plane')
+  buildingPlanes(model)
     .filter((p) => isUpright(p) && looseElements(model, p.id).some((e) => e.type === 'member'))
     .slice(0, most)
     .flatMap((plane) => frameView(model, plane) ?? []);

@@ -11,17 +11,21 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import {
+  buildingPlanes,
   ofType,
   setFields,
   storeysOf,
   withoutStorey,
   type Model,
+  type Part,
   type PlaneEntity,
   type Storey,
   type WorkPlane,
 } from '@calque/core/model';
 import { turnedRound } from '@calque/core/planes';
+import { featuresOf } from '@calque/core/part';
 import { CommandButton } from '@/commands/context';
+import { partPlanes, partsOf, withoutPart } from '@/part/part-changes';
 import { useProject, useSession } from '@/project/context';
 import { count, traceTally, traceWords } from '@/project/trace-words';
 import { hasDepth, useSeen } from '@/project/seen';
@@ -42,7 +46,8 @@ export function liesOn(model: Model, planeId: string): string {
 export function PlaneList({ onClose }: { onClose(): void }) {
   const model = useProject((s) => s.model);
   const storeys = storeysOf(model),
-    planes = ofType(model, 'plane');
+    planes = buildingPlanes(model),
+    parts = partsOf(model);
   return (
     <Dialog open onClose={onClose} maxWidth="md" fullWidth>
       <DialogTitle>Storeys and planes</DialogTitle>
@@ -73,6 +78,20 @@ export function PlaneList({ onClose }: { onClose(): void }) {
           <CommandButton id="plane-section" label="Section by two points" />
           <CommandButton id="plane-grid-line" label="Section on the selected grid line" hides />
         </Box>
+        <Typography variant="h3" sx={{ mt: 2.5, mb: 0.5 }}>
+          Parts
+        </Typography>
+        {parts.length === 0 && (
+          <Typography color="text.secondary">
+            None yet. A part has planes of its own, on which the views of its sheet are traced and made solid.
+          </Typography>
+        )}
+        {parts.map((p) => (
+          <PartRow key={p.id} part={p} onGo={onClose} />
+        ))}
+        <Box sx={{ mt: 1 }} onClick={onClose}>
+          <CommandButton id="new-part" label="New part" />
+        </Box>
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose} autoFocus>
@@ -80,6 +99,47 @@ export function PlaneList({ onClose }: { onClose(): void }) {
         </Button>
       </DialogActions>
     </Dialog>
+  );
+}
+
+/** A part with its planes; it goes with all that is drawn on them. */
+function PartRow({ part, onGo }: { part: Part; onGo(): void }) {
+  const session = useSession(),
+    table = useTable(),
+    model = useProject((s) => s.model),
+    planeId = useTableState((s) => s.planeId),
+    planes = partPlanes(model, part.id),
+    features = featuresOf(model, part.id).length;
+  const remove = () => {
+    const here = planes.some((p) => p.id === planeId),
+      storey = storeysOf(model)[0];
+    if (session.do(withoutPart(model, part), `Remove ${part.name}`) && here && storey)
+      goToPlane(table, storey.id, stackOf(session.state.model, storey.id)[0]?.id ?? null);
+  };
+  return (
+    <Box sx={ROW}>
+      <Typography sx={{ width: 180, fontWeight: 650 }}>{part.name}</Typography>
+      <Box sx={{ flex: 1, minWidth: 210 }}>
+        {planes.map((p) => (
+          <Button
+            key={p.id}
+            variant={p.id === planeId ? 'contained' : 'outlined'}
+            sx={{ mr: 0.5, mb: 0.5 }}
+            onClick={() => {
+              goToPlane(table, p.id, stackOf(model, p.id)[0]?.id ?? null);
+              onGo();
+            }}
+          >
+            {p.name}
+          </Button>
+        ))}
+        <Button onClick={remove}>Remove the part</Button>
+        <Typography variant="caption" color="text.secondary" sx={{ display: 'block' }}>
+          {count(features, 'feature')}. It goes with its planes and all that is drawn on them; undo brings it
+          back.
+        </Typography>
+      </Box>
+    </Box>
   );
 }
 

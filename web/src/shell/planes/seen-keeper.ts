@@ -16,7 +16,7 @@ export function useSeenFromHere(): void {
   const isWanted = useSeen((s) => s.isWanted),
     slabId = useSeen((s) => s.slabId),
     plane = get(model, 'plane', planeId),
-    wanted = isWanted && plane !== null && hasSolids(model);
+    wanted = isWanted && plane !== null && !plane.partId && hasSolids(model);
   useEffect(() => {
     const known = useSeen.getState();
     // On plans, where most steps are made, there is nothing to put away.

@@ -1,5 +1,13 @@
 import { lineInPlan } from '@calque/core/planes';
-import { get, ofType, planeOf, settingsOf, storeysOf, type Model, type WorkPlane } from '@calque/core/model';
+import {
+  buildingPlanes,
+  get,
+  planeOf,
+  settingsOf,
+  storeysOf,
+  type Model,
+  type WorkPlane,
+} from '@calque/core/model';
 import { formatLength } from '@calque/core/units';
 import { slabOn, slabPlane, useSeen } from '@/project/seen';
 import type { Brush } from '../brush';
@@ -18,9 +26,11 @@ export function paintPlanes(
 ): void {
   const upright = get(model, 'plane', planeId);
   if (upright) {
+    // A part has no storeys, and nothing of the building is seen from it.
+    if (upright.partId) return;
     paintLevels(brush, model, upright, size);
     paintSeen(brush, planeId);
-  } else for (const plane of ofType(model, 'plane')) paintInPlan(brush, plane);
+  } else for (const plane of buildingPlanes(model)) paintInPlan(brush, plane);
 }
 
 function paintInPlan(brush: Brush, plane: WorkPlane): void {
@@ -56,7 +66,7 @@ export function paintPlaneNames(brush: Brush, model: Model, planeId: string): vo
   const { context, palette, view } = brush;
   context.save();
   context.fillStyle = palette.ghost;
-  for (const plane of ofType(model, 'plane')) {
+  for (const plane of buildingPlanes(model)) {
     const line = lineInPlan(plane);
     if (!line) continue;
     const [from] = line,
