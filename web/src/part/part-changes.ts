@@ -3,6 +3,7 @@ import {
   ofType,
   setFields,
   type Change,
+  type Entity,
   type Feature,
   type FeatureForm,
   type Model,
@@ -101,11 +102,23 @@ export function movedFeature(model: Model, feature: Feature, by: -1 | 1): Change
   ]);
 }
 
+/** What stands on the sheets that are laid on a part's planes: known dimensions, calibrations as they were. */
+function ofSheets(model: Model, partId: string): Entity[] {
+  const planes = new Set(partPlanes(model, partId).map((p) => p.id)),
+    sheets = new Set(
+      ofType(model, 'underlay')
+        .filter((u) => planes.has(u.planeId))
+        .map((u) => u.id),
+    );
+  return [...ofType(model, 'check'), ...ofType(model, 'calibration')].filter((e) => sheets.has(e.underlayId));
+}
+
 /** All of a part with its features and planes, which nothing else may lie on. */
 export const withoutPart = (model: Model, part: Part): Change => ({
   type: 'group',
   changes: [
     ...featuresOf(model, part.id),
+    ...ofSheets(model, part.id),
     ...partPlanes(model, part.id).flatMap((plane) => [
       ...[...model.values()].filter((e) => 'planeId' in e && e.planeId === plane.id),
       plane,

@@ -13,6 +13,7 @@ import {
   buildingPlanes,
   kindOf,
   looseOf,
+  ofType,
   piecesOf,
   storeysOf,
   type Model,
