@@ -18,7 +18,7 @@ import {
   type DxfUnits,
   type IfcView,
 } from '@calque/core/exchange';
-import { settingsOf, storeysOf, type Model } from '@calque/core/model';
+import { ofType, settingsOf, storeysOf, type Model } from '@calque/core/model';
 import { PaperError, writePdf } from '@calque/core/paper';
 import { PAPER_NAMES, type PaperName } from '@calque/core/papers';
 import { tablesOf, takeoff } from '@calque/core/takeoff';
@@ -26,6 +26,7 @@ import { parseScale } from '@calque/core/units';
 import { readPackagedModel } from '@calque/store/package';
 import type { DELIVERED } from './delivered.ts';
 import { deliverReady } from './deliver-ready.ts';
+import { PART_FORMATS, type PartFormat } from './part-formats.ts';
 import { UsageError } from './usage-error.ts';
 
 export interface DeliverFlags {
@@ -36,6 +37,7 @@ export interface DeliverFlags {
   view: IfcView;
   paper?: string;
   drawing?: string;
+  part?: string;
   out: string;
 }
 
@@ -43,10 +45,31 @@ export interface DeliverFlags {
 export async function deliverCommand(file: string, flags: DeliverFlags): Promise<string> {
   const model = await readPackagedModel(file);
   if (flags.drawing !== undefined) return deliverReady(file, model, flags.drawing, flags);
+  const file3d = partFormat(model, flags);
+  if (file3d) {
+    writeFileSync(flags.out, await (await import('./deliver-part.ts')).writtenPart(model, file3d, flags));
+    return `${file3d.toUpperCase()} of a part, written to ${flags.out}`;
+  }
   if (flags.to === 'nc' || flags.to === 'plates' || flags.to === 'frames') return deliverPieces(model, flags);
   const planeId = storeyOf(model, flags.storey);
-  writeFileSync(flags.out, await WRITERS[flags.to](model, planeId, flags));
+  writeFileSync(flags.out, await WRITERS[flags.to as keyof typeof WRITERS](model, planeId, flags));
   return `${flags.to.toUpperCase()} of ${flags.storey ?? 'all storeys'}, written to ${flags.out}`;
+}
+
+/** Formats of a part, where one is asked for: by its name, or by a format that nothing else has; STEP where there is no frame. */
+function partFormat(model: Model, { to, part }: DeliverFlags): PartFormat | null {
+  const format = PART_FORMATS.find((f) => f === to);
+  if (!format) {
+    if (part !== undefined)
+      throw new UsageError(`A part is delivered as ${PART_FORMATS.join(', ')}, not as ${to}.`);
+    return null;
+  }
+  const isAsked =
+    part !== undefined ||
+    format === 'stl' ||
+    format === '3mf' ||
+    (format === 'step' && ofType(model, 'part').length > 0 && ofType(model, 'member').length === 0);
+  return isAsked ? format : null;
 }
 
 /** A file for each piece of steel or plate, in a folder that is made where there is none. */
@@ -73,7 +96,9 @@ const NONE = {
 type Written = string | Uint8Array;
 type Writer = (model: Model, planeId: string | undefined, flags: DeliverFlags) => Written | Promise<Written>;
 
-const WRITERS: Readonly<Record<Exclude<DeliverFlags['to'], 'nc' | 'plates' | 'frames'>, Writer>> = {
+const WRITERS: Readonly<
+  Record<Exclude<DeliverFlags['to'], 'nc' | 'plates' | 'frames' | 'stl' | '3mf'>, Writer>
+> = {
   ifc: (model, storeyId, { view }) =>
     writeIfc(model, { view, at: new Date().toISOString().slice(0, 19), ...(storeyId && { storeyId }) }),
   glb: (model, storeyId) => {

@@ -13,4 +13,6 @@ export const DELIVERED = [
   'plates',
   'shop',
   'frames',
+  'stl',
+  '3mf',
 ] as const;

@@ -9,6 +9,7 @@ import { DELIVERED } from './delivered.ts';
 import type { DeliverFlags } from './deliver-command.ts';
 import type { ScaleFlags } from './scale-command.ts';
 import type { SectionsFlags } from './sections-command.ts';
+import type { PartFlags } from './part-command.ts';
 import type { TakeoffFlags } from './takeoff-command.ts';
 import { UsageError } from './usage-error.ts';
 
@@ -142,6 +143,15 @@ program
   );
 
 program
+  .command('part <package>')
+  .description('makes a part of a .calque package and tells its mass, holes, printed figures, doubts, cost')
+  .option('--part <name>', 'which, where there are several')
+  .option('--json', 'as JSON: millimetres, kilograms')
+  .action(async (file: string, flags: PartFlags) =>
+    print(await (await import('./part-command.ts')).partCommand(resolve(file), flags)),
+  );
+
+program
   .command('sections')
   .description('lists the sections of the published tables, or those that answer what is asked')
   .option('--find <text>', 'a name or part of one, a shape, a standard; "180 high", "under 30 kg/m"')
@@ -155,6 +165,7 @@ program
   .description('writes what has been traced in a .calque package in an open format')
   .addOption(new Option('--to <format>', 'format').choices([...DELIVERED]).makeOptionMandatory())
   .option('--storey <name>', 'this storey alone')
+  .option('--part <name>', 'a part: as STEP, STL, 3MF, glTF (glb), or its largest flat face as DXF')
   .option('--scale <scale>', 'of an SVG or PDF: 1:50, 1/4" = 1\'-0"', '1:100')
   .addOption(new Option('--units <unit>', 'units of the DXF').choices(['mm', 'm', 'in', 'ft']).default('mm'))
   .option('--drawing <name>', 'a ready drawing of the package, by its name or number: as PDF or SVG')

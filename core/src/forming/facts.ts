@@ -78,6 +78,8 @@ export interface EdgeForm {
   /** Of the axis of a circle. */
   axis: ModelPoint | null;
   length: number;
+  /** So many points along it, both ends included. */
+  along(count: number): ModelPoint[];
 }
 
 export function formOfEdge(shape: TopoDS_Shape): EdgeForm | null {
@@ -91,7 +93,13 @@ export function formOfEdge(shape: TopoDS_Shape): EdgeForm | null {
       type = String(curve.GetType()),
       props = s.keep(new k.GProp_GProps());
     k.BRepGProp.LinearProperties(edge, props, false, false);
-    const base = { from: at(t0), middle: at((t0 + t1) / 2), to: at(t1), length: props.Mass() };
+    const base = {
+      from: at(t0),
+      middle: at((t0 + t1) / 2),
+      to: at(t1),
+      length: props.Mass(),
+      along: (count: number) => pointsOf(edge, count),
+    };
     if (type.endsWith('Line')) return { ...base, kind: 'line', radius: null, centre: null, axis: null };
     if (!type.endsWith('Circle')) return { ...base, kind: 'other', radius: null, centre: null, axis: null };
     const circle = s.keep(curve.Circle());
@@ -102,5 +110,13 @@ export function formOfEdge(shape: TopoDS_Shape): EdgeForm | null {
       centre: xyz(circle.Location()),
       axis: xyz(s.keep(circle.Axis()).Direction()),
     };
+  });
+}
+
+function pointsOf(edge: TopoDS_Edge, count: number): ModelPoint[] {
+  return inScope((s) => {
+    const curve = s.keep(new (kernel().BRepAdaptor_Curve)(edge)),
+      [t0, t1] = [curve.FirstParameter(), curve.LastParameter()];
+    return Array.from({ length: count }, (_, i) => xyz(curve.Value(t0 + ((t1 - t0) * i) / (count - 1))));
   });
 }

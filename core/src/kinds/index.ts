@@ -3,7 +3,7 @@ import { LOOSE_KINDS, type Loose } from './loose.ts';
 import { PLACED, type Placed } from './placed/placed.ts';
 
 export type { Anchor, Bar, Edge, Kind, Refers, Rests } from './kind.ts';
-export type { Shape } from './flat-shape.ts';
+export { shapeOfPiece, type Shape } from './flat-shape.ts';
 export { LOOSE_KINDS, looseKind, type Loose } from './loose.ts';
 export * from './drawn.ts';
 export * from './wall/wall.ts';

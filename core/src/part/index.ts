@@ -36,3 +36,4 @@ export { LIMIT_WORDS, limitsOf, type LimitName, type Limits } from './checks/lim
 export type { Check as MakingCheck, SolidFacts } from './checks/facts.ts';
 export { Rays } from './checks/rays.ts';
 export { estimatedCost, RATE_WORDS, ratesOf, type Cost, type RateName, type Rates } from './cost/cost.ts';
+export { renamedCurves } from './recipe/renamed-curves.ts';

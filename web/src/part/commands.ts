@@ -7,7 +7,7 @@ import {
   type Part,
   type Traced,
 } from '@calque/core/model';
-import { foundRules, isRuled, ruledOn, rulesOn, type Ruled } from '@calque/core/part';
+import { foundRules, isRuled, renamedCurves, ruledOn, rulesOn, type Ruled } from '@calque/core/part';
 import type { Command, Declared, Hands } from '@/commands/command';
 import { count } from '@/project/trace-words';
 import { addedFeature, freePartName, newPart, partOf } from './part-changes';
@@ -78,7 +78,8 @@ function findRules(hands: Hands): void {
     { planeId } = inHand(hands)!,
     { model } = session.state;
   const paths = chosen(hands).flatMap((e) => (e.type === 'path' ? [e] : [])),
-    pieces = paths.flatMap((p) => piecesApart(p, () => crypto.randomUUID()) ?? []),
+    apart = paths.map((p) => ({ id: p.id, pieces: piecesApart(p, () => crypto.randomUUID()) ?? [] })),
+    pieces = apart.flatMap((a) => a.pieces),
     loose = chosen(hands).filter((e): e is Ruled & Traced => isRuled(e)),
     fresh = new Set([...loose, ...pieces].map((e) => e.id)),
     known = ruledOn(model, planeId).filter((e) => !paths.some((p) => p.id === e.id)),
@@ -87,6 +88,7 @@ function findRules(hands: Hands): void {
     changes: Change[] = [
       ...paths.map((entity): Change => ({ type: 'remove', entity })),
       ...pieces.map((entity): Change => ({ type: 'add', entity })),
+      ...renamedCurves(model, new Map(apart.map((a) => [a.id, a.pieces.map((e) => e.id)]))),
       ...found.map((r): Change => ({
         type: 'add',
         entity: { type: 'rule', id: crypto.randomUUID(), planeId, value: null, ...r },

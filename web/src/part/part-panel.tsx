@@ -5,8 +5,8 @@ import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { useEffect } from 'react';
-import { ofType, planeOf, type Part, type Underlay } from '@calque/core/model';
+import { useEffect, useMemo } from 'react';
+import { ofType, planeOf, type Underlay } from '@calque/core/model';
 import { planeState, rulesOn, ruleWords } from '@calque/core/part';
 import { CommandButton } from '@/commands/context';
 import { useFromModel, useProject, useSession } from '@/project/context';
@@ -39,7 +39,7 @@ export function PartPanel() {
         <CommandButton id="part-rib" label="Rib" />
       </Box>
       <FeatureList part={part} />
-      <PlaneRules part={part} planeId={planeId} />
+      <PlaneRules planeId={planeId} />
       <CommandButton id="space" label="See it in space" />
     </Box>
   );
@@ -85,14 +85,16 @@ function LaySheet({ planeId }: { planeId: string }) {
 const MOST = 40;
 
 /** What holds on the plane, whether it is fixed, and what contradicts what. */
-function PlaneRules({ part, planeId }: { part: Part; planeId: string }) {
+function PlaneRules({ planeId }: { planeId: string }) {
   const session = useSession(),
     model = useProject((s) => s.model),
     style = useFromModel(lengthStyle),
     selection = useTableState((s) => s.selection),
     rules = rulesOn(model, planeId);
-  void part;
-  const state = rules.length > 0 ? planeState(model, planeId) : null,
+  const state = useMemo(
+      () => (rulesOn(model, planeId).length > 0 ? planeState(model, planeId) : null),
+      [model, planeId],
+    ),
     shown = selection.size > 0 ? rules.filter((r) => r.of.some((p) => selection.has(p.id))) : rules;
   return (
     <Box data-testid="plane-rules" sx={{ mt: 1.5 }}>

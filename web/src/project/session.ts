@@ -225,7 +225,7 @@ export class ProjectSession {
     return this.step(
       { id: this.newId(), label: soundName(label, LONGEST_TEXT), kind: 'do', of: null },
       // Rules on the planes of parts bring linework to where they hold.
-      prepare(this.state.model, settled(this.state.model, change)),
+      prepare(this.state.model, settled(this.state.model, change, this.newId)),
     );
   }
 

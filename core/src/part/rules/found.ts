@@ -33,7 +33,7 @@ export const USUAL_NEARNESS: Nearness = { off: 0.05, angle: 0.004 };
 export type FoundRule = Pick<Rule, 'kind' | 'of'>;
 
 /** More of them than this are not looked through for rules. */
-export const MOST_LOOKED_THROUGH = 400;
+export const MOST_LOOKED_THROUGH = 250;
 
 const distance = (p: Pair, q: Pair) => Math.hypot(p[0] - q[0], p[1] - q[1]);
 const whole = (id: string): RulePlace => ({ id, grip: null });

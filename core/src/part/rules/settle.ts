@@ -1,14 +1,17 @@
 import {
   apply,
+  get,
   ofType,
   touchedIds,
   type Change,
+  type Entity,
   type Model,
   type Pair,
   type Rule,
 } from '../../model/index.ts';
 import type { Sketch } from '../sketch/sketch.ts';
 import { solveSketch } from '../sketch/solve.ts';
+import { foundRules } from './found.ts';
 import {
   fromSketch,
   isRuled,
@@ -16,6 +19,8 @@ import {
   pointGrips,
   pointId,
   pointOf,
+  ruledOn,
+  rulesOn,
   type PlaneSketch,
 } from './of-plane.ts';
 
@@ -25,9 +30,11 @@ const NONE = 1e-12;
 /**
  * A change with what follows from the rules on the planes that it touches: linework comes to where they hold, rules whose linework is gone go with it.
  * What a person moved stays as near to where they put it as the rules allow; of what a figure drives, the end that is nearer to the plane's zero stays.
- * Where rules contradict one another the linework stays as the change has it: see planeState.
+ * Where rules contradict one another the linework stays as the change has it: see planeState. With `newId` what is drawn on a plane of a part is given the
+ * rules that nearly hold there.
  */
-export function settled(before: Model, change: Change): Change {
+export function settled(before: Model, drawn: Change, newId: (() => string) | null = null): Change {
+  const change = newId ? withFound(before, drawn, newId) : drawn;
   // Most projects have no rules: their changes pass at once.
   if (!before.hasType('rule') && !addsRule(change)) return change;
   const ids = new Set(touchedIds(change));
@@ -44,6 +51,30 @@ export function settled(before: Model, change: Change): Change {
   }
   return more.length === 0 ? change : { type: 'group', changes: [change, ...more] };
 }
+
+/** Lines and arcs that are drawn on a plane of a part, with what holds nearly between them and what is there. */
+function withFound(before: Model, change: Change, newId: () => string): Change {
+  if (!before.hasType('part')) return change;
+  const added = addedIn(change).filter(isRuled),
+    planes = new Set(added.map((e) => e.planeId).filter((id) => get(before, 'plane', id)?.partId));
+  if (planes.size === 0 || addsRule(change)) return change;
+  const applied = apply(before, change);
+  if (!applied.ok) return change;
+  const found = [...planes].flatMap((planeId) =>
+    foundRules(
+      ruledOn(applied.model, planeId).filter((e) => e.type !== 'constructionLine'),
+      rulesOn(applied.model, planeId),
+      new Set(added.map((e) => e.id)),
+    ).map((r): Change => ({
+      type: 'add',
+      entity: { type: 'rule', id: newId(), planeId, value: null, ...r },
+    })),
+  );
+  return found.length === 0 ? change : { type: 'group', changes: [change, ...found] };
+}
+
+const addedIn = (change: Change): Entity[] =>
+  change.type === 'group' ? change.changes.flatMap(addedIn) : change.type === 'add' ? [change.entity] : [];
 
 const addsRule = (change: Change): boolean =>
   change.type === 'group'
