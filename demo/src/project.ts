@@ -1,3 +1,4 @@
+import { BRACKET_FOOT, BRACKET_PLANE, bracketPart } from './bracket.ts';
 import { calibrateByLength, placeAtScale } from '@calque/core/calibration';
 import { boxContains, boxOfPoints, MM_PER_POINT, type Point } from '@calque/core/geometry';
 import {
@@ -187,6 +188,18 @@ export function demoSteps(files: DemoFiles): { label: string; change: Change }[]
     { label: 'Make a slab', change: add([slab('slab-upper', 'upper', ['thickness', 'top'])]) },
     { label: 'Put the members of the boat-bay frames', change: add(frameMembers()) },
     { label: 'Make a roof', change: add([roof()]) },
+    { label: 'Make the rigging bracket', change: add(bracketPart()) },
+    {
+      label: 'Lay the bracket sheet on its front',
+      change: add([
+        underlay('u-bracket-front', 'Rigging bracket, front', files.bracket, 1, BRACKET_PLANE, 0, {
+          placement: storedTransform(placeAtScale(1, BRACKET_FOOT, [0, 0])),
+          scaleState: 'stated',
+          crop: [0, 0, 297 * PT, 210 * PT],
+          fade: 0.4,
+        }),
+      ]),
+    },
   ];
 }
 
