@@ -15,5 +15,5 @@ export {
 } from './drawn.ts';
 export { roundHoles, type RoundHole } from './holes.ts';
 export { stepOf } from './step.ts';
-export { partReport, printedOnSolid, threadOf, type PartReport, type PrintedOnSolid } from './report.ts';
+export { partReport, shownSolid, type PartReport, type PrintedOnSolid, type ShownSolid } from './report.ts';
 export { faceOutline, type FaceOutline } from './face-outline.ts';

@@ -1,7 +1,7 @@
 import { planeFromWorld, type ModelPoint, type Point } from '../geometry/index.ts';
 import { ofType, type Model, type Part, type Rule, type WorkPlane } from '../model/index.ts';
 import {
-  estimatedCost,
+  costOf,
   featureName,
   featuresOf,
   isRuled,
@@ -13,10 +13,10 @@ import {
   type MakingCheck,
 } from '../part/index.ts';
 import type { Body } from './body.ts';
-import { edgeLines, skinOf, TO_LOOK_AT } from './drawn.ts';
+import { edgeLines, skinOf, TO_LOOK_AT, type ShownEdge, type Skin } from './drawn.ts';
 import { bodyEdges } from './edges.ts';
 import { roundHoles, type RoundHole } from './holes.ts';
-import { measured } from './measure.ts';
+import { measured, type Measures } from './measure.ts';
 import { Builder, type StepState } from './rebuild.ts';
 
 /** A printed figure that drives a part, and what its solid measures there. */
@@ -86,11 +86,8 @@ export function partReport(model: Model, part: Part): { report: PartReport; body
         cost: null,
       },
     };
-  const measures = measured(body),
-    holes = roundHoles(body),
-    planes = ofType(model, 'plane').filter((p) => p.partId === part.id),
-    rules = ofType(model, 'rule').filter((r) => planes.some((p) => p.id === r.planeId)),
-    threads = holes.map((h) => threadOf(h, features));
+  const solid = shownSolid(model, part, body),
+    { measures, holes, threads } = solid;
   return {
     body,
     report: {
@@ -110,20 +107,41 @@ export function partReport(model: Model, part: Part): { report: PartReport; body
         thread: threads[i],
         head,
       })),
-      printed: printedOnSolid(model, body, rules, planes),
-      checks: makingChecks(
-        part,
-        { skin: skinOf(body, TO_LOOK_AT), edges: edgeLines(body, TO_LOOK_AT), measures, holes },
-        features,
-        rules,
-      ),
-      cost: estimatedCost(part, {
-        volume: measures.volume,
-        box: measures.box,
-        holes: holes.length,
-        threads: threads.filter((t) => t !== null).length,
-      }),
+      printed: solid.printed,
+      checks: solid.checks,
+      cost: costOf(part, solid),
     },
+  };
+}
+
+/** A part's solid as it is shown, with what is told of it. */
+export interface ShownSolid {
+  skin: Skin;
+  edges: ShownEdge[];
+  measures: Measures;
+  holes: RoundHole[];
+  /** To each hole its thread; null: none. */
+  threads: (string | null)[];
+  printed: PrintedOnSolid[];
+  checks: MakingCheck[];
+}
+
+/** All that is shown and told of a body that was made of a part. */
+export function shownSolid(model: Model, part: Part, body: Body): ShownSolid {
+  const features = featuresOf(model, part.id),
+    planes = ofType(model, 'plane').filter((p) => p.partId === part.id),
+    rules = ofType(model, 'rule').filter((r) => planes.some((p) => p.id === r.planeId)),
+    facts = {
+      skin: skinOf(body, TO_LOOK_AT),
+      edges: edgeLines(body, TO_LOOK_AT),
+      measures: measured(body),
+      holes: roundHoles(body),
+    };
+  return {
+    ...facts,
+    threads: facts.holes.map((h) => threadOf(h, features)),
+    printed: printedOnSolid(model, body, rules, planes),
+    checks: makingChecks(part, facts, features, rules),
   };
 }
 

@@ -35,5 +35,13 @@ export { makingChecks } from './checks/checks.ts';
 export { LIMIT_WORDS, limitsOf, type LimitName, type Limits } from './checks/limits.ts';
 export type { Check as MakingCheck, SolidFacts } from './checks/facts.ts';
 export { Rays } from './checks/rays.ts';
-export { estimatedCost, RATE_WORDS, ratesOf, type Cost, type RateName, type Rates } from './cost/cost.ts';
+export {
+  costOf,
+  estimatedCost,
+  RATE_WORDS,
+  ratesOf,
+  type Cost,
+  type RateName,
+  type Rates,
+} from './cost/cost.ts';
 export { renamedCurves } from './recipe/renamed-curves.ts';

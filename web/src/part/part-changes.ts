@@ -2,6 +2,7 @@ import {
   group,
   ofType,
   setFields,
+  tracedOn,
   type Change,
   type Entity,
   type Feature,
@@ -11,7 +12,7 @@ import {
   type PlaneEntity,
   type WorkPlane,
 } from '@calque/core/model';
-import { featuresOf } from '@calque/core/part';
+import { featuresOf, rulesOn } from '@calque/core/part';
 
 /** The planes that a part begins with, as views of a sheet are: looked at from the front, from above, from its right. */
 const FIRST_PLANES = [
@@ -126,3 +127,14 @@ export const withoutPart = (model: Model, part: Part): Change => ({
     part,
   ].map((entity): Change => ({ type: 'remove', entity })),
 });
+
+/** All that a part is made of: itself, its planes, features, rules and what is drawn on its planes. */
+export function partEntities(model: Model, partId: string): Entity[] {
+  const planes = partPlanes(model, partId);
+  return [
+    ...partsOf(model).filter((p) => p.id === partId),
+    ...planes,
+    ...featuresOf(model, partId),
+    ...planes.flatMap((p) => [...rulesOn(model, p.id), ...tracedOn(model, p.id)]),
+  ];
+}

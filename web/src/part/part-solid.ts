@@ -1,15 +1,16 @@
 'use client';
 
 import { create } from 'zustand';
-import type { StepState } from '@calque/core/forming';
-import type { Model } from '@calque/core/model';
-import { recipeOf } from '@calque/core/part';
-import type { FromPart, PartFile, PartSolid, PartWords, ToPart } from '@/workers/part-protocol';
+import type { ShownSolid, StepState } from '@calque/core/forming';
+import type { Entity, Model } from '@calque/core/model';
+import { featuresOf } from '@calque/core/part';
+import type { FromPart, PartFile, PartWords, ToPart } from '@/workers/part-protocol';
+import { partEntities } from './part-changes';
 
 /** A part's solid as it is known, and what is being made of it. */
 export interface PartState {
   partId: string | null;
-  solid: PartSolid | null;
+  solid: ShownSolid | null;
   states: readonly StepState[];
   /** The step that is being made; null: nothing is. */
   making: { done: number; of: number; name: string } | null;
@@ -25,7 +26,8 @@ export const usePartSolid = create<PartState>(() => NOTHING);
 class PartWorker {
   private worker: Worker | null = null;
   private task = 0;
-  private recipe = '';
+  /** What the solid that was asked for last is made of. */
+  private of: readonly Entity[] = [];
   private readonly files = new Map<
     number,
     { done(bytes: Uint8Array<ArrayBuffer> | null): void; failed(error: Error): void }
@@ -37,12 +39,11 @@ class PartWorker {
       this.close();
       usePartSolid.setState({ ...NOTHING, partId });
     }
-    const recipe = recipeOf(model, partId),
-      key = JSON.stringify(recipe);
-    if (key === this.recipe) return;
-    this.recipe = key;
-    usePartSolid.setState({ making: { done: 0, of: recipe.steps.length, name: '' } });
-    this.ask({ type: 'rebuild', task: ++this.task, recipe });
+    const entities = partEntities(model, partId);
+    if (entities.length === this.of.length && entities.every((e, i) => e === this.of[i])) return;
+    this.of = entities;
+    usePartSolid.setState({ making: { done: 0, of: featuresOf(model, partId).length, name: '' } });
+    this.ask({ type: 'rebuild', task: ++this.task, partId, entities });
   }
 
   /** The bytes of a file; null where there is no solid. */
@@ -57,7 +58,7 @@ class PartWorker {
   close(): void {
     this.worker?.terminate();
     this.worker = null;
-    this.recipe = '';
+    this.of = [];
     for (const { failed } of this.files.values()) failed(new Error('The part was closed meanwhile.'));
     this.files.clear();
     usePartSolid.setState(NOTHING);

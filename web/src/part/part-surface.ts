@@ -15,15 +15,17 @@ import {
 } from 'three';
 import type { ModelPoint, Point } from '@calque/core/geometry';
 import type { EdgeName } from '@calque/core/model';
-import type { ShownEdge } from '@calque/core/forming';
+import type { ShownEdge, ShownSolid } from '@calque/core/forming';
 import { Turntable } from '@/space/turntable';
 import type { Palette } from '@/table/palette';
-import type { PartSolid } from '@/workers/part-protocol';
 import { isChosenEdge } from './part-ui';
 
 /** An edge is meant by a pick so near to it, CSS pixels. */
 const REACH = 7;
 const NEAREST = 20;
+/** Materials are shown so much nearer to paper than they are. */
+const PAPER = '#f4f4ef',
+  LIGHT = 0.55;
 
 /** What a pick in the picture of a part found. */
 export type PartPick =
@@ -42,7 +44,7 @@ export class PartSurface {
   private readonly parts = new Group();
   private readonly marks = new Group();
   private readonly flat = new Group();
-  private solid: PartSolid | null = null;
+  private solid: ShownSolid | null = null;
   private mesh: Mesh | null = null;
 
   constructor(
@@ -81,7 +83,7 @@ export class PartSurface {
     this.view.draw();
   }
 
-  setSolid(solid: PartSolid | null, colour: string): void {
+  setSolid(solid: ShownSolid | null, colour: string): void {
     empty(this.parts);
     this.solid = solid;
     this.mesh = null;
@@ -94,7 +96,8 @@ export class PartSurface {
       this.mesh = new Mesh(
         geometry,
         new MeshLambertMaterial({
-          color: new Color(colour),
+          // Quiet, as all solids are: edges tell its form.
+          color: new Color(colour).lerp(new Color(PAPER), LIGHT),
           polygonOffset: true,
           polygonOffsetFactor: 1,
           polygonOffsetUnits: 1,

@@ -1,6 +1,7 @@
 'use client';
 
 import { create } from 'zustand';
+import type { ModelPoint } from '@calque/core/geometry';
 import type { EdgeName } from '@calque/core/model';
 
 /** What is chosen in the picture of a part, and which of its features is open. */
@@ -8,14 +9,16 @@ export interface PartUi {
   featureId: string | null;
   faces: readonly string[];
   edges: readonly EdgeName[];
+  /** Places that are lit up. */
+  lit: readonly ModelPoint[];
 }
 
-const NOTHING: PartUi = { featureId: null, faces: [], edges: [] };
+const NOTHING: PartUi = { featureId: null, faces: [], edges: [], lit: [] };
 
 export const usePartUi = create<PartUi>(() => NOTHING);
 
 export const openFeature = (featureId: string | null): void => usePartUi.setState({ featureId });
-export const chooseNothing = (): void => usePartUi.setState({ faces: [], edges: [] });
+export const chooseNothing = (): void => usePartUi.setState({ faces: [], edges: [], lit: [] });
 
 const sameEdge = (a: EdgeName, b: EdgeName): boolean =>
   a.between.every((n, i) => n === b.between[i]) && (a.near ?? []).join() === (b.near ?? []).join();

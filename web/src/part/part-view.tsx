@@ -23,11 +23,14 @@ import { lengthStyle } from '@/project/views';
 import { AT_AN_ANGLE } from '@/space/looks';
 import { useTableState } from '@/table/context';
 import { cssColour, DARK_PALETTE, LIGHT_PALETTE } from '@/table/palette';
+import { CostCard } from './cost-card';
 import { colourOfPart, FactsCard } from './facts-card';
 import { FeatureList } from './feature-list';
+import { MakingCard } from './making-card';
 import { addedFeature, partPlanes } from './part-changes';
 import { partWorker, usePartSolid } from './part-solid';
 import { nameOfEdge, PartSurface } from './part-surface';
+import { PrintedCard } from './printed-card';
 import { chooseNothing, flipEdges, flipFace, openFeature, usePartUi } from './part-ui';
 
 const SLACK = 4;
@@ -61,7 +64,7 @@ export function PartView({ part, top, onGo, onClose }: Props) {
     surface = useRef<PartSurface | null>(null);
   const [broken] = useState(() => document.createElement('canvas').getContext('webgl2') === null);
   const { solid, states } = usePartSolid(),
-    { faces, edges } = usePartUi();
+    { faces, edges, lit } = usePartUi();
   const planes = useMemo(() => partPlanes(model, part.id), [model, part.id]);
 
   useEffect(() => partWorker.follow(model, part.id), [model, part.id]);
@@ -87,7 +90,10 @@ export function PartView({ part, top, onGo, onClose }: Props) {
   useEffect(() => surface.current?.setSolid(solid, colour), [solid, colour]);
   const drawn = useMemo(() => linesOf(model, planes, planeInHand), [model, planes, planeInHand]);
   useEffect(() => surface.current?.setLines(drawn), [drawn, palette]);
-  const places = useMemo(() => states.flatMap((s) => (s.state === 'failed' && s.at ? [s.at] : [])), [states]);
+  const places = useMemo(
+    () => [...lit, ...states.flatMap((s) => (s.state === 'failed' && s.at ? [s.at] : []))],
+    [states, lit],
+  );
   useEffect(() => surface.current?.setMarks(faces, edges, places), [faces, edges, places, solid, palette]);
   const fitted = useRef(false);
   useEffect(() => {
@@ -194,6 +200,9 @@ export function PartView({ part, top, onGo, onClose }: Props) {
         <ChosenCard part={part} onGo={go} />
         <FeatureList part={part} />
         <FactsCard part={part} />
+        <PrintedCard />
+        <MakingCard part={part} />
+        <CostCard part={part} />
         <Button variant="contained" fullWidth sx={{ mt: 1.5 }} onClick={onClose}>
           Back to the plane
         </Button>

@@ -1,5 +1,5 @@
-import type { Measures, RoundHole, ShownEdge, Skin, StepState } from '@calque/core/forming';
-import type { Recipe } from '@calque/core/part';
+import type { ShownSolid, StepState } from '@calque/core/forming';
+import type { Entity } from '@calque/core/model';
 
 /** Files that a part is written as by its solid. */
 export type PartFile = 'step' | 'stl' | '3mf' | 'glb';
@@ -14,20 +14,13 @@ export interface PartWords {
 
 /** What a worker that holds a part's solid is asked. It answers one after the other. */
 export type ToPart =
-  | { type: 'rebuild'; task: number; recipe: Recipe }
+  /** `entities`: the part, its planes, features, rules and all that is drawn on its planes. */
+  | { type: 'rebuild'; task: number; partId: string; entities: readonly Entity[] }
   | { type: 'write'; task: number; file: PartFile; words: PartWords; at: string };
-
-/** A part's solid as it is shown. */
-export interface PartSolid {
-  skin: Skin;
-  edges: ShownEdge[];
-  measures: Measures;
-  holes: RoundHole[];
-}
 
 export type FromPart =
   | { type: 'progress'; task: number; done: number; of: number; name: string }
   /** `solid` is null where no step has made anything. */
-  | { type: 'rebuilt'; task: number; solid: PartSolid | null; states: StepState[] }
+  | { type: 'rebuilt'; task: number; solid: ShownSolid | null; states: StepState[] }
   | { type: 'written'; task: number; bytes: Uint8Array<ArrayBuffer> | null }
   | { type: 'failed'; task: number; why: string };

@@ -1,19 +1,10 @@
 /// <reference lib="webworker" />
 import init from 'replicad-opencascadejs';
 import { writePartGlb, writeStl, writeThreeMf } from '@calque/core/exchange';
-import {
-  Builder,
-  edgeLines,
-  measured,
-  roundHoles,
-  skinOf,
-  stepOf,
-  TO_LOOK_AT,
-  useKernel,
-  type Body,
-  type Kernel,
-} from '@calque/core/forming';
-import type { FromPart, PartSolid, ToPart } from './part-protocol';
+import { Builder, shownSolid, skinOf, stepOf, useKernel, type Body, type Kernel } from '@calque/core/forming';
+import { get, modelOf } from '@calque/core/model';
+import { recipeOf } from '@calque/core/part';
+import type { FromPart, ToPart } from './part-protocol';
 
 /** Holds the solid of a part: makes it step by step, and again from what a change touches. */
 declare const self: DedicatedWorkerGlobalScope;
@@ -36,13 +27,6 @@ function loadKernel(): Promise<void> {
 
 const say = (message: FromPart, handed: Transferable[] = []) => self.postMessage(message, handed);
 
-const solidOf = (made: Body): PartSolid => ({
-  skin: skinOf(made, TO_LOOK_AT),
-  edges: edgeLines(made, TO_LOOK_AT),
-  measures: measured(made),
-  holes: roundHoles(made),
-});
-
 async function written({ file, words, at }: Extract<ToPart, { type: 'write' }>): Promise<Uint8Array | null> {
   if (!body) return null;
   if (file === 'step') return new TextEncoder().encode(await stepOf(body, { ...words, at }));
@@ -60,11 +44,13 @@ async function answer(asked: ToPart): Promise<void> {
       say({ type: 'written', task, bytes: bytes && new Uint8Array(bytes) });
       return;
     }
-    const made = builder.rebuild(asked.recipe, (done, of, name) =>
-      say({ type: 'progress', task, done, of, name }),
-    );
+    const model = modelOf([...asked.entities]),
+      part = get(model, 'part', asked.partId),
+      made = builder.rebuild(recipeOf(model, asked.partId), (done, of, name) =>
+        say({ type: 'progress', task, done, of, name }),
+      );
     body = made.body;
-    const solid = body && solidOf(body);
+    const solid = body && part && shownSolid(model, part, body);
     say(
       { type: 'rebuilt', task, solid, states: made.states },
       solid ? [solid.skin.corners.buffer, solid.skin.normals.buffer, solid.skin.triangles.buffer] : [],

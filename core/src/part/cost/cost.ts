@@ -114,3 +114,19 @@ export function estimatedCost(
   const each = lines.reduce((sum, l) => sum + l.amount, 0);
   return { lines, each, all: each * part.pieces, guessed };
 }
+
+/** The same by a solid as it is shown: see shownSolid of @calque/core/forming. */
+export const costOf = (
+  part: Part,
+  solid: {
+    measures: { volume: number; box: readonly number[] };
+    holes: readonly unknown[];
+    threads: readonly (string | null)[];
+  },
+): Cost =>
+  estimatedCost(part, {
+    volume: solid.measures.volume,
+    box: solid.measures.box,
+    holes: solid.holes.length,
+    threads: solid.threads.filter((t) => t !== null).length,
+  });
