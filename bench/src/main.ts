@@ -5,6 +5,7 @@ import { buildingTimes } from './building.ts';
 import { browserFigures, type FrameFigures } from './browser.ts';
 import { deskFigures, registrationTimes } from './desk.ts';
 import { frameTimes } from './frame.ts';
+import { partTimes } from './part.ts';
 import { sketchTimes } from './sketch.ts';
 import { medianRun, timed } from './measure.ts';
 import { readingPairs } from './reading.ts';
@@ -185,6 +186,17 @@ async function withoutBrowser(): Promise<void> {
   row('---', '---');
   row('a point of it dragged, solved again', k.drag.toFixed(1));
   row('what of it can still move, and what contradicts what', k.state.toFixed(1));
+
+  const p = await partTimes();
+  console.log();
+  row(`a part of ${p.count} features`, 'ms');
+  row('---', '---');
+  row('the kernel of solids loaded', p.loaded.toFixed(0));
+  row('made the first time', p.first.toFixed(0));
+  row('made again after its first figure has changed', p.again.toFixed(0));
+  row('its skin, edges, holes, doubts', p.shown.toFixed(0));
+  row('a plate drilled 200 times', p.drilled.toFixed(0));
+  row('its skin, edges, holes, doubts', p.drilledShown.toFixed(0));
 
   console.log();
   row('snap queries', 'index built, s', 'median, ms', '99th percentile, ms');

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import init from 'replicad-opencascadejs';
-import { useKernel, type Kernel } from '@calque/core/forming';
+import { takeKernel, type Kernel } from '@calque/core/forming';
 
 let loading: Promise<void> | null = null;
 
@@ -10,7 +10,7 @@ export function loadKernel(): Promise<void> {
   loading ??= (async () => {
     const wasmBinary = readFileSync(createRequire(import.meta.url).resolve('replicad-opencascadejs/wasm')),
       settings: object = { wasmBinary };
-    useKernel(await (init as (given: object) => Promise<Kernel>)(settings));
+    takeKernel(await (init as (given: object) => Promise<Kernel>)(settings));
   })();
   return loading;
 }

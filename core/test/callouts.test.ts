@@ -25,15 +25,27 @@ describe('notes at holes', () => {
       head: { kind: 'countersink', diameter: 12.6, angle: 90 * DEGREE },
     });
     expect(read('Ø10 H7')).toMatchObject({ diameter: 10, fit: 'H7' });
-    expect(read('Ø12 ±0.1 TYP')).toMatchObject({ diameter: 12, typical: true, tolerance: { plus: 0.1, minus: 0.1 } });
+    expect(read('Ø12 ±0.1 TYP')).toMatchObject({
+      diameter: 12,
+      typical: true,
+      tolerance: { plus: 0.1, minus: 0.1 },
+    });
     expect(read('Ø12 +0.2/-0.1')).toMatchObject({ tolerance: { plus: 0.2, minus: 0.1 } });
     expect(read('8 HOLES Ø4.5 THRU ALL')).toMatchObject({ count: 8, diameter: 4.5, through: true });
   });
 
   it('knows threads, and says which it does not know', () => {
     expect(read('M8')).toMatchObject({ diameter: 6.8, thread: { name: 'M8', depth: null } });
-    expect(read('4x M8x1 - 6H ↧ 16')).toMatchObject({ count: 4, diameter: 7, thread: { name: 'M8x1', depth: 16 } });
-    expect(read('Ø6.8 ↧ 22 M8 ↧ 16')).toMatchObject({ diameter: 6.8, depth: 22, thread: { name: 'M8', depth: 16 } });
+    expect(read('4x M8x1 - 6H ↧ 16')).toMatchObject({
+      count: 4,
+      diameter: 7,
+      thread: { name: 'M8x1', depth: 16 },
+    });
+    expect(read('Ø6.8 ↧ 22 M8 ↧ 16')).toMatchObject({
+      diameter: 6.8,
+      depth: 22,
+      thread: { name: 'M8', depth: 16 },
+    });
     expect(read('M10 20 deep')).toMatchObject({ thread: { name: 'M10', depth: 20 } });
     const odd = readCallout('M9x0.6', 'mm')!;
     expect(odd.thread).toMatchObject({ name: 'M9x0.6', known: null });
@@ -50,11 +62,29 @@ describe('notes at holes', () => {
       diameter: (7 / 16) * 25.4,
       depth: 6.35,
     });
-    expect(read('.281 DIA CSK .531 X 82°', 'in')!.head).toMatchObject({ kind: 'countersink', diameter: 0.531 * 25.4 });
+    expect(read('.281 DIA CSK .531 X 82°', 'in')!.head).toMatchObject({
+      kind: 'countersink',
+      diameter: 0.531 * 25.4,
+    });
   });
 
   it('takes nothing for a hole that is none', () => {
-    for (const text of ['', '120', 'R12', '9.500', 'SCALE 1:2', 'DETAIL A', '45°', '2 x 120', '4x', 'Ø', 'THRU', 'Ø9 ⌴', 'HOLE', 'x'.repeat(500)])
+    for (const text of [
+      '',
+      '120',
+      'R12',
+      '9.500',
+      'SCALE 1:2',
+      'DETAIL A',
+      '45°',
+      '2 x 120',
+      '4x',
+      'Ø',
+      'THRU',
+      'Ø9 ⌴',
+      'HOLE',
+      'x'.repeat(500),
+    ])
       expect(read(text), text).toBeNull();
   });
 
@@ -70,6 +100,7 @@ describe('notes at holes', () => {
       ['#10-24 UNC', '#10-24 UNC'],
     ])
       expect(threadNamed(words)?.name, words).toBe(name);
-    for (const words of ['M9', 'M8x3', '1/4-21', 'M', '', 'M-8', '1/4-20 UNF']) expect(threadNamed(words), words).toBeNull();
+    for (const words of ['M9', 'M8x3', '1/4-21', 'M', '', 'M-8', '1/4-20 UNF'])
+      expect(threadNamed(words), words).toBeNull();
   });
 });

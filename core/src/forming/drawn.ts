@@ -1,10 +1,9 @@
-import type { TopoDS_Shape } from 'replicad-opencascadejs';
 import type { ModelPoint } from '../geometry/index.ts';
 import type { FaceName } from '../model/index.ts';
 import { facesOf, ShapeMap, type Body } from './body.ts';
 import { bodyEdges } from './edges.ts';
-import { areaOf, formOfFace, type FaceForm } from './facts.ts';
-import { inScope, kernel } from './kernel.ts';
+import { formOfFace, type EdgeForm, type FaceForm } from './facts.ts';
+import { kernel } from './kernel.ts';
 
 /** How finely curves are broken into straight stretches: how far off these may be, millimetres, and the angle from one to the next, radians. */
 export interface Fineness {
@@ -17,6 +16,7 @@ export const TO_LOOK_AT: Fineness = { off: 0.1, angle: 0.35 };
 export interface ShownFace {
   name: FaceName;
   form: FaceForm;
+  /** As its triangles have it, square millimetres. */
   area: number;
   /** Of the mesh's triangles, from which on and how many figures of `triangles`. */
   start: number;
@@ -47,49 +47,81 @@ export function skinOf(body: Body, { off, angle }: Fineness): Skin {
     names = new ShapeMap<FaceName>();
   for (const { face, name } of body.faces) names.set(face, name);
   const faces = facesOf(body.shape),
-    raw = k.ReplicadMeshExtractor.extract(body.shape, off, angle, false),
+    raw = k.ReplicadMeshExtractor.extract(body.shape, off, angle, true),
     { buffer } = (k as unknown as { wasmMemory: WebAssembly.Memory }).wasmMemory;
   try {
     const groups = new Int32Array(buffer, raw.getFaceGroupsPtr() >>> 0, raw.getFaceGroupsSize()).slice();
-    return {
-      corners: new Float32Array(buffer, raw.getVerticesPtr() >>> 0, raw.getVerticesSize()).slice(),
-      normals: new Float32Array(buffer, raw.getNormalsPtr() >>> 0, raw.getNormalsSize()).slice(),
-      triangles: new Uint32Array(buffer, raw.getTrianglesPtr() >>> 0, raw.getTrianglesSize()).slice(),
-      // They come in the order in which the faces do.
-      faces: faces.map((face, i) => ({
-        name: names.get(face) ?? `unnamed:${i}`,
-        form: formOfFace(face),
-        area: areaOf(face),
-        start: groups[3 * i] ?? 0,
-        count: groups[3 * i + 1] ?? 0,
-      })),
-    };
+    const corners = new Float32Array(buffer, raw.getVerticesPtr() >>> 0, raw.getVerticesSize()).slice(),
+      triangles = new Uint32Array(buffer, raw.getTrianglesPtr() >>> 0, raw.getTrianglesSize()).slice();
+    // They come in the order in which the faces do.
+    const shown = faces.map((face, i) => ({
+      name: names.get(face) ?? `unnamed:${i}`,
+      form: formOfFace(face),
+      start: groups[3 * i] ?? 0,
+      count: groups[3 * i + 1] ?? 0,
+    }));
+    const { normals, areas } = shaded(corners, triangles, shown);
+    return { corners, triangles, normals, faces: shown.map((f, i) => ({ ...f, area: areas[i] })) };
   } finally {
     raw.delete();
   }
 }
 
+/** Directions out of the skin at its corners, the same for all triangles of a face that meet there, and how large its triangles are. */
+function shaded(
+  corners: Float32Array,
+  triangles: Uint32Array,
+  faces: readonly Omit<ShownFace, 'area'>[],
+): { normals: Float32Array; areas: number[] } {
+  const normals = new Float32Array(corners.length),
+    areas = faces.map(({ start, count }) => {
+      let twice = 0;
+      for (let t = start; t < start + count; t += 3) {
+        const a = 3 * triangles[t],
+          b = 3 * triangles[t + 1],
+          c = 3 * triangles[t + 2],
+          ux = corners[b] - corners[a],
+          uy = corners[b + 1] - corners[a + 1],
+          uz = corners[b + 2] - corners[a + 2],
+          vx = corners[c] - corners[a],
+          vy = corners[c + 1] - corners[a + 1],
+          vz = corners[c + 2] - corners[a + 2],
+          nx = uy * vz - uz * vy,
+          ny = uz * vx - ux * vz,
+          nz = ux * vy - uy * vx;
+        twice += Math.hypot(nx, ny, nz);
+        for (const i of [a, b, c]) {
+          normals[i] += nx;
+          normals[i + 1] += ny;
+          normals[i + 2] += nz;
+        }
+      }
+      return twice / 2;
+    });
+  for (let i = 0; i < normals.length; i += 3) {
+    const n = Math.hypot(normals[i], normals[i + 1], normals[i + 2]) || 1;
+    for (let k = 0; k < 3; k++) normals[i + k] /= n;
+  }
+  return { normals, areas };
+}
+
 /** The edges of a body as points along them. */
 export const edgeLines = (body: Body, fineness: Fineness): ShownEdge[] =>
-  bodyEdges(body).map(({ edge, between, form }) => ({
+  bodyEdges(body).map(({ between, form }) => ({
     between,
     middle: form.middle,
     length: form.length,
     radius: form.radius,
-    points: pointsAlong(edge, fineness),
+    points: Float32Array.from(form.along(pointsOn(form, fineness)).flat()),
   }));
 
-function pointsAlong(edge: TopoDS_Shape, { off, angle }: Fineness): Float32Array {
-  return inScope((s) => {
-    const k = kernel(),
-      curve = s.keep(new k.BRepAdaptor_Curve(k.TopoDS.Edge(edge))),
-      walk = s.keep(new k.GCPnts_TangentialDeflection(curve, angle, off, 2, 1e-9, 1e-7)),
-      out = new Float32Array(3 * walk.NbPoints());
-    for (let i = 0; i < walk.NbPoints(); i++) {
-      const p = walk.Value(i + 1);
-      out.set([p.X(), p.Y(), p.Z()], 3 * i);
-      p.delete();
-    }
-    return out;
-  });
+/** Of other curves so many points. */
+const OTHER_POINTS = 25;
+
+/** How many points an edge is shown by: two of a line, of a round as its chords keep within what is allowed. */
+function pointsOn({ kind, radius, length }: EdgeForm, { off, angle }: Fineness): number {
+  if (kind === 'line') return 2;
+  if (kind === 'other' || radius === null) return OTHER_POINTS;
+  const step = Math.min(angle, off < radius ? 2 * Math.acos(1 - off / radius) : angle);
+  return Math.max(2, Math.ceil(length / radius / step) + 1);
 }

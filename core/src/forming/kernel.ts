@@ -7,7 +7,7 @@ export type Kernel = OpenCascadeInstance;
 let loaded: Kernel | null = null;
 
 /** Takes a kernel into use; there is one in a process, as there is in a worker. */
-export function useKernel(kernel: Kernel): void {
+export function takeKernel(kernel: Kernel): void {
   setOC(kernel as never);
   loaded = kernel;
 }

@@ -1,7 +1,15 @@
 /// <reference lib="webworker" />
 import init from 'replicad-opencascadejs';
 import { writePartGlb, writeStl, writeThreeMf } from '@calque/core/exchange';
-import { Builder, shownSolid, skinOf, stepOf, useKernel, type Body, type Kernel } from '@calque/core/forming';
+import {
+  Builder,
+  shownSolid,
+  skinOf,
+  stepOf,
+  takeKernel,
+  type Body,
+  type Kernel,
+} from '@calque/core/forming';
 import { get, modelOf } from '@calque/core/model';
 import { recipeOf } from '@calque/core/part';
 import type { FromPart, ToPart } from './part-protocol';
@@ -20,7 +28,7 @@ let body: Body | null = null;
 function loadKernel(): Promise<void> {
   kernel ??= (async () => {
     const settings: object = { locateFile: () => '/engine/solids.wasm' };
-    useKernel(await (init as (given: object) => Promise<Kernel>)(settings));
+    takeKernel(await (init as (given: object) => Promise<Kernel>)(settings));
   })();
   return kernel;
 }

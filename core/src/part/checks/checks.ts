@@ -19,7 +19,7 @@ const unit = (v: ModelPoint): ModelPoint => {
 const turnedRound = (v: ModelPoint): ModelPoint => [-v[0], -v[1], -v[2]];
 
 /** Samples of a face: the middles of its triangles, the largest first, with the way out. */
-const MOST_SAMPLES = 60;
+const MOST_SAMPLES = 24;
 interface Sample {
   at: ModelPoint;
   normal: ModelPoint;
@@ -29,12 +29,14 @@ interface Sample {
 class Looked {
   readonly rays: Rays;
   private readonly known = new Map<string, Sample[]>();
+  private readonly byName: ReadonlyMap<string, FactFace>;
 
   constructor(readonly facts: SolidFacts) {
     this.rays = new Rays(facts.skin.corners, facts.skin.triangles);
+    this.byName = new Map(facts.skin.faces.map((f) => [f.name, f]));
   }
 
-  face = (name: string): FactFace | undefined => this.facts.skin.faces.find((f) => f.name === name);
+  face = (name: string): FactFace | undefined => this.byName.get(name);
 
   samples(face: FactFace): Sample[] {
     const known = this.known.get(face.name);
