@@ -84,7 +84,7 @@ test('a part is drawn, ruled, driven by a figure, extruded, drilled by the note 
     );
     await panel(page).getByRole('button', { name: 'Holes' }).click();
     await figure(page, 'As the sheet says it', 'Ø99 ⌴');
-    await expect(panel(page)).toContainText('Not a note at a hole');
+    await expect(panel(page)).toContainText('is not a note at a hole');
     await figure(page, 'As the sheet says it', 'Ø9 THRU ⌴ Ø15 ↧ 4');
     await expect(page.getByLabel('Diameter, mm', { exact: true })).toHaveValue('9');
   });

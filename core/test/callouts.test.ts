@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { readCallout, threadNamed, type SheetUnit } from '@calque/core/part';
+import { readCallout, readPrinted, threadNamed, type SheetUnit } from '@calque/core/part';
 
 const DEGREE = Math.PI / 180;
 const read = (text: string, unit: SheetUnit = 'mm') => {
@@ -102,5 +102,33 @@ describe('notes at holes', () => {
       expect(threadNamed(words)?.name, words).toBe(name);
     for (const words of ['M9', 'M8x3', '1/4-21', 'M', '', 'M-8', '1/4-20 UNF'])
       expect(threadNamed(words), words).toBeNull();
+  });
+});
+
+describe('printed figures that can drive', () => {
+  it('reads lengths, rounds and angles with their tolerances and counts', () => {
+    const close = (text: string, unit: SheetUnit, value: number, more: object) => {
+      const read = readPrinted(text, unit)!;
+      expect(read.value, text).toBeCloseTo(value, 9);
+      expect(read, text).toMatchObject(more);
+    };
+    close('150', 'mm', 150, { kind: 'length', tolerance: null, count: 1 });
+    close('12,5', 'mm', 12.5, { kind: 'length' });
+    close('150 ±0.2', 'mm', 150, { tolerance: { plus: 0.2, minus: 0.2 } });
+    close('4.000±.005', 'in', 101.6, { kind: 'length' });
+    expect(readPrinted('4.000±.005', 'in')!.tolerance!.plus).toBeCloseTo(0.127, 9);
+    close('20 +0.1/-0.3', 'mm', 20, { tolerance: { plus: 0.1, minus: 0.3 } });
+    close('R12', 'mm', 12, { kind: 'radius' });
+    close('4x R12', 'mm', 12, { kind: 'radius', count: 4 });
+    close('2 PL R6', 'mm', 6, { kind: 'radius', count: 2 });
+    close('R12 2 PL', 'mm', 12, { kind: 'radius', count: 2 });
+    close('Ø2.250', 'in', 57.15, { kind: 'diameter' });
+    close('⌀32 TYP', 'mm', 32, { kind: 'diameter' });
+    close('45°', 'mm', Math.PI / 4, { kind: 'angle' });
+    close('9 1/2"', 'mm', 241.3, { kind: 'length' });
+  });
+  it('takes nothing else for a figure', () => {
+    for (const text of ['', 'SECTION A', 'P-401', '±0.2', '4x', '0', 'R', '1:50'])
+      expect(readPrinted(text, 'mm'), text).toBeNull();
   });
 });

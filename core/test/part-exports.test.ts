@@ -2,7 +2,7 @@ import { unzipSync, strFromU8 } from 'fflate';
 import { validateBytes } from 'gltf-validator';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { writePartGlb, writeStl, writeThreeMf, welded } from '@calque/core/exchange';
-import { edgeLines, roundHoles, skinOf, stepOf, type Body } from '@calque/core/forming';
+import { edgeLines, measured, roundHoles, skinOf, stepOf, type Body } from '@calque/core/forming';
 import { loadKernel } from './kernel.ts';
 import { PartDraft } from './part-model.ts';
 import { readStep, solidOf } from './step-reader.ts';
@@ -102,6 +102,15 @@ describe('files of parts', () => {
     expect(mesh.name).toBe("Rigging 'O' bracket Ø9 – β");
     expect(mesh.brep_faces).toHaveLength(body.faces.length);
     expect(mesh.color).toBeDefined();
+  });
+
+  it('has the same box and volume once its skin has been broken into triangles', () => {
+    const { body } = bracket(),
+      before = measured(body);
+    skinOf(body, { off: 1, angle: 1 });
+    const after = measured(body);
+    after.box.forEach((v, i) => expect(v).toBeCloseTo([0, 0, 0, 100, 60, 30][i], 6));
+    expect(after.volume).toBe(before.volume);
   });
 
   it('is STL that closes', () => {

@@ -126,7 +126,8 @@ export function boxOf(shape: TopoDS_Shape): [number, number, number, number, num
   return inScope((s) => {
     const k = kernel(),
       box = s.keep(new k.Bnd_Box());
-    k.BRepBndLib.AddOptimal(shape, box, true, false);
+    // By its surfaces: triangles, where there are any, keep only near to them.
+    k.BRepBndLib.AddOptimal(shape, box, false, false);
     if (box.IsVoid()) return null;
     const low = s.keep(box.CornerMin()),
       high = s.keep(box.CornerMax());

@@ -2,7 +2,6 @@
 
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
-import { useTheme } from '@mui/material/styles';
 import { BarChart } from 'echarts/charts';
 import { GridComponent, TooltipComponent } from 'echarts/components';
 import { init, use as register } from 'echarts/core';
@@ -17,6 +16,7 @@ import { FigureField } from '@/ui/figure-field';
 import { CountField } from './forms/fields';
 import { usePartSolid } from './part-solid';
 import { Unfold } from './unfold';
+import { useSchemePalette } from '@/ui/scheme-palette';
 
 register([BarChart, GridComponent, TooltipComponent, SVGRenderer]);
 
@@ -93,7 +93,7 @@ const HEIGHT = 110;
 /** The lines of an estimate as bars. */
 function Lines({ cost }: { cost: Cost }) {
   const host = useRef<HTMLDivElement>(null),
-    { palette } = useTheme();
+    palette = useSchemePalette();
   useEffect(() => {
     if (!host.current) return;
     const chart = init(host.current, null, { renderer: 'svg' });

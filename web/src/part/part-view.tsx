@@ -187,7 +187,7 @@ export function PartView({ part, top, onGo, onClose }: Props) {
         </Button>
         {planes.map((p) => (
           <Button key={p.id} variant="outlined" sx={{ bgcolor: 'slip' }} onClick={() => go(p.id)}>
-            Draw on {p.name}
+            Draw on {p.name.replace(`${part.name}: `, '')}
           </Button>
         ))}
       </Box>

@@ -4,10 +4,13 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { isCircle, setFields, type Model, type Rule, type RulePlace } from '@calque/core/model';
-import { isRuled, rulesOn, type Ruled } from '@calque/core/part';
-import { useProject, useSession } from '@/project/context';
-import { useTableState } from '@/table/context';
+import { isRuled, readPrinted, rulesOn, type PrintedFigure, type Ruled } from '@calque/core/part';
+import { formatLengthWithUnit } from '@calque/core/units';
+import { useFromModel, useProject, useSession } from '@/project/context';
+import { lengthStyle } from '@/project/views';
+import { useTable, useTableState } from '@/table/context';
 import { LengthField } from '@/ui/length-field';
+import { sheetUnit, TextTool } from './text-tool';
 
 const whole = (e: Ruled): RulePlace => ({ id: e.id, grip: null });
 const isLine = (e: Ruled) => e.type !== 'arc';
@@ -108,23 +111,67 @@ function relationsFor(chosen: readonly Ruled[]): { kind: Rule['kind']; words: st
 const samePlaces = (a: readonly RulePlace[], b: readonly RulePlace[]) =>
   a.length === b.length && a.every((p, i) => p.id === b[i].id && p.grip === b[i].grip);
 
+/** What a drawing may be off by and still be as printed, millimetres. */
+const AGREES = 0.005;
+
+/** What a printed figure says of something: a radius also its diameter, and the other way round; null where it says nothing of it. */
+function valueFor(kind: Rule['kind'], { kind: said, value }: PrintedFigure): number | null {
+  if (said === 'angle') return null;
+  if (kind === 'radius') return said === 'diameter' ? value / 2 : value;
+  if (kind === 'diameter') return said === 'radius' ? 2 * value : value;
+  return said === 'length' ? value : null;
+}
+
 /** Rules and figures that drive for what is selected. */
 export function RuleCard({ planeId }: { planeId: string }) {
   const session = useSession(),
     model = useProject((s) => s.model),
     selection = useTableState((s) => s.selection),
+    style = useFromModel(lengthStyle),
+    table = useTable(),
     chosen = chosenRuled(model, selection, planeId);
   if (chosen.length === 0 || chosen.length > 2) return null;
   const rules = rulesOn(model, planeId),
     known = (kind: Rule['kind'], of: readonly RulePlace[]) =>
       rules.find((r) => r.kind === kind && samePlaces(r.of, of));
-  const drive = ({ kind, of, label }: Driven, value: number) => {
+  const drive = (
+    { kind, of, label }: Driven,
+    value: number,
+    said: Pick<Rule, 'printed' | 'tolerance'> = { printed: null },
+  ) => {
     const rule = known(kind, of);
-    session.do(
+    return session.do(
       rule
-        ? setFields<Rule>(rule, { value, printed: null })
-        : { type: 'add', entity: { type: 'rule', id: crypto.randomUUID(), planeId, kind, of, value } },
+        ? setFields<Rule>(rule, { value, ...said })
+        : {
+            type: 'add',
+            entity: { type: 'rule', id: crypto.randomUUID(), planeId, kind, of, value, ...said },
+          },
       `Drive: ${label.toLowerCase()}`,
+    );
+  };
+  const point = (f: Driven) => {
+    const ids = [...selection];
+    table.hold(
+      new TextTool(table, `${f.label}: click the printed figure on the sheet`, (text) => {
+        const read = readPrinted(text.text, sheetUnit(table)),
+          value = read && valueFor(f.kind, read);
+        if (value === null)
+          return `"${text.text}" is no figure that says ${f.label.toLowerCase()}: click another, or type it.`;
+        // Across and up keep the way in which they lie.
+        const signed = (f.kind === 'across' || f.kind === 'up') && f.now < 0 ? -value : value,
+          off = Math.abs(f.now) - value;
+        if (!drive(f, signed, { printed: text, tolerance: read!.tolerance })) return null;
+        const measured = formatLengthWithUnit(Math.abs(f.now), style);
+        session.tell(
+          Math.abs(off) < AGREES
+            ? `${text.text} drives, as it was drawn.`
+            : `${text.text} drives; the drawing measured ${measured}.`,
+        );
+        // Selected again, when the tool has been laid down.
+        setTimeout(() => table.setSelection(ids));
+        return null;
+      }),
     );
   };
   return (
@@ -137,6 +184,12 @@ export function RuleCard({ planeId }: { planeId: string }) {
             value={known(f.kind, f.of)?.value ?? f.now}
             onChange={(v) => drive(f, v)}
           />
+          <Button
+            onClick={() => point(f)}
+            aria-label={`Point at the printed figure: ${f.label.toLowerCase()}`}
+          >
+            On sheet
+          </Button>
           {!known(f.kind, f.of) && (
             <Button
               onClick={() => drive(f, f.now)}

@@ -2,10 +2,10 @@
 
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
-import { useTheme } from '@mui/material/styles';
 import { useMemo } from 'react';
 import { SAW, type Bar, type CountedTable } from '@calque/core/takeoff';
 import { formatLength, formatLengthWithUnit, type LengthStyle } from '@calque/core/units';
+import { useSchemePalette } from '@/ui/scheme-palette';
 
 /** Height of a bar, the room for it with its words, and the width of the longest, CSS pixels. */
 const BAR = 16,
@@ -39,7 +39,7 @@ function waysOf(table: CountedTable): Way[] {
 
 /** How pieces are laid into bars of stock: each way of cutting once, true to length, with what is left over. */
 export function BarsPicture({ table, style }: { table: CountedTable; style: LengthStyle }) {
-  const { palette } = useTheme();
+  const palette = useSchemePalette();
   const ways = useMemo(() => waysOf(table), [table]);
   if (ways.length === 0) return null;
   const longest = Math.max(...ways.map((w) => w.bar.stock)),

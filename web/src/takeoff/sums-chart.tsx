@@ -2,7 +2,6 @@
 
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
-import { useTheme } from '@mui/material/styles';
 import { BarChart } from 'echarts/charts';
 import { GridComponent, TooltipComponent } from 'echarts/components';
 import { init, use as register } from 'echarts/core';
@@ -10,6 +9,7 @@ import { SVGRenderer } from 'echarts/renderers';
 import { useEffect, useRef } from 'react';
 import { WINDS, type CountedTable } from '@calque/core/takeoff';
 import { formatArea, type LengthStyle } from '@calque/core/units';
+import { useSchemePalette } from '@/ui/scheme-palette';
 
 register([BarChart, GridComponent, TooltipComponent, SVGRenderer]);
 
@@ -51,7 +51,7 @@ export function barsOf(table: CountedTable): Bars | null {
 /** Sums as bars, with their figures. */
 export function SumsChart({ title, bars, style }: Bars & { style: LengthStyle }) {
   const host = useRef<HTMLDivElement>(null);
-  const { palette } = useTheme();
+  const palette = useSchemePalette();
   useEffect(() => {
     if (!host.current) return;
     const chart = init(host.current, null, { renderer: 'svg' }),

@@ -1,7 +1,6 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import { useTheme } from '@mui/material/styles';
 import Typography from '@mui/material/Typography';
 import { BarChart } from 'echarts/charts';
 import { GridComponent, MarkAreaComponent, TooltipComponent } from 'echarts/components';
@@ -9,6 +8,7 @@ import { init, use as register } from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
 import { useEffect, useRef } from 'react';
 import { formatNumber, type UnitSystem } from '@calque/core/units';
+import { useSchemePalette } from './scheme-palette';
 
 register([BarChart, GridComponent, MarkAreaComponent, TooltipComponent, SVGRenderer]);
 
@@ -50,7 +50,7 @@ export function ResidualChart({
   unit: ChartUnit;
 }) {
   const at = useRef<HTMLDivElement>(null);
-  const { palette } = useTheme();
+  const palette = useSchemePalette();
   useEffect(() => {
     if (!at.current) return;
     const chart = init(at.current, null, { renderer: 'svg' });

@@ -1,1 +1,2 @@
 export { readCallout, type HoleCallout, type SheetUnit } from './callout.ts';
+export { readPrinted, type PrintedFigure } from './printed.ts';

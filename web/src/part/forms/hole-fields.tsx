@@ -1,6 +1,7 @@
 'use client';
 
 import Autocomplete from '@mui/material/Autocomplete';
+import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
@@ -18,8 +19,10 @@ import {
 } from '@calque/core/part';
 import { useFromModel } from '@/project/context';
 import { lengthStyle } from '@/project/views';
+import { useTable } from '@/table/context';
 import { LengthField } from '@/ui/length-field';
 import { WordsField } from '@/ui/words-field';
+import { TextTool } from '../text-tool';
 import { AngleField, Choice, Tick } from './fields';
 
 /** A hole as a note of a sheet says it; its places stay. */
@@ -38,7 +41,8 @@ export function HoleFields({ form, set }: { form: Hole; set(form: Hole): void })
   const { units } = useFromModel(lengthStyle),
     [screw, setScrew] = useState<string | null>(null),
     [fit, setFit] = useState<Fit>('medium'),
-    [wrong, setWrong] = useState<string | null>(null);
+    [wrong, setWrong] = useState<string | null>(null),
+    table = useTable();
   const inch = units === 'ft-in' || units === 'in',
     sizes = [...SCREW_SIZES].sort(
       (a, b) => Number(b.name.startsWith('M') !== inch) - Number(a.name.startsWith('M') !== inch),
@@ -57,6 +61,15 @@ export function HoleFields({ form, set }: { form: Hole; set(form: Hole): void })
         said: '',
       });
   };
+  /** Why a note does not do; null where it was taken. */
+  const bySaid = (text: string): string | null => {
+    const said = readCallout(text, inch ? 'in' : 'mm');
+    if (!said)
+      return `"${text.slice(0, 60)}" is not a note at a hole: such as 4x Ø9 THRU ⌴ Ø15 ↧ 8, or M8 ↧ 16`;
+    if (said.thread && !said.thread.known) return `No table here knows the thread ${said.thread.name}`;
+    set(holeByCallout(form, said));
+    return null;
+  };
   const head = form.head?.kind ?? 'none';
   return (
     <>
@@ -66,15 +79,19 @@ export function HoleFields({ form, set }: { form: Hole; set(form: Hole): void })
         mayBeEmpty
         wrong={wrong}
         onChange={(text) => {
-          if (text === '') return set({ ...form, said: '' });
-          const said = readCallout(text, inch ? 'in' : 'mm');
-          if (!said) return setWrong('Not a note at a hole: write it as 4x Ø9 THRU ⌴ Ø15 ↧ 8, or M8 ↧ 16');
-          if (said.thread && !said.thread.known)
-            return setWrong(`No table here knows the thread ${said.thread.name}`);
-          setWrong(null);
-          set(holeByCallout(form, said));
+          if (text === '') set({ ...form, said: '' });
+          else setWrong(bySaid(text));
         }}
       />
+      <Button
+        onClick={() =>
+          table.hold(
+            new TextTool(table, 'Click the note at the hole on the sheet', ({ text }) => bySaid(text)),
+          )
+        }
+      >
+        Note on the sheet
+      </Button>
       <Autocomplete
         options={sizes.filter((s) => s.clearance).map((s) => s.name)}
         value={screw}
