@@ -1,6 +1,15 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { allSaved, card, command, entities, newProject, planeOnScreen } from './bench.ts';
+import {
+  allSaved,
+  card,
+  command,
+  dropFile,
+  entities,
+  newProject,
+  planeOnScreen,
+  snapReady,
+} from './bench.ts';
 
 const panel = (page: Page) => page.getByTestId('part-panel');
 const space = (page: Page) => page.getByTestId('part-space');
@@ -148,4 +157,149 @@ test('a part is looked after like anything else: another plane, a face to draw o
   await expect(page.getByRole('complementary', { name: 'On the table' })).toContainText('Part 2: top');
   await page.keyboard.press('Control+z');
   await expect.poll(async () => (await entities(page, 'part')).length).toBe(2);
+});
+
+/** A page of one content stream, with a plain typeface. */
+function pdfOf(content: string): string {
+  const objects = [
+    '<</Type/Catalog/Pages 2 0 R>>',
+    '<</Type/Pages/Kids[3 0 R]/Count 1>>',
+    '<</Type/Page/Parent 2 0 R/MediaBox[0 0 420 300]/Contents 4 0 R/Resources<</Font<</F 5 0 R>>>>>>',
+    `<</Length ${content.length}>>\nstream\n${content}\nendstream`,
+    '<</Type/Font/Subtype/Type1/BaseFont/Helvetica/Encoding/WinAnsiEncoding>>',
+  ];
+  let out = '%PDF-1.4\n';
+  const at = objects.map((o, i) => {
+    const begins = out.length;
+    out += `${i + 1} 0 obj\n${o}\nendobj\n`;
+    return begins;
+  });
+  const table = out.length;
+  out += `xref\n0 ${objects.length + 1}\n0000000000 65535 f \n${at.map((a) => `${String(a).padStart(10, '0')} 00000 n \n`).join('')}`;
+  return `${out}trailer\n<</Size ${objects.length + 1}/Root 1 0 R>>\nstartxref\n${table}\n%%EOF\n`;
+}
+const PT = 72 / 25.4,
+  ROUND = 0.5522847498;
+const circle = (x: number, y: number, r: number): string => {
+  const k = ROUND * r,
+    p = (...v: number[]) => v.map((n) => n.toFixed(4)).join(' ');
+  return `${p(x + r, y)} m ${p(x + r, y + k, x + k, y + r, x, y + r)} c ${p(x - k, y + r, x - r, y + k, x - r, y)} c ${p(x - r, y - k, x - k, y - r, x, y - r)} c ${p(x + k, y - r, x + r, y - k, x + r, y)} c h S\n`;
+};
+const words = (text: string, x: number, y: number) => `BT /F 9 Tf ${x} ${y} Td (${text}) Tj ET\n`;
+/** A plate that prints 80 x 50 and is drawn 79.6 wide, with two holes and their note: where its foot stands, points. */
+const FOOT = [100, 80] as const;
+const plateSheet = (): string => {
+  const [x, y] = FOOT,
+    [w, h] = [79.6 * PT, 50 * PT];
+  return pdfOf(
+    [
+      '1 w\n',
+      `${x} ${y} m ${x + w} ${y} l ${x + w} ${y + h} l ${x} ${y + h} l h S\n`,
+      circle(x + 15 * PT, y + 25 * PT, 4 * PT),
+      circle(x + 65 * PT, y + 25 * PT, 4 * PT),
+      words('80', x + w / 2, y - 24),
+      words('50', x - 24, y + h / 2),
+      words('2x \\3309 THRU', x + w - 60, y + h + 14),
+    ].join(''),
+  );
+};
+
+test('a part is made from its sheet alone: outline by one click, printed figure and note by pointing at them', async ({
+  page,
+}, info) => {
+  const file = info.outputPath('plate.pdf');
+  writeFileSync(file, plateSheet(), 'latin1');
+  await newProject(page, 'From a sheet');
+  await page.keyboard.press('3');
+  await command(page, 'New part');
+  await expect.poll(async () => (await entities(page, 'plane')).length).toBe(3);
+  await dropFile(page, file);
+  await expect(page.getByText('lines to snap to')).toBeVisible({ timeout: 40000 });
+  await page.getByRole('button', { name: 'Lay at the origin' }).click();
+  await allSaved(page);
+  const [u] = await entities<{ placement: number[]; planeId: string }>(page, 'underlay'),
+    planes = await entities<{ id: string; partId?: string }>(page, 'plane');
+  expect(planes.find((p) => p.id === u.planeId)?.partId).toBeTruthy();
+  await page.keyboard.press('3');
+  await snapReady(page);
+  // From millimetres of the plate to the screen, by where the sheet lies.
+  const on = async (x: number, y: number) => {
+    const [a, b, c, d, e, f] = u.placement,
+      [px, py] = [FOOT[0] + x * PT, FOOT[1] + y * PT];
+    return planeOnScreen(page, [a * px + c * py + e, b * px + d * py + f]);
+  };
+  const click = async (x: number, y: number) => page.mouse.click(...(await on(x, y)));
+
+  await test.step('the outline is taken by one click, and the holes by theirs', async () => {
+    await command(page, 'Take from the plan');
+    await page.getByRole('button', { name: 'the outline around a point' }).click();
+    await click(40, 10);
+    await expect.poll(async () => (await entities(page, 'path')).length).toBe(1);
+    await page.getByRole('button', { name: 'a line', exact: true }).click();
+    await click(15 + 4, 25);
+    await click(65 + 4, 25);
+    await expect.poll(async () => (await entities(page, 'arc')).length).toBe(2);
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Escape');
+  });
+
+  await test.step('the printed width drives, and what the drawing measured is said', async () => {
+    await click(40, 0);
+    await panel(page).getByRole('button', { name: 'Find rules' }).click();
+    await expect.poll(async () => (await entities(page, 'line')).length).toBe(4);
+    await page.keyboard.press('Escape');
+    await click(40, 0);
+    await page.getByRole('button', { name: 'Point at the printed figure: length' }).click();
+    await page.mouse.click(...(await on(79.6 / 2 + 1.5, -24 / PT + 1)));
+    await expect(
+      page.getByText(/80 drives; the drawing measured 80|80 drives; the drawing measured 79/),
+    ).toBeVisible();
+    const [rule] = (
+      await entities<{ value: number | null; printed?: { text: string } }>(page, 'rule')
+    ).filter((r) => r.value !== null);
+    expect(rule.value).toBeCloseTo(80, 9);
+    expect(rule.printed!.text).toBe('80');
+    const lines = await entities<{ from: [number, number]; to: [number, number] }>(page, 'line');
+    expect(Math.max(...lines.map((l) => Math.abs(l.to[0] - l.from[0])))).toBeCloseTo(80, 9);
+  });
+
+  await test.step('it is extruded, and drilled by the note', async () => {
+    await page.keyboard.press('Escape');
+    for (const [x, y, shift] of [
+      [40, 0, false],
+      [80, 10, true],
+      [40, 50, true],
+      [0, 10, true],
+    ] as const) {
+      if (shift) await page.keyboard.down('Shift');
+      await click(x, y);
+      if (shift) await page.keyboard.up('Shift');
+    }
+    await panel(page).getByRole('button', { name: 'Extrude' }).click();
+    await figure(page, 'Depth, mm', '6');
+    await page.keyboard.press('Escape');
+    await click(15 + 4, 25);
+    await page.keyboard.down('Shift');
+    await click(65 + 4, 25);
+    await page.keyboard.up('Shift');
+    await panel(page).getByRole('button', { name: 'Holes' }).click();
+    await page.getByRole('button', { name: 'Note on the sheet' }).click();
+    await page.mouse.click(...(await on(79.6 - 60 / PT + 9, 50 + 14 / PT + 1)));
+    await expect
+      .poll(
+        async () =>
+          (await entities<{ form: { kind: string; said?: string; diameter?: number } }>(page, 'feature')).at(
+            -1,
+          )?.form,
+      )
+      .toMatchObject({ kind: 'hole', diameter: 9, depth: null });
+  });
+
+  await test.step('its mass and its printed figure are those of the sheet', async () => {
+    await panel(page).getByRole('button', { name: 'See it in space' }).click();
+    const volume = 80 * 50 * 6 - 2 * Math.PI * 4.5 ** 2 * 6;
+    await expect.poll(() => mass(page), { timeout: 60000 }).toBeCloseTo((volume * 7850) / 1e9, 3);
+    await expect(page.getByTestId('part-printed')).toContainText('All 1 that drive agree with the solid');
+    await expect(page.getByTestId('part-holes')).toContainText('2 of ⌀ 9, through');
+  });
 });

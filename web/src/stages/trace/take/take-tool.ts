@@ -228,7 +228,11 @@ class TakeTool implements NamedWays {
           : 'Nothing is closed around this point.',
       };
     const pieces = found.pieces.flatMap((p) => (p.kind === 'cubic' ? chordsOf(p, CHORDS * unit) : [p])),
-      { points, bulges } = pathOfPieces(pieces, true);
+      { points, bulges } = pathOfPieces(pieces, true),
+      { model } = this.table.session.state;
+    // What bounds a part is drawn, and no room.
+    if (get(model, 'plane', this.table.state.getState().planeId)?.partId)
+      return { shape: { type: 'path', points, bulges, closed: true }, label: 'Take an outline', says: '' };
     return {
       shape: { type: 'area', rings: [{ points, bulges }], fill: { kind: 'none' }, name: '', figure: true },
       label: 'Take an outline',
