@@ -214,8 +214,7 @@ test('a part is made from its sheet alone: outline by one click, printed figure 
   await command(page, 'New part');
   await expect.poll(async () => (await entities(page, 'plane')).length).toBe(3);
   await dropFile(page, file);
-  await expect(page.getByText('lines to snap to')).toBeVisible({ timeout: 40000 });
-  await page.getByRole('button', { name: 'Lay at the origin' }).click();
+  await page.getByRole('button', { name: 'Lay at the origin' }).click({ timeout: 40000 });
   await allSaved(page);
   const [u] = await entities<{ placement: number[]; planeId: string }>(page, 'underlay'),
     planes = await entities<{ id: string; partId?: string }>(page, 'plane');
@@ -233,8 +232,11 @@ test('a part is made from its sheet alone: outline by one click, printed figure 
   await test.step('the outline is taken by one click, and the holes by theirs', async () => {
     await command(page, 'Take from the plan');
     await page.getByRole('button', { name: 'the outline around a point' }).click();
-    await click(40, 10);
-    await expect.poll(async () => (await entities(page, 'path')).length).toBe(1);
+    // The lines of the sheet are made ready when they are first asked for.
+    await expect(async () => {
+      if ((await entities(page, 'path')).length === 0) await click(40, 10);
+      expect((await entities(page, 'path')).length).toBe(1);
+    }).toPass();
     await page.getByRole('button', { name: 'a line', exact: true }).click();
     await click(15 + 4, 25);
     await click(65 + 4, 25);
