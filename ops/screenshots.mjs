@@ -76,6 +76,19 @@ async function space() {
   await planes(/Ground floor/);
 }
 
+/** The rigging bracket in space, made from its sheet. */
+async function part() {
+  await planes(/Rigging bracket: front/);
+  await page.keyboard.press('3');
+  await settled();
+  await page.getByRole('button', { name: 'See it in space' }).click();
+  await page.getByTestId('part-mass').last().waitFor({ timeout: 60000 });
+  await page.waitForTimeout(1500);
+  await page.screenshot({ path: out('part') });
+  await page.getByRole('button', { name: 'Back to the plane' }).click();
+  await planes(/Ground floor/);
+}
+
 /** A portal over its sheet, a rafter of it selected with its section and how it lies. */
 async function frame() {
   await planes(/Frame, grid B/);
@@ -201,11 +214,6 @@ async function draw() {
   await page.waitForTimeout(300);
   await page.screenshot({ path: out('draw') });
   await page.keyboard.press('Escape');
-  await page.keyboard.press('0');
-  await page.keyboard.press('Shift+V');
-  await settled();
-  await page.screenshot({ path: out('convert') });
-  await page.getByRole('button', { name: 'Leave it' }).click();
   await page.evaluate((before) => {
     while (window.calque.session.state.history.done.length > before) window.calque.session.undo();
   }, steps);
@@ -356,6 +364,7 @@ await page.keyboard.press('5');
 await settled();
 await readyDrawing();
 await space();
+await part();
 await frame();
 await page.getByRole('button', { name: 'Dark' }).click();
 await page.keyboard.press('3');

@@ -1,4 +1,4 @@
-export { kernelSays, takeKernel, type Kernel } from './kernel.ts';
+export { kernelMemory, kernelSays, takeKernel, type Kernel } from './kernel.ts';
 export { Builder, type Rebuilt, type StepState } from './rebuild.ts';
 export { measured, type Measures } from './measure.ts';
 export { type Body } from './body.ts';

@@ -17,6 +17,10 @@ export function kernel(): Kernel {
   return loaded;
 }
 
+/** What the kernel has taken for itself, bytes. */
+export const kernelMemory = (): number =>
+  (kernel() as unknown as { wasmMemory: WebAssembly.Memory }).wasmMemory.buffer.byteLength;
+
 interface Deletable {
   delete(): void;
 }

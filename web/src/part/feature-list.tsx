@@ -1,13 +1,14 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import ButtonBase from '@mui/material/ButtonBase';
 import Typography from '@mui/material/Typography';
 import type { Part } from '@calque/core/model';
 import { featureName, featuresOf } from '@calque/core/part';
 import { useProject } from '@/project/context';
 import { FeatureCard } from './feature-card';
-import { usePartSolid } from './part-solid';
+import { partWorker, usePartSolid } from './part-solid';
 import { openFeature, usePartUi } from './part-ui';
 
 const MARKS = { made: '●', failed: '✕', off: '○' } as const;
@@ -68,13 +69,23 @@ export function FeatureList({ part }: { part: Part }) {
           );
         })}
       </Box>
-      {(making || why) && (
-        <Typography role="status" color={why ? 'differs' : 'text.secondary'}>
-          {why ??
-            (making!.name === ''
-              ? 'The kernel of solids is being loaded …'
-              : `Being made: ${making!.name}, ${making!.done + 1} of ${making!.of} …`)}
-        </Typography>
+      {making && (
+        <Box sx={{ display: 'flex', alignItems: 'center' }}>
+          <Typography role="status" color="text.secondary" sx={{ flex: 1 }}>
+            {making.name === ''
+              ? 'The kernel of solids is being made ready …'
+              : `Being made: ${making.name}, ${making.done + 1} of ${making.of} …`}
+          </Typography>
+          <Button onClick={() => partWorker.stop()}>Stop</Button>
+        </Box>
+      )}
+      {why && (
+        <Box sx={{ display: 'flex', alignItems: 'center' }}>
+          <Typography role="status" sx={{ flex: 1, color: 'differs' }}>
+            {why}
+          </Typography>
+          <Button onClick={() => partWorker.again(model, part.id)}>Make again</Button>
+        </Box>
       )}
       {feature && <FeatureCard key={feature.id} feature={feature} />}
     </Box>

@@ -22,10 +22,14 @@ const NOTHING: PartState = { partId: null, solid: null, states: [], making: null
 
 export const usePartSolid = create<PartState>(() => NOTHING);
 
+/** What the kernel has not given back is gone with its worker: beyond so many bytes it begins anew. */
+const MOST_MEMORY = 1.2e9;
+
 /** The worker that holds the solid of the part that is open: bundled by itself (ops/bundle-worker.mjs). */
 class PartWorker {
   private worker: Worker | null = null;
   private task = 0;
+  private memory = 0;
   /** What the solid that was asked for last is made of. */
   private of: readonly Entity[] = [];
   private readonly files = new Map<
@@ -41,9 +45,32 @@ class PartWorker {
     }
     const entities = partEntities(model, partId);
     if (entities.length === this.of.length && entities.every((e, i) => e === this.of[i])) return;
+    if (this.memory > MOST_MEMORY && this.files.size === 0) this.end();
     this.of = entities;
     usePartSolid.setState({ making: { done: 0, of: featuresOf(model, partId).length, name: '' } });
     this.ask({ type: 'rebuild', task: ++this.task, partId, entities });
+  }
+
+  /** Ends what is being made at once; what was made before stays in sight. */
+  stop(): void {
+    this.end();
+    usePartSolid.setState({ making: null, why: 'Stopped: what is shown is what was made before.' });
+  }
+
+  /** Makes it again from nothing. */
+  again(model: Model, partId: string): void {
+    this.end();
+    usePartSolid.setState({ why: null });
+    this.follow(model, partId);
+  }
+
+  private end(): void {
+    this.worker?.terminate();
+    this.worker = null;
+    this.of = [];
+    this.memory = 0;
+    for (const { failed } of this.files.values()) failed(new Error('It was stopped.'));
+    this.files.clear();
   }
 
   /** The bytes of a file; null where there is no solid. */
@@ -56,11 +83,7 @@ class PartWorker {
   }
 
   close(): void {
-    this.worker?.terminate();
-    this.worker = null;
-    this.of = [];
-    for (const { failed } of this.files.values()) failed(new Error('The part was closed meanwhile.'));
-    this.files.clear();
+    this.end();
     usePartSolid.setState(NOTHING);
   }
 
@@ -88,6 +111,7 @@ class PartWorker {
         usePartSolid.setState({ making: { done: said.done, of: said.of, name: said.name } });
         break;
       case 'rebuilt':
+        this.memory = said.memory;
         usePartSolid.setState({
           solid: said.solid,
           states: said.states,

@@ -21,6 +21,13 @@ export type ToPart =
 export type FromPart =
   | { type: 'progress'; task: number; done: number; of: number; name: string }
   /** `solid` is null where no step has made anything. */
-  | { type: 'rebuilt'; task: number; solid: ShownSolid | null; states: StepState[] }
+  | {
+      type: 'rebuilt';
+      task: number;
+      solid: ShownSolid | null;
+      states: StepState[];
+      /** What the kernel has taken by now, bytes. */
+      memory: number;
+    }
   | { type: 'written'; task: number; bytes: Uint8Array<ArrayBuffer> | null }
   | { type: 'failed'; task: number; why: string };

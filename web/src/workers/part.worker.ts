@@ -3,6 +3,7 @@ import init from 'replicad-opencascadejs';
 import { writePartGlb, writeStl, writeThreeMf } from '@calque/core/exchange';
 import {
   Builder,
+  kernelMemory,
   shownSolid,
   skinOf,
   stepOf,
@@ -60,7 +61,7 @@ async function answer(asked: ToPart): Promise<void> {
     body = made.body;
     const solid = body && part && shownSolid(model, part, body);
     say(
-      { type: 'rebuilt', task, solid, states: made.states },
+      { type: 'rebuilt', task, solid, states: made.states, memory: kernelMemory() },
       solid ? [solid.skin.corners.buffer, solid.skin.normals.buffer, solid.skin.triangles.buffer] : [],
     );
   } catch (error) {
