@@ -51,6 +51,7 @@ export function FactsCard({ part }: { part: Part }) {
         />
         <Autocomplete
           freeSolo
+          sx={{ gridColumn: '1 / -1', order: 1 }}
           options={STOCK_MATERIALS.map((m) => m.name)}
           value={part.material}
           onChange={(_, given) => {
