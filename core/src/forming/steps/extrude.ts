@@ -9,6 +9,9 @@ import { inScope, kernel, type Scope } from '../kernel.ts';
 import { axes, faceOf, pointAt, shifted, vectorOf, wayOf } from '../wires.ts';
 import { BEYOND, frameNow, reachAlong, type Context } from './context.ts';
 
+/** Less than this the kernel takes for nothing, millimetres. */
+const LEAST_DEPTH = 1e-6;
+
 type ExtrudeForm = Extract<StepForm, { kind: 'extrude' }>;
 
 /** From where to where along the way its plane faces, millimetres; `toFace`: what is before it ends at a face. */
@@ -61,7 +64,7 @@ export function extrudeTool(form: ExtrudeForm, context: Context): Body {
   const { id } = context,
     frame = frameNow(form.seat, context.body),
     extent = extentOf(form, frame, context);
-  if (Math.abs(extent.to - extent.from) < 1e-9) throw new StepFault('Its depth is nothing.');
+  if (Math.abs(extent.to - extent.from) < LEAST_DEPTH) throw new StepFault('Its depth is nothing.');
   const bodies = form.regions.map((region, i): Body => {
     const prefix = form.regions.length === 1 ? id : `${id}:${i}`;
     const body = inScope((s) => {

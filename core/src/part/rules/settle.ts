@@ -24,6 +24,8 @@ import {
   type PlaneSketch,
 } from './of-plane.ts';
 
+/** On planes with more linework rules are not looked for as one draws, but when they are asked for. */
+const MOST_FOLLOWED = 120;
 /** Changes smaller than this are none, millimetres. */
 const NONE = 1e-12;
 
@@ -59,7 +61,8 @@ function withFound(before: Model, change: Change, newId: () => string): Change {
     planes = new Set(added.map((e) => e.planeId).filter((id) => get(before, 'plane', id)?.partId));
   if (planes.size === 0 || addsRule(change)) return change;
   const applied = apply(before, change);
-  if (!applied.ok) return change;
+  if (!applied.ok || [...planes].some((id) => ruledOn(applied.model, id).length > MOST_FOLLOWED))
+    return change;
   const found = [...planes].flatMap((planeId) =>
     foundRules(
       ruledOn(applied.model, planeId).filter((e) => e.type !== 'constructionLine'),
