@@ -83,7 +83,8 @@ export function PlaneList({ onClose }: { onClose(): void }) {
         </Typography>
         {parts.length === 0 && (
           <Typography color="text.secondary">
-            None yet. A part has planes of its own, on which the views of its sheet are traced and made solid.
+            No part yet. A part has planes of its own, on which the views of its sheet are traced and made
+            solid.
           </Typography>
         )}
         {parts.map((p) => (
