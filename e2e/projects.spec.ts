@@ -7,7 +7,7 @@ test('the demo tells its story at first sight', async ({ page }) => {
   const tile = page.getByRole('article').filter({ hasText: 'Riverside boathouse' });
   await expect(tile.locator('img')).toHaveJSProperty('complete', true);
   await tile.getByRole('link').first().click();
-  await expect(page.getByText('1 of 6 to scale')).toBeVisible();
+  await expect(page.getByText('1 of 7 to scale')).toBeVisible();
   await expect(page.getByText('This sheet is to scale')).toBeVisible();
   await expect(page.getByText(/^11 walls, 8 others/)).toBeVisible();
   await expect(page.getByRole('row').filter({ hasText: '9\u2009450' })).toContainText('≠');

@@ -187,7 +187,6 @@ export function demoSteps(files: DemoFiles): { label: string; change: Change }[]
     },
     { label: 'Make a slab', change: add([slab('slab-upper', 'upper', ['thickness', 'top'])]) },
     { label: 'Put the members of the boat-bay frames', change: add(frameMembers()) },
-    { label: 'Make a roof', change: add([roof()]) },
     { label: 'Make the rigging bracket', change: add(bracketPart()) },
     {
       label: 'Lay the bracket sheet on its front',
@@ -200,6 +199,7 @@ export function demoSteps(files: DemoFiles): { label: string; change: Change }[]
         }),
       ]),
     },
+    { label: 'Make a roof', change: add([roof()]) },
   ];
 }
 
