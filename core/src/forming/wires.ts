@@ -1,4 +1,4 @@
-import type { TopoDS_Edge, TopoDS_Face, TopoDS_Shape, TopoDS_Wire } from 'replicad-opencascadejs';
+import type { TopoDS_Edge, TopoDS_Face, TopoDS_Wire } from 'replicad-opencascadejs';
 import {
   cross3,
   facing,
@@ -10,12 +10,12 @@ import {
   type Piece,
   type Point,
 } from '../geometry/index.ts';
-import type { Loop, NamedPiece, ProfileRegion } from '../part/index.ts';
+import type { NamedPiece, ProfileRegion } from '../part/index.ts';
 import { StepFault } from './fault.ts';
 import { kernel, type Scope } from './kernel.ts';
 
 /** An edge and the curve of which it was made. */
-export interface MadeEdge {
+interface MadeEdge {
   edge: TopoDS_Edge;
   id: string;
 }
@@ -122,11 +122,6 @@ export const shifted = (frame: Frame, by: number): Frame => ({
   ...frame,
   origin: plus(frame.origin, facing(frame), by),
 });
-
-/** Which of a loop's curves an edge is of. */
-export const idOf = (edges: readonly MadeEdge[], edge: TopoDS_Shape): string | undefined =>
-  edges.find((e) => e.edge.IsSame(edge))?.id;
-export type { Loop };
 
 /** Axes with z along a way, for what the kernel makes round. */
 export function axisPlane(s: Scope, at: ModelPoint, way: ModelPoint) {

@@ -7,7 +7,15 @@ import {
   type Part,
   type Traced,
 } from '@calque/core/model';
-import { foundRules, isRuled, renamedCurves, ruledOn, rulesOn, type Ruled } from '@calque/core/part';
+import {
+  foundRules,
+  isRuled,
+  MOST_LOOKED_THROUGH,
+  renamedCurves,
+  ruledOn,
+  rulesOn,
+  type Ruled,
+} from '@calque/core/part';
 import type { Command, Declared, Hands } from '@/commands/command';
 import { count } from '@/project/trace-words';
 import { addedFeature, freePartName, newPart, partOf } from './part-changes';
@@ -84,6 +92,13 @@ function findRules(hands: Hands): void {
     fresh = new Set([...loose, ...pieces].map((e) => e.id)),
     known = ruledOn(model, planeId).filter((e) => !paths.some((p) => p.id === e.id)),
     all = [...known, ...pieces.filter((e) => isRuled(e))];
+  if (all.length > MOST_LOOKED_THROUGH) {
+    session.tell(
+      `There are ${all.length} pieces of linework on this plane: rules are found among ${MOST_LOOKED_THROUGH} at most. Remove what bounds nothing, or draw on another plane of the part.`,
+      true,
+    );
+    return;
+  }
   const found = foundRules(all, rulesOn(model, planeId), fresh),
     changes: Change[] = [
       ...paths.map((entity): Change => ({ type: 'remove', entity })),

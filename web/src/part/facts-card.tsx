@@ -36,6 +36,8 @@ export function FactsCard({ part }: { part: Part }) {
   const session = useSession(),
     style = useFromModel(lengthStyle),
     measures = usePartSolid((s) => s.solid?.measures ?? null),
+    failed = usePartSolid((s) => s.states.filter((x) => x.state === 'failed').length),
+    isOld = usePartSolid((s) => s.making !== null || s.why !== null),
     solids = measures?.solids ?? 0;
   const set = (fields: Partial<Part>, label: string) => session.do(setFields<Part>(part, fields), label);
   const mass = measures && (measures.volume * part.density) / 1e9,
@@ -99,6 +101,13 @@ export function FactsCard({ part }: { part: Part }) {
             <dt>Centre</dt>
             <dd>{measures.centre.map(length).join(', ')}</dd>
           </Box>
+          {(failed > 0 || isOld) && (
+            <Typography sx={{ color: 'assumed' }}>
+              {isOld
+                ? 'Of the part as it was made last.'
+                : `Without ${failed === 1 ? 'the feature' : `the ${failed} features`} that could not be made.`}
+            </Typography>
+          )}
           {solids > 1 && (
             <Typography sx={{ color: 'assumed' }}>It is in {solids} pieces that do not touch.</Typography>
           )}

@@ -10,7 +10,7 @@ import { useFromModel, useProject, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { useTable, useTableState } from '@/table/context';
 import { LengthField } from '@/ui/length-field';
-import { sheetUnit, TextTool } from './text-tool';
+import { readByDrawn, TextTool } from './text-tool';
 
 const whole = (e: Ruled): RulePlace => ({ id: e.id, grip: null });
 const isLine = (e: Ruled) => e.type !== 'arc';
@@ -154,7 +154,12 @@ export function RuleCard({ planeId }: { planeId: string }) {
     const ids = [...selection];
     table.hold(
       new TextTool(table, `${f.label}: click the printed figure on the sheet`, (text) => {
-        const read = readPrinted(text.text, sheetUnit(table)),
+        const read = readByDrawn(
+            table,
+            f.now,
+            (unit) => readPrinted(text.text, unit),
+            (found) => valueFor(f.kind, found) ?? 0,
+          ),
           value = read && valueFor(f.kind, read);
         if (value === null)
           return `"${text.text}" is no figure that says ${f.label.toLowerCase()}: click another, or type it.`;

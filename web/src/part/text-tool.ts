@@ -9,6 +9,8 @@ import type { Pick, Tool } from '@/table/tool';
 /** A text is meant by a pick so near to its middle, millimetres of paper. */
 const NEAR_ON_PAPER = 12;
 const POINT = 25.4 / 72;
+/** A figure fits what is drawn within this share of it. */
+const FITS = 0.2;
 
 /** A text of a sheet as it was pointed at. */
 export interface PointedText {
@@ -90,4 +92,20 @@ export class TextTool implements Tool {
   cancel(): boolean {
     return false;
   }
+}
+
+/**
+ * A text as it is read in the unit that fits what is drawn: a sheet in millimetres may lie in a project in feet, and the other way round. What fits neither
+ * within a fifth is read in the project's own.
+ */
+export function readByDrawn<T>(
+  table: Table,
+  drawn: number,
+  read: (unit: 'mm' | 'in') => T | null,
+  of: (found: T) => number,
+): T | null {
+  const own = sheetUnit(table),
+    fits = (found: T | null) => found !== null && Math.abs(of(found) / Math.abs(drawn) - 1) < FITS,
+    [first, second] = [read(own), read(own === 'mm' ? 'in' : 'mm')];
+  return !fits(first) && fits(second) ? second : first;
 }

@@ -24,7 +24,6 @@ import {
   type Round,
   type Shell,
   type Slot,
-  type WorkPlane,
 } from '../../model/index.ts';
 import { chainOf, ProfileError, regionsOf, type NamedPiece, type ProfileRegion } from '../profile/loops.ts';
 
@@ -126,11 +125,11 @@ export function recipeOf(model: Model, partId: string): Recipe {
   };
 }
 
-function seatOf(model: Model, planeId: string): { plane: WorkPlane; seat: Seat } {
+function seatOf(model: Model, planeId: string): Seat {
   const plane = get(model, 'plane', planeId);
   if (!plane) throw new Unmade('The plane on which it was drawn is not there any more.');
   const { origin, across, up, face } = plane;
-  return { plane, seat: { frame: { origin, across, up }, face: face ?? null } };
+  return { frame: { origin, across, up }, face: face ?? null };
 }
 
 /** The curves of a profile as pieces; a path's stretches are called by it and their number. */
@@ -169,7 +168,7 @@ function formOf(model: Model, { form }: Feature, all: readonly Feature[]): StepF
     case 'revolve':
     case 'rib': {
       const { profile } = form,
-        { seat } = seatOf(model, profile.planeId),
+        seat = seatOf(model, profile.planeId),
         pieces = piecesOf(model, profile);
       if (form.kind === 'rib') {
         const { kind, thickness, right } = form;
@@ -191,14 +190,14 @@ function formOf(model: Model, { form }: Feature, all: readonly Feature[]): StepF
       const { kind, planeId, at, centres, diameter, depth, tip, head, thread, back } = form,
         places = [...at, ...centres.map((id) => centreOf(model, id))];
       if (places.length === 0) throw new Unmade('It has no place yet.');
-      return { kind, seat: seatOf(model, planeId).seat, places, diameter, depth, tip, head, thread, back };
+      return { kind, seat: seatOf(model, planeId), places, diameter, depth, tip, head, thread, back };
     }
     case 'slot': {
       const { planeId, ...slot } = form;
       if (slot.at.length === 0) throw new Unmade('It has no place yet.');
       if (!(slot.length > slot.width))
         throw new Unmade('A slot must be longer over all than it is wide: of one length it is a hole.');
-      return { ...slot, seat: seatOf(model, planeId).seat };
+      return { ...slot, seat: seatOf(model, planeId) };
     }
     case 'pattern':
       return { kind: 'pattern', of: madeBefore(form.of, all), movements: movementsOf(model, form.form) };
@@ -206,7 +205,7 @@ function formOf(model: Model, { form }: Feature, all: readonly Feature[]): StepF
       return {
         kind: 'mirror',
         of: madeBefore(form.of, all),
-        movement: mirrorOf(seatOf(model, form.planeId).seat.frame, form.line),
+        movement: mirrorOf(seatOf(model, form.planeId).frame, form.line),
       };
     default:
       return form;
@@ -222,7 +221,7 @@ function madeBefore(of: readonly string[], all: readonly Feature[]): string[] {
 const IDENTITY: Movement = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0];
 
 function movementsOf(model: Model, form: PatternForm): Movement[] {
-  const { frame } = seatOf(model, form.planeId).seat;
+  const { frame } = seatOf(model, form.planeId);
   if (form.kind === 'row') {
     const { step, count, second } = form;
     const out: Movement[] = [];

@@ -1,5 +1,5 @@
 export { isRuled, planeSketch, pointGrips, pointOf, ruledOn, rulesOn, type Ruled } from './of-plane.ts';
 export { settled } from './settle.ts';
 export { planeState, type PlaneState, type RuleClash } from './state.ts';
-export { foundRules, USUAL_NEARNESS, type FoundRule, type Nearness } from './found.ts';
+export { foundRules, MOST_LOOKED_THROUGH, USUAL_NEARNESS, type FoundRule, type Nearness } from './found.ts';
 export { ruleWords } from './words.ts';

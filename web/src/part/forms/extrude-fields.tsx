@@ -1,6 +1,7 @@
 'use client';
 
 import type { Extrude, Revolve, Rib, Shell, Slot } from '@calque/core/model';
+import { useSession } from '@/project/context';
 import { LengthField } from '@/ui/length-field';
 import { usePartUi } from '../part-ui';
 import { AngleField, Choice, Tick } from './fields';
@@ -13,7 +14,8 @@ const DOES = [
 
 /** A profile that goes so deep. */
 export function ExtrudeFields({ form, set }: { form: Extrude; set(form: Extrude): void }) {
-  const face = usePartUi((s) => s.faces[0]),
+  const session = useSession(),
+    face = usePartUi((s) => s.faces[0]),
     { reach } = form,
     way = reach.kind === 'depth' && reach.both ? 'both' : reach.kind;
   return (
@@ -35,9 +37,9 @@ export function ExtrudeFields({ form, set }: { form: Extrude; set(form: Extrude)
         ]}
         onChange={(kind) => {
           if (kind === 'through') set({ ...form, reach: { kind } });
-          // The face that is chosen in the picture; with none it stays as it was.
           else if (kind === 'face') {
             if (face !== undefined) set({ ...form, reach: { kind, face } });
+            else session.tell('Choose the face in the picture of the part first: it goes up to that.');
           } else
             set({
               ...form,

@@ -22,7 +22,7 @@ import { lengthStyle } from '@/project/views';
 import { useTable } from '@/table/context';
 import { LengthField } from '@/ui/length-field';
 import { WordsField } from '@/ui/words-field';
-import { TextTool } from '../text-tool';
+import { readByDrawn, TextTool } from '../text-tool';
 import { AngleField, Choice, Tick } from './fields';
 
 /** A hole as a note of a sheet says it; its places stay. */
@@ -63,7 +63,12 @@ export function HoleFields({ form, set }: { form: Hole; set(form: Hole): void })
   };
   /** Why a note does not do; null where it was taken. */
   const bySaid = (text: string): string | null => {
-    const said = readCallout(text, inch ? 'in' : 'mm');
+    const said = readByDrawn(
+      table,
+      form.diameter,
+      (unit) => readCallout(text, unit),
+      (found) => found.diameter,
+    );
     if (!said)
       return `"${text.slice(0, 60)}" is not a note at a hole: such as 4x Ø9 THRU ⌴ Ø15 ↧ 8, or M8 ↧ 16`;
     if (said.thread && !said.thread.known) return `No table here knows the thread ${said.thread.name}`;

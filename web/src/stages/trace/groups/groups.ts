@@ -21,6 +21,7 @@ import {
   type Placed,
   type Traced,
 } from '@calque/core/model';
+import { renamedCurves } from '@calque/core/part';
 import { formatNumber } from '@calque/core/units';
 import { count } from '@/project/trace-words';
 import { chosenTraced } from '@/table/hit';
@@ -183,6 +184,8 @@ export function takeApart(table: Table): void {
       whole.map((w) => w.e),
     ),
     ...whole.flatMap((w) => w.pieces.map((entity): Change => ({ type: 'add', entity }))),
+    // Parts that are made of them are made of their pieces from now on.
+    ...renamedCurves(model, new Map(whole.map((w) => [w.e.id, w.pieces.map((piece) => piece.id)]))),
   ]);
   const things =
     groups.length === 0
