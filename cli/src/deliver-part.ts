@@ -1,7 +1,25 @@
-import { writeDxf, writePartGlb, writeStl, writeThreeMf, type DxfUnits } from '@calque/core/exchange';
-import { faceOutline, partReport, skinOf, stepOf } from '@calque/core/forming';
-import { shapeOfPiece, type Model } from '@calque/core/model';
-import { stockMaterial } from '@calque/core/part';
+import {
+  partPage,
+  writeDxf,
+  writeHolesCsv,
+  writePartGlb,
+  writeStl,
+  writeSvg,
+  writeThreeMf,
+  type DxfUnits,
+} from '@calque/core/exchange';
+import {
+  faceOutline,
+  partReport,
+  shownSolid,
+  skinOf,
+  stepOf,
+  threadedHoles,
+  viewOn,
+} from '@calque/core/forming';
+import { settingsOf, shapeOfPiece, type Model } from '@calque/core/model';
+import { writePdf } from '@calque/core/paper';
+import { drawnPlanes, stockMaterial } from '@calque/core/part';
 import { partOf } from './part-command.ts';
 import type { PartFormat } from './part-formats.ts';
 import { loadKernel } from './solid-kernel.ts';
@@ -12,7 +30,7 @@ const FINE = { off: 0.02, angle: 0.2 };
 const GREY = 0x9aa2a8;
 const OUTLINE = { name: 'Outline', colour: 0x17273a, index: 7 };
 
-/** A part of a package as a file: its solid, or as DXF the outline of its largest flat face at true size. */
+/** A part of a package as a file. */
 export async function writtenPart(
   model: Model,
   to: PartFormat,
@@ -39,6 +57,24 @@ export async function writtenPart(
         { layers: [OUTLINE], shapes: outline.pieces.map((p) => shapeOfPiece(p, OUTLINE.name)) },
         units,
       );
+    }
+    case 'csv':
+      return writeHolesCsv(threadedHoles(shownSolid(model, part, body)), settingsOf(model).units);
+    case 'svg':
+    case 'pdf': {
+      const solid = shownSolid(model, part, body),
+        page = partPage(model, part, {
+          seen: drawnPlanes(model, part).map((plane) => ({ plane, view: viewOn(body, plane) })),
+          holes: threadedHoles(solid),
+          mass: (solid.measures.volume * part.density) / 1e9,
+        });
+      if (to === 'svg') return writeSvg(page.drawing, { scale: page.scale!, title: part.name });
+      const { bytes } = await writePdf([page], {
+        scale: page.scale!,
+        paper: null,
+        title: { project: settingsOf(model).name, date: new Date().toISOString().slice(0, 10) },
+      });
+      return bytes;
     }
   }
 }

@@ -2,6 +2,7 @@ import { partReport, type PartReport } from '@calque/core/forming';
 import { ofType, type Model, type Part } from '@calque/core/model';
 import { formatNumber } from '@calque/core/units';
 import { readPackagedModel } from '@calque/store/package';
+import { partSheets } from './part-sheets.ts';
 import { loadKernel } from './solid-kernel.ts';
 import { UsageError } from './usage-error.ts';
 
@@ -30,10 +31,15 @@ export async function partCommand(file: string, { part: name, json }: PartFlags)
   const model = await readPackagedModel(file),
     part = partOf(model, name);
   await loadKernel();
-  const { report } = partReport(model, part);
-  return json ? JSON.stringify({ units: 'mm', ...report }) : inWords(report);
+  const { sheets, unread } = await partSheets(file, model, part),
+    { report } = partReport(model, part, sheets);
+  return json
+    ? JSON.stringify({ units: 'mm', ...report, unread })
+    : [inWords(report), ...unread.map(notRead)].join('\n');
 }
 
+const notRead = (name: string) =>
+  `  the sheet ${name} could not be read: nothing that it prints was held against the solid`;
 const mm = (v: number) => formatNumber(v, 3);
 const place = (p: readonly number[]) => p.map(mm).join(', ');
 
@@ -52,7 +58,7 @@ function inWords(r: PartReport): string {
     ),
     ...r.printed.map(
       (p) =>
-        `  printed ${p.text}: ${p.model === null ? 'not in the solid' : p.agrees ? 'agrees' : `the solid measures ${mm(p.model)}`}`,
+        `  printed ${p.text}: ${p.model === null ? 'not in the solid' : p.agrees ? 'agrees' : p.words || `the solid measures ${mm(p.model)}`}`,
     ),
     r.checks.length === 0
       ? 'Nothing that is checked speaks against making it.'

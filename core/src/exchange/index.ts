@@ -5,6 +5,7 @@ export * from './svg/write-svg.ts';
 export * from './csv/csv-text.ts';
 export * from './csv/write-walls.ts';
 export * from './csv/write-openings.ts';
+export { writeHolesCsv } from './csv/write-holes.ts';
 export * from './package/package.ts';
 export * from './package/renamed-files.ts';
 export * from './from-model.ts';
@@ -26,7 +27,15 @@ export {
   type PlateDrawing,
 } from './dxf/plate-drawings.ts';
 export { writeStep } from './step/write-step.ts';
-export { frameView, frameViews, pieceViews, plateViews, shopViews } from './shop/index.ts';
+export {
+  frameView,
+  frameViews,
+  partPage,
+  pieceViews,
+  plateViews,
+  shopViews,
+  type DrawnPart,
+} from './shop/index.ts';
 export { writeTableCsv } from './csv/write-table.ts';
 export { writeXlsx } from './xlsx/write-xlsx.ts';
 export { writeStl } from './part/stl.ts';

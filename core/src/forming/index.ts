@@ -15,5 +15,13 @@ export {
 } from './drawn.ts';
 export { roundHoles, type RoundHole } from './holes.ts';
 export { stepOf } from './step.ts';
-export { partReport, shownSolid, type PartReport, type PrintedOnSolid, type ShownSolid } from './report.ts';
+export {
+  partReport,
+  shownSolid,
+  threadedHoles,
+  type PartReport,
+  type PrintedOnSolid,
+  type ShownSolid,
+} from './report.ts';
 export { faceOutline, type FaceOutline } from './face-outline.ts';
+export { viewOn } from './views.ts';

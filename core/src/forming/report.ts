@@ -1,16 +1,23 @@
 import { planeFromWorld, type ModelPoint, type Point } from '../geometry/index.ts';
-import { ofType, type Model, type Part, type Rule, type WorkPlane } from '../model/index.ts';
+import type { Model, Part, Rule, WorkPlane } from '../model/index.ts';
 import {
   costOf,
+  drivingSources,
   featureName,
   featuresOf,
+  heldFigures,
   isRuled,
   makingChecks,
+  partPlanes,
   pointGrips,
   pointOf,
   recipeOf,
+  rulesOn,
+  sheetUnitOf,
   type Cost,
+  type LaidSheet,
   type MakingCheck,
+  type SolidHole,
 } from '../part/index.ts';
 import type { Body } from './body.ts';
 import { edgeLines, skinOf, TO_LOOK_AT, type ShownEdge, type Skin } from './drawn.ts';
@@ -18,8 +25,9 @@ import { bodyEdges } from './edges.ts';
 import { roundHoles, type RoundHole } from './holes.ts';
 import { measured, type Measures } from './measure.ts';
 import { Builder, type StepState } from './rebuild.ts';
+import { viewOn } from './views.ts';
 
-/** A printed figure that drives a part, and what its solid measures there. */
+/** A printed figure of a part's sheet, and what its solid measures there. */
 export interface PrintedOnSolid {
   text: string;
   /** Millimetres, or radians of an angle. */
@@ -27,6 +35,10 @@ export interface PrintedOnSolid {
   /** null: nothing of the solid is there. */
   model: number | null;
   agrees: boolean;
+  /** It drives. */
+  drives?: boolean;
+  /** What differs, where a figure alone does not tell. */
+  words?: string;
 }
 
 /** All that is known of a part; lengths in millimetres, masses in kilograms. */
@@ -60,8 +72,15 @@ const AGREES = 1e-6;
 /** What of a solid lies so near to a point of linework is made from it, millimetres. */
 const SAME_PLACE = 1e-4;
 
-/** Makes a part from nothing and tells all that is known of it; the body is null where no feature could be made. */
-export function partReport(model: Model, part: Part): { report: PartReport; body: Body | null } {
+/**
+ * Makes a part from nothing and tells all that is known of it; the body is null where no feature could be made. What is printed on `sheets`, laid on its
+ * planes, is held against it too.
+ */
+export function partReport(
+  model: Model,
+  part: Part,
+  sheets: readonly LaidSheet[] = [],
+): { report: PartReport; body: Body | null } {
   const { body, states } = new Builder().rebuild(recipeOf(model, part.id)),
     features = featuresOf(model, part.id),
     told = features.map((f) => {
@@ -107,12 +126,46 @@ export function partReport(model: Model, part: Part): { report: PartReport; body
         thread: threads[i],
         head,
       })),
-      printed: solid.printed,
+      printed: [...solid.printed, ...printedOnSheets(model, part, body, solid, sheets)],
       checks: solid.checks,
       cost: costOf(part, solid),
     },
   };
 }
+
+/** What is printed on sheets beside what drives. */
+function printedOnSheets(
+  model: Model,
+  part: Part,
+  body: Body,
+  solid: Pick<ShownSolid, 'holes' | 'threads'>,
+  sheets: readonly LaidSheet[],
+): PrintedOnSolid[] {
+  if (sheets.length === 0) return [];
+  const planes = partPlanes(model, part.id),
+    laid = planes.filter((p) => sheets.some((s) => s.underlay.planeId === p.id)),
+    seen = laid.map((plane) => ({ plane, view: viewOn(body, plane) }));
+  return heldFigures(
+    seen,
+    sheets,
+    threadedHoles(solid),
+    drivingSources(model, planes),
+    sheetUnitOf(model),
+  ).figures.map(({ text, printed, model: found, agrees, words }) => ({
+    text,
+    printed,
+    model: found,
+    agrees,
+    ...(words !== '' && { words }),
+  }));
+}
+
+/** The holes of a solid with their threads. */
+export const threadedHoles = ({
+  holes,
+  threads,
+}: Pick<ShownSolid, 'holes' | 'threads'>): (RoundHole & SolidHole)[] =>
+  holes.map((h, i) => ({ ...h, thread: threads[i] }));
 
 /** A part's solid as it is shown, with what is told of it. */
 export interface ShownSolid {
@@ -129,8 +182,8 @@ export interface ShownSolid {
 /** All that is shown and told of a body that was made of a part. */
 export function shownSolid(model: Model, part: Part, body: Body): ShownSolid {
   const features = featuresOf(model, part.id),
-    planes = ofType(model, 'plane').filter((p) => p.partId === part.id),
-    rules = ofType(model, 'rule').filter((r) => planes.some((p) => p.id === r.planeId)),
+    planes = partPlanes(model, part.id),
+    rules = planes.flatMap((p) => rulesOn(model, p.id)),
     facts = {
       skin: skinOf(body, TO_LOOK_AT),
       edges: edgeLines(body, TO_LOOK_AT),
@@ -182,6 +235,7 @@ export function printedOnSolid(
       text: rule.printed!.text,
       printed: value,
       model: found,
+      drives: true,
       agrees: found !== null && Math.abs(Math.abs(found) - Math.abs(value)) <= AGREES,
     };
   });

@@ -1,3 +1,4 @@
+export type { SolidView } from './held/view.ts';
 export {
   isFigure,
   type Sketch,
@@ -44,4 +45,15 @@ export {
   type RateName,
   type Rates,
 } from './cost/cost.ts';
+export { drawnPlanes, drivingSources, partPlanes, sheetUnitOf } from './recipe/part-planes.ts';
 export { renamedCurves } from './recipe/renamed-curves.ts';
+export { heldOnInk, inkOn, type HeldView, type PlaneInk } from './held/ink.ts';
+export { isAsPrinted, measuredOn, type Measured, type StandingFigure } from './held/figures.ts';
+export { heldNotes, type HeldNote, type SolidHole } from './held/notes.ts';
+export {
+  heldFigures,
+  type HeldFigure,
+  type HeldFigures,
+  type LaidSheet,
+  type SeenPlane,
+} from './held/standing.ts';

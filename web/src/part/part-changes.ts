@@ -12,7 +12,7 @@ import {
   type PlaneEntity,
   type WorkPlane,
 } from '@calque/core/model';
-import { featuresOf, rulesOn } from '@calque/core/part';
+import { featuresOf, partPlanes, rulesOn } from '@calque/core/part';
 
 /** The planes that a part begins with, as views of a sheet are: looked at from the front, from above, from its right. */
 const FIRST_PLANES = [
@@ -24,8 +24,6 @@ const FIRST_PLANES = [
 const SHOWN = 200;
 
 export const partsOf = (model: Model): Part[] => ofType(model, 'part');
-export const partPlanes = (model: Model, partId: string): WorkPlane[] =>
-  ofType(model, 'plane').filter((p) => p.partId === partId);
 
 /** The part whose plane is in hand. */
 export const partOf = (plane: PlaneEntity | null, model: Model): Part | null =>

@@ -16,6 +16,7 @@ import {
   type Part,
   type WorkPlane,
 } from '@calque/core/model';
+import { partPlanes } from '@calque/core/part';
 import { formatLength } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { count } from '@/project/trace-words';
@@ -27,7 +28,7 @@ import { CostCard } from './cost-card';
 import { colourOfPart, FactsCard } from './facts-card';
 import { FeatureList } from './feature-list';
 import { MakingCard } from './making-card';
-import { addedFeature, partPlanes } from './part-changes';
+import { addedFeature } from './part-changes';
 import { partWorker, usePartSolid } from './part-solid';
 import { nameOfEdge, PartSurface } from './part-surface';
 import { PrintedCard } from './printed-card';

@@ -1,6 +1,6 @@
 import { applyTransform, boxRing, invertTransform, type Point } from '@calque/core/geometry';
 import { ofType } from '@calque/core/model';
-import { isImperial } from '@/project/views';
+import { sheetUnitOf } from '@calque/core/part';
 import { textsWithin, type SheetText } from '@/drawing/sheet-texts';
 import type { Brush } from '@/table/brush';
 import type { Table } from '@/table/table';
@@ -21,7 +21,7 @@ export interface PointedText {
 }
 
 /** What bare figures of a project's sheets are in. */
-export const sheetUnit = (table: Table): 'mm' | 'in' => (isImperial(table.session.state.model) ? 'in' : 'mm');
+export const sheetUnit = (table: Table): 'mm' | 'in' => sheetUnitOf(table.session.state.model);
 
 /** Points at a text of the sheets that lie on the plane, and hands it on; what it is for decides whether it does. */
 export class TextTool implements Tool {

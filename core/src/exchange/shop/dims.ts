@@ -46,31 +46,41 @@ export class ShopSketch {
     return formatLength(mm, whole ? { ...this.style, precision: 0 } : this.style);
   }
 
-  /** One dimension between two places, its line at a distance from the drawing: along x below or above it, along y beside it. */
-  dimension(along: 'x' | 'y', from: Stop, to: Stop, foot: number, line: number): void {
-    const [p, q]: Point[] =
-        along === 'x'
-          ? [
-              [from.drawn, foot],
-              [to.drawn, foot],
-            ]
-          : [
-              [foot, from.drawn],
-              [foot, to.drawn],
-            ],
-      measured = {
-        measures: along === 'x' ? ('horizontal' as const) : ('vertical' as const),
+  /** A dimension of any direction between two places of the drawing, with its figure and what is written behind that. */
+  measured(
+    measures: 'horizontal' | 'vertical' | 'aligned',
+    from: Point,
+    to: Point,
+    line: Point,
+    value: number,
+    behind: string,
+  ): void {
+    const measured = {
+        measures,
         points: [
-          [p[0], p[1]],
-          [q[0], q[1]],
+          [from[0], from[1]],
+          [to[0], to[1]],
         ] as [number, number][],
-        at: (along === 'x' ? [p[0], line] : [line, p[1]]) as [number, number],
+        at: [line[0], line[1]] as [number, number],
         height: this.height,
       },
       { at, angle } = figurePlace(measured);
     this.shapes.push(
       ...dimensionLines(measured).map((piece) => shapeOfPiece(piece, DIMENSIONS.name)),
-      wordsAt(this.length(Math.abs(to.true - from.true)), at, angle, this.height, DIMENSIONS.name),
+      wordsAt(`${this.length(value)}${behind}`, at, angle, this.height, DIMENSIONS.name),
+    );
+  }
+
+  /** One dimension between two places, its line at a distance from the drawing: along x below or above it, along y beside it. */
+  dimension(along: 'x' | 'y', from: Stop, to: Stop, foot: number, line: number): void {
+    const at = (v: number): Point => (along === 'x' ? [v, foot] : [foot, v]);
+    this.measured(
+      along === 'x' ? 'horizontal' : 'vertical',
+      at(from.drawn),
+      at(to.drawn),
+      along === 'x' ? [from.drawn, line] : [line, from.drawn],
+      Math.abs(to.true - from.true),
+      '',
     );
   }
 

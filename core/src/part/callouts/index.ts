@@ -1,2 +1,3 @@
 export { readCallout, type HoleCallout, type SheetUnit } from './callout.ts';
 export { readPrinted, type PrintedFigure } from './printed.ts';
+export { holeNotes, type HoleNote, type WrittenText } from './note-lines.ts';

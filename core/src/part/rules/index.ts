@@ -3,3 +3,4 @@ export { settled } from './settle.ts';
 export { planeState, type PlaneState, type RuleClash } from './state.ts';
 export { foundRules, MOST_LOOKED_THROUGH, USUAL_NEARNESS, type FoundRule, type Nearness } from './found.ts';
 export { ruleWords } from './words.ts';
+export { figurePlaces, type FigurePlaces } from './figure-places.ts';

@@ -3,7 +3,7 @@
 import type { Mirror, Pattern } from '@calque/core/model';
 import { LengthField } from '@/ui/length-field';
 import { useProject } from '@/project/context';
-import { partPlanes } from '../part-changes';
+import { partPlanes } from '@calque/core/part';
 import { AngleField, Choice, CountField } from './fields';
 
 const MOST = 5000;

@@ -22,10 +22,11 @@ import {
   type Storey,
   type WorkPlane,
 } from '@calque/core/model';
+import { partPlanes } from '@calque/core/part';
 import { turnedRound } from '@calque/core/planes';
 import { featuresOf } from '@calque/core/part';
 import { CommandButton } from '@/commands/context';
-import { partPlanes, partsOf, withoutPart } from '@/part/part-changes';
+import { partsOf, withoutPart } from '@/part/part-changes';
 import { useProject, useSession } from '@/project/context';
 import { count, traceTally, traceWords } from '@/project/trace-words';
 import { hasDepth, useSeen } from '@/project/seen';
