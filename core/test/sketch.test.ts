@@ -57,7 +57,13 @@ describe('a sketch', () => {
       ['d', 0, 100],
     ] as const)
       expect(at(sketch, id)).toEqual([expect.closeTo(x, 9), expect.closeTo(y, 9)]);
-    expect(stateOf(rectangle())).toEqual({ freedom: 0, free: new Set(), redundant: [], contradictory: [] });
+    expect(stateOf(rectangle())).toEqual({
+      freedom: 0,
+      free: new Set(),
+      ways: [],
+      redundant: [],
+      contradictory: [],
+    });
   });
 
   it('without a figure it can still move one way, and what moves is told; dragged it moves as far as it is free', () => {

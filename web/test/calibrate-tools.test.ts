@@ -11,7 +11,7 @@ import {
   takeUsualSizeTool,
   turnCurrent,
 } from '../src/stages/calibrate/tools.ts';
-import { usePrinted } from '../src/stages/calibrate/printed.ts';
+import { usePrinted } from '../src/drawing/printed.ts';
 import { useCalibrateState } from '../src/stages/calibrate/state.ts';
 import { pick, tableWith, underlay, wall } from './given-table.ts';
 

@@ -3,13 +3,8 @@ import type { FaceName } from '../model/index.ts';
 import { facesOf, ShapeMap, type Body } from './body.ts';
 import { bodyEdges } from './edges.ts';
 import { formOfFace, type EdgeForm, type FaceForm } from './facts.ts';
-import { kernel } from './kernel.ts';
+import { meshOf, type Fineness } from './mesh.ts';
 
-/** How finely curves are broken into straight stretches: how far off these may be, millimetres, and the angle from one to the next, radians. */
-export interface Fineness {
-  off: number;
-  angle: number;
-}
 export const TO_LOOK_AT: Fineness = { off: 0.1, angle: 0.35 };
 
 /** A face as it is shown and asked about. */
@@ -42,29 +37,19 @@ export interface Skin {
 }
 
 /** Breaks the skin of a body into triangles; faces that meet share the points of their edge exactly. */
-export function skinOf(body: Body, { off, angle }: Fineness): Skin {
-  const k = kernel(),
-    names = new ShapeMap<FaceName>();
+export function skinOf(body: Body, fineness: Fineness): Skin {
+  const names = new ShapeMap<FaceName>();
   for (const { face, name } of body.faces) names.set(face, name);
-  const faces = facesOf(body.shape),
-    raw = k.ReplicadMeshExtractor.extract(body.shape, off, angle, true),
-    { buffer } = (k as unknown as { wasmMemory: WebAssembly.Memory }).wasmMemory;
-  try {
-    const groups = new Int32Array(buffer, raw.getFaceGroupsPtr() >>> 0, raw.getFaceGroupsSize()).slice();
-    const corners = new Float32Array(buffer, raw.getVerticesPtr() >>> 0, raw.getVerticesSize()).slice(),
-      triangles = new Uint32Array(buffer, raw.getTrianglesPtr() >>> 0, raw.getTrianglesSize()).slice();
-    // They come in the order in which the faces do.
-    const shown = faces.map((face, i) => ({
-      name: names.get(face) ?? `unnamed:${i}`,
-      form: formOfFace(face),
-      start: groups[3 * i] ?? 0,
-      count: groups[3 * i + 1] ?? 0,
-    }));
-    const { normals, areas } = shaded(corners, triangles, shown);
-    return { corners, triangles, normals, faces: shown.map((f, i) => ({ ...f, area: areas[i] })) };
-  } finally {
-    raw.delete();
-  }
+  const { corners, triangles, groups } = meshOf(body.shape, fineness);
+  // They come in the order in which the faces do.
+  const shown = facesOf(body.shape).map((face, i) => ({
+    name: names.get(face) ?? `unnamed:${i}`,
+    form: formOfFace(face),
+    start: groups[3 * i] ?? 0,
+    count: groups[3 * i + 1] ?? 0,
+  }));
+  const { normals, areas } = shaded(corners, triangles, shown);
+  return { corners, triangles, normals, faces: shown.map((f, i) => ({ ...f, area: areas[i] })) };
 }
 
 /** Directions out of the skin at its corners, the same for all triangles of a face that meet there, and how large its triangles are. */

@@ -57,3 +57,4 @@ export {
   type LaidSheet,
   type SeenPlane,
 } from './held/standing.ts';
+export { draftOf, thicknessOf, type Shades } from './shades/shades.ts';

@@ -18,6 +18,9 @@ import {
 } from '@calque/core/part';
 import type { Command, Declared, Hands } from '@/commands/command';
 import { count } from '@/project/trace-words';
+import { viewEdgesOf } from '@/table/view-edges';
+import { AlignViewTool } from './align-view';
+import { toggleHeld } from './on-plane';
 import { addedFeature, freePartName, newPart, partOf } from './part-changes';
 import { openFeature } from './part-ui';
 
@@ -233,6 +236,41 @@ export const PART_COMMANDS: Declared = (hands) => [
         'Rib',
       );
     },
+  },
+  {
+    id: 'part-align-view',
+    words: 'Align this view of the part with another view by an edge that both have',
+    short: 'Align the view',
+    also: 'common edge projection lay match front top side depth',
+    group: 'Edit',
+    ...needsPart(hands, () => {
+      const { table, session } = hands;
+      return viewEdgesOf(session.state.model, table.state.getState().planeId)
+        ? null
+        : 'Trace something on another view of the part first: views are aligned by edges that both have.';
+    }),
+    run: () => {
+      hands.table.setViewEdges(true);
+      hands.table.hold(new AlignViewTool(hands.table));
+    },
+  },
+  {
+    id: 'part-view-edges',
+    words: 'Show the edges of the other views of the part on this one, or hide them: picks find them',
+    short: 'Edges of views',
+    also: 'projection depth common guides front top side',
+    group: 'View',
+    ...needsPart(hands, () => null),
+    run: () => hands.table.setViewEdges(!hands.table.state.getState().viewEdges),
+  },
+  {
+    id: 'part-held',
+    words: 'Hold the solid of the part against the sheet on this plane, or no more',
+    short: 'Hold against',
+    also: 'compare check overlay difference printed figures verify',
+    group: 'View',
+    ...needsPart(hands, () => null),
+    run: toggleHeld,
   },
   {
     id: 'part-rules',

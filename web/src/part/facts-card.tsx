@@ -2,10 +2,8 @@
 
 import Autocomplete from '@mui/material/Autocomplete';
 import Box from '@mui/material/Box';
-import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { useState } from 'react';
 import { setFields, type Part } from '@calque/core/model';
 import { STOCK_MATERIALS, stockMaterial } from '@calque/core/part';
 import { formatLength, formatNumber } from '@calque/core/units';
@@ -14,22 +12,9 @@ import { useFromModel, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { TWO_COLUMNS } from '@/ui/columns';
 import { FigureField } from '@/ui/figure-field';
-import { saveText } from '@/ui/save-text';
 import { WordsField } from '@/ui/words-field';
-import type { PartFile } from '@/workers/part-protocol';
-import { partWorker, usePartSolid } from './part-solid';
-
-/** A part's grey where nobody has said a colour, and no table knows its material. */
-const GREY = 0x9aa2a8;
-export const colourOfPart = (part: Part): number =>
-  part.colour ?? stockMaterial(part.material)?.colour ?? GREY;
-
-const FILES: readonly { file: PartFile; words: string; type: string; ending: string }[] = [
-  { file: 'step', words: 'STEP', type: 'model/step', ending: 'step' },
-  { file: 'stl', words: 'STL', type: 'model/stl', ending: 'stl' },
-  { file: '3mf', words: '3MF', type: 'model/3mf', ending: '3mf' },
-  { file: 'glb', words: 'glTF', type: 'model/gltf-binary', ending: 'glb' },
-];
+import { FilesCard } from './files-card';
+import { usePartSolid } from './part-solid';
 
 /** What the part is: its material, volume, mass, centre, and the box around it. */
 export function FactsCard({ part }: { part: Part }) {
@@ -100,6 +85,14 @@ export function FactsCard({ part }: { part: Part }) {
             </dd>
             <dt>Centre</dt>
             <dd>{measures.centre.map(length).join(', ')}</dd>
+            <dt title="About axes through its centre">Moments</dt>
+            <dd data-testid="part-moments">
+              {measures.inertia
+                .slice(0, 3)
+                .map((v) => formatNumber((v * part.density) / 1e15, 6))
+                .join(', ')}{' '}
+              kg m²
+            </dd>
           </Box>
           {(failed > 0 || isOld) && (
             <Typography sx={{ color: 'assumed' }}>
@@ -112,7 +105,7 @@ export function FactsCard({ part }: { part: Part }) {
             <Typography sx={{ color: 'assumed' }}>It is in {solids} pieces that do not touch.</Typography>
           )}
           <HolesTable />
-          <Files part={part} />
+          <FilesCard part={part} />
         </>
       ) : (
         <Typography color="text.secondary" sx={{ mt: 1 }}>
@@ -126,15 +119,17 @@ export function FactsCard({ part }: { part: Part }) {
 /** More rows than anybody reads in a card. */
 const MOST_HOLES = 12;
 
+const NO_THREADS: readonly (string | null)[] = [];
 /** Holes that are alike, counted. */
 function HolesTable() {
   const style = useFromModel(lengthStyle),
-    holes = usePartSolid((s) => s.solid?.holes ?? null);
+    holes = usePartSolid((s) => s.solid?.holes ?? null),
+    threads = usePartSolid((s) => s.solid?.threads ?? NO_THREADS);
   if (!holes || holes.length === 0) return null;
   const alike = new Map<string, number>();
-  for (const h of holes) {
+  for (const [i, h] of holes.entries()) {
     const words = [
-      `⌀ ${formatLength(h.diameter, style)}`,
+      threads[i] ?? `⌀ ${formatLength(h.diameter, style)}`,
       h.depth === null ? 'through' : `${formatLength(h.depth, style)} deep`,
       h.head && `${h.kind} ⌀ ${formatLength(h.head.diameter, style)}`,
     ]
@@ -155,38 +150,6 @@ function HolesTable() {
       {alike.size > MOST_HOLES && (
         <Typography variant="caption">and {alike.size - MOST_HOLES} kinds more</Typography>
       )}
-    </Box>
-  );
-}
-
-/** The part as files for others. */
-function Files({ part }: { part: Part }) {
-  const session = useSession(),
-    [busy, setBusy] = useState<string | null>(null);
-  const write = async ({ file, words, type, ending }: (typeof FILES)[number]) => {
-    setBusy(words);
-    try {
-      const bytes = await partWorker.write(file, { ...part, colour: colourOfPart(part) });
-      if (bytes) saveText(`${part.name}.${ending}`, bytes, type);
-      else session.tell('There is no solid to write yet.', true);
-    } catch (error) {
-      session.tell(
-        `${words} was not written: ${error instanceof Error ? error.message : String(error)}`,
-        true,
-      );
-    }
-    setBusy(null);
-  };
-  return (
-    <Box sx={{ mt: 1 }}>
-      <Typography color="text.secondary">{busy ? `${busy} is being written …` : 'As a file'}</Typography>
-      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5 }}>
-        {FILES.map((f) => (
-          <Button key={f.file} variant="outlined" disabled={busy !== null} onClick={() => void write(f)}>
-            {f.words}
-          </Button>
-        ))}
-      </Box>
     </Box>
   );
 }

@@ -92,7 +92,7 @@ export function FeatureCard({ feature }: { feature: Feature }) {
             session.do(setFields<Feature>(feature, { off }), off ? `Leave ${name} out` : `Make ${name} again`)
           }
         />
-        <FormFields form={feature.form} partId={feature.partId} set={set} />
+        <FormFields feature={feature} form={feature.form} partId={feature.partId} set={set} />
       </Box>
       {REPEATABLE.has(feature.form.kind) && planeId && (
         <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5, mt: 1 }}>
@@ -135,10 +135,12 @@ function planeOfForm(form: FeatureForm): string | null {
 }
 
 function FormFields({
+  feature,
   form,
   partId,
   set,
 }: {
+  feature: Feature;
   form: FeatureForm;
   partId: string;
   set(form: FeatureForm): void;
@@ -149,7 +151,7 @@ function FormFields({
     case 'revolve':
       return <RevolveFields form={form} set={set} />;
     case 'hole':
-      return <HoleFields form={form} set={set} />;
+      return <HoleFields feature={feature} form={form} set={set} />;
     case 'slot':
       return <SlotFields form={form} set={set} />;
     case 'pattern':

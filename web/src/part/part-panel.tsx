@@ -14,6 +14,9 @@ import { count } from '@/project/trace-words';
 import { lengthStyle } from '@/project/views';
 import { useTableState } from '@/table/context';
 import { FeatureList } from './feature-list';
+import { HeldCard } from './held-card';
+import { HoleTableCard } from './hole-table-card';
+import { OfferedCard } from './offered-card';
 import { partOf } from './part-changes';
 import { partWorker } from './part-solid';
 import { RuleCard } from './rule-card';
@@ -39,6 +42,9 @@ export function PartPanel() {
         <CommandButton id="part-rib" label="Rib" />
       </Box>
       <FeatureList part={part} />
+      <HeldCard part={part} planeId={planeId} />
+      <OfferedCard part={part} planeId={planeId} />
+      <HoleTableCard part={part} planeId={planeId} />
       <PlaneRules planeId={planeId} />
       <CommandButton id="space" label="See it in space" />
     </Box>

@@ -4,7 +4,15 @@ import { create } from 'zustand';
 import type { ShownSolid, StepState } from '@calque/core/forming';
 import type { Entity, Model } from '@calque/core/model';
 import { featuresOf } from '@calque/core/part';
-import type { FromPart, PartFile, PartWords, ToPart } from '@/workers/part-protocol';
+import type {
+  AskedOfPart,
+  FromPart,
+  PartAnswers,
+  PartFile,
+  PartQuestion,
+  PartWords,
+  ToPart,
+} from '@/workers/part-protocol';
 import { partEntities } from './part-changes';
 
 /** A part's solid as it is known, and what is being made of it. */
@@ -28,14 +36,15 @@ const MOST_MEMORY = 1.2e9;
 /** The worker that holds the solid of the part that is open: bundled by itself (ops/bundle-worker.mjs). */
 class PartWorker {
   private worker: Worker | null = null;
+  /** Of what is made. */
   private task = 0;
+  /** Of what is asked beside that: downwards, so that no two are one. */
+  private asks = 0;
   private memory = 0;
   /** What the solid that was asked for last is made of. */
   private of: readonly Entity[] = [];
-  private readonly files = new Map<
-    number,
-    { done(bytes: Uint8Array<ArrayBuffer> | null): void; failed(error: Error): void }
-  >();
+  /** What is waited for, by its task. */
+  private readonly asked = new Map<number, { done(answer: unknown): void; failed(error: Error): void }>();
 
   /** Makes the solid of a part as it is in the model, where anything of it has changed. */
   follow(model: Model, partId: string): void {
@@ -45,7 +54,7 @@ class PartWorker {
     }
     const entities = partEntities(model, partId);
     if (entities.length === this.of.length && entities.every((e, i) => e === this.of[i])) return;
-    if (this.memory > MOST_MEMORY && this.files.size === 0) this.end();
+    if (this.memory > MOST_MEMORY && this.asked.size === 0) this.end();
     this.of = entities;
     usePartSolid.setState({ making: { done: 0, of: featuresOf(model, partId).length, name: '' } });
     this.ask({ type: 'rebuild', task: ++this.task, partId, entities });
@@ -69,16 +78,28 @@ class PartWorker {
     this.worker = null;
     this.of = [];
     this.memory = 0;
-    for (const { failed } of this.files.values()) failed(new Error('It was stopped.'));
-    this.files.clear();
+    for (const { failed } of this.asked.values()) failed(new Error('It was stopped.'));
+    this.asked.clear();
   }
 
   /** The bytes of a file; null where there is no solid. */
   write(file: PartFile, words: PartWords): Promise<Uint8Array<ArrayBuffer> | null> {
+    return this.answered((task) => ({ type: 'write', task, file, words, at: new Date().toISOString() }));
+  }
+
+  /** Asks the solid as it is made last; null where there is none, or nothing there. */
+  look<Q extends PartQuestion>(
+    about: Q,
+    asks: PartAnswers[Q]['asks'],
+  ): Promise<PartAnswers[Q]['gives'] | null> {
+    return this.answered((task) => ({ type: 'look', task, asked: { about, ...asks } as AskedOfPart }));
+  }
+
+  private answered<T>(message: (task: number) => ToPart): Promise<T> {
     return new Promise((done, failed) => {
-      const task = ++this.task;
-      this.files.set(task, { done, failed });
-      this.ask({ type: 'write', task, file, words, at: new Date().toISOString() });
+      const task = --this.asks;
+      this.asked.set(task, { done: done as (answer: unknown) => void, failed });
+      this.ask(message(task));
     });
   }
 
@@ -121,13 +142,17 @@ class PartWorker {
         });
         break;
       case 'written':
-        this.files.get(said.task)?.done(said.bytes);
-        this.files.delete(said.task);
+        this.asked.get(said.task)?.done(said.bytes);
+        this.asked.delete(said.task);
+        break;
+      case 'looked':
+        this.asked.get(said.task)?.done(said.found);
+        this.asked.delete(said.task);
         break;
       case 'failed': {
-        const file = this.files.get(said.task);
-        this.files.delete(said.task);
-        if (file) file.failed(new Error(said.why));
+        const asked = this.asked.get(said.task);
+        this.asked.delete(said.task);
+        if (asked) asked.failed(new Error(said.why));
         else usePartSolid.setState({ making: null, why: said.why });
       }
     }

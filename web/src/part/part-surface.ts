@@ -3,22 +3,27 @@ import {
   BufferAttribute,
   BufferGeometry,
   Color,
+  DoubleSide,
+  FrontSide,
   Group,
   LineBasicMaterial,
   LineSegments,
   Mesh,
   MeshBasicMaterial,
   MeshLambertMaterial,
+  Plane,
   Vector3,
   type Material,
   type Object3D,
 } from 'three';
-import type { ModelPoint, Point } from '@calque/core/geometry';
+import { facing, type Frame, type ModelPoint, type Point } from '@calque/core/geometry';
 import type { EdgeName } from '@calque/core/model';
-import type { ShownEdge, ShownSolid } from '@calque/core/forming';
+import type { Section, ShownEdge, ShownSolid } from '@calque/core/forming';
 import { Turntable } from '@/space/turntable';
 import type { Palette } from '@/table/palette';
+import type { PartLook } from './look-card';
 import { isChosenEdge } from './part-ui';
+import type { ShownShades } from './shade-colours';
 
 /** An edge is meant by a pick so near to it, CSS pixels. */
 const REACH = 7;
@@ -46,6 +51,8 @@ export class PartSurface {
   private readonly flat = new Group();
   private solid: ShownSolid | null = null;
   private mesh: Mesh | null = null;
+  /** What is seen of the solid in place of all of it: a cut, colours. */
+  private readonly looks = new Group();
 
   constructor(
     private readonly canvas: HTMLCanvasElement,
@@ -60,11 +67,11 @@ export class PartSurface {
       coarse: () => {},
       settled: () => {},
     });
-    this.view.scene.add(this.parts, this.flat, this.marks);
+    this.view.scene.add(this.parts, this.looks, this.flat, this.marks);
   }
 
   close(): void {
-    for (const group of [this.parts, this.marks, this.flat]) empty(group);
+    for (const group of [this.parts, this.looks, this.marks, this.flat]) empty(group);
     this.view.close();
   }
 
@@ -113,6 +120,26 @@ export class PartSurface {
       );
     }
     this.canvas.dataset.faces = String(solid?.skin.faces.length ?? 0);
+    this.view.draw();
+  }
+
+  /** Shows the solid cut open by a plane, or its skin in colours; as it is where neither is given. */
+  setLook({ shades, section }: PartLook): void {
+    empty(this.looks);
+    const planes = section ? [cutting(section.frame)] : [];
+    this.parts.traverse((o) => {
+      if (!(o instanceof Mesh || o instanceof LineSegments)) return;
+      const material = o.material as Material;
+      material.clippingPlanes = planes;
+      // Behind the cut the inner side of the skin is seen.
+      material.side = section && o instanceof Mesh ? DoubleSide : FrontSide;
+      material.needsUpdate = true;
+      if (o instanceof Mesh) o.visible = shades === null;
+    });
+    if (shades) this.looks.add(coloured(shades));
+    if (section?.cut) this.looks.add(cutFace(section.cut, this.palette.now));
+    const cut = section?.cut ? 'section' : section && 'cutting';
+    this.canvas.dataset.look = shades ? 'shades' : (cut ?? '');
     this.view.draw();
   }
 
@@ -219,6 +246,47 @@ export class PartSurface {
     }
     return best;
   }
+}
+
+/** What lies on the side to which a plane looks is taken away. */
+function cutting(frame: Frame): Plane {
+  const [x, y, z] = facing(frame),
+    normal = new Vector3(-x, -y, -z);
+  return new Plane(normal, -normal.dot(new Vector3(...frame.origin)));
+}
+
+function coloured({ of, colour }: ShownShades): Mesh {
+  const geometry = new BufferGeometry(),
+    colours = new Float32Array(of.corners.length),
+    known = new Map<string, Color>();
+  of.values.forEach((v, t) => {
+    const words = colour(v);
+    let c = known.get(words);
+    if (!c) known.set(words, (c = new Color(words)));
+    for (let k = 0; k < 3; k++) colours.set([c.r, c.g, c.b], 9 * t + 3 * k);
+  });
+  geometry.setAttribute('position', new BufferAttribute(of.corners, 3));
+  geometry.setAttribute('color', new BufferAttribute(colours, 3));
+  // Legends are read against them: they are not shaded.
+  return new Mesh(
+    geometry,
+    new MeshBasicMaterial({
+      vertexColors: true,
+      polygonOffset: true,
+      polygonOffsetFactor: 1,
+      polygonOffsetUnits: 1,
+    }),
+  );
+}
+
+function cutFace({ corners, triangles }: Section, colour: string): Mesh {
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(corners, 3));
+  geometry.setIndex(new BufferAttribute(triangles, 1));
+  return new Mesh(
+    geometry,
+    new MeshBasicMaterial({ color: new Color(colour).lerp(new Color(PAPER), 0.35), side: DoubleSide }),
+  );
 }
 
 function fromSegment([x, y]: Point, [x0, y0]: Point, [x1, y1]: Point): number {

@@ -25,7 +25,9 @@ import { AT_AN_ANGLE } from '@/space/looks';
 import { useTableState } from '@/table/context';
 import { cssColour, DARK_PALETTE, LIGHT_PALETTE } from '@/table/palette';
 import { CostCard } from './cost-card';
-import { colourOfPart, FactsCard } from './facts-card';
+import { FactsCard } from './facts-card';
+import { LookCard, type PartLook } from './look-card';
+import { colourOfPart } from './part-colour';
 import { FeatureList } from './feature-list';
 import { MakingCard } from './making-card';
 import { addedFeature } from './part-changes';
@@ -38,6 +40,7 @@ const SLACK = 4;
 const STEP = Math.PI / 24,
   ZOOM = 1.2;
 const CHORDS = 0.2;
+const PLAIN: PartLook = { shades: null, section: null };
 
 const CARD = {
   position: 'absolute',
@@ -89,6 +92,8 @@ export function PartView({ part, top, onGo, onClose }: Props) {
   useEffect(() => surface.current?.setPalette(palette), [palette]);
   const colour = cssColour(colourOfPart(part));
   useEffect(() => surface.current?.setSolid(solid, colour), [solid, colour]);
+  const [look, setLook] = useState<PartLook>(PLAIN);
+  useEffect(() => surface.current?.setLook(look), [look, solid, colour]);
   const drawn = useMemo(() => linesOf(model, planes, planeInHand), [model, planes, planeInHand]);
   useEffect(() => surface.current?.setLines(drawn), [drawn, palette]);
   const places = useMemo(
@@ -200,8 +205,9 @@ export function PartView({ part, top, onGo, onClose }: Props) {
         </Typography>
         <ChosenCard part={part} onGo={go} />
         <FeatureList part={part} />
+        <LookCard onLook={setLook} />
         <FactsCard part={part} />
-        <PrintedCard />
+        <PrintedCard part={part} />
         <MakingCard part={part} />
         <CostCard part={part} />
         <Button variant="contained" fullWidth sx={{ mt: 1.5 }} onClick={onClose}>

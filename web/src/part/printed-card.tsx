@@ -2,37 +2,81 @@
 
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
-import { formatLength } from '@calque/core/units';
+import { type Part } from '@calque/core/model';
+import { formatLength, formatNumber } from '@calque/core/units';
 import { useFromModel } from '@/project/context';
 import { lengthStyle } from '@/project/views';
+import { laidOn, useHeldFigures } from './held';
 import { usePartSolid } from './part-solid';
 
-/** Printed figures that drive, each held against the solid. */
-export function PrintedCard() {
+interface Row {
+  text: string;
+  agrees: boolean;
+  /** What it is instead; empty where it agrees. */
+  words: string;
+}
+
+/** More rows than anybody reads in a card. */
+const MOST = 60;
+
+/** All that is printed on the sheets of a part, each held against the solid: what drives, and what does not. */
+export function PrintedCard({ part }: { part: Part }) {
   const printed = usePartSolid((s) => s.solid?.printed ?? null),
-    style = useFromModel(lengthStyle);
-  if (!printed || printed.length === 0) return null;
-  const bad = printed.filter((p) => !p.agrees).length;
+    style = useFromModel(lengthStyle),
+    sheets = useFromModel((m) => laidOn(m, part.id).length),
+    { held, reading } = useHeldFigures(part);
+  if (!printed || (printed.length === 0 && sheets === 0)) return null;
+  // A tenth of a millimetre is what a figure differs by.
+  const fine = { ...style, precision: Math.max(style.precision, style.units === 'mm' ? 2 : 3) },
+    instead = (model: number | null, words: string) =>
+      words !== ''
+        ? words
+        : model === null
+          ? 'not in the solid'
+          : `the solid has ${formatLength(model, fine)}`;
+  const rows: Row[] = [
+    ...printed.map((p) => ({ text: p.text, agrees: p.agrees, words: p.agrees ? '' : instead(p.model, '') })),
+    ...(held?.figures ?? []).map((p) => ({
+      text: p.text,
+      agrees: p.agrees,
+      words: p.agrees ? '' : instead(p.model, p.words),
+    })),
+  ];
+  const bad = rows.filter((r) => !r.agrees).length;
   return (
     <Box sx={{ mt: 1.5 }} data-testid="part-printed">
       <Typography variant="h3">Printed figures</Typography>
-      <Typography role="status" sx={{ color: bad > 0 ? 'differs' : 'known' }}>
-        {bad === 0
-          ? `All ${printed.length} that drive agree with the solid.`
-          : `${bad} of ${printed.length} do not agree with the solid.`}
+      <Typography
+        role="status"
+        sx={{ color: bad > 0 ? 'differs' : rows.length > 0 ? 'known' : 'text.secondary' }}
+      >
+        {reading
+          ? 'The sheets are being read …'
+          : rows.length === 0
+            ? 'Nothing that these sheets print can be held against the solid.'
+            : bad === 0
+              ? `All ${rows.length} agree with the solid: ${printed.length} drive, ${rows.length - printed.length} are measured.`
+              : `${bad} of ${rows.length} do not agree with the solid.`}
       </Typography>
-      {printed.map((p, i) => (
-        <Box key={i} sx={{ display: 'flex', gap: 1 }}>
-          <Typography sx={{ flex: 1 }}>{p.text}</Typography>
-          <Typography sx={{ color: p.agrees ? 'known' : 'differs' }}>
-            {p.agrees
-              ? 'agrees'
-              : p.model === null
-                ? 'not in the solid'
-                : `the solid has ${formatLength(p.model, style)}`}
-          </Typography>
-        </Box>
-      ))}
+      {[...rows]
+        .sort((a, b) => Number(a.agrees) - Number(b.agrees))
+        .slice(0, MOST)
+        .map((r, i) => (
+          <Box key={i} sx={{ display: 'flex', gap: 1 }}>
+            <Typography sx={{ flex: 1, minWidth: 0, overflowWrap: 'anywhere' }}>{r.text}</Typography>
+            <Typography sx={{ flex: 1, textAlign: 'right', color: r.agrees ? 'known' : 'differs' }}>
+              {r.agrees ? 'agrees' : r.words}
+            </Typography>
+          </Box>
+        ))}
+      {rows.length > MOST && (
+        <Typography variant="caption">and {formatNumber(rows.length - MOST, 0)} more</Typography>
+      )}
+      {held !== null && held.left > 0 && (
+        <Typography variant="caption" color="text.secondary">
+          {held.left} more stand beside no view of this part, or are angles: nothing is said of them.
+        </Typography>
+      )}
     </Box>
   );
 }

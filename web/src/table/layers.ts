@@ -15,6 +15,7 @@ import { paintPlaneNames, paintPlanes, paintVeil } from './painters/planes';
 import { takeSheetWords } from './painters/sheet-words';
 import type { SheetPainter, SheetScene } from './painters/sheets';
 import { paintJoints } from './painters/joints';
+import { paintViewEdges } from './painters/view-edges';
 import { paintGhost, paintTrace, THROUGH } from './painters/trace';
 import { WordRoom } from './painters/word-room';
 import type { Found } from './snapping';
@@ -22,6 +23,7 @@ import type { TableState } from './state';
 import type { Pick, Tool } from './tool';
 import type { Touched } from '@calque/core/snapping';
 import type { TraceCache } from './trace-cache';
+import { viewEdgesOf } from './view-edges';
 import { toScreen } from './viewport';
 
 export type LayerName = 'sheets' | 'trace' | 'front' | 'overlay';
@@ -130,6 +132,8 @@ export class TableLayers {
     const grid = gridOn(model, planeId);
     if (grid?.shown) paintGrid(brush, grid, size);
     paintPlanes(brush, model, planeId, size);
+    const edges = now.state.viewEdges ? viewEdgesOf(model, planeId) : null;
+    if (edges) paintViewEdges(brush, edges, size);
     paintInks(brush, model, now.inks, planeId);
     for (const id of now.ghostIds) paintGhost(brush, now.traces.of(model, id), lookThrough);
     paintTrace(brush, model, now.traces.of(model, planeId), selection, lookThrough);

@@ -9,6 +9,7 @@ import type { Pick, Tool } from './tool';
 import { Touches } from './touches';
 import type { TraceCache } from './trace-cache';
 import { toPlane } from './viewport';
+import { viewEdgesOf } from './view-edges';
 
 /** Where picks look, as it is now. */
 export interface PickGround {
@@ -74,6 +75,7 @@ export class Picking {
           touched: this.touched,
           named: tool.named?.(),
           ghosts: ghostIds,
+          viewEdges: state.viewEdges ? viewEdgesOf(model, planeId) : null,
         })
       : [];
     this.chosen = 0;

@@ -14,6 +14,8 @@ export interface TableState {
   snapOnly: SnapKind | null;
   /** Other storeys whose trace shows through, tinted; picks find it. */
   ghosts: ReadonlySet<string>;
+  /** Edges of the other views of a part show on its planes; picks find them. */
+  viewEdges: boolean;
   /** Does what has been marked as done show? */
   showDone: boolean;
   showConstruction: boolean;
@@ -49,6 +51,7 @@ export const createTableState = (): StoreApi<TableState> =>
     snapKinds: new Set(SNAP_KINDS),
     snapOnly: null,
     ghosts: new Set(),
+    viewEdges: false,
     showDone: false,
     showConstruction: true,
     alone: null,

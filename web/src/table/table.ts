@@ -293,6 +293,12 @@ export class Table {
     this.repaint('trace');
   }
 
+  /** Shows the edges of a part's other views on the plane in hand, or no more. */
+  setViewEdges(viewEdges: boolean): void {
+    this.state.setState({ viewEdges });
+    this.repaint('trace');
+  }
+
   /** The storeys that show as ghosts beside the one in hand. */
   private ghostIds(): string[] {
     const { ghosts, planeId } = this.state.getState(),

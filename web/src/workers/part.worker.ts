@@ -3,17 +3,21 @@ import init from 'replicad-opencascadejs';
 import { writePartGlb, writeStl, writeThreeMf } from '@calque/core/exchange';
 import {
   Builder,
+  faceOutline,
   kernelMemory,
+  sectionOn,
   shownSolid,
   skinOf,
   stepOf,
   takeKernel,
+  TO_LOOK_AT,
+  viewOn,
   type Body,
   type Kernel,
 } from '@calque/core/forming';
 import { get, modelOf } from '@calque/core/model';
-import { recipeOf } from '@calque/core/part';
-import type { FromPart, ToPart } from './part-protocol';
+import { draftOf, recipeOf, thicknessOf } from '@calque/core/part';
+import type { AskedOfPart, FromPart, PartAnswers, PartQuestion, ToPart } from './part-protocol';
 
 /** Holds the solid of a part: makes it step by step, and again from what a change touches. */
 declare const self: DedicatedWorkerGlobalScope;
@@ -44,6 +48,24 @@ async function written({ file, words, at }: Extract<ToPart, { type: 'write' }>):
   return file === '3mf' ? writeThreeMf(skin, words) : writePartGlb(skin, words);
 }
 
+/** What the solid is asked once it is made. */
+function looked(asked: AskedOfPart): PartAnswers[PartQuestion]['gives'] | null {
+  if (!body) return null;
+  const solid = body;
+  switch (asked.about) {
+    case 'views':
+      return asked.frames.map((frame) => viewOn(solid, frame));
+    case 'face':
+      return faceOutline(solid, asked.name);
+    case 'section':
+      return sectionOn(solid, asked.frame);
+    case 'thickness':
+      return thicknessOf(skinOf(solid, TO_LOOK_AT));
+    case 'draft':
+      return draftOf(skinOf(solid, TO_LOOK_AT), asked.pull);
+  }
+}
+
 async function answer(asked: ToPart): Promise<void> {
   const { task } = asked;
   try {
@@ -51,6 +73,10 @@ async function answer(asked: ToPart): Promise<void> {
     if (asked.type === 'write') {
       const bytes = await written(asked);
       say({ type: 'written', task, bytes: bytes && new Uint8Array(bytes) });
+      return;
+    }
+    if (asked.type === 'look') {
+      say({ type: 'looked', task, found: looked(asked.asked) });
       return;
     }
     const model = modelOf([...asked.entities]),

@@ -15,6 +15,8 @@ export interface SketchState {
   freedom: number;
   /** Points, and circles by their radius, that can still move. */
   free: ReadonlySet<string>;
+  /** Each way to move: how far it takes points (x, y) and the radii of circles, beside one another. */
+  ways: ReadonlyMap<string, readonly number[]>[];
   /** Rules that follow from others. */
   redundant: Clash[];
   /** Rules that contradict others. */
@@ -93,28 +95,37 @@ export function stateOf(given: Sketch): SketchState {
   }
   return {
     freedom: n - basis.length,
-    free: freeOf(unknowns, basis),
+    ...movesOf(unknowns, basis),
     redundant,
     contradictory,
   };
 }
 
-/** What a way to move that is left stirs: unknowns without a pivot, and those whose rows have something of these. */
-function freeOf(
+/** The ways to move that are left, one to each unknown without a pivot, and what they stir. */
+function movesOf(
   { sketch, count }: Unknowns,
   basis: readonly { row: Float64Array; pivot: number }[],
-): Set<string> {
+): Pick<SketchState, 'free' | 'ways'> {
   const pivots = new Set(basis.map((b) => b.pivot)),
-    moves = new Uint8Array(count);
-  for (let k = 0; k < count; k++) if (!pivots.has(k)) moves[k] = 1;
-  for (const { row, pivot } of basis)
-    for (let k = 0; k < count; k++)
-      if (k !== pivot && !pivots.has(k) && Math.abs(row[k]) > STILL) moves[pivot] = 1;
-  const free = new Set<string>();
-  sketch.points.forEach((p, i) => {
-    if (moves[2 * i] || moves[2 * i + 1]) free.add(p.id);
-  });
-  let at = 2 * sketch.points.length;
-  for (const c of sketch.curves) if (c.kind === 'circle' && moves[at++]) free.add(c.id);
-  return free;
+    free = new Set<string>(),
+    ways: Map<string, readonly number[]>[] = [];
+  for (let k = 0; k < count; k++) {
+    if (pivots.has(k)) continue;
+    const move = new Float64Array(count),
+      way = new Map<string, readonly number[]>();
+    move[k] = 1;
+    for (const { row, pivot } of basis) if (Math.abs(row[k]) > STILL) move[pivot] = -row[k];
+    sketch.points.forEach((p, i) => {
+      if (move[2 * i] !== 0 || move[2 * i + 1] !== 0) way.set(p.id, [move[2 * i], move[2 * i + 1]]);
+    });
+    let at = 2 * sketch.points.length;
+    for (const c of sketch.curves)
+      if (c.kind === 'circle') {
+        if (move[at] !== 0) way.set(c.id, [move[at]]);
+        at++;
+      }
+    for (const id of way.keys()) free.add(id);
+    ways.push(way);
+  }
+  return { free, ways };
 }

@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
-import type { Hole } from '@calque/core/model';
+import { get, ofType, setFields, type Feature, type Hole } from '@calque/core/model';
 import {
   FITS,
   headFor,
@@ -20,8 +20,11 @@ import {
 import { useFromModel } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { useTable } from '@/table/context';
+import type { Table } from '@/table/table';
 import { LengthField } from '@/ui/length-field';
 import { WordsField } from '@/ui/words-field';
+import { PlaceTool } from '../place-tool';
+import { tracedRounds } from '../sheet-rounds';
 import { readByDrawn, TextTool } from '../text-tool';
 import { AngleField, Choice, Tick } from './fields';
 
@@ -36,12 +39,42 @@ export const holeByCallout = (form: Hole, said: HoleCallout): Hole => ({
   said: said.text,
 });
 
+/** In how many places a hole is drilled. */
+const placesOf = (form: Hole): number => form.at.length + form.centres.length;
+/** A circle is like another within this, millimetres. */
+const LIKE = 0.05;
+
+/** Circles on the plane of a hole that are as large as those in which it is drilled, and that no hole is drilled in. */
+function likeRounds(table: Table, form: Hole): string[] {
+  const rounds = tracedRounds(table, form.planeId),
+    first = rounds.find((r) => form.centres.includes(r.id)),
+    taken = new Set(
+      ofType(table.session.state.model, 'feature').flatMap((f) =>
+        f.form.kind === 'hole' ? f.form.centres : [],
+      ),
+    );
+  return first
+    ? rounds.filter((r) => !taken.has(r.id) && Math.abs(r.radius - first.radius) <= LIKE).map((r) => r.id)
+    : [];
+}
+
+/** The hole as it is by now: picks come one after the other. */
+const holeNow = (table: Table, feature: Feature): { feature: Feature; form: Hole } | null => {
+  const now = get(table.session.state.model, 'feature', feature.id);
+  return now?.form.kind === 'hole' ? { feature: now, form: now.form } : null;
+};
+function placed(table: Table, feature: Feature, at: [number, number][]): void {
+  const now = holeNow(table, feature);
+  if (now) table.session.do(setFields<Feature>(now.feature, { form: { ...now.form, at } }), 'Place holes');
+}
+
 /** Round holes: by a note of the sheet, by the screw that goes through, by a thread, or by figures. */
-export function HoleFields({ form, set }: { form: Hole; set(form: Hole): void }) {
+export function HoleFields({ feature, form, set }: { feature: Feature; form: Hole; set(form: Hole): void }) {
   const { units } = useFromModel(lengthStyle),
     [screw, setScrew] = useState<string | null>(null),
     [fit, setFit] = useState<Fit>('medium'),
     [wrong, setWrong] = useState<string | null>(null),
+    [counted, setCounted] = useState(1),
     table = useTable();
   const inch = units === 'ft-in' || units === 'in',
     sizes = [...SCREW_SIZES].sort(
@@ -72,10 +105,17 @@ export function HoleFields({ form, set }: { form: Hole; set(form: Hole): void })
     if (!said)
       return `"${text.slice(0, 60)}" is not a note at a hole: such as 4x Ø9 THRU ⌴ Ø15 ↧ 8, or M8 ↧ 16`;
     if (said.thread && !said.thread.known) return `No table here knows the thread ${said.thread.name}`;
-    set(holeByCallout(form, said));
+    const by = holeByCallout(form, said),
+      like = likeRounds(table, form);
+    // A note for so many is for all that look alike, where these are so many.
+    const spread = said.count > 1 && like.length > 0 && placesOf(form) + like.length === said.count;
+    set(spread ? { ...by, centres: [...by.centres, ...like] } : by);
+    setCounted(said.count);
+    if (spread) table.session.tell(`${said.text}: in the ${said.count} circles that are alike.`);
     return null;
   };
-  const head = form.head?.kind ?? 'none';
+  const head = form.head?.kind ?? 'none',
+    like = likeRounds(table, form);
   return (
     <>
       <WordsField
@@ -197,10 +237,29 @@ export function HoleFields({ form, set }: { form: Hole; set(form: Hole): void })
       )}
       <Tick label="from the other side" on={form.back} onChange={(back) => set({ ...form, back })} />
       <Typography variant="caption" color="text.secondary" sx={{ gridColumn: '1 / -1' }}>
-        At {form.at.length + form.centres.length}{' '}
-        {form.at.length + form.centres.length === 1 ? 'place' : 'places'}
+        At {placesOf(form)} {placesOf(form) === 1 ? 'place' : 'places'}
         {form.centres.length > 0 ? `, ${form.centres.length} of them in circles that are drawn` : ''}.
+        {counted > 1 && counted !== placesOf(form) ? ` The note is for ${counted}.` : ''}
       </Typography>
+      {like.length > 0 && (
+        <Button onClick={() => set({ ...form, centres: [...form.centres, ...like] })}>
+          Also in the {like.length === 1 ? 'circle' : `${like.length} circles`} like it
+        </Button>
+      )}
+      <Button
+        onClick={() =>
+          table.hold(
+            new PlaceTool(
+              table,
+              'Click where holes are drilled; again lets one go',
+              () => holeNow(table, feature)?.form.at ?? [],
+              (at) => placed(table, feature, at),
+            ),
+          )
+        }
+      >
+        Pick places
+      </Button>
     </>
   );
 }

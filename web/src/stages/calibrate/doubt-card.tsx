@@ -10,7 +10,7 @@ import { setDoubt } from '@/project/doubts';
 import { statedShare } from '@/project/known';
 import { useTable } from '@/table/context';
 import { contradictionWords, doubtIn, speaksAgainst, takeWitness, takeWords } from './evidence';
-import { usePrinted } from './printed';
+import { usePrinted } from '@/drawing/printed';
 
 /** Where the sheet, as far as it has been read, says another scale than the one it lies at: both, and one press for each. */
 export function DoubtCard({ underlay: u }: { underlay: Underlay }) {

@@ -37,7 +37,7 @@ import {
   sigmaOfRead,
   usePrinted,
   type FoundOnUnderlay,
-} from './printed';
+} from '@/drawing/printed';
 import { straightenFound } from './straighten-found';
 
 /** A graphic scale is drawn as exactly as the sheet: a ten-thousandth. */

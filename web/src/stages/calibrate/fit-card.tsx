@@ -37,7 +37,7 @@ import {
   wantedOf,
   type Wanted,
 } from './fit';
-import { onUnderlay, printedOf, usePrinted } from './printed';
+import { onUnderlay, printedOf, usePrinted } from '@/drawing/printed';
 import { exportRecord, printRecord } from './record';
 import { takeCheckTool } from './tools';
 

@@ -35,7 +35,7 @@ import {
   startReading,
   usePrinted,
   type FoundOnUnderlay,
-} from './printed';
+} from '@/drawing/printed';
 
 /** The printed dimensions that Calque has read on the sheet, and calibrating from them. */
 export function FoundCard({ underlay: u }: { underlay: Underlay }) {

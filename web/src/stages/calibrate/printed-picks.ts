@@ -12,7 +12,7 @@ import type { NamedPlace } from '@/table/snapping';
 import type { Table } from '@/table/table';
 import type { Pick } from '@/table/tool';
 import { toScreen } from '@/table/viewport';
-import { printedOf, sigmaOfRead, usePrinted } from './printed';
+import { printedOf, sigmaOfRead, usePrinted } from '@/drawing/printed';
 
 /** The cursor is on a line within this, CSS pixels; and nearer than this to an end it means the end. */
 const ON_LINE = 5,

@@ -10,7 +10,7 @@ import { isImperial } from '@/project/views';
 import { useTable } from '@/table/context';
 import { checkOf, NO_VERDICTS, takesPart } from './evidence';
 import { placedBy, recordOf } from './fit';
-import { onUnderlay, printedOf, startReading, usePrinted, type FoundOnUnderlay } from './printed';
+import { onUnderlay, printedOf, startReading, usePrinted, type FoundOnUnderlay } from '@/drawing/printed';
 import { viewsWithin } from './part-views';
 import { useReadsAhead } from '@/project/reads-ahead';
 

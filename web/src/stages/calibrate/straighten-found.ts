@@ -14,7 +14,7 @@ import { storedTransform, type Check, type Pair, type Underlay } from '@calque/c
 import type { FileInfo, SheetInfo } from '@/project/wire';
 import type { Table } from '@/table/table';
 import { placedBy } from './fit';
-import { sheetKey, usePrinted } from './printed';
+import { sheetKey, usePrinted } from '@/drawing/printed';
 import { laidAs, layStraight, straightenPicture } from './straighten';
 
 /** Ends read on a photo are good to about this, pixels of the straightened picture. */

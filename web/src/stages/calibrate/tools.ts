@@ -17,7 +17,7 @@ import { PicksTool } from '@/table/tools/picks-tool';
 import { contradictionWords, doubtIn, speaksAgainst, takeWitness, takeWords } from './evidence';
 import { isWild, placedBy, refit, wantedOf } from './fit';
 import { currentUnderlay, middleOf, place, tracedOn } from './place';
-import { onUnderlay, printedOf, usePrinted } from './printed';
+import { onUnderlay, printedOf, usePrinted } from '@/drawing/printed';
 import { dimensionAt, pickAt, printedEnds, type PointedDimension } from './printed-picks';
 import { useCalibrateState } from './state';
 

@@ -60,7 +60,7 @@ export function startReading(
   const set = (state: PrintedState) =>
     usePrinted.setState((s) => ({ sheets: { ...s.sheets, [key]: state } }));
   set({ state: 'reading', share: 0 });
-  const worker = new Worker(new URL('../../workers/printed.worker.ts', import.meta.url), { type: 'module' });
+  const worker = new Worker(new URL('../workers/printed.worker.ts', import.meta.url), { type: 'module' });
   // What the texts told, while its picture is being asked.
   let before: PrintedState | null = null,
     offered = false;
