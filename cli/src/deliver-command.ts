@@ -47,7 +47,10 @@ export async function deliverCommand(file: string, flags: DeliverFlags): Promise
   if (flags.drawing !== undefined) return deliverReady(file, model, flags.drawing, flags);
   const file3d = partFormat(model, flags);
   if (file3d) {
-    writeFileSync(flags.out, await (await import('./deliver-part.ts')).writtenPart(model, file3d, flags));
+    writeFileSync(
+      flags.out,
+      await (await import('./deliver-part.ts')).writtenPart(model, file3d, { ...flags, file }),
+    );
     return `${file3d.toUpperCase()} of a part, written to ${flags.out}`;
   }
   if (flags.to === 'nc' || flags.to === 'plates' || flags.to === 'frames') return deliverPieces(model, flags);

@@ -21,6 +21,7 @@ import { settingsOf, shapeOfPiece, type Model } from '@calque/core/model';
 import { writePdf } from '@calque/core/paper';
 import { drawnPlanes, stockMaterial } from '@calque/core/part';
 import { partOf } from './part-command.ts';
+import { givenFiles } from './part-sheets.ts';
 import type { PartFormat } from './part-formats.ts';
 import { loadKernel } from './solid-kernel.ts';
 import { UsageError } from './usage-error.ts';
@@ -34,11 +35,11 @@ const OUTLINE = { name: 'Outline', colour: 0x17273a, index: 7 };
 export async function writtenPart(
   model: Model,
   to: PartFormat,
-  { part: name, units }: { part?: string; units: DxfUnits },
+  { file, part: name, units }: { file: string; part?: string; units: DxfUnits },
 ): Promise<string | Uint8Array> {
   const part = partOf(model, name);
   await loadKernel();
-  const { body } = partReport(model, part);
+  const { body } = partReport(model, part, [], await givenFiles(file, model, part));
   if (!body) throw new UsageError(`${part.name} has no solid: none of its features could be made.`);
   const words = { ...part, colour: part.colour ?? stockMaterial(part.material)?.colour ?? GREY };
   switch (to) {

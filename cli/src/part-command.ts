@@ -2,7 +2,7 @@ import { partReport, type PartReport } from '@calque/core/forming';
 import { ofType, type Model, type Part } from '@calque/core/model';
 import { formatNumber } from '@calque/core/units';
 import { readPackagedModel } from '@calque/store/package';
-import { partSheets } from './part-sheets.ts';
+import { givenFiles, partSheets } from './part-sheets.ts';
 import { loadKernel } from './solid-kernel.ts';
 import { UsageError } from './usage-error.ts';
 
@@ -32,7 +32,7 @@ export async function partCommand(file: string, { part: name, json }: PartFlags)
     part = partOf(model, name);
   await loadKernel();
   const { sheets, unread } = await partSheets(file, model, part),
-    { report } = partReport(model, part, sheets);
+    { report } = partReport(model, part, sheets, await givenFiles(file, model, part));
   return json
     ? JSON.stringify({ units: 'mm', ...report, unread })
     : [inWords(report), ...unread.map(notRead)].join('\n');

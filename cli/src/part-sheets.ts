@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { readPrinted } from '@calque/core/calibration';
 import { ofType, type Model, type Part, type Underlay } from '@calque/core/model';
-import type { LaidSheet } from '@calque/core/part';
+import { featuresOf, type LaidSheet } from '@calque/core/part';
 import { DEFAULT_MEMORY_MB } from '@calque/reader';
 import { readPackagedFiles } from '@calque/store/package';
 import { readLimited } from './read-limited.ts';
@@ -58,4 +58,15 @@ async function lineworkOf(bytes: Uint8Array, page: number) {
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
+}
+
+/** The bytes of the attached files whose solids features of a part take. */
+export async function givenFiles(
+  file: string,
+  model: Model,
+  part: Part,
+): Promise<(id: string) => Uint8Array | null> {
+  const wanted = featuresOf(model, part.id).flatMap((f) => (f.fileId ? [f.fileId] : [])),
+    files = await readPackagedFiles(file, new Set(wanted));
+  return (id) => files.get(id) ?? null;
 }

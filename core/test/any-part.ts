@@ -25,6 +25,7 @@ const places = fc.array(pair, { maxLength: 4 });
 
 /** Any sound form of a feature. */
 export const anyForm = fc.oneof(
+  fc.record({ kind: fc.constant('given'), does: fc.constantFrom('add', 'cut', 'common') }),
   fc.record({
     kind: fc.constant('extrude'),
     profile,

@@ -1,5 +1,5 @@
 /** What a file is, told by its bytes; its name proves nothing. */
-export type FileKind = 'pdf' | 'png' | 'jpeg' | 'tiff' | 'webp' | 'dxf' | 'svg';
+export type FileKind = 'pdf' | 'png' | 'jpeg' | 'tiff' | 'webp' | 'dxf' | 'svg' | 'step';
 export const PICTURE_KINDS: readonly FileKind[] = ['png', 'jpeg', 'tiff', 'webp'];
 
 /** A PDF header may stand anywhere in the first kilobyte (ISO 32000-1, annex H.3). */
@@ -25,6 +25,7 @@ export function kindOf(bytes: Uint8Array): FileKind | null {
   const text = textStart(head);
   // Group code 0 with a section, perhaps behind comments (group code 999).
   if (/^\s*(?:999[ \t]*\r?\n[^\n]*\n\s*)*0[ \t]*\r?\n[ \t]*SECTION\b/.test(text)) return 'dxf';
+  if (/^\s*ISO-10303-21\s*;/.test(text)) return 'step';
   if (beginsWithSvg(text)) return 'svg';
   return null;
 }

@@ -63,10 +63,11 @@ export async function readFile(
       'unknown-kind',
       isBinaryDxf(bytes)
         ? 'This is a binary DXF. Save it as ASCII DXF, and attach that.'
-        : 'This is none of PDF, PNG, JPEG, TIFF, WebP, DXF or SVG, whatever its name says.',
+        : 'This is none of PDF, PNG, JPEG, TIFF, WebP, DXF, SVG or STEP, whatever its name says.',
     );
   const take = (page: ReadPage) => onPage({ ...page, linework: soundPage(page.linework) });
   if (kind === 'pdf') await readPdfPages(bytes, options, onFacts, take);
+  else if (kind === 'step') readSolid(bytes, onFacts);
   else if (kind === 'dxf' || kind === 'svg') await readDrawingPage(bytes, kind, options, onFacts, take);
   else await readPicturePages(bytes, kind, options, onFacts, take);
 }
@@ -100,6 +101,21 @@ async function readPdfPages(
     await onPage({ page, linework, milliseconds: inAll, picture, whole: true });
   }
   reader.close();
+}
+
+/** How a STEP file ends (ISO 10303-21), and within how many bytes of its end. */
+const STEP_END = 'END-ISO-10303-21',
+  STEP_END_WITHIN = 400;
+
+/** A solid has no pages: that its file is whole is all that is asked of it here. */
+function readSolid(bytes: Uint8Array, onFacts: (facts: FileFacts) => void): void {
+  const tail = Buffer.from(bytes.subarray(-STEP_END_WITHIN)).toString('latin1');
+  if (!tail.includes(STEP_END))
+    throw new ReadFailure(
+      'damaged',
+      'This STEP file is cut short: it does not end as such files do. Fetch or save it again.',
+    );
+  onFacts({ pages: 0, kind: 'step', encrypted: false, repaired: false });
 }
 
 async function readPicturePages(

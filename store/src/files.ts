@@ -274,7 +274,7 @@ export async function removeFile(database: Database, file: FileRow): Promise<num
       .where(
         and(
           eq(entities.projectId, file.projectId),
-          eq(entities.type, 'underlay'),
+          inArray(entities.type, ['underlay', 'feature']),
           sql`${entities.data}->>'fileId' = ${file.id}`,
         ),
       );

@@ -128,7 +128,7 @@ export const blobChunks = pgTable(
   (t) => [primaryKey({ columns: [t.blobId, t.n] })],
 );
 
-export type FileKind = 'pdf' | 'png' | 'jpeg' | 'tiff' | 'webp' | 'dxf' | 'svg';
+export type FileKind = 'pdf' | 'png' | 'jpeg' | 'tiff' | 'webp' | 'dxf' | 'svg' | 'step';
 export type FileStatus = 'waiting' | 'reading' | 'ready' | 'failed' | 'password' | 'units' | 'cancelled';
 
 export const files = pgTable(

@@ -286,6 +286,10 @@ async function standingOn(
   return rows.map((r) => r.data);
 }
 
+/** The attached file that an entity cannot be without. */
+const fileOf = (e: Entity): string | null =>
+  e.type === 'underlay' || e.type === 'feature' ? (e.fileId ?? null) : null;
+
 /** Sheets lie from files of the project that are there. */
 async function missingFile(
   tx: Transaction,
@@ -295,10 +299,9 @@ async function missingFile(
 ): Promise<string | null> {
   const wanted = new Set(
     written.flatMap((e) => {
-      const was = before.get(e.id);
-      return e.type === 'underlay' && !(was?.type === 'underlay' && was.fileId === e.fileId)
-        ? [e.fileId]
-        : [];
+      const id = fileOf(e),
+        was = before.get(e.id);
+      return id !== null && !(was && fileOf(was) === id) ? [id] : [];
     }),
   );
   if (wanted.size === 0) return null;
@@ -308,5 +311,7 @@ async function missingFile(
     .where(
       and(eq(files.projectId, projectId), sql`${files.id}::text = any(${sql.param([...wanted])}::text[])`),
     );
-  return there.length < wanted.size ? 'the file that the sheet is of is not in this project' : null;
+  return there.length < wanted.size
+    ? 'the file that the sheet or the solid is of is not in this project'
+    : null;
 }

@@ -7,6 +7,7 @@ import { StepFault } from './fault.ts';
 import { kernelSays } from './kernel.ts';
 import { movedBody } from './moved.ts';
 import { edgesWorked, shelled } from './steps/edge-steps.ts';
+import { givenTool } from './steps/given.ts';
 import { extrudeTool } from './steps/extrude.ts';
 import { holeTools, slotTools } from './steps/hole.ts';
 import { revolveTool } from './steps/revolve.ts';
@@ -52,6 +53,9 @@ const MOST_TOOLS = 5000;
 export class Builder {
   private kept: Kept[] = [];
 
+  /** `file`: the bytes of an attached file; null where it is not there. */
+  constructor(private readonly file: (id: string) => Uint8Array | null = () => null) {}
+
   /** Makes all steps of a recipe; `onStep` hears of each before it is made, and may stop it by throwing. */
   rebuild(recipe: Recipe, onStep: (done: number, of: number, name: string) => void = () => {}): Rebuilt {
     const keys = recipe.steps.map((step) => JSON.stringify(step));
@@ -61,13 +65,18 @@ export class Builder {
     this.kept = kept;
     for (let i = same; i < recipe.steps.length; i++) {
       onStep(i, recipe.steps.length, recipe.steps[i].name);
-      kept.push({ key: keys[i], ...stepMade(recipe.steps[i], kept, recipe) });
+      kept.push({ key: keys[i], ...stepMade(recipe.steps[i], kept, recipe, this.file) });
     }
     return { body: kept.at(-1)?.body ?? null, states: kept.map((k) => k.state) };
   }
 }
 
-function stepMade(step: Step, before: readonly Kept[], recipe: Recipe): Omit<Kept, 'key'> {
+function stepMade(
+  step: Step,
+  before: readonly Kept[],
+  recipe: Recipe,
+  file: (id: string) => Uint8Array | null,
+): Omit<Kept, 'key'> {
   const body = before.at(-1)?.body ?? null;
   const failed = (words: string, at: ModelPoint | null): Omit<Kept, 'key'> => ({
     body,
@@ -77,7 +86,7 @@ function stepMade(step: Step, before: readonly Kept[], recipe: Recipe): Omit<Kep
   if (step.off) return { body, state: { id: step.id, state: 'off', words: '', at: null }, made: [] };
   if (!step.form) return failed(step.fault ?? '', step.faultAt);
   try {
-    const made = madeOf(step.form, { id: step.id, body }, (id) => earlier(id, before, recipe)),
+    const made = madeOf(step.form, { id: step.id, body, file }, (id) => earlier(id, before, recipe)),
       next = made.kind === 'body' ? made.body : made.of.reduce((b, m) => combinedIn(b, m), body);
     const lumps = next ? partsOf(next.shape, 'SOLID').length : 0,
       apart = lumps > 1 && lumps > (body ? partsOf(body.shape, 'SOLID').length : 1);
@@ -108,6 +117,8 @@ type StepResult = { kind: 'body'; body: Body } | { kind: 'tools'; of: Made[] };
 
 function madeOf(form: StepForm, context: Context, earlierMade: (id: string) => Made[]): StepResult {
   switch (form.kind) {
+    case 'given':
+      return { kind: 'tools', of: [{ does: form.does, tools: [givenTool(form.file, context)] }] };
     case 'extrude':
       return { kind: 'tools', of: [{ does: form.does, tools: [extrudeTool(form, context)] }] };
     case 'revolve':

@@ -80,8 +80,9 @@ export function partReport(
   model: Model,
   part: Part,
   sheets: readonly LaidSheet[] = [],
+  file?: (id: string) => Uint8Array | null,
 ): { report: PartReport; body: Body | null } {
-  const { body, states } = new Builder().rebuild(recipeOf(model, part.id)),
+  const { body, states } = new Builder(file).rebuild(recipeOf(model, part.id)),
     features = featuresOf(model, part.id),
     told = features.map((f) => {
       const state = states.find((s) => s.id === f.id)!;

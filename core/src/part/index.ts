@@ -58,3 +58,4 @@ export {
   type SeenPlane,
 } from './held/standing.ts';
 export { draftOf, thicknessOf, type Shades } from './shades/shades.ts';
+export { deepAlong, placedPart, plateOfPart, type PlacedPart } from './group/part-group.ts';

@@ -63,6 +63,28 @@ export function formatLengthWithUnit(mm: number, style: LengthStyle): string {
   return sign ? `${formatLength(mm, style)}${THIN_SPACE}${sign}` : formatLength(mm, style);
 }
 
+/** What is left of rounding counts as nothing, of the last decimal that is shown. */
+const EXPRESSED = 1e-3;
+/** As many decimals as a length is ever said with by its own unit, and the finest fraction of an inch. */
+const FINEST: Record<UnitSystem, number> = { mm: 3, cm: 4, m: 4, ft: 4, 'ft-in': 64, in: 4 };
+
+/**
+ * The style in which a length is said as it is and not rounded: the project's own where that says it, else with as many decimals or as fine a fraction as
+ * it takes, three decimals of a millimetre at most. What no fraction of an inch says is said in decimal inches.
+ */
+export function exactStyle(mm: number, { units, precision }: LengthStyle): LengthStyle {
+  const says = (parts: number) => {
+    const scaled = (mm / MM_PER[units === 'ft-in' ? 'in' : units]) * parts;
+    return Math.abs(scaled - Math.round(scaled)) <= EXPRESSED * Math.max(1, parts / 1000);
+  };
+  if (units === 'ft-in') {
+    for (let p = precision; p <= FINEST[units]; p *= 2) if (says(p)) return { units, precision: p };
+    return exactStyle(mm, { units: 'in', precision: 3 });
+  }
+  for (let p = precision; p < FINEST[units]; p++) if (says(10 ** p)) return { units, precision: p };
+  return { units, precision: Math.max(precision, FINEST[units]) };
+}
+
 function formatFeetInches(mm: number, denominator: number): string {
   const parts = Math.round((Math.abs(mm) / MM_PER.in) * denominator);
   const perFoot = 12 * denominator;

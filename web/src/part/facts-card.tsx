@@ -6,7 +6,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { setFields, type Part } from '@calque/core/model';
 import { STOCK_MATERIALS, stockMaterial } from '@calque/core/part';
-import { formatLength, formatNumber } from '@calque/core/units';
+import { exactStyle, formatLength, formatNumber } from '@calque/core/units';
 import { readDensity } from '@/kinds/member/density';
 import { useFromModel, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
@@ -26,7 +26,7 @@ export function FactsCard({ part }: { part: Part }) {
     solids = measures?.solids ?? 0;
   const set = (fields: Partial<Part>, label: string) => session.do(setFields<Part>(part, fields), label);
   const mass = measures && (measures.volume * part.density) / 1e9,
-    length = (v: number) => formatLength(v, style);
+    length = (v: number) => formatLength(v, exactStyle(v, style));
   return (
     <Box sx={{ mt: 1.5 }} data-testid="part-facts">
       <Typography variant="h3">What it is</Typography>
@@ -129,9 +129,9 @@ function HolesTable() {
   const alike = new Map<string, number>();
   for (const [i, h] of holes.entries()) {
     const words = [
-      threads[i] ?? `⌀ ${formatLength(h.diameter, style)}`,
-      h.depth === null ? 'through' : `${formatLength(h.depth, style)} deep`,
-      h.head && `${h.kind} ⌀ ${formatLength(h.head.diameter, style)}`,
+      threads[i] ?? `⌀ ${formatLength(h.diameter, exactStyle(h.diameter, style))}`,
+      h.depth === null ? 'through' : `${formatLength(h.depth, exactStyle(h.depth, style))} deep`,
+      h.head && `${h.kind} ⌀ ${formatLength(h.head.diameter, exactStyle(h.head.diameter, style))}`,
     ]
       .filter(Boolean)
       .join(', ');

@@ -11,7 +11,14 @@ import { TWO_COLUMNS } from '@/ui/columns';
 import { MarkButton } from '@/ui/icon-button';
 import { LengthField } from '@/ui/length-field';
 import { WordsField } from '@/ui/words-field';
-import { ExtrudeFields, RevolveFields, RibFields, ShellFields, SlotFields } from './forms/extrude-fields';
+import {
+  ExtrudeFields,
+  GivenFields,
+  RevolveFields,
+  RibFields,
+  ShellFields,
+  SlotFields,
+} from './forms/extrude-fields';
 import { Tick } from './forms/fields';
 import { HoleFields } from './forms/hole-fields';
 import { MirrorFields, PatternFields } from './forms/repeat-fields';
@@ -150,6 +157,8 @@ function FormFields({
       return <ExtrudeFields form={form} set={set} />;
     case 'revolve':
       return <RevolveFields form={form} set={set} />;
+    case 'given':
+      return <GivenFields form={form} set={set} />;
     case 'hole':
       return <HoleFields feature={feature} form={form} set={set} />;
     case 'slot':
@@ -161,7 +170,12 @@ function FormFields({
     case 'round':
       return (
         <>
-          <LengthField label="Radius" value={form.radius} onChange={(radius) => set({ ...form, radius })} />
+          <LengthField
+            exact
+            label="Radius"
+            value={form.radius}
+            onChange={(radius) => set({ ...form, radius })}
+          />
           <EdgesAgain count={form.edges.length} onTake={(edges) => set({ ...form, edges })} />
         </>
       );
@@ -169,6 +183,7 @@ function FormFields({
       return (
         <>
           <LengthField
+            exact
             label="Cut off"
             value={form.distance}
             onChange={(distance) => set({ ...form, distance })}

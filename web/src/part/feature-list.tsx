@@ -6,7 +6,7 @@ import ButtonBase from '@mui/material/ButtonBase';
 import Typography from '@mui/material/Typography';
 import type { Part } from '@calque/core/model';
 import { featureName, featuresOf } from '@calque/core/part';
-import { useProject } from '@/project/context';
+import { useProject, useSession } from '@/project/context';
 import { FeatureCard } from './feature-card';
 import { partWorker, usePartSolid } from './part-solid';
 import { openFeature, usePartUi } from './part-ui';
@@ -16,7 +16,8 @@ const WORDS = { made: '', failed: 'not made', off: 'left out' } as const;
 
 /** The features of a part in their order, with what became of each; one of them open. */
 export function FeatureList({ part }: { part: Part }) {
-  const model = useProject((s) => s.model),
+  const { projectId } = useSession(),
+    model = useProject((s) => s.model),
     all = featuresOf(model, part.id),
     open = usePartUi((s) => s.featureId),
     { states, making, why } = usePartSolid();
@@ -84,7 +85,7 @@ export function FeatureList({ part }: { part: Part }) {
           <Typography role="status" sx={{ flex: 1, color: 'differs' }}>
             {why}
           </Typography>
-          <Button onClick={() => partWorker.again(model, part.id)}>Make again</Button>
+          <Button onClick={() => partWorker.again(model, part.id, projectId)}>Make again</Button>
         </Box>
       )}
       {feature && <FeatureCard key={feature.id} feature={feature} />}

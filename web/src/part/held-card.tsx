@@ -1,7 +1,6 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import Button from '@mui/material/Button';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Switch from '@mui/material/Switch';
 import Typography from '@mui/material/Typography';
@@ -13,19 +12,26 @@ import {
   type Piece,
   type Point,
 } from '@calque/core/geometry';
-import { kindOf, type Model, type Part } from '@calque/core/model';
+import { get, kindOf, type Model, type Part } from '@calque/core/model';
 import {
   figurePlaces,
   heldOnInk,
   inkOn,
-  planeState,
   rulesOn,
   waysToMove,
+  type FigurePlaces,
   type HeldFigure,
   type HeldView,
   type SeenPlane,
+  type SolidView,
 } from '@calque/core/part';
-import { formatLength, formatLengthWithUnit, formatNumber, type LengthStyle } from '@calque/core/units';
+import {
+  exactStyle,
+  formatLength,
+  formatLengthWithUnit,
+  formatNumber,
+  type LengthStyle,
+} from '@calque/core/units';
 import { CommandButton } from '@/commands/context';
 import { useFromModel, useProject } from '@/project/context';
 import { count } from '@/project/trace-words';
@@ -35,11 +41,12 @@ import type { Marked } from '@/table/painters/marked';
 import { PlanePath } from '@/table/painters/plane-path';
 import { LengthField } from '@/ui/length-field';
 import { laidOn, useHeldFigures, useSeenPlanes } from './held';
-import { setSheetSlack, showWay, toggleHeld, useOnPlane } from './on-plane';
+import { setSheetSlack, toggleEdges, toggleHeld, useOnPlane } from './on-plane';
+import { edgesSnapper } from './solid-edges';
 
 const MM_PER_POINT = 25.4 / 72;
 
-/** What of a part's solid and rules is shown over the plane in hand: its figures, how it can move, and the solid held against the sheet. */
+/** What of a part's solid and rules is shown over the plane in hand: its figures, a way to move, its edges, and the solid held against the sheet. */
 export function HeldCard({ part, planeId }: { part: Part; planeId: string }) {
   const table = useTable(),
     model = useProject((s) => s.model),
@@ -47,7 +54,7 @@ export function HeldCard({ part, planeId }: { part: Part; planeId: string }) {
     loaded = useTableState((s) => s.sheetsLoaded),
     tool = useTableState((s) => s.toolId),
     edges = useTableState((s) => s.viewEdges),
-    { held: isHeld, slack: wanted, way } = useOnPlane(),
+    { held: isHeld, edges: finds, slack: wanted, way } = useOnPlane(),
     seen = useSeenPlanes(part).find((s) => s.plane.id === planeId) ?? null,
     { held: figures } = useHeldFigures(part);
   const laid = laidOn(model, part.id).filter((u) => u.planeId === planeId),
@@ -75,6 +82,7 @@ export function HeldCard({ part, planeId }: { part: Part; planeId: string }) {
         planeId,
         style,
         view,
+        finds ? (seen?.view ?? null) : null,
         (figures?.figures ?? []).filter((f) => f.planeId === planeId),
         way === null
           ? []
@@ -82,21 +90,28 @@ export function HeldCard({ part, planeId }: { part: Part; planeId: string }) {
       ),
     );
     return () => table.setMarked(null);
-  }, [table, model, planeId, style, view, figures, way, ways, tool]);
-  const state = useMemo(
-    () => (rulesOn(model, planeId).length > 0 ? planeState(model, planeId) : null),
-    [model, planeId],
-  );
+  }, [table, model, planeId, style, view, figures, way, ways, tool, finds, seen]);
+  useEffect(() => {
+    table.setSolidEdges(finds && seen ? { planeId, snapper: edgesSnapper(seen.view) } : null);
+    return () => table.setSolidEdges(null);
+  }, [table, finds, seen, planeId]);
   return (
     <Box sx={{ my: 1 }} data-testid="held-card">
       {laid.length > 0 && (
         <FormControlLabel
+          sx={{ ml: 0, mr: 1 }}
           control={<Switch size="small" checked={isHeld} onChange={toggleHeld} />}
           label="Hold the solid against the sheet"
         />
       )}
+      <FormControlLabel
+        sx={{ ml: 0, mr: 1 }}
+        control={<Switch size="small" checked={finds} onChange={toggleEdges} />}
+        label="Edges of the solid"
+      />
       <Box sx={{ display: 'flex', alignItems: 'center', flexWrap: 'wrap' }}>
         <FormControlLabel
+          sx={{ ml: 0, mr: 1 }}
           control={<Switch size="small" checked={edges} onChange={() => table.setViewEdges(!edges)} />}
           label="Edges of the other views"
         />
@@ -111,23 +126,14 @@ export function HeldCard({ part, planeId }: { part: Part; planeId: string }) {
           >
             {view ? heldWords(view, slack, style) : 'There is no solid yet, or its views are being made …'}
           </Typography>
-          <LengthField label="Counts as the same within" positive value={slack} onChange={setSheetSlack} />
+          <LengthField
+            exact
+            label="Counts as the same within"
+            positive
+            value={slack}
+            onChange={setSheetSlack}
+          />
         </>
-      )}
-      {state && state.freedom > 0 && state.contradictory.length === 0 && (
-        <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5 }}>
-          <Button variant="outlined" onClick={() => showWay(way === null ? 0 : way + 1)}>
-            {way === null ? 'Show what can move' : 'The next way'}
-          </Button>
-          {way !== null && <Button onClick={() => showWay(null)}>Done</Button>}
-          {way !== null && (
-            <Typography color="text.secondary">
-              {ways.length === 0
-                ? 'Only what no rule names: it moves freely.'
-                : `way ${(way % ways.length) + 1} of ${ways.length}`}
-            </Typography>
-          )}
-        </Box>
       )}
     </Box>
   );
@@ -153,90 +159,91 @@ const heldWords = ({ share, only }: HeldView, slack: number, style: LengthStyle)
   // Rounded down: all is said of all alone.
   const edges =
     share === 1 ? 'All edges' : `${formatNumber(Math.floor(share * 1000) / 10, 1)} % of the edges`;
-  return `${edges} of the solid that are seen here lie on lines of the sheet within ${formatLengthWithUnit(slack, { ...style, precision: Math.max(2, style.precision) })}; ${only.length === 0 ? 'no line within it is on the sheet alone' : `${count(only.length, 'line')} within it ${only.length === 1 ? 'is' : 'are'} on the sheet alone`}.`;
+  return `${edges} of the solid that are seen here lie on lines of the sheet within ${formatLengthWithUnit(slack, exactStyle(slack, style))}; ${only.length === 0 ? 'no line within it is on the sheet alone' : `${count(only.length, 'line')} within it ${only.length === 1 ? 'is' : 'are'} on the sheet alone`}.`;
 };
 
-/** The figures that drive and, where they are asked for, the solid with what differs and the way that is shown. */
+/** The solid against the sheet, what differs, and the way that is shown, beside the figures that drive. */
 function marksOf(
   model: Model,
   planeId: string,
   style: LengthStyle,
   view: HeldView | null,
+  shown: SolidView | null,
   figures: readonly HeldFigure[],
   moving: readonly Piece[],
 ): Marked {
-  const path = (rows: readonly (readonly Point[])[]) => {
-    const p = new PlanePath();
-    for (const row of rows) for (let i = 1; i < row.length; i++) p.segment(row[i - 1], row[i]);
-    return p;
-  };
-  const fine = { ...style, precision: Math.max(style.precision, style.units === 'mm' ? 2 : 3) },
-    driving = rulesOn(model, planeId).flatMap((rule) => {
-      const places = figurePlaces(model, rule);
-      if (!places || rule.value === null) return [];
-      const value = Math.abs(rule.value),
-        text =
-          rule.kind === 'angle'
-            ? `${formatNumber((value * 180) / Math.PI, 2)}°`
-            : `${rule.kind === 'diameter' ? '⌀ ' : rule.kind === 'radius' ? 'R ' : ''}${formatLength(value, wholeStyle(value, style, fine))}`,
-        at: Point =
-          places.kind === 'straight'
-            ? [(places.from[0] + places.to[0]) / 2, (places.from[1] + places.to[1]) / 2]
-            : places.kind === 'round'
-              ? [
-                  places.centre[0] + places.radius * Math.SQRT1_2,
-                  places.centre[1] + places.radius * Math.SQRT1_2,
-                ]
-              : places.first[0];
-      return [
-        {
-          at,
-          text,
-          colour: 'known' as const,
-          line: places.kind === 'straight' && places.measures !== 'aligned' ? [places.from, places.to] : null,
-        },
-      ];
-    });
   return {
     sets: [
+      ...(shown
+        ? [
+            {
+              path: pathOf([...shown.visible, ...shown.hidden].map((p) => flattenPiece(p, 0.1))),
+              colour: 'found' as const,
+              width: 1,
+            },
+          ]
+        : []),
       ...(view
         ? [
-            { path: path(view.on), colour: 'known' as const, width: 2 },
-            { path: path(view.only), colour: 'assumed' as const, width: 2.5 },
-            { path: path(view.off), colour: 'differs' as const, width: 3 },
+            { path: pathOf(view.on), colour: 'known' as const, width: 2 },
+            { path: pathOf(view.only), colour: 'assumed' as const, width: 2.5 },
+            { path: pathOf(view.off), colour: 'differs' as const, width: 3 },
           ]
         : []),
       ...(moving.length > 0
-        ? [{ path: path(moving.map((p) => flattenPiece(p, 0.2))), colour: 'assumed' as const, width: 2 }]
+        ? [{ path: pathOf(moving.map((p) => flattenPiece(p, 0.2))), colour: 'assumed' as const, width: 2 }]
         : []),
     ],
     labels: [
-      ...driving.map(({ at, text, colour }) => ({ at, text, colour })),
-      ...(view
-        ? figures
-            .filter((f) => !f.agrees)
-            .flatMap((f) => {
-              const u = model.get(f.underlayId);
-              return u?.type === 'underlay'
-                ? [
-                    {
-                      at: applyTransform(u.placement, f.at),
-                      text:
-                        f.words !== ''
-                          ? f.words
-                          : f.model === null
-                            ? 'not in the solid'
-                            : `solid ${formatLength(f.model, fine)}`,
-                      colour: 'differs' as const,
-                    },
-                  ]
-                : [];
-            })
-        : []),
+      ...drivingLabels(model, planeId, style),
+      ...(view ? figures.filter((f) => !f.agrees).flatMap((f) => differenceLabel(model, f, style)) : []),
     ],
   };
 }
 
-/** What is whole is written whole. */
-const wholeStyle = (value: number, style: LengthStyle, fine: LengthStyle): LengthStyle =>
-  style.units === 'mm' && Math.abs(value - Math.round(value)) < 0.005 ? style : fine;
+type Label = NonNullable<Marked['labels']>[number];
+
+function pathOf(rows: readonly (readonly Point[])[]): PlanePath {
+  const path = new PlanePath();
+  for (const row of rows) for (let i = 1; i < row.length; i++) path.segment(row[i - 1], row[i]);
+  return path;
+}
+
+/** Figures that drive: beside the printed figure from which they were taken, else beside what they measure. */
+const drivingLabels = (model: Model, planeId: string, style: LengthStyle): Label[] =>
+  rulesOn(model, planeId).flatMap((rule) => {
+    const places = figurePlaces(model, rule);
+    if (!places || rule.value === null) return [];
+    const value = Math.abs(rule.value),
+      sign = rule.kind === 'diameter' ? '⌀ ' : rule.kind === 'radius' ? 'R ' : '',
+      text =
+        rule.kind === 'angle'
+          ? `${formatNumber((value * 180) / Math.PI, 2)}°`
+          : `${sign}${formatLength(value, exactStyle(value, style))}`,
+      u = rule.printed ? get(model, 'underlay', rule.printed.underlayId) : undefined,
+      at = u?.planeId === planeId ? applyTransform(u.placement, rule.printed!.at) : middleOf(places);
+    return [{ at, text, colour: 'known' }];
+  });
+
+function middleOf(places: FigurePlaces): Point {
+  if (places.kind === 'angle') return places.first[0];
+  if (places.kind === 'straight')
+    return [(places.from[0] + places.to[0]) / 2, (places.from[1] + places.to[1]) / 2];
+  const { centre, radius } = places;
+  return [centre[0] + radius * Math.SQRT1_2, centre[1] + radius * Math.SQRT1_2];
+}
+
+function differenceLabel(model: Model, f: HeldFigure, style: LengthStyle): Label[] {
+  const u = get(model, 'underlay', f.underlayId),
+    measured =
+      f.model === null ? 'not in the solid' : `solid ${formatLength(f.model, exactStyle(f.model, style))}`;
+  return u
+    ? [
+        {
+          at: applyTransform(u.placement, f.at),
+          text: f.words === '' ? measured : f.words,
+          colour: 'differs',
+        },
+      ]
+    : [];
+}

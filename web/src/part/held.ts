@@ -30,15 +30,16 @@ const useSeen = create<Seen>(() => ({ of: null, planes: '', views: [] }));
 /** What is being asked, so that it is asked once. */
 let asked: { of: ShownSolid; planes: string } | null = null;
 
-/** The planes of a part on which sheets lie, each with what is seen of its solid there; none until that is known of the solid as it is. */
+/** The planes of a part on which sheets lie, and the one in hand, each with what is seen of its solid there; none until that is known of the solid as it is. */
 export function useSeenPlanes(part: Part): readonly SeenPlane[] {
   const model = useProject((s) => s.model),
     solid = usePartSolid((s) => s.solid),
+    inHand = useTableState((s) => s.planeId),
     seen = useSeen();
   const planes = useMemo(() => {
       const laid = new Set(laidOn(model, part.id).map((u) => u.planeId));
-      return partPlanes(model, part.id).filter((p) => laid.has(p.id));
-    }, [model, part.id]),
+      return partPlanes(model, part.id).filter((p) => laid.has(p.id) || p.id === inHand);
+    }, [model, part.id, inHand]),
     key = JSON.stringify(planes.map((p) => [p.id, p.origin, p.across, p.up]));
   useEffect(() => {
     if (!solid || planes.length === 0 || (asked?.of === solid && asked.planes === key)) return;

@@ -6,7 +6,7 @@ import Typography from '@mui/material/Typography';
 import { useMemo, useState } from 'react';
 import type { Change, Hole, Part } from '@calque/core/model';
 import { featuresOf, readHoleTables, sheetUnitOf, zeroOfTable, type HoleTable } from '@calque/core/part';
-import { formatLength } from '@calque/core/units';
+import { exactStyle, formatLength } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { count } from '@/project/trace-words';
 import { lengthStyle } from '@/project/views';
@@ -106,9 +106,9 @@ function OneTable({ part, planeId, holes: read }: { part: Part; planeId: string;
       )}
       <Typography sx={{ color: picked || found ? 'known' : 'assumed' }}>
         {picked
-          ? `Zero as it was picked, at ${zero.map((v) => formatLength(v, style)).join(', ')}.`
+          ? `Zero as it was picked, at ${zero.map((v) => formatLength(v, exactStyle(v, style))).join(', ')}.`
           : found
-            ? `Zero at ${zero.map((v) => formatLength(v, style)).join(', ')}: so ${found.fits} of ${read.holes.length} stand in circles that are drawn.`
+            ? `Zero at ${zero.map((v) => formatLength(v, exactStyle(v, style))).join(', ')}: so ${found.fits} of ${read.holes.length} stand in circles that are drawn.`
             : 'Zero is taken at that of the plane: no circles that are drawn say otherwise.'}
       </Typography>
       {unknown && (

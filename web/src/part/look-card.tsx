@@ -29,7 +29,7 @@ type LookKind = keyof typeof LOOKS;
 
 const AXES: readonly { words: string; way: ModelPoint; across: ModelPoint; up: ModelPoint }[] = [
   { words: 'from its right (x)', way: [1, 0, 0], across: [0, 1, 0], up: [0, 0, 1] },
-  { words: 'from behind (y)', way: [0, 1, 0], across: [-1, 0, 0], up: [0, 0, 1] },
+  { words: 'from the front (y)', way: [0, -1, 0], across: [1, 0, 0], up: [0, 0, 1] },
   { words: 'from above (z)', way: [0, 0, 1], across: [1, 0, 0], up: [0, 1, 0] },
 ];
 
@@ -86,8 +86,8 @@ function SectionLook({ onLook }: Looking) {
     high = box[axis + 3],
     at = low + (high - low) * share;
   useEffect(() => {
-    const { way, across, up } = AXES[axis],
-      origin = way.map((v) => v * at) as unknown as ModelPoint,
+    const { across, up } = AXES[axis],
+      origin = [0, 1, 2].map((k) => (k === axis ? at : 0)) as unknown as ModelPoint,
       turned = (v: ModelPoint): ModelPoint => [-v[0], -v[1], -v[2]],
       frame: Frame = { origin, across: back ? turned(across) : across, up };
     let over = false;
@@ -137,6 +137,7 @@ function SectionLook({ onLook }: Looking) {
         sx={{ mx: 1, width: 'calc(100% - 16px)' }}
       />
       <LengthField
+        exact
         label="Cut at"
         value={at}
         onChange={(v) => setShare(high > low ? Math.min(1, Math.max(0, (v - low) / (high - low))) : 0)}
@@ -194,10 +195,8 @@ function ThicknessLook({ onLook }: Looking) {
           words: `${formatLength((to * i) / (all.length - 1), fine)}${i === all.length - 1 ? ' and more' : ''}`,
         }))}
       />
-      <LengthField label="Blue from" positive value={to} onChange={setMost} />
-      <Typography variant="caption" color="text.secondary">
-        Straight in from each place to where the part ends.
-      </Typography>
+      <LengthField exact label="Blue from" positive value={to} onChange={setMost} />
+      <Typography color="text.secondary">Straight in from each place to where the part ends.</Typography>
     </Box>
   );
 }

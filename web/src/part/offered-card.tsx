@@ -6,7 +6,7 @@ import Typography from '@mui/material/Typography';
 import { useMemo } from 'react';
 import type { Change, Part } from '@calque/core/model';
 import { offeredFigures, sheetUnitOf, type OfferedFigure } from '@calque/core/part';
-import { formatLength } from '@calque/core/units';
+import { exactStyle, formatLength } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { count } from '@/project/trace-words';
 import { lengthStyle } from '@/project/views';
@@ -52,7 +52,7 @@ export function OfferedCard({ part, planeId }: { part: Part; planeId: string }) 
           : `${of.length} printed figures drive: what was drawn otherwise has moved to them.`,
       );
   };
-  const fine = { ...style, precision: Math.max(style.precision, style.units === 'mm' ? 2 : 3) },
+  const said = (v: number) => formatLength(v, exactStyle(v, style)),
     off = offers.filter((o) => Math.abs(o.value - o.drawn) > AS_DRAWN).length;
   return (
     <Box data-testid="offered-figures" sx={{ borderLeft: 4, borderColor: 'found', pl: 1, my: 1 }}>
@@ -69,9 +69,7 @@ export function OfferedCard({ part, planeId }: { part: Part; planeId: string }) 
             <Typography sx={{ flex: 1 }}>
               {o.printed.text}{' '}
               <Typography component="span" color="text.secondary">
-                {Math.abs(o.value - o.drawn) > AS_DRAWN
-                  ? `drawn ${formatLength(Math.abs(o.drawn), fine)}`
-                  : 'as drawn'}
+                {Math.abs(o.value - o.drawn) > AS_DRAWN ? `drawn ${said(Math.abs(o.drawn))}` : 'as drawn'}
               </Typography>
             </Typography>
             <Button

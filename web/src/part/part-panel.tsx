@@ -6,8 +6,8 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useEffect, useMemo } from 'react';
-import { ofType, planeOf, type Underlay } from '@calque/core/model';
-import { planeState, rulesOn, ruleWords } from '@calque/core/part';
+import { ofType, planeOf, type Part, type Underlay } from '@calque/core/model';
+import { featuresOf, planeState, rulesOn, ruleWords, waysToMove, type PlaneState } from '@calque/core/part';
 import { CommandButton } from '@/commands/context';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { count } from '@/project/trace-words';
@@ -17,7 +17,8 @@ import { FeatureList } from './feature-list';
 import { HeldCard } from './held-card';
 import { HoleTableCard } from './hole-table-card';
 import { OfferedCard } from './offered-card';
-import { partOf } from './part-changes';
+import { showWay, useOnPlane } from './on-plane';
+import { addedFeature, partOf } from './part-changes';
 import { partWorker } from './part-solid';
 import { RuleCard } from './rule-card';
 
@@ -25,10 +26,11 @@ import { RuleCard } from './rule-card';
 export function PartPanel() {
   const model = useProject((s) => s.model),
     planeId = useTableState((s) => s.planeId),
+    { projectId } = useSession(),
     part = partOf(planeOf(model, planeId), model);
   useEffect(() => {
-    if (part) partWorker.follow(model, part.id);
-  }, [model, part]);
+    if (part) partWorker.follow(model, part.id, projectId);
+  }, [model, part, projectId]);
   if (!part) return null;
   return (
     <Box data-testid="part-panel" sx={{ mb: 1 }}>
@@ -41,6 +43,7 @@ export function PartPanel() {
         <CommandButton id="part-hole" label="Holes" />
         <CommandButton id="part-rib" label="Rib" />
       </Box>
+      <GivenSolid part={part} />
       <FeatureList part={part} />
       <HeldCard part={part} planeId={planeId} />
       <OfferedCard part={part} planeId={planeId} />
@@ -48,6 +51,44 @@ export function PartPanel() {
       <PlaneRules planeId={planeId} />
       <CommandButton id="space" label="See it in space" />
     </Box>
+  );
+}
+
+/** The solid of an attached STEP file is taken into the part, where the project has one. */
+function GivenSolid({ part }: { part: Part }) {
+  const session = useSession(),
+    model = useProject((s) => s.model),
+    files = useProject((s) => s.files),
+    taken = new Set(featuresOf(model, part.id).map((f) => f.fileId)),
+    solids = files.filter((f) => f.kind === 'step' && f.status === 'ready' && !taken.has(f.id));
+  if (solids.length === 0) return null;
+  const take = (fileId: string) => {
+    const file = solids.find((f) => f.id === fileId);
+    if (!file) return;
+    const feature = addedFeature(
+      model,
+      part.id,
+      { kind: 'given', does: 'add' },
+      () => crypto.randomUUID(),
+      file.name.replace(/\.[A-Za-z0-9]{2,5}$/, '').slice(0, 100),
+    );
+    session.do({ type: 'add', entity: { ...feature, fileId } }, `Take the solid of ${file.name}`);
+  };
+  return (
+    <TextField
+      select
+      fullWidth
+      label="Take the solid of a STEP file"
+      value=""
+      onChange={(e) => take(e.target.value)}
+      sx={{ mb: 1 }}
+    >
+      {solids.map((f) => (
+        <MenuItem key={f.id} value={f.id}>
+          {f.name}
+        </MenuItem>
+      ))}
+    </TextField>
   );
 }
 
@@ -125,6 +166,7 @@ function PlaneRules({ planeId }: { planeId: string }) {
           None yet. Select linework, and let Calque find what is level, upright, joined or touching.
         </Typography>
       )}
+      <Ways planeId={planeId} state={state} />
       {state?.contradictory.map((c) => (
         <Box key={c.rule.id} sx={{ borderLeft: 4, borderColor: 'differs', pl: 1, my: 0.5 }}>
           <Typography>Without one of these it holds:</Typography>
@@ -151,6 +193,27 @@ function PlaneRules({ planeId }: { planeId: string }) {
       {shown.length > MOST && (
         <Typography variant="caption" color="text.secondary">
           and {shown.length - MOST} more: select linework to see its own.
+        </Typography>
+      )}
+    </Box>
+  );
+}
+
+/** Shows over the drawing how what is not fixed can move, one way after the other. */
+function Ways({ planeId, state }: { planeId: string; state: PlaneState | null }) {
+  const model = useProject((s) => s.model),
+    way = useOnPlane((s) => s.way),
+    ways = useMemo(() => (way === null ? 0 : waysToMove(model, planeId).length), [model, planeId, way]);
+  if (!state || state.freedom === 0 || state.contradictory.length > 0) return null;
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'center', flexWrap: 'wrap', gap: 0.5, my: 0.5 }}>
+      <Button variant="outlined" onClick={() => showWay(way === null ? 0 : way + 1)}>
+        {way === null ? 'Show what can move' : 'The next way'}
+      </Button>
+      {way !== null && <Button onClick={() => showWay(null)}>Done</Button>}
+      {way !== null && (
+        <Typography color="text.secondary" role="status">
+          {ways === 0 ? 'Only what no rule names: it moves freely.' : `way ${(way % ways) + 1} of ${ways}`}
         </Typography>
       )}
     </Box>

@@ -4,9 +4,11 @@ import { create } from 'zustand';
 import type { ShownSolid, StepState } from '@calque/core/forming';
 import type { Entity, Model } from '@calque/core/model';
 import { featuresOf } from '@calque/core/part';
+import { bytesUrl } from '@/project/addresses';
 import type {
   AskedOfPart,
   FromPart,
+  GivenFile,
   PartAnswers,
   PartFile,
   PartQuestion,
@@ -47,7 +49,8 @@ class PartWorker {
   private readonly asked = new Map<number, { done(answer: unknown): void; failed(error: Error): void }>();
 
   /** Makes the solid of a part as it is in the model, where anything of it has changed. */
-  follow(model: Model, partId: string): void {
+  follow(model: Model, partId: string, projectId: string): void {
+    this.projectId = projectId;
     if (usePartSolid.getState().partId !== partId) {
       this.close();
       usePartSolid.setState({ ...NOTHING, partId });
@@ -57,8 +60,18 @@ class PartWorker {
     if (this.memory > MOST_MEMORY && this.asked.size === 0) this.end();
     this.of = entities;
     usePartSolid.setState({ making: { done: 0, of: featuresOf(model, partId).length, name: '' } });
-    this.ask({ type: 'rebuild', task: ++this.task, partId, entities });
+    this.ask({ type: 'rebuild', task: ++this.task, partId, entities, files: this.givenIn(entities) });
   }
+
+  /** The project whose files features take solids from. */
+  private projectId = '';
+
+  private givenIn = (entities: readonly Entity[]): GivenFile[] =>
+    entities.flatMap((e) =>
+      e.type === 'feature' && e.fileId
+        ? [{ id: e.fileId, url: new URL(bytesUrl(this.projectId, e.fileId), window.location.href).href }]
+        : [],
+    );
 
   /** Ends what is being made at once; what was made before stays in sight. */
   stop(): void {
@@ -67,10 +80,10 @@ class PartWorker {
   }
 
   /** Makes it again from nothing. */
-  again(model: Model, partId: string): void {
+  again(model: Model, partId: string, projectId: string): void {
     this.end();
     usePartSolid.setState({ why: null });
-    this.follow(model, partId);
+    this.follow(model, partId, projectId);
   }
 
   private end(): void {

@@ -17,7 +17,6 @@ import {
   type WorkPlane,
 } from '@calque/core/model';
 import { partPlanes } from '@calque/core/part';
-import { formatLength } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { count } from '@/project/trace-words';
 import { lengthStyle } from '@/project/views';
@@ -33,8 +32,10 @@ import { MakingCard } from './making-card';
 import { addedFeature } from './part-changes';
 import { partWorker, usePartSolid } from './part-solid';
 import { nameOfEdge, PartSurface } from './part-surface';
+import { PlaceCard } from './place-card';
 import { PrintedCard } from './printed-card';
-import { chooseNothing, flipEdges, flipFace, openFeature, usePartUi } from './part-ui';
+import { measuredWords } from './measured-words';
+import { chooseNothing, flipEdges, flipFace, isChosenEdge, openFeature, usePartUi } from './part-ui';
 
 const SLACK = 4;
 const STEP = Math.PI / 24,
@@ -71,7 +72,8 @@ export function PartView({ part, top, onGo, onClose }: Props) {
     { faces, edges, lit } = usePartUi();
   const planes = useMemo(() => partPlanes(model, part.id), [model, part.id]);
 
-  useEffect(() => partWorker.follow(model, part.id), [model, part.id]);
+  const { projectId } = useSession();
+  useEffect(() => partWorker.follow(model, part.id, projectId), [model, part.id, projectId]);
   useEffect(() => {
     if (broken) return;
     const element = canvas.current!;
@@ -207,6 +209,7 @@ export function PartView({ part, top, onGo, onClose }: Props) {
         <FeatureList part={part} />
         <LookCard onLook={setLook} />
         <FactsCard part={part} />
+        <PlaceCard part={part} onGo={go} />
         <PrintedCard part={part} />
         <MakingCard part={part} />
         <CostCard part={part} />
@@ -290,15 +293,14 @@ function ChosenCard({ part, onGo }: { part: Part; onGo(planeId: string): void })
           .join(', ')}{' '}
         chosen
       </Typography>
-      {faces.length === 1 && first && (
-        <Typography color="text.secondary">
-          {first.form.kind === 'cylinder'
-            ? `round, radius ${formatLength(first.form.radius, style)}`
-            : first.form.kind === 'plane'
-              ? 'flat'
-              : first.form.kind}
-        </Typography>
-      )}
+      <Typography color="text.secondary" data-testid="part-measured">
+        {measuredWords(
+          solid,
+          faces,
+          solid.edges.filter((e) => isChosenEdge(edges, nameOfEdge(e, solid.edges))),
+          style,
+        )}
+      </Typography>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5, mt: 0.5 }}>
         <Button
           variant="outlined"

@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
 import { type Part } from '@calque/core/model';
-import { formatLength, formatNumber } from '@calque/core/units';
+import { exactStyle, formatLength, formatNumber } from '@calque/core/units';
 import { useFromModel } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { laidOn, useHeldFigures } from './held';
@@ -26,14 +26,9 @@ export function PrintedCard({ part }: { part: Part }) {
     sheets = useFromModel((m) => laidOn(m, part.id).length),
     { held, reading } = useHeldFigures(part);
   if (!printed || (printed.length === 0 && sheets === 0)) return null;
-  // A tenth of a millimetre is what a figure differs by.
-  const fine = { ...style, precision: Math.max(style.precision, style.units === 'mm' ? 2 : 3) },
+  const said = (v: number) => formatLength(v, exactStyle(v, style)),
     instead = (model: number | null, words: string) =>
-      words !== ''
-        ? words
-        : model === null
-          ? 'not in the solid'
-          : `the solid has ${formatLength(model, fine)}`;
+      words !== '' ? words : model === null ? 'not in the solid' : `the solid has ${said(model)}`;
   const rows: Row[] = [
     ...printed.map((p) => ({ text: p.text, agrees: p.agrees, words: p.agrees ? '' : instead(p.model, '') })),
     ...(held?.figures ?? []).map((p) => ({

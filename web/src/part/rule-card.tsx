@@ -105,6 +105,7 @@ export function RuleCard({ planeId }: { planeId: string }) {
             />
           ) : (
             <LengthField
+              exact
               label={labelOf(f)}
               positive={f.kind !== 'across' && f.kind !== 'up'}
               value={known(f.kind, f.of)?.value ?? f.now}

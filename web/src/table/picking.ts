@@ -9,7 +9,7 @@ import type { Pick, Tool } from './tool';
 import { Touches } from './touches';
 import type { TraceCache } from './trace-cache';
 import { toPlane } from './viewport';
-import { viewEdgesOf } from './view-edges';
+import { viewEdgesOf, type SolidEdges } from './view-edges';
 
 /** Where picks look, as it is now. */
 export interface PickGround {
@@ -21,6 +21,8 @@ export interface PickGround {
   readonly state: TableState;
   readonly tool: Tool;
   readonly ghostIds: readonly string[];
+  /** Edges of the solid of a part on one of its planes. */
+  readonly solidEdges: SolidEdges | null;
 }
 
 /** What the pointer finds: the things under it, which of them is meant, and what it has touched before. */
@@ -62,8 +64,9 @@ export class Picking {
 
   /** The pointer has come to a place on the screen: what lies there is found. */
   moveTo(screen: [number, number], shift: boolean, alt: boolean): void {
-    const { model, sheets, looks, traces, inks, state, tool, ghostIds } = this.ground();
-    const { planeId, snapKinds, snapOnly, aloneId, view } = state;
+    const { model, sheets, looks, traces, inks, state, tool, ghostIds, solidEdges } = this.ground();
+    const { planeId, snapKinds, snapOnly, aloneId, view } = state,
+      edges = state.viewEdges ? viewEdgesOf(model, planeId) : null;
     this.candidates = tool.snaps
       ? findSnaps(model, sheets, looks, traces, inks, toPlane(view, screen), view.scale, {
           planeId,
@@ -75,7 +78,10 @@ export class Picking {
           touched: this.touched,
           named: tool.named?.(),
           ghosts: ghostIds,
-          viewEdges: state.viewEdges ? viewEdgesOf(model, planeId) : null,
+          beside: [
+            ...(edges ? [{ snapper: edges.snapper, of: 'another view' }] : []),
+            ...(solidEdges?.planeId === planeId ? [{ snapper: solidEdges.snapper, of: 'the solid' }] : []),
+          ],
         })
       : [];
     this.chosen = 0;

@@ -23,7 +23,6 @@ import type { InkCache } from './ink-cache';
 import type { LineworkCache } from './linework-cache';
 import { withinOutline, type LookCache } from './look-cache';
 import type { TraceCache } from './trace-cache';
-import type { ViewEdges } from './view-edges';
 
 /** Distance within which a pick finds something, CSS pixels. */
 export const SNAP_PIXELS = 11;
@@ -119,8 +118,8 @@ export interface SnapScope {
   named?: readonly NamedPlace[];
   /** Other storeys whose trace shows through and is found as well. */
   ghosts?: readonly string[];
-  /** Edges of the other views of a part. */
-  viewEdges?: ViewEdges | null;
+  /** What is found beside all else: edges of the other views of a part, of its solid; each by what it is of. */
+  beside?: readonly { snapper: Snapper; of: string }[];
 }
 
 /** All that can be snapped to near a plane point, the best first. `scale` is CSS pixels per millimetre. */
@@ -239,17 +238,16 @@ export function findSnaps(
       );
       for (const f of found.slice(first)) f.ghost = planeOf(model, id)?.name;
     }
-    if (scope.viewEdges) {
-      const { snapper: across } = scope.viewEdges,
-        first = found.length;
+    for (const { snapper: other, of } of scope.beside ?? []) {
+      const first = found.length;
       take(
-        across,
-        across.query(at[0], at[1], radius, limits),
+        other,
+        other.query(at[0], at[1], radius, limits),
         (p) => [p[0], p[1]],
         null,
         (p) => p,
       );
-      for (const f of found.slice(first)) f.ghost = 'another view';
+      for (const f of found.slice(first)) f.ghost = of;
     }
   }
   const offer = (c: Omit<Offered, 'kind'>, kind: SnapKind) => {

@@ -27,6 +27,7 @@ import { TileCache, type SheetTiles } from './tile-cache';
 import type { Pick, Tool } from './tool';
 import { TraceCache } from './trace-cache';
 import { fitBox, toPlane, type Viewport } from './viewport';
+import type { SolidEdges } from './view-edges';
 
 /** So long after its last step a movement of the view has ended, milliseconds. */
 const SETTLE_MS = 110;
@@ -49,6 +50,7 @@ export class Table {
   private idle: () => Tool;
   private palette: Palette = LIGHT_PALETTE;
   private marked: Marked | null = null;
+  private solidEdges: SolidEdges | null = null;
   private movedAt = -Infinity;
   private settle: ReturnType<typeof setTimeout> | null = null;
   private keyCursor = false;
@@ -200,6 +202,7 @@ export class Table {
       keyCursor: this.keyCursor,
       moving: performance.now() - this.movedAt < SETTLE_MS - 20,
       ghostIds: this.ghostIds(),
+      solidEdges: this.solidEdges,
     };
   }
 
@@ -291,6 +294,12 @@ export class Table {
     else ghosts.delete(planeId);
     this.state.setState({ ghosts });
     this.repaint('trace');
+  }
+
+  /** Picks find the edges of a solid on a plane, or no more. */
+  setSolidEdges(edges: SolidEdges | null): void {
+    this.solidEdges = edges;
+    this.picks.again();
   }
 
   /** Shows the edges of a part's other views on the plane in hand, or no more. */

@@ -8,6 +8,12 @@ export interface ViewEdges {
   snapper: Snapper;
 }
 
+/** What is seen of a part's solid on a plane, to be found by picks there. */
+export interface SolidEdges {
+  planeId: string;
+  snapper: Snapper;
+}
+
 /** They reach beyond any part, millimetres; their middles lie where nobody picks. */
 const BEGIN = -1e5,
   END = 1.3e5;

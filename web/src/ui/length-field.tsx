@@ -2,7 +2,7 @@
 
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import { formatLength, parseLength, UNIT_SIGNS } from '@calque/core/units';
+import { exactStyle, formatLength, parseLength, UNIT_SIGNS } from '@calque/core/units';
 import { useFromModel } from '@/project/context';
 import { measuredAsTyped } from '@/project/last-measured';
 import { lengthStyle } from '@/project/views';
@@ -17,6 +17,7 @@ export function LengthField({
   least = -Infinity,
   empty = 'several',
   onEmptied,
+  exact = false,
 }: {
   label: string;
   value: number | null;
@@ -28,8 +29,12 @@ export function LengthField({
   empty?: string;
   /** What to do where it is left empty; else what was stays. */
   onEmptied?(): void;
+  /** Said as it is, though the project rounds to less. */
+  exact?: boolean;
 }) {
-  const style = useFromModel(lengthStyle);
+  const own = useFromModel(lengthStyle),
+    style = exact && value !== null ? exactStyle(value, own) : own,
+    shown = value === null ? '' : formatLength(value, style);
   const [text, setText] = useState<string | null>(null);
   const parsed = text === null ? null : parseLength(text, style.units);
   const bad =
@@ -37,7 +42,8 @@ export function LengthField({
     text!.trim() !== '' &&
     (!parsed.ok || (positive && parsed.mm <= 0) || parsed.mm < least);
   const take = () => {
-    if (parsed?.ok && !bad && parsed.mm !== value) onChange(parsed.mm);
+    // What was only looked at stays as it is, though it is shown rounded.
+    if (parsed?.ok && !bad && parsed.mm !== value && text !== shown) onChange(parsed.mm);
     if (text?.trim() === '' && value !== null) onEmptied?.();
     setText(null);
   };
@@ -46,12 +52,12 @@ export function LengthField({
     <TextField
       label={sign ? `${label}, ${sign}` : label}
       fullWidth={fullWidth}
-      value={text ?? (value === null ? '' : formatLength(value, style))}
+      value={text ?? shown}
       placeholder={value === null ? empty : undefined}
       error={bad}
       helperText={bad ? 'Not a length: 100, 0.1 m or 4".' : undefined}
       onFocus={(e) => {
-        setText(value === null ? '' : formatLength(value, style));
+        setText(shown);
         e.target.select();
       }}
       onChange={(e) => setText(e.target.value)}

@@ -26,10 +26,22 @@ export type PartQuestion = keyof PartAnswers;
 /** A question with what it needs. */
 export type AskedOfPart = { [Q in PartQuestion]: { about: Q } & PartAnswers[Q]['asks'] }[PartQuestion];
 
+/** An attached file whose solid a feature takes, and where its bytes are. */
+export interface GivenFile {
+  id: string;
+  url: string;
+}
+
 /** What a worker that holds a part's solid is asked. It answers one after the other. */
 export type ToPart =
   /** `entities`: the part, its planes, features, rules and all that is drawn on its planes. */
-  | { type: 'rebuild'; task: number; partId: string; entities: readonly Entity[] }
+  | {
+      type: 'rebuild';
+      task: number;
+      partId: string;
+      entities: readonly Entity[];
+      files: readonly GivenFile[];
+    }
   | { type: 'write'; task: number; file: PartFile; words: PartWords; at: string }
   | { type: 'look'; task: number; asked: AskedOfPart };
 

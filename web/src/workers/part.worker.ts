@@ -5,6 +5,7 @@ import {
   Builder,
   faceOutline,
   kernelMemory,
+  LARGEST_STEP,
   sectionOn,
   shownSolid,
   skinOf,
@@ -17,7 +18,7 @@ import {
 } from '@calque/core/forming';
 import { get, modelOf } from '@calque/core/model';
 import { draftOf, recipeOf, thicknessOf } from '@calque/core/part';
-import type { AskedOfPart, FromPart, PartAnswers, PartQuestion, ToPart } from './part-protocol';
+import type { AskedOfPart, FromPart, GivenFile, PartAnswers, PartQuestion, ToPart } from './part-protocol';
 
 /** Holds the solid of a part: makes it step by step, and again from what a change touches. */
 declare const self: DedicatedWorkerGlobalScope;
@@ -26,7 +27,9 @@ declare const self: DedicatedWorkerGlobalScope;
 const FINE = { off: 0.02, angle: 0.2 };
 
 let kernel: Promise<void> | null = null;
-const builder = new Builder();
+/** Attached files whose solids are taken: they never change. */
+const given = new Map<string, Uint8Array>();
+const builder = new Builder((id) => given.get(id) ?? null);
 let body: Body | null = null;
 
 /** The kernel is served beside the page, and loaded when the first part is opened. */
@@ -46,6 +49,20 @@ async function written({ file, words, at }: Extract<ToPart, { type: 'write' }>):
   const skin = skinOf(body, FINE);
   if (file === 'stl') return writeStl(skin, words.name);
   return file === '3mf' ? writeThreeMf(skin, words) : writePartGlb(skin, words);
+}
+
+/** What cannot be fetched is told by the feature that takes it. */
+async function fetchGiven(files: readonly GivenFile[]): Promise<void> {
+  for (const { id, url } of files) {
+    if (given.has(id)) continue;
+    const answer = await fetch(url);
+    if (!answer.ok) continue;
+    if (Number(answer.headers.get('content-length') ?? 0) > LARGEST_STEP) {
+      // The size says enough: what it holds is not fetched.
+      await answer.body?.cancel();
+      given.set(id, new Uint8Array(LARGEST_STEP + 1));
+    } else given.set(id, new Uint8Array(await answer.arrayBuffer()));
+  }
 }
 
 /** What the solid is asked once it is made. */
@@ -79,6 +96,7 @@ async function answer(asked: ToPart): Promise<void> {
       say({ type: 'looked', task, found: looked(asked.asked) });
       return;
     }
+    await fetchGiven(asked.files);
     const model = modelOf([...asked.entities]),
       part = get(model, 'part', asked.partId),
       made = builder.rebuild(recipeOf(model, asked.partId), (done, of, name) =>

@@ -6,6 +6,11 @@ import { csvUnits } from './units.ts';
 const DEGREES = 180 / Math.PI;
 const angle = (radians: number) => String(Math.round(radians * DEGREES * 1e6) / 1e6);
 
+const headWord = (head: DrawnPart['holes'][number]['head']): string => {
+  if (!head) return '';
+  return head.angle === null ? 'counterbore' : 'countersink';
+};
+
 /** The round holes of a part as CSV: where each enters, which way it goes, how wide and how deep; lengths in the project's unit. */
 export function writeHolesCsv(holes: DrawnPart['holes'], units: UnitSystem): string {
   const { unit, length } = csvUnits(units),
@@ -32,7 +37,7 @@ export function writeHolesCsv(holes: DrawnPart['holes'], units: UnitSystem): str
       length(h.diameter),
       h.depth === null ? 'through' : length(h.depth),
       h.thread ?? '',
-      h.head ? (h.head.angle === null ? 'counterbore' : 'countersink') : '',
+      headWord(h.head),
       h.head ? length(h.head.diameter) : '',
       h.head ? length(h.head.depth) : '',
       h.head?.angle ? angle(h.head.angle) : '',

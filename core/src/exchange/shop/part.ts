@@ -268,13 +268,8 @@ type Straight = Figure & { kind: 'straight' };
 /** The side at which a dimension stands: that to which what it measures lies nearer. */
 function sideOfFigure({ measures, from, to }: Straight, [x0, y0, x1, y1]: Box): Side | null {
   if (measures === 'aligned') return null;
-  return measures === 'horizontal'
-    ? from[1] + to[1] > y0 + y1 + LITTLE
-      ? 'above'
-      : 'below'
-    : from[0] + to[0] > x0 + x1 + LITTLE
-      ? 'right'
-      : 'left';
+  if (measures === 'horizontal') return from[1] + to[1] > y0 + y1 + LITTLE ? 'above' : 'below';
+  return from[0] + to[0] > x0 + x1 + LITTLE ? 'right' : 'left';
 }
 const LITTLE = 1e-6;
 

@@ -12,6 +12,8 @@ export interface Context {
   id: string;
   /** What has been made before; null where it is the first. */
   body: Body | null;
+  /** The bytes of an attached file; null where it is not there. */
+  file(id: string): Uint8Array | null;
 }
 
 /** Directions of faces and planes that differ by less than this (sine) are one. */

@@ -151,7 +151,14 @@ export interface Rib {
   right: boolean;
 }
 
-export type FeatureForm = Extrude | Revolve | Hole | Slot | Pattern | Mirror | Round | Chamfer | Shell | Rib;
+/** The solid of a file that is attached to the project: see `fileId` of its feature. */
+export interface Given {
+  kind: 'given';
+  does: Doing;
+}
+
+export type FeatureForm =
+  Given | Extrude | Revolve | Hole | Slot | Pattern | Mirror | Round | Chamfer | Shell | Rib;
 export type FeatureKind = FeatureForm['kind'];
 
 /** A step by which a part is made. */
@@ -165,6 +172,8 @@ export interface Feature {
   name: string;
   /** Left out. */
   off: boolean;
+  /** The attached file whose solid it takes; of that form alone. */
+  fileId?: string | null;
   form: FeatureForm;
 }
 

@@ -178,6 +178,7 @@ const FORMS: Readonly<Record<FeatureKind, yup.ObjectSchema<yup.AnyObject>>> = {
     open: yup.array().of(faceName()).required().max(MOST_EDGES),
     thickness: positive(),
   }),
+  given: object({ kind: oneOf(['given']), does: oneOf(DOINGS) }),
   rib: object({ kind: oneOf(['rib']), profile: profile(), thickness: positive(), right: flag() }),
 } satisfies Record<FeatureForm['kind'], unknown>;
 
@@ -237,6 +238,7 @@ export const PART_SCHEMAS = {
     order: finite(),
     name: note(),
     off: flag(),
+    fileId: id().nullable().optional().default(undefined),
     form: either('feature', FORMS),
   }),
   rule: yup

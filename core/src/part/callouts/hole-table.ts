@@ -89,13 +89,15 @@ interface Head {
   unit: SheetUnit | null;
 }
 
+const unitSaid = (words: string): SheetUnit => (/mm/i.test(words) ? 'mm' : 'in');
+
 /** The heads of a table of holes; null where a row is none. */
 function headsOf(row: readonly Cell[]): Head[] | null {
   const heads = row.flatMap((cell): Head[] => {
     const said = UNIT.exec(cell.text),
       bare = cell.text.replace(UNIT, '').trim(),
       found = HEADS.find(([, pattern]) => pattern.test(bare));
-    return found ? [{ column: found[0], cell, unit: said ? (/mm/i.test(said[1]) ? 'mm' : 'in') : null }] : [];
+    return found ? [{ column: found[0], cell, unit: said ? unitSaid(said[1]) : null }] : [];
   });
   const of = (c: Column) => heads.filter((h) => h.column === c).length;
   return of('x') === 1 && of('y') === 1 && of('size') <= 1 && heads.length >= 2 ? heads : null;
@@ -161,7 +163,7 @@ const FIGURE = /^([+-−]?)\s*(\d*[.,]?\d+)\s*(mm|in|["″])?$/i;
 function numberOf(text: string | undefined, unit: SheetUnit): number | null {
   const match = text === undefined ? null : FIGURE.exec(text.trim());
   if (!match) return null;
-  const own: SheetUnit = match[3] ? (/mm/i.test(match[3]) ? 'mm' : 'in') : unit,
+  const own: SheetUnit = match[3] ? unitSaid(match[3]) : unit,
     value = Number(match[2].replace(',', '.')) * MM_PER_BARE[own];
   return match[1] === '-' || match[1] === '−' ? -value : value;
 }

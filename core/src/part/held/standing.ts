@@ -1,4 +1,4 @@
-import type { PrintedDimension, PrintedReading } from '../../calibration/index.ts';
+import type { FigurePlace, PrintedDimension, PrintedReading } from '../../calibration/index.ts';
 import {
   applyTransform,
   makeRegion,
@@ -10,7 +10,13 @@ import {
 } from '../../geometry/index.ts';
 import type { PageText } from '../../linework/index.ts';
 import { cropRingOf, type PrintedSource, type Underlay, type WorkPlane } from '../../model/index.ts';
-import { holeNotes, readPrinted, type SheetUnit } from '../callouts/index.ts';
+import {
+  holeNotes,
+  readPrinted,
+  type HoleCallout,
+  type SheetUnit,
+  type WrittenText,
+} from '../callouts/index.ts';
 import { isAsPrinted, measuredOn, type StandingFigure } from './figures.ts';
 import { heldNotes, type SolidHole } from './notes.ts';
 import type { SolidView } from './view.ts';
@@ -48,14 +54,16 @@ export interface HeldFigures {
   left: number;
 }
 
+type BoxedView = SeenPlane & { box: Box | null };
+
 const MM_PER_POINT = 25.4 / 72;
 /** The end of a figure is as near to what it measures as this, millimetres of paper, or as this share of it. */
 const SLACK_ON_PAPER = 0.75,
   SLACK_SHARE = 0.005;
 /** A figure stands no farther from its view than this, millimetres of paper. */
 const BESIDE = 45;
-/** Texts of one place are one, in heights of theirs. */
-const SAME_TEXT = 1;
+/** A place is on a text so many of its heights above and below its line. */
+const SAME_TEXT = 1.5;
 /** Where a radius stands for itself, of several nearly as large the one that differs by no more than this share is meant. */
 const SIMILAR = 0.2;
 
@@ -67,111 +75,142 @@ export function heldFigures(
   driving: readonly PrintedSource[],
   unit: SheetUnit,
 ): HeldFigures {
-  const views = seen.map((s) => ({ ...s, box: boxOf(s.view) })),
-    figures: HeldFigure[] = [];
-  let left = 0;
+  const views = seen.map((s) => ({ ...s, box: boxOf(s.view) }));
   // A page that is laid on several planes is read once.
   const pages = new Map<string, LaidSheet[]>();
   for (const s of sheets) {
     const key = `${s.underlay.fileId} ${s.underlay.page}`;
     pages.set(key, [...(pages.get(key) ?? []), s]);
   }
-  const notes: { callout: ReturnType<typeof holeNotes>[number]['callout']; sheet: LaidSheet; at: Point }[] =
-    [];
-  for (const laid of pages.values()) {
-    const [{ texts, reading }] = laid,
-      isDriving = (at: Point, height: number) =>
-        driving.some(
-          (d) =>
-            laid.some((s) => s.underlay.id === d.underlayId) &&
-            Math.hypot(d.at[0] - at[0], d.at[1] - at[1]) <= SAME_TEXT * height,
-        );
-    const cropped = (at: Point) => laid.filter((s) => isWithin(s.underlay, at));
-    const said = holeNotes(texts, unit).filter(
-      ({ callout: c, texts: rows }) =>
-        rows.length > 1 ||
-        c.count > 1 ||
-        c.head !== null ||
-        c.thread !== null ||
-        c.through ||
-        c.depth !== null ||
-        !reading.dimensions.some((d) => d.text === texts[rows[0]].text),
+  const read = [...pages.values()].map((laid) => new HeldPage(laid, views, driving, unit)),
+    notes = read.flatMap((page) => page.notes()),
+    held = heldNotes(
+      notes.map((n) => n.callout),
+      holes,
     );
-    const inNotes = new Set(said.flatMap((n) => n.texts.map((i) => placeKey(middleOf(texts[i])))));
-    for (const { callout, texts: rows } of said) {
-      const at = middleOf(texts[rows[0]]),
-        [sheet] = cropped(at);
-      if (sheet) notes.push({ callout, sheet, at });
-    }
-    const placed = new Set<string>();
-    for (const d of reading.dimensions) {
-      const at = middleOf(d.figure),
-        key = placeKey(at);
-      if (cropped(at).length === 0 || inNotes.has(key) || isDriving(at, d.figure.height)) continue;
-      placed.add(key);
-      const home =
-        d.kind !== 'angle' && d.kind !== 'arc' && !d.free ? homeOf(d, cropped(at), views, unit) : null;
-      if (!home) {
-        left++;
-        continue;
-      }
-      const { model, agrees } = measuredOn(home.view, home.figure);
-      figures.push({
-        text: d.text,
-        printed: d.millimetres,
-        model,
-        agrees,
-        words: '',
-        underlayId: home.underlay.id,
-        planeId: home.underlay.planeId,
-        at,
-      });
-    }
-    // Radii that stand at a leader, or alone.
-    for (const t of texts) {
-      const at = middleOf(t),
-        key = placeKey(at);
-      if (placed.has(key) || inNotes.has(key) || isDriving(at, t.height)) continue;
-      const read = readPrinted(t.text, unit),
-        [sheet] = cropped(at);
-      if (!sheet || (read?.kind !== 'radius' && read?.kind !== 'diameter')) continue;
-      const times = read.kind === 'diameter' ? 2 : 1,
-        sizes = views.flatMap((v) => roundsOf(v.view)).map((r) => times * r),
-        like = sizes.filter((r) => Math.abs(r - read.value) <= SIMILAR * read.value),
-        model =
-          like.length === 0
-            ? null
-            : like.reduce((a, b) => (Math.abs(b - read.value) < Math.abs(a - read.value) ? b : a));
-      figures.push({
-        text: t.text.trim(),
-        printed: read.value,
-        model,
-        agrees:
-          model !== null && isAsPrinted(model, { printed: read.value, tolerance: read.tolerance, half: 0 }),
-        words: '',
-        underlayId: sheet.underlay.id,
-        planeId: sheet.underlay.planeId,
-        at,
-      });
-    }
-  }
-  heldNotes(
-    notes.map((n) => n.callout),
-    holes,
-  ).forEach((held, i) => {
-    const { callout, sheet, at } = notes[i];
-    figures.push({
-      text: callout.text,
-      printed: callout.diameter,
-      ...held,
-      underlayId: sheet.underlay.id,
-      planeId: sheet.underlay.planeId,
-      at,
-    });
-  });
-  return { figures, left };
+  return {
+    figures: [
+      ...read.flatMap((page) => [...page.dimensions(), ...page.rounds()]),
+      ...notes.map(({ callout, sheet, at }, i) => ({
+        text: callout.text,
+        printed: callout.diameter,
+        ...held[i],
+        ...placeOf(sheet, at),
+      })),
+    ],
+    left: read.reduce((sum, page) => sum + page.left, 0),
+  };
 }
 
+const placeOf = ({ underlay }: Pick<LaidSheet, 'underlay'>, at: Point) => ({
+  underlayId: underlay.id,
+  planeId: underlay.planeId,
+  at,
+});
+
+/** One page, laid on a plane or on several, with what of it is held already. */
+class HeldPage {
+  /** Figures that belong to no view, or cannot be held against a solid. */
+  left = 0;
+  private readonly taken = new Set<string>();
+  private readonly texts: LaidSheet['texts'];
+  private readonly reading: PrintedReading;
+
+  constructor(
+    private readonly laid: readonly LaidSheet[],
+    private readonly views: readonly BoxedView[],
+    private readonly driving: readonly PrintedSource[],
+    private readonly unit: SheetUnit,
+  ) {
+    [{ texts: this.texts, reading: this.reading }] = laid;
+  }
+
+  /** The sheets within whose crop a place lies. */
+  private cropped = (at: Point): LaidSheet[] => this.laid.filter((s) => isWithin(s.underlay, at));
+
+  /** Is a text held already, or does it drive? */
+  private isTaken(text: WrittenText | FigurePlace): boolean {
+    return (
+      this.taken.has(placeKey(middleOf(text))) ||
+      this.driving.some((d) => this.laid.some((s) => s.underlay.id === d.underlayId) && isOn(text, d.at))
+    );
+  }
+
+  /** Notes at holes: what says more than a diameter, and diameters that are no dimension. */
+  notes(): { callout: HoleCallout; sheet: LaidSheet; at: Point }[] {
+    return holeNotes(this.texts, this.unit).flatMap(({ callout: c, texts: rows }) => {
+      const lines = rows.map((i) => this.texts[i]),
+        at = middleOf(lines[0]),
+        saysMore =
+          rows.length > 1 || c.count > 1 || c.through || [c.head, c.thread, c.depth].some((v) => v !== null);
+      if (lines.some((t) => this.isTaken(t))) return [];
+      if (!saysMore && this.reading.dimensions.some((d) => d.text === lines[0].text)) return [];
+      for (const t of lines) this.taken.add(placeKey(middleOf(t)));
+      const [sheet] = this.cropped(at);
+      return sheet ? [{ callout: c, sheet, at }] : [];
+    });
+  }
+
+  dimensions(): HeldFigure[] {
+    return this.reading.dimensions.flatMap((d) => {
+      const at = middleOf(d.figure),
+        sheets = this.cropped(at);
+      if (sheets.length === 0 || this.isTaken(d.figure)) return [];
+      this.taken.add(placeKey(at));
+      const isLength = d.kind !== 'angle' && d.kind !== 'arc' && !d.free,
+        home = isLength ? homeOf(d, sheets, this.views, this.unit) : null;
+      if (!home) {
+        this.left++;
+        return [];
+      }
+      return [
+        {
+          text: d.text,
+          printed: d.millimetres,
+          ...measuredOn(home.view, home.figure),
+          words: '',
+          ...placeOf(home, at),
+        },
+      ];
+    });
+  }
+
+  /** Radii and diameters that stand at a leader, or alone. */
+  rounds(): HeldFigure[] {
+    return this.texts.flatMap((t): HeldFigure[] => {
+      const at = middleOf(t),
+        [sheet] = this.cropped(at),
+        read = sheet && !this.isTaken(t) ? readPrinted(t.text, this.unit) : null;
+      if (read?.kind !== 'radius' && read?.kind !== 'diameter') return [];
+      const times = read.kind === 'diameter' ? 2 : 1,
+        off = (r: number) => Math.abs(r - read.value),
+        like = this.views
+          .flatMap((v) => roundsOf(v.view))
+          .map((r) => times * r)
+          .filter((r) => off(r) <= SIMILAR * read.value),
+        model = like.length === 0 ? null : like.reduce((a, b) => (off(b) < off(a) ? b : a)),
+        asPrinted = { printed: read.value, tolerance: read.tolerance, half: 0 };
+      return [
+        {
+          text: t.text.trim(),
+          printed: read.value,
+          model,
+          agrees: model !== null && isAsPrinted(model, asPrinted),
+          words: '',
+          ...placeOf(sheet, at),
+        },
+      ];
+    });
+  }
+}
+
+/** Does a place lie on a text, or where it begins? */
+function isOn({ x, y, width, height, radians }: WrittenText | FigurePlace, [px, py]: Point): boolean {
+  const [c, s] = [Math.cos(radians), Math.sin(radians)],
+    along = (px - x) * c + (py - y) * s,
+    up = (py - y) * c - (px - x) * s;
+  return along >= -height && along <= width + height && Math.abs(up) <= SAME_TEXT * height;
+}
 const placeKey = ([x, y]: Point) => `${x.toFixed(1)} ${y.toFixed(1)}`;
 const middleOf = ({ x, y, width, radians }: Pick<PageText, 'x' | 'y' | 'width' | 'radians'>): Point => [
   x + (Math.cos(radians) * width) / 2,
@@ -191,7 +230,7 @@ function boxOf({ visible, hidden }: SolidView): Box | null {
 function homeOf(
   d: PrintedDimension,
   laid: readonly LaidSheet[],
-  views: readonly (SeenPlane & { box: Box | null })[],
+  views: readonly BoxedView[],
   unit: SheetUnit,
 ): { view: SolidView; underlay: Underlay; figure: StandingFigure } | null {
   let best: { view: SolidView; underlay: Underlay; figure: StandingFigure } | null = null,

@@ -8,7 +8,7 @@ import {
 } from '../../model/index.ts';
 import { dot3 } from '../../geometry/index.ts';
 import type { SheetUnit } from '../callouts/index.ts';
-import { rulesOn } from '../rules/index.ts';
+import { rulesOn } from '../rules/of-plane.ts';
 
 /** The planes of a part. */
 export const partPlanes = (model: Model, partId: string): WorkPlane[] =>

@@ -15,6 +15,7 @@ import {
   type Extrude,
   type Feature,
   type FeatureForm,
+  type Given,
   type Hole,
   type Model,
   type PatternForm,
@@ -38,6 +39,8 @@ export type Movement = readonly number[];
 
 /** A feature with all that it needs of the model: what is made of it rests on nothing else. */
 export type StepForm =
+  /** `file`: of what is attached, whose bytes the one who makes it has. */
+  | { kind: 'given'; does: Given['does']; file: string }
   | (Omit<Extrude, 'profile'> & { seat: Seat; regions: ProfileRegion[] })
   | (Omit<Revolve, 'profile' | 'axis'> & { seat: Seat; regions: ProfileRegion[]; axis: [Point, Point] })
   | (Omit<Hole, 'planeId' | 'at' | 'centres' | 'said'> & { seat: Seat; places: Point[] })
@@ -84,6 +87,7 @@ const KIND_WORDS: Readonly<Record<FeatureForm['kind'], string>> = {
   chamfer: 'Chamfer',
   shell: 'Shell',
   rib: 'Rib',
+  given: 'Solid of a file',
 };
 function formWord(form: FeatureForm): string {
   if (form.kind === 'extrude' && form.does === 'cut') return 'Cut';
@@ -162,8 +166,11 @@ function centreOf(model: Model, id: string): Point {
   return first;
 }
 
-function formOf(model: Model, { form }: Feature, all: readonly Feature[]): StepForm {
+function formOf(model: Model, { form, fileId }: Feature, all: readonly Feature[]): StepForm {
   switch (form.kind) {
+    case 'given':
+      if (!fileId) throw new Unmade('It has no file yet: attach a STEP file, and choose it.');
+      return { kind: 'given', does: form.does, file: fileId };
     case 'extrude':
     case 'revolve':
     case 'rib': {

@@ -60,7 +60,8 @@ export function offeredFigures(
       slack = SLACK_ON_PAPER * factor,
       laid = makeRegion([cropRingOf(underlay)], 'nonzero');
     return reading.dimensions.flatMap((d): OfferedFigure[] => {
-      if (d.kind === 'angle' || d.kind === 'arc' || d.free || !regionContains(laid, d.from[0], d.from[1])) return [];
+      if (d.kind === 'angle' || d.kind === 'arc' || d.free || !regionContains(laid, d.from[0], d.from[1]))
+        return [];
       const [from, to] = [d.from, d.to].map((p) => applyTransform(underlay.placement, p)),
         found =
           d.kind === 'diameter' || d.kind === 'radius'

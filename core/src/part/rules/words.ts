@@ -1,4 +1,4 @@
-import { formatLengthWithUnit, formatNumber, type LengthStyle } from '../../units/index.ts';
+import { exactStyle, formatLengthWithUnit, formatNumber, type LengthStyle } from '../../units/index.ts';
 import { isCircle, type Model, type Rule, type RulePlace } from '../../model/index.ts';
 import { centreGrip, isRuled } from './of-plane.ts';
 
@@ -42,7 +42,7 @@ export function ruleWords(model: Model, rule: Rule, style: LengthStyle): string 
     const figure =
       rule.kind === 'angle'
         ? `${formatNumber((rule.value * 180) / Math.PI, 2)}°`
-        : formatLengthWithUnit(rule.value, style);
+        : formatLengthWithUnit(rule.value, exactStyle(rule.value, style));
     return `${WORDS[rule.kind]} ${figure}`;
   }
   const words = rule.of.map((p) => placeWord(model, p)),

@@ -1,6 +1,6 @@
 'use client';
 
-import type { Extrude, Revolve, Rib, Shell, Slot } from '@calque/core/model';
+import type { Extrude, Given, Revolve, Rib, Shell, Slot } from '@calque/core/model';
 import { useSession } from '@/project/context';
 import { LengthField } from '@/ui/length-field';
 import { usePartUi } from '../part-ui';
@@ -53,6 +53,7 @@ export function ExtrudeFields({ form, set }: { form: Extrude; set(form: Extrude)
       />
       {reach.kind === 'depth' && (
         <LengthField
+          exact
           label="Depth"
           value={reach.depth}
           onChange={(depth) => set({ ...form, reach: { ...reach, depth } })}
@@ -69,6 +70,11 @@ export function ExtrudeFields({ form, set }: { form: Extrude; set(form: Extrude)
     </>
   );
 }
+
+/** The solid of a file: whether it adds, or takes away where it stands. */
+export const GivenFields = ({ form, set }: { form: Given; set(form: Given): void }) => (
+  <Choice label="What it does" value={form.does} options={DOES} onChange={(does) => set({ ...form, does })} />
+);
 
 export function RevolveFields({ form, set }: { form: Revolve; set(form: Revolve): void }) {
   return (
@@ -94,6 +100,7 @@ export function RibFields({ form, set }: { form: Rib; set(form: Rib): void }) {
   return (
     <>
       <LengthField
+        exact
         label="Thickness"
         value={form.thickness}
         onChange={(thickness) => set({ ...form, thickness })}
@@ -109,7 +116,12 @@ export function RibFields({ form, set }: { form: Rib; set(form: Rib): void }) {
 
 export function ShellFields({ form, set }: { form: Shell; set(form: Shell): void }) {
   return (
-    <LengthField label="Walls" value={form.thickness} onChange={(thickness) => set({ ...form, thickness })} />
+    <LengthField
+      exact
+      label="Walls"
+      value={form.thickness}
+      onChange={(thickness) => set({ ...form, thickness })}
+    />
   );
 }
 
@@ -117,12 +129,14 @@ export function SlotFields({ form, set }: { form: Slot; set(form: Slot): void })
   return (
     <>
       <LengthField
+        exact
         label="Length over all"
         value={form.length}
         onChange={(length) => set({ ...form, length })}
       />
-      <LengthField label="Width" value={form.width} onChange={(width) => set({ ...form, width })} />
+      <LengthField exact label="Width" value={form.width} onChange={(width) => set({ ...form, width })} />
       <LengthField
+        exact
         label="Depth"
         value={form.depth}
         empty="through all"

@@ -168,11 +168,13 @@ export function HoleFields({ feature, form, set }: { feature: Feature; form: Hol
         renderInput={(params) => <TextField {...params} label="Thread" placeholder="none" />}
       />
       <LengthField
+        exact
         label="Diameter"
         value={form.diameter}
         onChange={(diameter) => set({ ...form, diameter, said: '' })}
       />
       <LengthField
+        exact
         label="Depth"
         value={form.depth}
         empty="through all"
@@ -214,6 +216,7 @@ export function HoleFields({ feature, form, set }: { feature: Feature; form: Hol
       />
       {form.head && (
         <LengthField
+          exact
           label="Head diameter"
           value={form.head.diameter}
           onChange={(diameter) => set({ ...form, said: '', head: { ...form.head!, diameter } })}
@@ -221,6 +224,7 @@ export function HoleFields({ feature, form, set }: { feature: Feature; form: Hol
       )}
       {form.head?.kind === 'counterbore' && (
         <LengthField
+          exact
           label="Head depth"
           value={form.head.depth}
           onChange={(depth) => set({ ...form, said: '', head: { ...form.head!, depth } as typeof form.head })}

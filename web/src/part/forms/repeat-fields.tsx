@@ -40,12 +40,14 @@ export function PatternFields({ form, set }: { form: Pattern; set(form: Pattern)
             onChange={(count) => set({ ...form, form: { ...way, count } })}
           />
           <LengthField
+            exact
             label="Step across"
             positive={false}
             value={way.step[0]}
             onChange={(x) => set({ ...form, form: { ...way, step: [x, way.step[1]] } })}
           />
           <LengthField
+            exact
             label="Step up"
             positive={false}
             value={way.step[1]}
@@ -65,6 +67,7 @@ export function PatternFields({ form, set }: { form: Pattern; set(form: Pattern)
           {way.second && (
             <>
               <LengthField
+                exact
                 label="Rows across"
                 positive={false}
                 value={way.second.step[0]}
@@ -76,6 +79,7 @@ export function PatternFields({ form, set }: { form: Pattern; set(form: Pattern)
                 }
               />
               <LengthField
+                exact
                 label="Rows up"
                 positive={false}
                 value={way.second.step[1]}
@@ -106,12 +110,14 @@ export function PatternFields({ form, set }: { form: Pattern; set(form: Pattern)
             onChange={(angle) => set({ ...form, form: { ...way, angle } })}
           />
           <LengthField
+            exact
             label="Centre across"
             positive={false}
             value={way.centre[0]}
             onChange={(x) => set({ ...form, form: { ...way, centre: [x, way.centre[1]] } })}
           />
           <LengthField
+            exact
             label="Centre up"
             positive={false}
             value={way.centre[1]}
@@ -167,6 +173,7 @@ export function MirrorFields({
       />
       {line && (
         <LengthField
+          exact
           label={upright ? 'Across' : 'Up'}
           positive={false}
           value={upright ? line.from[0] : line.from[1]}

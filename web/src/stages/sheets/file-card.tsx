@@ -6,9 +6,11 @@ import LinearProgress from '@mui/material/LinearProgress';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
+import { CommandButton } from '@/commands/context';
 import { useTrouble } from '@/project/health';
 import { api } from '@/project/api';
 import { useSession } from '@/project/context';
+import { count } from '@/project/trace-words';
 import type { FileInfo, SheetInfo } from '@/project/wire';
 import { CropDialog } from './crop-dialog';
 import { LayForm } from './lay-form';
@@ -76,6 +78,7 @@ export function FileCard({
       <FileState file={file} />
       {open && (
         <>
+          {file.kind === 'step' && file.status === 'ready' && <SolidFile />}
           <PageGrid
             file={file}
             picked={picked}
@@ -172,6 +175,19 @@ function UnitsForm({ file }: { file: FileInfo }) {
   );
 }
 
+/** A solid has no pages: it is taken into a part. */
+function SolidFile() {
+  return (
+    <Box sx={{ my: 0.5 }}>
+      <Typography color="text.secondary" sx={{ mb: 0.5 }}>
+        It is taken into a part, where it can be measured, drilled and drawn on: make a part, and choose it in
+        its card.
+      </Typography>
+      <CommandButton id="new-part" label="New part" />
+    </Box>
+  );
+}
+
 function FileState({ file }: { file: FileInfo }) {
   const session = useSession();
   const [password, setPassword] = useState('');
@@ -245,7 +261,7 @@ function FileState({ file }: { file: FileInfo }) {
   }
   const notes = [
     file.kind?.toUpperCase(),
-    file.pages === 1 ? '1 page' : `${file.pages} pages`,
+    file.kind === 'step' ? 'a solid, for parts' : count(file.pages, 'page'),
     file.encrypted && 'encrypted',
     file.repaired && 'damaged, read after repair',
   ].filter(Boolean);

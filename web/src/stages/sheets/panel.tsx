@@ -122,7 +122,7 @@ export function SheetsPanel() {
           }}
         />
         <Typography sx={{ mb: 0.75 }}>
-          {over ? 'Let go to attach' : 'Drop PDF, PNG, JPEG, TIFF, WebP, DXF or SVG here, or'}
+          {over ? 'Let go to attach' : 'Drop PDF, PNG, JPEG, TIFF, WebP, DXF, SVG or STEP here, or'}
         </Typography>
         <Button
           variant={files.length === 0 ? 'contained' : 'outlined'}
