@@ -10,6 +10,7 @@ import {
   planeOnScreen,
   snapReady,
 } from './bench.ts';
+import { circle, pdfOf, PT, words } from './pdf-sheet.ts';
 
 const panel = (page: Page) => page.getByTestId('part-panel');
 const space = (page: Page) => page.getByTestId('part-space');
@@ -159,33 +160,6 @@ test('a part is looked after like anything else: another plane, a face to draw o
   await expect.poll(async () => (await entities(page, 'part')).length).toBe(2);
 });
 
-/** A page of one content stream, with a plain typeface. */
-function pdfOf(content: string): string {
-  const objects = [
-    '<</Type/Catalog/Pages 2 0 R>>',
-    '<</Type/Pages/Kids[3 0 R]/Count 1>>',
-    '<</Type/Page/Parent 2 0 R/MediaBox[0 0 420 300]/Contents 4 0 R/Resources<</Font<</F 5 0 R>>>>>>',
-    `<</Length ${content.length}>>\nstream\n${content}\nendstream`,
-    '<</Type/Font/Subtype/Type1/BaseFont/Helvetica/Encoding/WinAnsiEncoding>>',
-  ];
-  let out = '%PDF-1.4\n';
-  const at = objects.map((o, i) => {
-    const begins = out.length;
-    out += `${i + 1} 0 obj\n${o}\nendobj\n`;
-    return begins;
-  });
-  const table = out.length;
-  out += `xref\n0 ${objects.length + 1}\n0000000000 65535 f \n${at.map((a) => `${String(a).padStart(10, '0')} 00000 n \n`).join('')}`;
-  return `${out}trailer\n<</Size ${objects.length + 1}/Root 1 0 R>>\nstartxref\n${table}\n%%EOF\n`;
-}
-const PT = 72 / 25.4,
-  ROUND = 0.5522847498;
-const circle = (x: number, y: number, r: number): string => {
-  const k = ROUND * r,
-    p = (...v: number[]) => v.map((n) => n.toFixed(4)).join(' ');
-  return `${p(x + r, y)} m ${p(x + r, y + k, x + k, y + r, x, y + r)} c ${p(x - k, y + r, x - r, y + k, x - r, y)} c ${p(x - r, y - k, x - k, y - r, x, y - r)} c ${p(x + k, y - r, x + r, y - k, x + r, y)} c h S\n`;
-};
-const words = (text: string, x: number, y: number) => `BT /F 9 Tf ${x} ${y} Td (${text}) Tj ET\n`;
 /** A plate that prints 80 x 50 and is drawn 79.6 wide, with two holes and their note: where its foot stands, points. */
 const FOOT = [100, 80] as const;
 const plateSheet = (): string => {
@@ -301,7 +275,9 @@ test('a part is made from its sheet alone: outline by one click, printed figure 
     await panel(page).getByRole('button', { name: 'See it in space' }).click();
     const volume = 80 * 50 * 6 - 2 * Math.PI * 4.5 ** 2 * 6;
     await expect.poll(() => mass(page), { timeout: 60000 }).toBeCloseTo((volume * 7850) / 1e9, 3);
-    await expect(page.getByTestId('part-printed')).toContainText('All 1 that drive agree with the solid');
+    await expect(page.getByTestId('part-printed')).toContainText(
+      'All 1 agree with the solid: 1 drive, 0 are measured.',
+    );
     await expect(page.getByTestId('part-holes')).toContainText('2 of ⌀ 9, through');
   });
 });

@@ -126,6 +126,7 @@ export const anyOfPart = fc.oneof(
     order: number,
     name: note,
     off: flag,
+    fileId: fc.constantFrom(undefined, null),
     form: anyForm,
   }),
   fc.record({

@@ -257,6 +257,17 @@ describe('what a file is', () => {
     // An illustration program's file with a PDF inside is what its bytes say.
     expect(kindOf(bytes('%!PS\n', '%PDF-1.6\n'))).toBe('pdf');
     expect(ITEM_KINDS_OF_SHEET).toHaveLength(8);
+    expect(kindOf(bytes('\r\n ISO-10303-21;\nHEADER;'))).toBe('step');
+    expect(kindOf(bytes('not ISO-10303-21;'))).toBeNull();
+  });
+
+  it('a STEP file is a solid without pages, and one that is cut short is refused in words', async () => {
+    const step = 'ISO-10303-21;\nHEADER;\nENDSEC;\nDATA;\nENDSEC;\nEND-ISO-10303-21;\n';
+    expect(await read(step)).toEqual([]);
+    await expect(read(step.slice(0, 40))).rejects.toMatchObject({
+      code: 'damaged',
+      message: expect.stringContaining('cut short') as string,
+    });
   });
 });
 

@@ -191,6 +191,28 @@ describe('files', () => {
     expect(await findSheet(database, project, id, 1)).toBeNull();
   });
 
+  it('a file whose solid a part takes is not removed under it', async () => {
+    const { id, project } = await attached(),
+      row = (await fileToRead(database, id))!;
+    await database.insert(schema.entities).values({
+      projectId: project,
+      id: 'f1',
+      type: 'feature',
+      data: {
+        type: 'feature',
+        id: 'f1',
+        partId: 'p1',
+        order: 1,
+        name: '',
+        off: false,
+        fileId: id,
+        form: { kind: 'given', does: 'add' },
+      },
+    });
+    expect(await removeFile(database, row)).toBe(1);
+    expect(await fileToRead(database, id)).not.toBeNull();
+  });
+
   it("a project's second file waits behind every other project's first", async () => {
     const [mine, yours] = [await newProject(database), await newProject(database)];
     const files: string[] = [];

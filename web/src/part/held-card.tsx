@@ -40,7 +40,7 @@ import { useTable, useTableState } from '@/table/context';
 import type { Marked } from '@/table/painters/marked';
 import { PlanePath } from '@/table/painters/plane-path';
 import { LengthField } from '@/ui/length-field';
-import { laidOn, useHeldFigures, useSeenPlanes } from './held';
+import { isToScale, laidOn, useHeldFigures, useSeenPlanes } from './held';
 import { setSheetSlack, toggleEdges, toggleHeld, useOnPlane } from './on-plane';
 import { edgesSnapper } from './solid-edges';
 
@@ -57,14 +57,15 @@ export function HeldCard({ part, planeId }: { part: Part; planeId: string }) {
     { held: isHeld, edges: finds, slack: wanted, way } = useOnPlane(),
     seen = useSeenPlanes(part).find((s) => s.plane.id === planeId) ?? null,
     { held: figures } = useHeldFigures(part);
-  const laid = laidOn(model, part.id).filter((u) => u.planeId === planeId),
+  const here = laidOn(model, part.id).filter((u) => u.planeId === planeId),
+    laid = here.filter(isToScale),
     paper = Math.max(0, ...laid.map((u) => Math.hypot(u.placement[0], u.placement[1]))) / MM_PER_POINT,
     slack = wanted ?? SLACK_ON_PAPER * (paper || 1);
   const view = useMemo(() => {
     if (!isHeld || !seen) return null;
     const box = boxAround(seen),
       inks = laidOn(model, part.id)
-        .filter((u) => u.planeId === planeId)
+        .filter((u) => u.planeId === planeId && isToScale(u))
         .flatMap((u) => {
           const linework = table.sheets.get(u.fileId, u.page)?.linework;
           return linework ? [inkOn(u, linework, box)] : [];
@@ -97,6 +98,14 @@ export function HeldCard({ part, planeId }: { part: Part; planeId: string }) {
   }, [table, finds, seen, planeId]);
   return (
     <Box sx={{ my: 1 }} data-testid="held-card">
+      {here.length > laid.length && (
+        <Typography sx={{ color: 'assumed' }}>
+          {here.length - laid.length === 1
+            ? 'A sheet here is'
+            : `${here.length - laid.length} sheets here are`}{' '}
+          not to scale yet: bring it to scale, and its figures are offered and held against the solid.
+        </Typography>
+      )}
       {laid.length > 0 && (
         <FormControlLabel
           sx={{ ml: 0, mr: 1 }}

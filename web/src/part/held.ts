@@ -62,12 +62,13 @@ export function useSeenPlanes(part: Part): readonly SeenPlane[] {
 }
 const NONE: readonly SeenPlane[] = [];
 
+/** Nothing can be held against a sheet that is not to scale yet. */
+export const isToScale = (u: Pick<Underlay, 'scaleState'>): boolean => u.scaleState !== 'paper';
+
 /** The visible sheets that lie on a part's planes. */
 export const laidOn = (model: Parameters<typeof partPlanes>[0], partId: string): Underlay[] => {
   const planes = new Set(partPlanes(model, partId).map((p) => p.id));
-  return ofType(model, 'underlay').filter(
-    (u) => planes.has(u.planeId) && u.visible && u.scaleState !== 'paper',
-  );
+  return ofType(model, 'underlay').filter((u) => planes.has(u.planeId) && u.visible);
 };
 
 /** The sheets on a part's planes with what is printed on them; `reading`: of some it is still being read. */
@@ -106,7 +107,7 @@ export function useHeldFigures(part: Part): { held: HeldFigures | null; reading:
       solid && seen.length > 0
         ? heldFigures(
             seen,
-            sheets,
+            sheets.filter((s) => isToScale(s.underlay)),
             solid.holes.map((h, i) => ({ ...h, thread: solid.threads[i] })),
             drivingSources(model, partPlanes(model, part.id)),
             sheetUnitOf(model),
@@ -116,6 +117,6 @@ export function useHeldFigures(part: Part): { held: HeldFigures | null; reading:
   );
   return {
     held,
-    reading: reading || (laidOn(model, part.id).length > 0 && seen.length === 0 && solid !== null),
+    reading: reading || (laidOn(model, part.id).some(isToScale) && seen.length === 0 && solid !== null),
   };
 }

@@ -10,7 +10,7 @@ import { exactStyle, formatLength } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { count } from '@/project/trace-words';
 import { lengthStyle } from '@/project/views';
-import { useLaidSheets } from './held';
+import { isToScale, useLaidSheets } from './held';
 import { Unfold } from './unfold';
 
 /** More rows than anybody reads in a card. */
@@ -29,7 +29,7 @@ export function OfferedCard({ part, planeId }: { part: Part; planeId: string }) 
       offeredFigures(
         model,
         planeId,
-        sheets.filter((s) => s.underlay.planeId === planeId),
+        sheets.filter((s) => s.underlay.planeId === planeId && isToScale(s.underlay)),
         sheetUnitOf(model),
       ),
     [model, planeId, sheets],

@@ -4,9 +4,10 @@ import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
 import { type Part } from '@calque/core/model';
 import { exactStyle, formatLength, formatNumber } from '@calque/core/units';
-import { useFromModel } from '@/project/context';
+import { useFromModel, useProject } from '@/project/context';
+import { count } from '@/project/trace-words';
 import { lengthStyle } from '@/project/views';
-import { laidOn, useHeldFigures } from './held';
+import { isToScale, laidOn, useHeldFigures } from './held';
 import { usePartSolid } from './part-solid';
 
 interface Row {
@@ -23,9 +24,11 @@ const MOST = 60;
 export function PrintedCard({ part }: { part: Part }) {
   const printed = usePartSolid((s) => s.solid?.printed ?? null),
     style = useFromModel(lengthStyle),
-    sheets = useFromModel((m) => laidOn(m, part.id).length),
+    laid = useProject((s) => s.model),
     { held, reading } = useHeldFigures(part);
-  if (!printed || (printed.length === 0 && sheets === 0)) return null;
+  const sheets = laidOn(laid, part.id),
+    unscaled = sheets.filter((u) => !isToScale(u)).length;
+  if (!printed || (printed.length === 0 && sheets.length === 0)) return null;
   const said = (v: number) => formatLength(v, exactStyle(v, style)),
     instead = (model: number | null, words: string) =>
       words !== '' ? words : model === null ? 'not in the solid' : `the solid has ${said(model)}`;
@@ -66,6 +69,12 @@ export function PrintedCard({ part }: { part: Part }) {
         ))}
       {rows.length > MOST && (
         <Typography variant="caption">and {formatNumber(rows.length - MOST, 0)} more</Typography>
+      )}
+      {unscaled > 0 && (
+        <Typography sx={{ color: 'assumed' }}>
+          {count(unscaled, 'sheet')} {unscaled === 1 ? 'is' : 'are'} not to scale yet: what{' '}
+          {unscaled === 1 ? 'it prints' : 'they print'} is held against nothing.
+        </Typography>
       )}
       {held !== null && held.left > 0 && (
         <Typography variant="caption" color="text.secondary">

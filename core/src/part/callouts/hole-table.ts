@@ -159,7 +159,7 @@ function columnsOf(row: readonly Cell[], heads: readonly Head[]): Map<Column, st
   return out;
 }
 
-const FIGURE = /^([+-−]?)\s*(\d*[.,]?\d+)\s*(mm|in|["″])?$/i;
+const FIGURE = /^([-+−]?)\s*(\d*[.,]?\d+)\s*(mm|in|["″])?$/i;
 function numberOf(text: string | undefined, unit: SheetUnit): number | null {
   const match = text === undefined ? null : FIGURE.exec(text.trim());
   if (!match) return null;
