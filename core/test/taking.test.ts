@@ -51,6 +51,23 @@ describe('the outline around a point', () => {
     expect(area([...room, ...table], [1000, 1500])).toBeCloseTo(12e6, 3);
     expect(area([...room, ...table], [2000, 1500])).toBeCloseTo(800 * 400, 3);
   });
+  it('is found where corners of it stand level with the point, within a frame around all', () => {
+    const frame = [
+        s(-1000, -1000, 9000, -1000),
+        s(9000, -1000, 9000, 5000),
+        s(9000, 5000, -1000, 5000),
+        s(-1000, 5000, -1000, -1000),
+      ],
+      slanted = [
+        s(0, 0, 4000, 0),
+        s(4000, 0, 4000, 1500),
+        s(4000, 1500, 3000, 3000),
+        s(3000, 3000, 0, 3000),
+        s(0, 3000, 0, 0),
+      ];
+    for (const y of [1500, 1500 - 1e-9, 1500 + 1e-9])
+      expect(area([...frame, ...slanted], [1000, y])).toBeCloseTo(12e6 - 0.75e6, 3);
+  });
   it('is parted by a line across, not by a loose one', () => {
     expect(area([...room, s(1000, 0, 1000, 3000)], [500, 500])).toBeCloseTo(3e6, 3);
     expect(area([...room, s(1000, 0, 1000, 2000)], [500, 500])).toBeCloseTo(12e6, 3);

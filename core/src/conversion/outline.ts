@@ -34,6 +34,8 @@ export type Outline =
 const MOST_STEPS = 4000;
 /** What leads back within this angle (radians) leads straight back: it is the last that is taken. */
 const BACK = 1e-6;
+/** How much the ray leans that looks for them. */
+const LEAN = 0.01371;
 /** So many lines to the right of the point are tried as part of its outline. */
 const MOST_TRIED = 60;
 
@@ -59,20 +61,23 @@ export function outlineAround(
 ): Outline {
   const right =
     pieces.length === 0 ? at[0] : pieces.reduce((most, p) => Math.max(most, pieceBox(p)[2]), at[0]) + 1;
-  const ray = segmentPiece(at, [right, at[1]]);
-  const hits = find([at[0], at[1], right, at[1]])
-    .flatMap((i) => crossPieces(ray, pieces[i]).map((p) => ({ i, x: p[0] })))
-    .filter((h) => h.x > at[0])
-    .sort((a, b) => a.x - b.x)
+  // Corners often stand level with one another: a ray that is not quite level passes between them.
+  const high = at[1] + (right - at[0]) * LEAN,
+    ray = segmentPiece(at, [right, high]);
+  const hits = find([at[0], at[1], right, high])
+    .flatMap((i) => crossPieces(ray, pieces[i]).map((p) => ({ i, p })))
+    .filter((h) => h.p[0] > at[0])
+    .sort((a, b) => a.p[0] - b.p[0])
     .slice(0, MOST_TRIED);
   const walker = new Walker(pieces, find, touch);
   let gap: [number, number] | null = null;
-  for (const { i, x } of hits) {
-    const t = placeOnPiece(pieces[i], [x, at[1]]),
+  for (const { i, p } of hits) {
+    const t = placeOnPiece(pieces[i], p),
       ahead = pieceAt(pieces[i], Math.min(1, t + 1e-4)),
       behind = pieceAt(pieces[i], Math.max(0, t - 1e-4));
     // The point lies to the left of an upward way.
-    const walked = walker.walk({ piece: i, t, forward: ahead[1] > behind[1] });
+    const upward = ahead[1] - behind[1] > LEAN * (ahead[0] - behind[0]),
+      walked = walker.walk({ piece: i, t, forward: upward });
     if (!walked.closed) {
       gap ??= walked.end;
       continue;

@@ -169,10 +169,9 @@ function numberOf(text: string | undefined, unit: SheetUnit): number | null {
 }
 
 function sizeOf(text: string, unit: SheetUnit): HoleCallout | null {
-  const note = readCallout(text, unit);
-  if (note) return { ...note, count: 1 };
-  const bare = numberOf(text, unit);
-  return bare !== null && bare > 0 ? readCallout(`Ø${bare} mm`, unit) : null;
+  // Under such a head a figure without a sign is a diameter.
+  const note = readCallout(text, unit) ?? readCallout(`Ø${text}`, unit);
+  return note && { ...note, text: text.trim(), count: 1 };
 }
 
 /** A round that is drawn, plane millimetres. */

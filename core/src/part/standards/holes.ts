@@ -9,8 +9,8 @@ export interface ScrewSize {
   /** "M8", "1/4". */
   name: string;
   diameter: number;
-  /** Clearance holes; null where no table here gives them. */
-  clearance: Readonly<Record<Fit, number>> | null;
+  /** Clearance holes. */
+  clearance: Readonly<Record<Fit, number>>;
   /** For a cylinder head with a hexagon socket. */
   counterbore: { diameter: number; depth: number } | null;
   /** For a countersunk head. */
@@ -86,14 +86,14 @@ const ISO_15065: ReadonlyMap<number, number> = new Map([
 ]);
 
 /**
- * Inch screws: [name, diameter, clearance close, normal, loose (ASME B18.2.8; 0 where this table does not give it), counterbore for a socket
+ * Inch screws: [name, diameter, clearance close, normal, loose (ASME B18.2.8), counterbore for a socket
  * head (as deep as the screw is thick) and sharp diameter of a countersink of 82 degrees (both ASME B18.3)], inches.
  */
 const UNIFIED: readonly (readonly [string, number, number, number, number, number, number])[] = [
-  ['#4', 0.112, 0, 0, 0, 7 / 32, 0.255],
-  ['#6', 0.138, 0, 0, 0, 9 / 32, 0.307],
-  ['#8', 0.164, 0, 0, 0, 5 / 16, 0.359],
-  ['#10', 0.19, 0, 0, 0, 3 / 8, 0.411],
+  ['#4', 0.112, 0.12, 0.1285, 0.144, 7 / 32, 0.255],
+  ['#6', 0.138, 0.154, 0.1695, 0.185, 9 / 32, 0.307],
+  ['#8', 0.164, 0.18, 0.196, 0.213, 5 / 16, 0.359],
+  ['#10', 0.19, 0.2055, 0.221, 0.238, 3 / 8, 0.411],
   ['1/4', 0.25, 17 / 64, 9 / 32, 19 / 64, 7 / 16, 0.531],
   ['5/16', 0.3125, 21 / 64, 11 / 32, 23 / 64, 17 / 32, 0.656],
   ['3/8', 0.375, 25 / 64, 13 / 32, 27 / 64, 5 / 8, 0.781],
@@ -119,7 +119,7 @@ const metric = ISO_273.map(([diameter, fine, medium, coarse]): ScrewSize => {
 const unified = UNIFIED.map(([name, d, fine, medium, coarse, bore, sink]): ScrewSize => ({
   name,
   diameter: d * INCH,
-  clearance: fine > 0 ? { fine: fine * INCH, medium: medium * INCH, coarse: coarse * INCH } : null,
+  clearance: { fine: fine * INCH, medium: medium * INCH, coarse: coarse * INCH },
   counterbore: { diameter: bore * INCH, depth: d * INCH },
   countersink: { diameter: sink * INCH, angle: 82 * DEGREE },
 }));

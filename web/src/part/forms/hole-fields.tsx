@@ -85,7 +85,7 @@ export function HoleFields({ feature, form, set }: { feature: Feature; form: Hol
     setScrew(name);
     setFit(how);
     const s = sizes.find((x) => x.name === name);
-    if (s?.clearance)
+    if (s)
       set({
         ...form,
         diameter: s.clearance[how],
@@ -138,7 +138,7 @@ export function HoleFields({ feature, form, set }: { feature: Feature; form: Hol
         Note on the sheet
       </Button>
       <Autocomplete
-        options={sizes.filter((s) => s.clearance).map((s) => s.name)}
+        options={sizes.map((s) => s.name)}
         value={screw}
         onChange={(_, name) => bySize(name, fit)}
         renderInput={(params) => <TextField {...params} label="Clear of the screw" />}
