@@ -17,6 +17,7 @@ import {
 import { printedOf, startReading, usePrinted } from '@/drawing/printed';
 import { useProject } from '@/project/context';
 import { useTable, useTableState } from '@/table/context';
+import { useOnPlane } from './on-plane';
 import { partWorker, usePartSolid } from './part-solid';
 
 /** What is seen of a solid on the planes of its part: asked of the worker once for each solid. */
@@ -30,11 +31,12 @@ const useSeen = create<Seen>(() => ({ of: null, planes: '', views: [] }));
 /** What is being asked, so that it is asked once. */
 let asked: { of: ShownSolid; planes: string } | null = null;
 
-/** The planes of a part on which sheets lie, and the one in hand, each with what is seen of its solid there; none until that is known of the solid as it is. */
+/** The planes of a part on which sheets lie, and the one in hand where its edges are wanted, each with what is seen of its solid there; none until that is known of the solid as it is. */
 export function useSeenPlanes(part: Part): readonly SeenPlane[] {
   const model = useProject((s) => s.model),
     solid = usePartSolid((s) => s.solid),
-    inHand = useTableState((s) => s.planeId),
+    planeId = useTableState((s) => s.planeId),
+    inHand = useOnPlane((s) => s.edges) ? planeId : null,
     seen = useSeen();
   const planes = useMemo(() => {
       const laid = new Set(laidOn(model, part.id).map((u) => u.planeId));

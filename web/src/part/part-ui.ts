@@ -39,5 +39,8 @@ export const flipEdges = (names: readonly EdgeName[]): void =>
         : [...edges, ...names.filter((n) => !edges.some((e) => sameEdge(e, n)))],
     };
   });
+/** Chooses these edges alone. */
+export const chooseEdges = (edges: readonly EdgeName[]): void =>
+  usePartUi.setState({ edges, faces: [], lit: [] });
 export const isChosenEdge = (edges: readonly EdgeName[], name: EdgeName): boolean =>
   edges.some((e) => sameEdge(e, name));

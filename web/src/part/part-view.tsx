@@ -5,37 +5,25 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useColorScheme } from '@mui/material/styles';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { flattenPiece, worldFromPlane, type Frame, type ModelPoint } from '@calque/core/geometry';
-import {
-  looseOf,
-  piecesOf,
-  tracedOn,
-  type EdgeName,
-  type FeatureForm,
-  type Model,
-  type Part,
-  type WorkPlane,
-} from '@calque/core/model';
+import { flattenPiece, worldFromPlane } from '@calque/core/geometry';
+import { looseOf, piecesOf, tracedOn, type Model, type Part, type WorkPlane } from '@calque/core/model';
 import { partPlanes } from '@calque/core/part';
-import { useFromModel, useProject, useSession } from '@/project/context';
-import { count } from '@/project/trace-words';
-import { lengthStyle } from '@/project/views';
+import { useProject, useSession } from '@/project/context';
 import { AT_AN_ANGLE } from '@/space/looks';
 import { useTableState } from '@/table/context';
 import { cssColour, DARK_PALETTE, LIGHT_PALETTE } from '@/table/palette';
+import { ChosenCard } from './chosen-card';
 import { CostCard } from './cost-card';
 import { FactsCard } from './facts-card';
 import { LookCard, type PartLook } from './look-card';
 import { colourOfPart } from './part-colour';
 import { FeatureList } from './feature-list';
 import { MakingCard } from './making-card';
-import { addedFeature } from './part-changes';
 import { partWorker, usePartSolid } from './part-solid';
 import { nameOfEdge, PartSurface } from './part-surface';
 import { PlaceCard } from './place-card';
 import { PrintedCard } from './printed-card';
-import { measuredWords } from './measured-words';
-import { chooseNothing, flipEdges, flipFace, isChosenEdge, openFeature, usePartUi } from './part-ui';
+import { chooseNothing, flipEdges, flipFace, usePartUi } from './part-ui';
 
 const SLACK = 4;
 const STEP = Math.PI / 24,
@@ -246,135 +234,4 @@ function linesOf(
       ),
     ),
   }));
-}
-
-/** What is chosen in the picture, and what can be made of it. */
-function ChosenCard({ part, onGo }: { part: Part; onGo(planeId: string): void }) {
-  const session = useSession(),
-    model = useProject((s) => s.model),
-    style = useFromModel(lengthStyle),
-    { faces, edges } = usePartUi(),
-    solid = usePartSolid((s) => s.solid);
-  if (!solid || faces.length + edges.length === 0) return null;
-  const make = (form: FeatureForm, words: string) => {
-    const feature = addedFeature(model, part.id, form, () => crypto.randomUUID());
-    if (!session.do({ type: 'add', entity: feature }, words)) return;
-    openFeature(feature.id);
-    chooseNothing();
-  };
-  const named = (of: typeof solid.edges): EdgeName[] => of.map((e) => nameOfEdge(e, solid.edges)),
-    ofFaces = solid.edges.filter((e) => e.between.some((n) => faces.includes(n))),
-    radii = [
-      ...new Set(
-        solid.edges
-          .filter((e) => named([e]).some((n) => edges.some((x) => x.between.join() === n.between.join())))
-          .map((e) => e.radius),
-      ),
-    ],
-    alike =
-      radii.length === 1 && radii[0] !== null
-        ? solid.edges.filter((e) => e.radius !== null && Math.abs(e.radius - radii[0]!) < 1e-6)
-        : [],
-    worked = edges.length > 0 ? [...edges] : named(ofFaces);
-  const first = solid.skin.faces.find((f) => f.name === faces[0]),
-    flat = faces.length === 1 && first?.form.kind === 'plane' ? first.form : null;
-  const planeOn = () => {
-    const plane = planeOnFace(part, model, faces[0], flat!);
-    if (session.do({ type: 'add', entity: plane }, `Lay a plane on a face of ${part.name}`)) onGo(plane.id);
-  };
-  return (
-    <Box
-      data-testid="part-chosen"
-      sx={{ borderLeft: 4, borderColor: 'now', bgcolor: 'action.hover', p: 1, mb: 1 }}
-    >
-      <Typography sx={{ fontWeight: 650 }}>
-        {[faces.length > 0 && count(faces.length, 'face'), edges.length > 0 && count(edges.length, 'edge')]
-          .filter(Boolean)
-          .join(', ')}{' '}
-        chosen
-      </Typography>
-      <Typography color="text.secondary" data-testid="part-measured">
-        {measuredWords(
-          solid,
-          faces,
-          solid.edges.filter((e) => isChosenEdge(edges, nameOfEdge(e, solid.edges))),
-          style,
-        )}
-      </Typography>
-      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5, mt: 0.5 }}>
-        <Button
-          variant="outlined"
-          disabled={worked.length === 0}
-          onClick={() => make({ kind: 'round', edges: worked, radius: 2 }, 'Round edges')}
-        >
-          Round
-        </Button>
-        <Button
-          variant="outlined"
-          disabled={worked.length === 0}
-          onClick={() => make({ kind: 'chamfer', edges: worked, distance: 1 }, 'Chamfer edges')}
-        >
-          Chamfer
-        </Button>
-        <Button
-          variant="outlined"
-          disabled={faces.length === 0}
-          onClick={() => make({ kind: 'shell', open: [...faces], thickness: 2 }, 'Make it hollow')}
-        >
-          Shell
-        </Button>
-        <Button variant="outlined" disabled={!flat} onClick={planeOn}>
-          Draw on it
-        </Button>
-        {faces.length > 0 && (
-          <Button onClick={() => flipEdges(named(ofFaces))}>its edges ({ofFaces.length})</Button>
-        )}
-        {alike.length > 1 && (
-          <Button
-            onClick={() =>
-              flipEdges(named(alike).filter((n) => !edges.some((e) => e.between.join() === n.between.join())))
-            }
-          >
-            all of this radius ({alike.length})
-          </Button>
-        )}
-      </Box>
-    </Box>
-  );
-}
-
-/** A plane on a flat face, its x as level as it can be. */
-function planeOnFace(
-  part: Part,
-  model: Model,
-  face: string,
-  { at, normal }: { at: ModelPoint; normal: ModelPoint },
-): WorkPlane {
-  const level = Math.abs(normal[2]) > 0.999,
-    n = Math.hypot(normal[0], normal[1]),
-    across: ModelPoint = level ? [1, 0, 0] : [-normal[1] / n, normal[0] / n, 0],
-    up: ModelPoint = [
-      normal[1] * across[2] - normal[2] * across[1],
-      normal[2] * across[0] - normal[0] * across[2],
-      normal[0] * across[1] - normal[1] * across[0],
-    ];
-  // Its zero is that of the part, as near as its face lies to it.
-  const off = at[0] * normal[0] + at[1] * normal[1] + at[2] * normal[2],
-    frame: Frame = { origin: [normal[0] * off, normal[1] * off, normal[2] * off], across, up };
-  const taken = new Set(partPlanes(model, part.id).map((p) => p.name));
-  let i = 1;
-  while (taken.has(`${part.name}: face ${i}`)) i++;
-  return {
-    type: 'plane',
-    id: crypto.randomUUID(),
-    name: `${part.name}: face ${i}`,
-    role: 'face',
-    origin: [...frame.origin] as [number, number, number],
-    across: [...across] as [number, number, number],
-    up: [...up] as [number, number, number],
-    width: 200,
-    height: 200,
-    partId: part.id,
-    face,
-  };
 }

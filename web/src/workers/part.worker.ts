@@ -123,7 +123,12 @@ async function work(): Promise<void> {
   while (waiting.length > 0) {
     const last = waiting.findLastIndex((w) => w.type === 'rebuild');
     waiting = waiting.filter((w, i) => w.type !== 'rebuild' || i === last);
-    await answer(waiting.shift()!);
+    // Before anything is asked the solid is made as it is by now.
+    const next = Math.max(
+      0,
+      waiting.findIndex((w) => w.type === 'rebuild'),
+    );
+    await answer(waiting.splice(next, 1)[0]);
     await new Promise((done) => setTimeout(done));
   }
   busy = false;
