@@ -1,5 +1,6 @@
 import { boxContains, boxOfPoints, boxRing, translation, type Point } from '@calque/core/geometry';
 import {
+  apply,
   boxOf,
   edgesOf,
   gripsOf,
@@ -8,11 +9,13 @@ import {
   jointGrips,
   movedBy,
   replaced,
+  tracedOn,
   withEdge,
   withGrip,
   withinRing,
   type Traced,
 } from '@calque/core/model';
+import { rulesOn, settled } from '@calque/core/part';
 import { formatLength, type LengthStyle } from '@calque/core/units';
 import { chosenTraced, REACH_PIXELS, shownChosen, tracedAt, tracedIn } from '../hit';
 import { MovedPath } from '../painters/moved-path';
@@ -269,18 +272,44 @@ export class SelectTool implements Tool {
       context.restore();
       return;
     }
+    const ruled = this.byRules(hold);
+    if (hold.kind === 'move' && ruled) {
+      this.paintElements(brush, ruled, null);
+      return;
+    }
     if (hold.kind === 'move') {
       hold.path.stroke(brush, palette.now, translation(hold.to[0] - hold.from[0], hold.to[1] - hold.from[1]));
       return;
     }
-    const next = this.reshaped(hold);
-    for (const e of next ?? []) {
+    this.paintElements(brush, ruled ?? this.reshaped(hold) ?? [], hold.held.id);
+  }
+
+  /** Where rules hold on the plane: all that moves with what is dragged, as it will come to lie. Null where there are none. */
+  private byRules(hold: Exclude<Hold, { kind: 'box' }>): Traced[] | null {
+    const { model } = this.table.session.state,
+      { planeId } = this.table.state.getState();
+    if (!model.hasType('rule') || rulesOn(model, planeId).length === 0) return null;
+    const moved =
+      hold.kind === 'grip'
+        ? this.reshaped(hold)
+        : chosenTraced(this.table).map((e) =>
+            movedBy(e, translation(hold.to[0] - hold.from[0], hold.to[1] - hold.from[1])),
+          );
+    const change = group((moved ?? []).map((e) => replaced(model.get(e.id) as Traced, e))),
+      after = change && apply(model, settled(model, change));
+    if (!after?.ok) return null;
+    return tracedOn(after.model, planeId).filter((e) => model.get(e.id) !== e);
+  }
+
+  private paintElements(brush: Brush, elements: readonly Traced[], held: string | null): void {
+    const { context, palette } = brush;
+    for (const e of elements) {
       if (isStraightElement(e)) {
         paintStretch(
           brush,
           e.from,
           e.to,
-          e.id === hold.held.id ? formatLength(distance(e.from, e.to), this.style()) : '',
+          e.id === held ? formatLength(distance(e.from, e.to), this.style()) : '',
           palette.now,
           true,
         );
