@@ -45,8 +45,7 @@ export function skinOf(body: Body, fineness: Fineness): Skin {
   const shown = facesOf(body.shape).map((face, i) => ({
     name: names.get(face) ?? `unnamed:${i}`,
     form: formOfFace(face),
-    start: groups[3 * i] ?? 0,
-    count: groups[3 * i + 1] ?? 0,
+    ...groups[i],
   }));
   const { normals, areas } = shaded(corners, triangles, shown);
   return { corners, triangles, normals, faces: shown.map((f, i) => ({ ...f, area: areas[i] })) };
