@@ -40,6 +40,11 @@ export async function partCommand(file: string, { part: name, json }: PartFlags)
 
 const notRead = (name: string) =>
   `  the sheet ${name} could not be read: nothing that it prints was held against the solid`;
+function heldWords({ agrees, model, words }: PartReport['printed'][number]): string {
+  if (agrees) return 'agrees';
+  if (words) return words;
+  return model === null ? 'not in the solid' : `the solid measures ${mm(model)}`;
+}
 const mm = (v: number) => formatNumber(v, 3);
 const place = (p: readonly number[]) => p.map(mm).join(', ');
 
@@ -56,10 +61,7 @@ function inWords(r: PartReport): string {
       (h) =>
         `  ${h.kind} ⌀ ${mm(h.diameter)}${h.thread ? ` ${h.thread}` : ''}, ${h.depth === null ? 'through' : `${mm(h.depth)} deep`}${h.head ? `, head ⌀ ${mm(h.head.diameter)}` : ''}, at ${place(h.at)}`,
     ),
-    ...r.printed.map(
-      (p) =>
-        `  printed ${p.text}: ${p.model === null ? 'not in the solid' : p.agrees ? 'agrees' : p.words || `the solid measures ${mm(p.model)}`}`,
-    ),
+    ...r.printed.map((p) => `  printed ${p.text}: ${heldWords(p)}`),
     r.checks.length === 0
       ? 'Nothing that is checked speaks against making it.'
       : `${r.checks.length} doubts about making it:`,
