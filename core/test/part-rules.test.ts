@@ -104,6 +104,48 @@ describe('rules found in linework', () => {
     expect(count('level') + count('upright')).toBe(0);
   });
 
+  it('finds what lies at the middle of a line or on it, and rounds that a construction line mirrors', () => {
+    const axis = {
+        ...line('axis', [50, -20], [50, 90]),
+        type: 'constructionLine' as const,
+      } as unknown as Ruled,
+      full = 2 * Math.PI,
+      elements: Ruled[] = [
+        line('base', [0, 0], [100, 0]),
+        line('rib', [50.02, 0.01], [50, 40]),
+        line('stop', [20, 0.02], [10, 30]),
+        axis,
+        arc('left', [30, 60], 5, 0, full),
+        arc('right', [70.03, 60], 5.01, 0, full),
+        arc('other', [70, 80], 5, 0, full),
+      ];
+    const found = foundRules(elements, [], new Set(elements.map((e) => e.id))),
+      of = (kind: string) => found.filter((f) => f.kind === kind).map((f) => f.of.map((p) => p.id).join(' '));
+    expect(of('middle')).toContain('rib base');
+    expect(of('on')).toContain('stop base');
+    expect(of('symmetric')).toEqual(['left right axis']);
+    // All of it at once, moved by no more than it was off.
+    const rules = found.map((r, i) => ({
+        type: 'rule' as const,
+        id: `r${i}`,
+        planeId: 'top',
+        value: null,
+        ...r,
+      })),
+      before = modelOf([...elements]),
+      model = applyOrThrow(
+        before,
+        settled(before, { type: 'group', changes: rules.map((entity): Change => ({ type: 'add', entity })) }),
+      ),
+      at = (id: string) => model.get(id) as TracedArc;
+    expect(planeState(model, 'top').contradictory).toEqual([]);
+    expect(at('left').centre[0] + at('right').centre[0]).toBeCloseTo(
+      2 * (model.get('axis') as Line).from[0],
+      6,
+    );
+    expect(Math.abs(at('left').centre[0] - 30)).toBeLessThan(0.1);
+  });
+
   it('says nothing of what is not nearly so, nor of what is there already', () => {
     expect(
       foundRules([line('a', [0, 0], [100, 3]), line('b', [100, 5], [180, 40])], [], new Set(['a', 'b'])),

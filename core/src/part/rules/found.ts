@@ -76,6 +76,8 @@ export function foundRules(
       ...directions(all, near),
       ...touches(all, near),
       ...equals(all, near),
+      ...rests(all, standing, near),
+      ...mirrored(all, near),
     ].filter((r) => r.of.some((p) => fresh.has(p.id)) && !standing.some((s) => sameRule(s, r)));
   return independent(all, standing, candidates, near);
 }
@@ -176,6 +178,71 @@ function equals(all: readonly Ruled[], { off }: Nearness): FoundRule[] {
     const like = leaders.find((l) => Math.abs(l.radius - e.radius) <= off && isCircle(l) === isCircle(e));
     if (like) out.push({ kind: 'equal', of: [whole(like.id), whole(e.id)] });
     else leaders.push(e);
+  }
+  return out;
+}
+
+/** Ends and centres that lie on a line of another: at its middle, else somewhere on it. What is joined to an end of it is not said again. */
+function rests(all: readonly Ruled[], given: readonly Rule[], { off }: Nearness): FoundRule[] {
+  const lines = all.filter((e): e is Exclude<Ruled, TracedArc> => e.type !== 'arc'),
+    known = new Set(
+      given.flatMap((r) =>
+        RESTING.has(r.kind) && r.of[0] ? [`${r.of[0].id} ${r.of[0].grip} ${r.of[1]?.id}`] : [],
+      ),
+    ),
+    out: FoundRule[] = [];
+  for (const e of all)
+    for (const grip of pointGrips(e)) {
+      const p = pointOf(e, grip);
+      for (const line of lines) {
+        if (line.id === e.id || known.has(`${e.id} ${grip} ${line.id}`)) continue;
+        const [a, b] = [pointOf(line, 0), pointOf(line, 1)],
+          n = distance(a, b);
+        if (n < off || distance(p, a) <= off || distance(p, b) <= off) continue;
+        const t = ((p[0] - a[0]) * (b[0] - a[0]) + (p[1] - a[1]) * (b[1] - a[1])) / (n * n),
+          away = Math.abs((p[0] - a[0]) * (b[1] - a[1]) - (p[1] - a[1]) * (b[0] - a[0])) / n;
+        if (away > off || t < 0 || t > 1) continue;
+        const of = [{ id: e.id, grip }, whole(line.id)];
+        out.push({ kind: Math.abs(t - 0.5) * n <= off ? 'middle' : 'on', of });
+      }
+    }
+  return out;
+}
+const RESTING: ReadonlySet<Rule['kind']> = new Set<Rule['kind']>(['on', 'middle']);
+
+/** Rounds of one size that a construction line mirrors: each with one other, not with all. */
+function mirrored(all: readonly Ruled[], { off }: Nearness): FoundRule[] {
+  const rounds = all.filter((e): e is TracedArc => e.type === 'arc'),
+    out: FoundRule[] = [];
+  for (const axis of all) {
+    if (axis.type !== 'constructionLine') continue;
+    const [[x, y], [u, v]] = [pointOf(axis, 0), pointOf(axis, 1)],
+      n = Math.hypot(u - x, v - y);
+    if (n < off) continue;
+    const [dx, dy] = [(u - x) / n, (v - y) / n],
+      side = ([px, py]: Pair) => (px - x) * dy - (py - y) * dx,
+      through = ([px, py]: Pair): Pair => {
+        const far = 2 * side([px, py]);
+        return [px - far * dy, py + far * dx];
+      };
+    const taken = new Set<string>();
+    for (const a of rounds) {
+      if (taken.has(a.id) || Math.abs(side(a.centre)) <= off) continue;
+      const b = rounds.find(
+        (r) =>
+          r.id !== a.id &&
+          !taken.has(r.id) &&
+          isCircle(r) === isCircle(a) &&
+          Math.abs(r.radius - a.radius) <= off &&
+          distance(r.centre, through(a.centre)) <= off,
+      );
+      if (!b) continue;
+      taken.add(a.id).add(b.id);
+      out.push({
+        kind: 'symmetric',
+        of: [{ id: a.id, grip: centreGrip(a) }, { id: b.id, grip: centreGrip(b) }, whole(axis.id)],
+      });
+    }
   }
   return out;
 }
