@@ -1,0 +1,146 @@
+import type { Carrier, Way } from './carriers.ts';
+import { common, covered, joined, total, type Span } from './spans.ts';
+
+/** Two lines side by side as far as both are drawn: what may be a wall's two faces. Points of the sheet. */
+export interface Band {
+  way: number;
+  /** Numbers of its two carriers among those of the way, the nearer to zero first. */
+  low: number;
+  high: number;
+  thickness: number;
+  /** Where both are drawn. */
+  both: [number, number][];
+  /** The share of that with other lines of the way between. */
+  crowded: number;
+  /** How alike the pens of both are: 1 where one pen drew both. */
+  alike: number;
+  /** The share of it beside which a band as thick lies again: treads, tiles, boards. */
+  again: number;
+}
+
+export interface Limits {
+  thinnest: number;
+  thickest: number;
+  /** Less of both than this is none. */
+  shortest: number;
+  /** What lies so near is one. */
+  near: number;
+}
+
+/** All bands of a way. */
+export function bandsOf(
+  { carriers }: Way,
+  way: number,
+  { thinnest, thickest, shortest, near }: Limits,
+): Band[] {
+  const out: Band[] = [];
+  for (let i = 0; i < carriers.length; i++) {
+    for (let j = i + 1; j < carriers.length; j++) {
+      const thickness = carriers[j].off - carriers[i].off;
+      if (thickness > thickest) break;
+      if (thickness < thinnest) continue;
+      const both = common(carriers[i].drawn, carriers[j].drawn).filter(([a, b]) => b - a >= shortest);
+      if (both.length === 0) continue;
+      const between = carriers
+          .slice(i + 1, j)
+          .filter((c) => c.off - carriers[i].off > near && carriers[j].off - c.off > near),
+        lines = joined(between.flatMap((c) => c.drawn)),
+        length = total(both);
+      out.push({
+        way,
+        low: i,
+        high: j,
+        thickness,
+        both,
+        crowded: length > 0 ? both.reduce((sum, s) => sum + covered(s, lines), 0) / length : 0,
+        alike: alikeness(carriers[i], carriers[j]),
+        again: 0,
+      });
+    }
+  }
+  return withAgain(out, near);
+}
+
+/** Bands with how much of each is repeated right beside it. */
+function withAgain(bands: readonly Band[], near: number): Band[] {
+  const byFace = new Map<number, Band[]>();
+  for (const b of bands) for (const i of [b.low, b.high]) byFace.set(i, [...(byFace.get(i) ?? []), b]);
+  return bands.map((b) => {
+    const length = total(b.both),
+      beside = [
+        ...(byFace.get(b.high) ?? []).filter((o) => o.low === b.high),
+        ...(byFace.get(b.low) ?? []).filter((o) => o.high === b.low),
+      ]
+        .filter((o) => Math.abs(o.thickness - b.thickness) <= near)
+        .flatMap((o) => o.both);
+    const rows = joined(beside);
+    return { ...b, again: length > 0 ? b.both.reduce((sum, s) => sum + covered(s, rows), 0) / length : 0 };
+  });
+}
+
+/** The share of two lines that pens drew which drew both. */
+function alikeness(a: Carrier, b: Carrier): number {
+  const sum = (c: Carrier) => [...c.pens.values()].reduce((x, y) => x + y, 0);
+  const [p, q] = [sum(a), sum(b)];
+  if (p === 0 || q === 0) return 0;
+  let same = 0;
+  for (const [pen, length] of a.pens) same += Math.min(length / p, (b.pens.get(pen) ?? 0) / q);
+  return Math.min(1, same);
+}
+
+/** A thickness that walls of a sheet have, and how much speaks for it. */
+export interface ThicknessClass {
+  thickness: number;
+  weight: number;
+}
+
+/** Thicknesses that differ by less than this share, or by this many points, are one. */
+const SAME_SHARE = 0.03;
+
+/**
+ * The thicknesses of a sheet's walls, the one that most speaks for first: where many long bands with nothing between them are as thick as one another. What
+ * is as thick as twice a class with a line midway is none of its own.
+ */
+export function classesOf(
+  bands: readonly Band[],
+  pens: ReadonlyMap<string, number>,
+  near: number,
+  penOf: (b: Band) => string,
+): ThicknessClass[] {
+  const weighed = bands
+    .map((b) => ({ thickness: b.thickness, weight: weightOf(b) * (pens.get(penOf(b)) ?? 0.05) }))
+    .filter((b) => b.weight > 0)
+    .sort((a, b) => a.thickness - b.thickness);
+  const out: ThicknessClass[] = [];
+  const left = new Set(weighed);
+  while (left.size > 0 && out.length < MOST_CLASSES) {
+    let best: { weight: number; of: typeof weighed } | null = null;
+    const list = weighed.filter((w) => left.has(w));
+    for (let i = 0, j = 0; i < list.length; i++) {
+      const reach = Math.max(near, SAME_SHARE * list[i].thickness);
+      while (list[i].thickness - list[j].thickness > reach) j++;
+      const of = list.slice(j, i + 1),
+        weight = of.reduce((s, w) => s + w.weight, 0);
+      if (!best || weight > best.weight) best = { weight, of };
+    }
+    if (!best) break;
+    const { weight, of } = best;
+    out.push({ thickness: of.reduce((s, w) => s + w.weight * w.thickness, 0) / weight, weight });
+    for (const w of of) left.delete(w);
+  }
+  const most = out[0]?.weight ?? 0;
+  return out.filter((c) => c.weight >= LEAST_CLASS * most);
+}
+const MOST_CLASSES = 8,
+  LEAST_CLASS = 0.04;
+/** A band counts as far as it is longer than it is thick. */
+const LEAST_SLENDER = 1.2;
+
+/** How much a band speaks for its thickness: its slender stretches, less where there is something between. */
+export function weightOf({ both, thickness, crowded, alike, again }: Band): number {
+  const slender = both.reduce(
+    (sum, [a, b]: Span) => (b - a > LEAST_SLENDER * thickness ? sum + (b - a) : sum),
+    0,
+  );
+  return slender * (1 - 0.9 * crowded) * (1 - 0.95 * again) * (0.25 + 0.75 * alike);
+}

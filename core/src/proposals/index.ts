@@ -1,0 +1,1 @@
+export { proposedWalls, type ProposedWall, type ProposedWalls } from './walls.ts';

@@ -1,0 +1,219 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { emptyLinework, kindCode, type Linework } from '@calque/core/linework';
+import { proposedWalls } from '@calque/core/proposals';
+
+type Place = [number, number];
+type Line = [Place, Place];
+
+/** Sheet points of a millimetre at 1:100. */
+const K = 72 / 25.4 / 100;
+
+/** A wall along x or y by its middle line: two faces, open at some stretches with jambs. */
+function wall(from: Place, to: Place, thickness: number, gaps: readonly [number, number][] = []): Line[] {
+  const n = Math.hypot(to[0] - from[0], to[1] - from[1]),
+    [ux, uy] = [(to[0] - from[0]) / n, (to[1] - from[1]) / n],
+    at = (t: number, v: number): Place => [from[0] + t * ux - v * uy, from[1] + t * uy + v * ux],
+    h = thickness / 2,
+    out: Line[] = [];
+  let begins = 0;
+  for (const [a, b] of [...gaps, [n, n] as [number, number]]) {
+    if (a > begins) for (const v of [-h, h]) out.push([at(begins, v), at(a, v)]);
+    if (b > a) for (const t of [a, b]) out.push([at(t, -h), at(t, h)]);
+    begins = b;
+  }
+  return out;
+}
+
+/** A house of 12 x 8 m: walls of 300 around, one of 100 across, a door in each, with a bed, a cupboard and a stair. */
+const MIDDLE: [Place, Place, number][] = [
+  [[0, 0], [12000, 0], 300],
+  [[12000, 0], [12000, 8000], 300],
+  [[12000, 8000], [0, 8000], 300],
+  [[0, 8000], [0, 0], 300],
+  [[5000, 0], [5000, 8000], 100],
+];
+const rectangle = (x: number, y: number, w: number, h: number): Line[] => [
+  [
+    [x, y],
+    [x + w, y],
+  ],
+  [
+    [x + w, y],
+    [x + w, y + h],
+  ],
+  [
+    [x + w, y + h],
+    [x, y + h],
+  ],
+  [
+    [x, y + h],
+    [x, y],
+  ],
+];
+const HOUSE: { lines: Line[]; pen: number }[] = [
+  {
+    pen: 0,
+    lines: [
+      // Faces end at the corners of the outline, outer and inner.
+      ...rectangle(-150, -150, 12300, 8300),
+      ...wall([150, 0], [4950, 0], 300).slice(1),
+      ...wall([5050, 0], [11850, 0], 300, [[2000, 3000]]).filter(([p, q]) => Math.max(p[1], q[1]) > 0),
+      ...wall([11850, 8000], [5050, 8000], 300).slice(1),
+      ...wall([4950, 8000], [150, 8000], 300).slice(1),
+      [
+        [150, 150],
+        [150, 7850],
+      ],
+      [
+        [11850, 150],
+        [11850, 7850],
+      ],
+      ...wall([5000, 150], [5000, 7850], 100, [[3000, 3900]]),
+    ],
+  },
+  {
+    pen: 1,
+    lines: [
+      ...rectangle(200, 200, 2000, 1600),
+      ...rectangle(5060, 6000, 600, 1800),
+      ...Array.from({ length: 12 }, (_, i): Line => [
+        [8000 + 270 * i, 6000],
+        [8000 + 270 * i, 7800],
+      ]),
+    ],
+  },
+];
+
+function sheet(
+  parts: readonly { lines: readonly Line[]; pen: number }[],
+  move: (p: Place) => Place = (p) => p,
+  k = K,
+): Linework {
+  const l = emptyLinework(900, 900),
+    all = parts.flatMap((p) => p.lines.map((line) => ({ line, pen: p.pen })));
+  l.pens = [
+    { width: 0.9, colour: 0, dash: [] },
+    { width: 0.3, colour: 0, dash: [] },
+  ];
+  l.segments = Float64Array.from(
+    all.flatMap(({ line }) => line.flatMap((p) => move(p).map((v) => 200 + v * k))),
+  );
+  l.segmentStyle = Int32Array.from(all.flatMap(({ pen }) => [-1, pen]));
+  l.segmentKind = new Uint8Array(all.length).fill(kindCode('line'));
+  return l;
+}
+
+const TURN =
+  (angle: number) =>
+  ([x, y]: Place): Place => [
+    x * Math.cos(angle) - y * Math.sin(angle),
+    x * Math.sin(angle) + y * Math.cos(angle),
+  ];
+
+/** How much of the true middle lines was found, and how much of what was found is none; at 25 mm and a tenth of the thickness. */
+function held(l: Linework, move: (p: Place) => Place = (p) => p, k = K, factor = 100) {
+  const { walls } = proposedWalls(l, factor),
+    truth = MIDDLE.map(([p, q, thickness]) => ({
+      from: move(p).map((v) => 200 + v * k) as Place,
+      to: move(q).map((v) => 200 + v * k) as Place,
+      thickness,
+    }));
+  const share = (of: typeof truth, by: typeof truth) => {
+    let [all, hit] = [0, 0];
+    for (const w of of) {
+      const n = Math.hypot(w.to[0] - w.from[0], w.to[1] - w.from[1]);
+      for (let s = 0.5; s < n; s++) {
+        const at: Place = [
+          w.from[0] + ((w.to[0] - w.from[0]) * s) / n,
+          w.from[1] + ((w.to[1] - w.from[1]) * s) / n,
+        ];
+        all++;
+        if (
+          by.some(
+            (b) =>
+              near(at, b, 25 * k) && Math.abs(b.thickness - w.thickness) <= Math.max(15, 0.1 * w.thickness),
+          )
+        )
+          hit++;
+      }
+    }
+    return all === 0 ? 1 : hit / all;
+  };
+  return { found: share(truth, walls), right: share(walls, truth), count: walls.length };
+}
+function near([x, y]: Place, { from, to }: { from: Place; to: Place }, slack: number): boolean {
+  const n = Math.hypot(to[0] - from[0], to[1] - from[1]),
+    [ux, uy] = [(to[0] - from[0]) / n, (to[1] - from[1]) / n],
+    s = (x - from[0]) * ux + (y - from[1]) * uy;
+  return s > -slack && s < n + slack && Math.abs((y - from[1]) * ux - (x - from[0]) * uy) <= slack;
+}
+
+describe('walls that a sheet shows', () => {
+  it('are found by their faces, across openings, from junction to junction, and furniture is none', () => {
+    const { walls, classes } = proposedWalls(sheet(HOUSE), 100),
+      { found, right } = held(sheet(HOUSE));
+    expect(
+      classes
+        .slice(0, 2)
+        .map(Math.round)
+        .sort((a, b) => a - b),
+    ).toEqual([100, 300]);
+    expect(found).toBeGreaterThan(0.99);
+    expect(right).toBeGreaterThan(0.99);
+    // The inner wall runs on across its door, from the middle of one outer wall to that of the other.
+    const inner = walls.filter((w) => Math.abs(w.thickness - 100) < 2);
+    expect(inner).toHaveLength(1);
+    expect(Math.abs(inner[0].to[1] - inner[0].from[1]) / K).toBeCloseTo(8000, 0);
+    for (const w of walls) expect(w.confidence > 0 && w.confidence < 1).toBe(true);
+  });
+
+  it('are the same however the sheet lies, at whatever scale, and in whatever order and pieces its lines are drawn', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: -Math.PI, max: Math.PI, noNaN: true }),
+        fc.constantFrom(20, 50, 100, 200),
+        fc.boolean(),
+        fc.integer({ min: 1, max: 7 }),
+        (angle, factor, mirrored, seed) => {
+          const turn = TURN(angle),
+            move = ([x, y]: Place): Place => turn([mirrored ? -x : x, y]),
+            k = 72 / 25.4 / factor;
+          const mixed = HOUSE.map(({ lines, pen }) => ({
+            pen,
+            lines: [...lines]
+              .sort(([a], [b]) => Math.sin(seed * (a[0] + 2 * a[1])) - Math.sin(seed * (b[0] + 2 * b[1])))
+              .flatMap(([p, q], i): Line[] => {
+                if ((i + seed) % 3 !== 0) return [[p, q]];
+                const m: Place = [p[0] + 0.4 * (q[0] - p[0]), p[1] + 0.4 * (q[1] - p[1])];
+                return [
+                  [q, m],
+                  [m, p],
+                ];
+              }),
+          }));
+          const { found, right } = held(sheet(mixed, move, k), move, k, factor);
+          expect(found).toBeGreaterThan(0.97);
+          expect(right).toBeGreaterThan(0.97);
+        },
+      ),
+      { numRuns: 40 },
+    );
+  });
+
+  it('are none on a sheet without any', () => {
+    expect(proposedWalls(emptyLinework(600, 400), 100)).toEqual({ walls: [], classes: [] });
+    const table = sheet([
+      {
+        pen: 1,
+        lines: Array.from({ length: 12 }, (_, i): Line => [
+          [0, 500 * i],
+          [9000, 500 * i],
+        ]),
+      },
+    ]);
+    expect(
+      proposedWalls({ ...table, segmentKind: table.segmentKind.fill(kindCode('dimension')) }, 100).walls,
+    ).toEqual([]);
+  });
+});
