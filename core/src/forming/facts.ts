@@ -91,21 +91,25 @@ export function formOfEdge(shape: TopoDS_Shape): EdgeForm | null {
       [t0, t1] = [curve.FirstParameter(), curve.LastParameter()],
       at = (t: number): ModelPoint => xyz(curve.Value(t)),
       type = String(curve.GetType()),
-      props = s.keep(new k.GProp_GProps());
-    k.BRepGProp.LinearProperties(edge, props, false, false);
-    const base = {
-      from: at(t0),
-      middle: at((t0 + t1) / 2),
-      to: at(t1),
-      length: props.Mass(),
-      along: (count: number) => pointsOf(edge, count),
-    };
-    if (type.endsWith('Line')) return { ...base, kind: 'line', radius: null, centre: null, axis: null };
-    if (!type.endsWith('Circle')) return { ...base, kind: 'other', radius: null, centre: null, axis: null };
+      base = {
+        from: at(t0),
+        middle: at((t0 + t1) / 2),
+        to: at(t1),
+        along: (count: number) => pointsOf(edge, count),
+      };
+    // Lines run by their length; the kernel adds up any other curve, which takes its time.
+    if (type.endsWith('Line'))
+      return { ...base, kind: 'line', length: t1 - t0, radius: null, centre: null, axis: null };
+    if (!type.endsWith('Circle')) {
+      const props = s.keep(new k.GProp_GProps());
+      k.BRepGProp.LinearProperties(edge, props, false, false);
+      return { ...base, kind: 'other', length: props.Mass(), radius: null, centre: null, axis: null };
+    }
     const circle = s.keep(curve.Circle());
     return {
       ...base,
       kind: 'circle',
+      length: circle.Radius() * (t1 - t0),
       radius: circle.Radius(),
       centre: xyz(circle.Location()),
       axis: xyz(s.keep(circle.Axis()).Direction()),

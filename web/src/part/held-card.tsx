@@ -135,13 +135,15 @@ export function HeldCard({ part, planeId }: { part: Part; planeId: string }) {
           >
             {view ? heldWords(view, slack, style) : 'There is no solid yet, or its views are being made …'}
           </Typography>
-          <LengthField
-            exact
-            label="Counts as the same within"
-            positive
-            value={slack}
-            onChange={setSheetSlack}
-          />
+          <Box sx={{ mt: 1 }}>
+            <LengthField
+              exact
+              label="Counts as the same within"
+              positive
+              value={slack}
+              onChange={setSheetSlack}
+            />
+          </Box>
         </>
       )}
     </Box>
