@@ -166,7 +166,7 @@ test('the rigging bracket is made from its sheet alone: outline, holes by their 
     await shown('Cut open by a plane');
     await expect(page.getByTestId('section-area')).toContainText(/Cut area 116\.4/, { timeout: 20000 });
     await shown('Wall thickness as colours');
-    await expect(page.getByTestId('thickness-legend')).toContainText('Thinnest 6', { timeout: 20000 });
+    await expect(page.getByTestId('thickness-legend')).toContainText('Thinnest found 6', { timeout: 20000 });
     await shown('As it is');
   });
 

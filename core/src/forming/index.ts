@@ -7,7 +7,7 @@ export { areaOf, formOfFace, type EdgeForm, type FaceForm } from './facts.ts';
 export { edgeLines, skinOf, TO_LOOK_AT, type ShownEdge, type ShownFace, type Skin } from './drawn.ts';
 export { roundHoles, type RoundHole } from './holes.ts';
 export { stepOf } from './step.ts';
-export { bodyOfStep, LARGEST_STEP } from './read-step.ts';
+export { bodyOfStep, LARGEST_STEP, refuseLargeStep } from './read-step.ts';
 export {
   partReport,
   shownSolid,

@@ -7,6 +7,14 @@ import { inScope, kernel, kernelSays, type Kernel } from './kernel.ts';
 export const LARGEST_STEP = 60e6;
 const MEGABYTE = 1e6;
 
+/** Throws StepFault for a file of more bytes than are read. */
+export function refuseLargeStep(bytes: number): void {
+  if (bytes > LARGEST_STEP)
+    throw new StepFault(
+      `Its file has ${Math.ceil(bytes / MEGABYTE)} MB: solids are read from STEP files of up to ${LARGEST_STEP / MEGABYTE} MB. Save the part that matters by itself.`,
+    );
+}
+
 interface FileSystem {
   writeFile(path: string, bytes: Uint8Array): void;
   unlink(path: string): void;
@@ -26,10 +34,7 @@ let reads = 0;
  * file, was cut short, is too large or holds no solid.
  */
 export function bodyOfStep(bytes: Uint8Array, id: string): Body {
-  if (bytes.length > LARGEST_STEP)
-    throw new StepFault(
-      `Its file has ${Math.round(bytes.length / MEGABYTE)} MB: solids are read from STEP files of up to ${LARGEST_STEP / MEGABYTE} MB. Save the part that matters by itself.`,
-    );
+  refuseLargeStep(bytes.length);
   const text = new TextDecoder('latin1');
   if (!BEGINS.test(text.decode(bytes.subarray(0, HEAD))))
     throw new StepFault(

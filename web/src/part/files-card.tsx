@@ -125,7 +125,9 @@ export function FilesCard({ part }: { part: Part }) {
       if (found !== null) saveText(`${part.name}${of}.${ending}`, found, type);
       else
         session.tell(
-          ending === 'dxf' ? 'That face is not flat: choose a flat one.' : 'There is no solid to write yet.',
+          ending === 'dxf'
+            ? 'There is no flat face to draw there: choose a flat one.'
+            : 'There is no solid to write yet.',
           true,
         );
     } catch (error) {

@@ -8,6 +8,9 @@ import { useEffect, useMemo } from 'react';
 import {
   applyTransform,
   flattenPiece,
+  MM_PER_POINT,
+  pieceBox,
+  unionBox,
   type Box as PlaneBox,
   type Piece,
   type Point,
@@ -43,8 +46,6 @@ import { LengthField } from '@/ui/length-field';
 import { isToScale, laidOn, useHeldFigures, useSeenPlanes } from './held';
 import { setSheetSlack, toggleEdges, toggleHeld, useOnPlane } from './on-plane';
 import { edgesSnapper } from './solid-edges';
-
-const MM_PER_POINT = 25.4 / 72;
 
 /** What of a part's solid and rules is shown over the plane in hand: its figures, a way to move, its edges, and the solid held against the sheet. */
 export function HeldCard({ part, planeId }: { part: Part; planeId: string }) {
@@ -131,7 +132,7 @@ export function HeldCard({ part, planeId }: { part: Part; planeId: string }) {
           <Typography
             role="status"
             data-testid="held-words"
-            sx={{ color: view && (view.share < 1 || view.only.length > 0) ? 'differs' : 'known' }}
+            sx={{ color: view && (view.off.length > 0 || view.only.length > 0) ? 'differs' : 'known' }}
           >
             {view ? heldWords(view, slack, style) : 'There is no solid yet, or its views are being made …'}
           </Typography>
@@ -155,21 +156,17 @@ const SLACK_ON_PAPER = 0.35;
 const MARGIN = 5;
 
 function boxAround({ view }: SeenPlane): PlaneBox {
-  const points = [...view.visible, ...view.hidden].flatMap((p) => flattenPiece(p, 1));
-  const xs = points.map((p) => p[0]),
-    ys = points.map((p) => p[1]);
-  return [
-    Math.min(...xs) - MARGIN,
-    Math.min(...ys) - MARGIN,
-    Math.max(...xs) + MARGIN,
-    Math.max(...ys) + MARGIN,
-  ];
+  const boxes = [...view.visible, ...view.hidden].map(pieceBox),
+    [x0, y0, x1, y1] = boxes.reduce(unionBox, boxes[0] ?? [0, 0, 0, 0]);
+  return [x0 - MARGIN, y0 - MARGIN, x1 + MARGIN, y1 + MARGIN];
 }
 
-const heldWords = ({ share, only }: HeldView, slack: number, style: LengthStyle): string => {
+const heldWords = ({ share, off, only }: HeldView, slack: number, style: LengthStyle): string => {
   // Rounded down: all is said of all alone.
   const edges =
-    share === 1 ? 'All edges' : `${formatNumber(Math.floor(share * 1000) / 10, 1)} % of the edges`;
+    off.length === 0 && share > 0
+      ? 'All edges'
+      : `${formatNumber(Math.floor(share * 1000) / 10, 1)} % of the edges`;
   return `${edges} of the solid that are seen here lie on lines of the sheet within ${formatLengthWithUnit(slack, exactStyle(slack, style))}; ${only.length === 0 ? 'no line within it is on the sheet alone' : `${count(only.length, 'line')} within it ${only.length === 1 ? 'is' : 'are'} on the sheet alone`}.`;
 };
 

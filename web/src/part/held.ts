@@ -51,7 +51,10 @@ export function useSeenPlanes(part: Part): readonly SeenPlane[] {
       .then(
         (views) => useSeen.setState({ of: solid, planes: key, views: views ?? [] }),
         // A worker that was stopped is asked again with the next solid.
-        () => (asked = null),
+        () => {
+          asked = null;
+          useSeen.setState({ of: solid, planes: key, views: [] });
+        },
       );
   }, [solid, planes, key]);
   return useMemo(
@@ -103,6 +106,7 @@ export function useHeldFigures(part: Part): { held: HeldFigures | null; reading:
   const model = useProject((s) => s.model),
     solid = usePartSolid((s) => s.solid),
     seen = useSeenPlanes(part),
+    isSeen = useSeen((s) => s.of) === solid,
     { sheets, reading } = useLaidSheets(part);
   const held = useMemo(
     () =>
@@ -119,6 +123,6 @@ export function useHeldFigures(part: Part): { held: HeldFigures | null; reading:
   );
   return {
     held,
-    reading: reading || (laidOn(model, part.id).some(isToScale) && seen.length === 0 && solid !== null),
+    reading: reading || (laidOn(model, part.id).some(isToScale) && !isSeen && solid !== null),
   };
 }

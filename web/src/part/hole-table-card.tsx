@@ -52,12 +52,10 @@ function OneTable({ part, planeId, holes: read }: { part: Part; planeId: string;
     sorts = new Map<string, HoleTable['holes']>();
   for (const h of read.holes) sorts.set(h.callout.text, [...(sorts.get(h.callout.text) ?? []), h]);
   const places = read.holes.map((h): [number, number] => [zero[0] + h.x, zero[1] + h.y]),
-    drilled = featuresOf(model, part.id).some(
-      (f) =>
-        f.form.kind === 'hole' &&
-        f.form.planeId === planeId &&
-        f.form.at.some((p) => places.some((q) => Math.hypot(p[0] - q[0], p[1] - q[1]) < SAME)),
-    );
+    known = featuresOf(model, part.id).flatMap((f) =>
+      f.form.kind === 'hole' && f.form.planeId === planeId ? f.form.at : [],
+    ),
+    drilled = places.every((q) => known.some((p) => Math.hypot(p[0] - q[0], p[1] - q[1]) < SAME));
   if (drilled) return null;
   const unknown = [...sorts.values()].find(([h]) => h.callout.thread && !h.callout.thread.known);
   const drill = () => {
@@ -104,7 +102,7 @@ function OneTable({ part, planeId, holes: read }: { part: Part; planeId: string;
           {count(read.unread.length, 'row')} could not be read: {read.unread.slice(0, 3).join('; ')}
         </Typography>
       )}
-      <Typography sx={{ color: picked || found ? 'known' : 'assumed' }}>
+      <Typography sx={{ color: picked || found?.fits === read.holes.length ? 'known' : 'assumed' }}>
         {picked
           ? `Zero as it was picked, at ${zero.map((v) => formatLength(v, exactStyle(v, style))).join(', ')}.`
           : found

@@ -10,7 +10,7 @@ import { useEffect, useState } from 'react';
 import type { Frame, ModelPoint } from '@calque/core/geometry';
 import type { Section } from '@calque/core/forming';
 import type { Shades } from '@calque/core/part';
-import { formatLength, formatLengthWithUnit, formatNumber } from '@calque/core/units';
+import { exactStyle, formatLength, formatLengthWithUnit, formatNumber } from '@calque/core/units';
 import { useFromModel } from '@/project/context';
 import { lengthStyle } from '@/project/views';
 import { FigureField } from '@/ui/figure-field';
@@ -80,11 +80,14 @@ function SectionLook({ onLook }: Looking) {
     [axis, setAxis] = useState(1),
     [share, setShare] = useState(0.5),
     [back, setBack] = useState(false),
-    [area, setArea] = useState<number | null | undefined>(undefined);
+    [told, setTold] = useState<{ key: string; of: unknown; area: number | null; why: string } | null>(null);
   const { box } = solid.measures,
     low = box[axis],
     high = box[axis + 3],
-    at = low + (high - low) * share;
+    at = low + (high - low) * share,
+    key = `${axis} ${at} ${back}`,
+    // What was cut before says nothing of this cut.
+    known = told?.key === key && told.of === solid ? told : null;
   useEffect(() => {
     const { across, up } = AXES[axis],
       origin = [0, 1, 2].map((k) => (k === axis ? at : 0)) as unknown as ModelPoint,
@@ -96,17 +99,17 @@ function SectionLook({ onLook }: Looking) {
       void partWorker.look('section', { frame }).then(
         (cut) => {
           if (over) return;
-          setArea(cut?.area ?? null);
+          setTold({ key, of: solid, area: cut?.area ?? null, why: 'Nothing is cut here.' });
           onLook({ shades: null, section: { frame, cut } });
         },
-        () => !over && setArea(null),
+        (e: Error) => !over && setTold({ key, of: solid, area: null, why: `It was not cut: ${e.message}` }),
       );
     }, AFTER_MS);
     return () => {
       over = true;
       clearTimeout(wait);
     };
-  }, [solid, axis, at, back, onLook]);
+  }, [solid, axis, at, back, key, onLook]);
   return (
     <Box sx={{ mt: 1 }}>
       <Box sx={{ display: 'flex', gap: 0.5, alignItems: 'center' }}>
@@ -143,11 +146,11 @@ function SectionLook({ onLook }: Looking) {
         onChange={(v) => setShare(high > low ? Math.min(1, Math.max(0, (v - low) / (high - low))) : 0)}
       />
       <Typography role="status" data-testid="section-area" color="text.secondary">
-        {area === undefined
+        {known === null
           ? 'It is being cut …'
-          : area === null
-            ? 'Nothing is cut here.'
-            : `Cut area ${formatNumber(area / 100, 3)} cm², at ${formatLengthWithUnit(at, style)}`}
+          : known.area === null
+            ? known.why
+            : `Cut area ${formatNumber(known.area / 100, 3)} cm², at ${formatLengthWithUnit(at, exactStyle(at, style))}`}
       </Typography>
     </Box>
   );
@@ -178,15 +181,18 @@ function ThicknessLook({ onLook }: Looking) {
     [most, setMost] = useState<number | null>(null);
   const to = most ?? (shades ? Math.min(shades.most, 4 * Math.max(shades.least, 1e-3)) : 1);
   useEffect(() => {
-    if (shades)
-      onLook({ shades: { of: shades, colour: (v) => colourAt(THICKNESS_STOPS, v / to) }, section: null });
+    // Colours of a solid that is not any more would lie.
+    onLook({
+      shades: shades ? { of: shades, colour: (v) => colourAt(THICKNESS_STOPS, v / to) } : null,
+      section: null,
+    });
   }, [shades, to, onLook]);
   const fine = { ...style, precision: Math.max(style.precision, style.units === 'mm' ? 2 : 3) };
   if (!shades) return <Waits none={shades === null} />;
   return (
     <Box sx={{ mt: 1 }} data-testid="thickness-legend">
       <Typography>
-        Thinnest {formatLengthWithUnit(shades.least, fine)}, thickest{' '}
+        Thinnest found {formatLengthWithUnit(shades.least, fine)}, thickest{' '}
         {formatLengthWithUnit(shades.most, fine)}
       </Typography>
       <Legend
@@ -206,7 +212,10 @@ function DraftLook({ onLook }: Looking) {
     [needed, setNeeded] = useState(2),
     shades = useShades(() => partWorker.look('draft', { pull: AXES[axis].way }), `draft ${axis}`);
   useEffect(() => {
-    if (!shades) return;
+    if (!shades) {
+      onLook({ shades: null, section: null });
+      return;
+    }
     const limit = (needed * Math.PI) / 180;
     onLook({
       shades: {
@@ -284,7 +293,7 @@ function bandAreas(
 
 const Waits = ({ none }: { none: boolean }) => (
   <Typography role="status" color="text.secondary" sx={{ mt: 1 }}>
-    {none ? 'There is no solid to measure.' : 'It is being measured …'}
+    {none ? 'It was not measured: there is no solid, or the work was stopped.' : 'It is being measured …'}
   </Typography>
 );
 

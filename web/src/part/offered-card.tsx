@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useMemo } from 'react';
 import type { Change, Part } from '@calque/core/model';
-import { offeredFigures, sheetUnitOf, type OfferedFigure } from '@calque/core/part';
+import { offeredFigures, planeState, sheetUnitOf, type OfferedFigure } from '@calque/core/part';
 import { exactStyle, formatLength } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { count } from '@/project/trace-words';
@@ -45,12 +45,16 @@ export function OfferedCard({ part, planeId }: { part: Part; planeId: string }) 
         { type: 'group', changes },
         of.length === 1 ? `Drive by ${of[0].printed.text}` : 'Drive by printed figures',
       )
-    )
+    ) {
+      const clash = planeState(session.state.model, planeId).contradictory.length > 0,
+        what = of.length === 1 ? `${of[0].printed.text} drives` : `${of.length} printed figures drive`;
       session.tell(
-        of.length === 1
-          ? `${of[0].printed.text} drives.`
-          : `${of.length} printed figures drive: what was drawn otherwise has moved to them.`,
+        clash
+          ? `${what}, but figures contradict one another now: nothing has moved. The card says which.`
+          : `${what}: what was drawn otherwise has moved to what is printed.`,
+        clash,
       );
+    }
   };
   const said = (v: number) => formatLength(v, exactStyle(v, style)),
     off = offers.filter((o) => Math.abs(o.value - o.drawn) > AS_DRAWN).length;

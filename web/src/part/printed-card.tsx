@@ -23,6 +23,7 @@ const MOST = 60;
 /** All that is printed on the sheets of a part, each held against the solid: what drives, and what does not. */
 export function PrintedCard({ part }: { part: Part }) {
   const printed = usePartSolid((s) => s.solid?.printed ?? null),
+    isOld = usePartSolid((s) => s.making !== null || s.why !== null),
     style = useFromModel(lengthStyle),
     laid = useProject((s) => s.model),
     { held, reading } = useHeldFigures(part);
@@ -70,6 +71,7 @@ export function PrintedCard({ part }: { part: Part }) {
       {rows.length > MOST && (
         <Typography variant="caption">and {formatNumber(rows.length - MOST, 0)} more</Typography>
       )}
+      {isOld && <Typography sx={{ color: 'assumed' }}>Of the part as it was made last.</Typography>}
       {unscaled > 0 && (
         <Typography sx={{ color: 'assumed' }}>
           {count(unscaled, 'sheet')} {unscaled === 1 ? 'is' : 'are'} not to scale yet: what{' '}

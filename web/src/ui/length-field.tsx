@@ -35,7 +35,8 @@ export function LengthField({
   const own = useFromModel(lengthStyle),
     style = exact && value !== null ? exactStyle(value, own) : own,
     shown = value === null ? '' : formatLength(value, style);
-  const [text, setText] = useState<string | null>(null);
+  const [text, setText] = useState<string | null>(null),
+    [typed, setTyped] = useState(false);
   const parsed = text === null ? null : parseLength(text, style.units);
   const bad =
     parsed !== null &&
@@ -43,7 +44,7 @@ export function LengthField({
     (!parsed.ok || (positive && parsed.mm <= 0) || parsed.mm < least);
   const take = () => {
     // What was only looked at stays as it is, though it is shown rounded.
-    if (parsed?.ok && !bad && parsed.mm !== value && text !== shown) onChange(parsed.mm);
+    if (parsed?.ok && !bad && parsed.mm !== value && typed) onChange(parsed.mm);
     if (text?.trim() === '' && value !== null) onEmptied?.();
     setText(null);
   };
@@ -57,13 +58,20 @@ export function LengthField({
       error={bad}
       helperText={bad ? 'Not a length: 100, 0.1 m or 4".' : undefined}
       onFocus={(e) => {
+        setTyped(false);
         setText(shown);
         e.target.select();
       }}
-      onChange={(e) => setText(e.target.value)}
+      onChange={(e) => {
+        setTyped(true);
+        setText(e.target.value);
+      }}
       onBlur={take}
       onKeyDown={(e) => {
-        if (e.key === 'ArrowDown') setText(measuredAsTyped('length', style.units) ?? text);
+        if (e.key === 'ArrowDown') {
+          setTyped(true);
+          setText(measuredAsTyped('length', style.units) ?? text);
+        }
         // Leaving takes it: once.
         if (e.key === 'Enter') (e.target as HTMLElement).blur();
         if (e.key === 'Escape') {

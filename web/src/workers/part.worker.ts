@@ -6,6 +6,7 @@ import {
   faceOutline,
   kernelMemory,
   LARGEST_STEP,
+  refuseLargeStep,
   sectionOn,
   shownSolid,
   skinOf,
@@ -29,7 +30,12 @@ const FINE = { off: 0.02, angle: 0.2 };
 let kernel: Promise<void> | null = null;
 /** Attached files whose solids are taken: they never change. */
 const given = new Map<string, Uint8Array>();
-const builder = new Builder((id) => given.get(id) ?? null);
+/** Sizes of those that are stored, so that what is too large is refused before it is fetched. */
+const sizes = new Map<string, number>();
+const builder = new Builder((id) => {
+  refuseLargeStep(sizes.get(id) ?? 0);
+  return given.get(id) ?? null;
+});
 let body: Body | null = null;
 
 /** The kernel is served beside the page, and loaded when the first part is opened. */
@@ -56,12 +62,13 @@ async function fetchGiven(files: readonly GivenFile[]): Promise<void> {
   for (const { id, url } of files) {
     if (given.has(id)) continue;
     const answer = await fetch(url);
-    if (!answer.ok) continue;
-    if (Number(answer.headers.get('content-length') ?? 0) > LARGEST_STEP) {
-      // The size says enough: what it holds is not fetched.
-      await answer.body?.cancel();
-      given.set(id, new Uint8Array(LARGEST_STEP + 1));
-    } else given.set(id, new Uint8Array(await answer.arrayBuffer()));
+    if (answer.status === 404) continue;
+    if (!answer.ok)
+      throw new Error(`A STEP file could not be fetched (${answer.status}): make the part again.`);
+    const size = Number(answer.headers.get('content-length') ?? 0);
+    sizes.set(id, size);
+    if (size > LARGEST_STEP) await answer.body?.cancel();
+    else given.set(id, new Uint8Array(await answer.arrayBuffer()));
   }
 }
 
