@@ -8,18 +8,10 @@ import {
   writeThreeMf,
   type DxfUnits,
 } from '@calque/core/exchange';
-import {
-  faceOutline,
-  partReport,
-  shownSolid,
-  skinOf,
-  stepOf,
-  threadedHoles,
-  viewOn,
-} from '@calque/core/forming';
+import { faceOutline, partReport, shownSolid, skinOf, stepOf, viewOn } from '@calque/core/forming';
 import { settingsOf, shapeOfPiece, type Model } from '@calque/core/model';
 import { writePdf } from '@calque/core/paper';
-import { drawnPlanes, stockMaterial } from '@calque/core/part';
+import { drawnPlanes, stockMaterial, threadedHoles } from '@calque/core/part';
 import { partOf } from './part-command.ts';
 import { givenFiles } from './part-sheets.ts';
 import type { PartFormat } from './part-formats.ts';

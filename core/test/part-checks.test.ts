@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { edgeLines, measured, roundHoles, skinOf, TO_LOOK_AT } from '@calque/core/forming';
 import type { Feature, Part, Rule } from '@calque/core/model';
@@ -259,6 +260,34 @@ describe('rays', () => {
     expect(rays.first([50, 30, 10], [1, 0, 0])!.distance).toBeCloseTo(50, 6);
     expect(rays.first([500, 30, 10], [0, 1, 0])).toBeNull();
     expect(new Rays([], []).first([0, 0, 0], [1, 0, 0])).toBeNull();
+  });
+
+  it('meet among thousands of triangles of all sizes what each of them by itself is met at', () => {
+    const share = fc.double({ min: -0.5, max: 0.5, noNaN: true, noDefaultInfinity: true }),
+      places = fc.sample(fc.tuple(share, share, share), { numRuns: 12400, seed: 7 }),
+      some = (wide: number) => places.pop()!.map((v) => wide * v),
+      corners: number[] = [];
+    for (let t = 0; t < 3000; t++) {
+      const at = some(100),
+        // Every tenth is a long one, and every hundredth lies where another does.
+        size = t % 10 === 0 ? 60 : 2;
+      if (t % 100 === 99) corners.push(...corners.slice(-9));
+      else for (let c = 0; c < 3; c++) corners.push(...some(size).map((v, k) => at[k] + v));
+    }
+    const all = new Rays(corners, [...Array(9000).keys()]),
+      alone = Array.from({ length: 3000 }, (_, t) => new Rays(corners.slice(9 * t, 9 * t + 9), [0, 1, 2]));
+    let met = 0;
+    for (let i = 0; i < 200; i++) {
+      const [x, y, z] = some(120),
+        way = some(1),
+        n = i % 3 === 0 ? 0 : Math.hypot(...way),
+        // Along an axis, and any way.
+        along: [number, number, number] = n === 0 ? [0, 0, 1] : [way[0] / n, way[1] / n, way[2] / n],
+        one = Math.min(...alone.map((r) => r.first([x, y, z], along)?.distance ?? Infinity));
+      expect(all.first([x, y, z], along)?.distance ?? Infinity).toBe(one);
+      if (one < Infinity) met++;
+    }
+    expect(met).toBeGreaterThan(50);
   });
 });
 

@@ -8,7 +8,6 @@ import {
   shownSolid,
   skinOf,
   stepOf,
-  threadedHoles,
   TO_LOOK_AT,
   viewOn,
   type Body,
@@ -23,6 +22,7 @@ import {
   recipeOf,
   thicknessOf,
   type SolidView,
+  threadedHoles,
 } from '@calque/core/part';
 import { bracketPart } from '../../demo/src/bracket.ts';
 import { loadKernel } from './kernel.ts';

@@ -8,14 +8,7 @@ export { edgeLines, skinOf, TO_LOOK_AT, type ShownEdge, type ShownFace, type Ski
 export { roundHoles, type RoundHole } from './holes.ts';
 export { stepOf } from './step.ts';
 export { bodyOfStep, LARGEST_STEP, refuseLargeStep } from './read-step.ts';
-export {
-  partReport,
-  shownSolid,
-  threadedHoles,
-  type PartReport,
-  type PrintedOnSolid,
-  type ShownSolid,
-} from './report.ts';
+export { partReport, shownSolid, type PartReport, type PrintedOnSolid, type ShownSolid } from './report.ts';
 export { faceOutline, type FaceOutline } from './face-outline.ts';
 export { viewOn } from './views.ts';
 export { sectionOn, type Section } from './section.ts';

@@ -17,7 +17,7 @@ import {
   type Cost,
   type LaidSheet,
   type MakingCheck,
-  type SolidHole,
+  threadedHoles,
 } from '../part/index.ts';
 import type { Body } from './body.ts';
 import { edgeLines, skinOf, TO_LOOK_AT, type ShownEdge, type Skin } from './drawn.ts';
@@ -160,13 +160,6 @@ function printedOnSheets(
     ...(words !== '' && { words }),
   }));
 }
-
-/** The holes of a solid with their threads. */
-export const threadedHoles = ({
-  holes,
-  threads,
-}: Pick<ShownSolid, 'holes' | 'threads'>): (RoundHole & SolidHole)[] =>
-  holes.map((h, i) => ({ ...h, thread: threads[i] }));
 
 /** A part's solid as it is shown, with what is told of it. */
 export interface ShownSolid {

@@ -49,7 +49,7 @@ export { drawnPlanes, drivingSources, partPlanes, sheetUnitOf } from './recipe/p
 export { renamedCurves } from './recipe/renamed-curves.ts';
 export { heldOnInk, inkOn, type HeldView, type PlaneInk } from './held/ink.ts';
 export { isAsPrinted, measuredOn, type Measured, type StandingFigure } from './held/figures.ts';
-export { heldNotes, type HeldNote, type SolidHole } from './held/notes.ts';
+export { heldNotes, threadedHoles, type HeldNote, type SolidHole } from './held/notes.ts';
 export {
   heldFigures,
   type HeldFigure,

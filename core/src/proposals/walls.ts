@@ -1,3 +1,4 @@
+import { MM_PER_POINT } from '../geometry/index.ts';
 import type { Linework } from '../linework/index.ts';
 import { bandsOf, classesOf, weightOf, type Band, type Limits, type ThicknessClass } from './bands.ts';
 import { waysOf, type Way } from './carriers.ts';
@@ -20,7 +21,6 @@ export interface ProposedWalls {
   classes: number[];
 }
 
-const POINT = 25.4 / 72;
 /** Millimetres: walls are no thinner and no thicker; a stretch of both faces is this long at least; one line is so near to another. */
 const THINNEST = 45,
   THICKEST = 800,
@@ -43,12 +43,12 @@ interface Caps {
  * that draw most of them, across openings, joined where they meet. `factor`: true millimetres to a millimetre of paper.
  */
 export function proposedWalls(l: Linework, factor: number): ProposedWalls {
-  const mm = POINT * factor,
+  const mm = MM_PER_POINT * factor,
     limits: Limits = {
       thinnest: THINNEST / mm,
       thickest: THICKEST / mm,
       shortest: SHORTEST / mm,
-      near: Math.max(NEAR / mm, NEAR_ON_PAPER / POINT),
+      near: Math.max(NEAR / mm, NEAR_ON_PAPER / MM_PER_POINT),
     },
     strokes = strokesOf(l),
     ways = waysOf(strokes, limits.near / 2),

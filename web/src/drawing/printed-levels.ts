@@ -1,4 +1,4 @@
-import { boxRing, worldFromPlane, type Point } from '@calque/core/geometry';
+import { MM_PER_POINT, boxRing, worldFromPlane, type Point } from '@calque/core/geometry';
 import { ofType, planeOf } from '@calque/core/model';
 import { frameOf } from '@calque/core/planes';
 import { parseLevel } from '@calque/core/units';
@@ -7,7 +7,6 @@ import { textsWithin } from './sheet-texts';
 
 /** A figure belongs to a mark that is no farther from it than this, millimetres of paper. */
 const NEAR_ON_PAPER = 18;
-const POINT = 25.4 / 72;
 /** What stands at a place of an upright plane: the height that it has there, and what the sheet prints beside it. */
 export interface LevelSeen {
   /** Of the model at the place picked, millimetres. */
@@ -30,7 +29,7 @@ export function levelAt(table: Table, at: Point): LevelSeen | null {
     scales = ofType(model, 'underlay')
       .filter((u) => u.planeId === planeId && u.visible)
       .map((u) => Math.hypot(u.placement[0], u.placement[1])),
-    reach = (NEAR_ON_PAPER / POINT) * Math.max(0, ...scales);
+    reach = (NEAR_ON_PAPER / MM_PER_POINT) * Math.max(0, ...scales);
   const texts = textsWithin(
     table,
     planeId,
@@ -42,7 +41,7 @@ export function levelAt(table: Table, at: Point): LevelSeen | null {
     const level = parseLevel(text),
       scale = Math.hypot(underlay.placement[0], underlay.placement[1]),
       // On paper, however large the sheet lies here.
-      far = (Math.hypot(place[0] - at[0], place[1] - at[1]) / scale) * POINT;
+      far = (Math.hypot(place[0] - at[0], place[1] - at[1]) / scale) * MM_PER_POINT;
     if (level !== null && far <= NEAR_ON_PAPER && far < least) {
       printed = { level, text: text.trim(), isScaled: underlay.scaleState !== 'paper' };
       least = far;

@@ -6,7 +6,7 @@ import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import { partPage, writeDxf, writeHolesCsv, writeSvg } from '@calque/core/exchange';
 import { settingsOf, shapeOfPiece, type Part } from '@calque/core/model';
-import { drawnPlanes } from '@calque/core/part';
+import { drawnPlanes, threadedHoles } from '@calque/core/part';
 import { useSession } from '@/project/context';
 import { saveText } from '@/ui/save-text';
 import type { PartFile } from '@/workers/part-protocol';
@@ -47,7 +47,7 @@ export function FilesCard({ part }: { part: Part }) {
     if (!solid || !views) return null;
     return partPage(model, part, {
       seen: planes.map((plane, i) => ({ plane, view: views[i] })),
-      holes: solid.holes.map((h, i) => ({ ...h, thread: solid.threads[i] })),
+      holes: threadedHoles(solid),
       mass: (solid.measures.volume * part.density) / 1e9,
     });
   };
@@ -107,13 +107,7 @@ export function FilesCard({ part }: { part: Part }) {
             ending: 'csv',
             type: 'text/csv',
             of: ', holes',
-            bytes: () =>
-              Promise.resolve(
-                writeHolesCsv(
-                  solid.holes.map((h, i) => ({ ...h, thread: solid.threads[i] })),
-                  units,
-                ),
-              ),
+            bytes: () => Promise.resolve(writeHolesCsv(threadedHoles(solid), units)),
           },
         ]
       : []),

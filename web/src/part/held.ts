@@ -13,6 +13,7 @@ import {
   type LaidSheet,
   type SeenPlane,
   type SolidView,
+  threadedHoles,
 } from '@calque/core/part';
 import { printedOf, startReading, usePrinted } from '@/drawing/printed';
 import { useProject } from '@/project/context';
@@ -114,7 +115,7 @@ export function useHeldFigures(part: Part): { held: HeldFigures | null; reading:
         ? heldFigures(
             seen,
             sheets.filter((s) => isToScale(s.underlay)),
-            solid.holes.map((h, i) => ({ ...h, thread: solid.threads[i] })),
+            threadedHoles(solid),
             drivingSources(model, partPlanes(model, part.id)),
             sheetUnitOf(model),
           )

@@ -1,4 +1,4 @@
-import { applyTransform, boxRing, invertTransform, type Point } from '@calque/core/geometry';
+import { MM_PER_POINT, applyTransform, boxRing, invertTransform, type Point } from '@calque/core/geometry';
 import { ofType } from '@calque/core/model';
 import { sheetUnitOf } from '@calque/core/part';
 import { textsWithin, type SheetText } from '@/drawing/sheet-texts';
@@ -8,7 +8,6 @@ import type { Pick, Tool } from '@/table/tool';
 
 /** A text is meant by a pick so near to its middle, millimetres of paper. */
 const NEAR_ON_PAPER = 12;
-const POINT = 25.4 / 72;
 /** A figure fits what is drawn within this share of it. */
 const FITS = 0.2;
 
@@ -46,7 +45,7 @@ export class TextTool implements Tool {
       scales = ofType(table.session.state.model, 'underlay')
         .filter((u) => u.planeId === planeId && u.visible)
         .map((u) => Math.hypot(u.placement[0], u.placement[1])),
-      reach = (NEAR_ON_PAPER / POINT) * Math.max(0, ...scales);
+      reach = (NEAR_ON_PAPER / MM_PER_POINT) * Math.max(0, ...scales);
     let best: SheetText | null = null,
       least = Infinity;
     for (const t of textsWithin(table, planeId, boxRing([x - reach, y - reach, x + reach, y + reach]))) {

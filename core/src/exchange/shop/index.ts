@@ -1,7 +1,7 @@
 export { frameView, frameViews } from './frame.ts';
 export { pieceViews } from './piece.ts';
 export { plateViews } from './plates.ts';
-export { holeWords, partPage, type DrawnPart } from './part.ts';
+export { partPage, type DrawnPart } from './part.ts';
 
 import type { Model } from '../../model/index.ts';
 import type { View } from '../from-model.ts';

@@ -404,7 +404,7 @@ function notesAtHoles(
 }
 
 /** A hole in the words of a note: "Ø9 THRU", "M8 DEPTH 16", "Ø9 THRU, C'BORE Ø15 DEPTH 8". */
-export function holeWords(sketch: Pick<ShopSketch, 'length'>, h: DrawnPart['holes'][number]): string {
+function holeWords(sketch: Pick<ShopSketch, 'length'>, h: DrawnPart['holes'][number]): string {
   const mm = (v: number) => sketch.length(v),
     deep = h.depth === null ? 'THRU' : `DEPTH ${mm(h.depth)}`,
     head = !h.head

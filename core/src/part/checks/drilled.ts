@@ -22,9 +22,9 @@ export function holeChecks(looked: Looked, limits: Limits): Check[] {
         'hole',
         `A hole of ⌀ ${shown(diameter)} mm is ${shown(deep)} mm deep: a drill reaches ${shown(limits.drillDepth)} times its diameter.`,
       );
-    const beside = besideHole(looked, hole, deep),
-      least = limits.holeEdge * diameter;
-    if (beside !== null && beside < least - 1e-6)
+    const least = limits.holeEdge * diameter,
+      beside = besideHole(looked, hole, deep, least - 1e-6);
+    if (beside !== null)
       say(
         'hole',
         `Beside a hole of ⌀ ${shown(diameter)} mm stay ${shown(beside)} mm: ${shown(least)} mm is the least.`,
@@ -55,13 +55,23 @@ export function around(axis: ModelPoint): ModelPoint[] {
   });
 }
 
-/** The least that stays beside a hole, from its wall outwards, half-way down; null where nothing ends. */
-export function besideHole(looked: Looked, { at, axis, diameter }: Hole, deep: number): number | null {
+/** The least that stays beside a hole, from its wall outwards; null where that is `enough`, or nothing ends. */
+export function besideHole(
+  looked: Looked,
+  { at, axis, diameter }: Hole,
+  deep: number,
+  enough: number,
+): number | null {
   let least: number | null = null;
   for (const share of [0.15, 0.5, 0.85])
     for (const way of around(axis)) {
-      const wall = looked.wallAlong(by(by(at, axis, share * deep), way, diameter / 2), way, 1e-3);
-      if (wall !== null && (least === null || wall < least)) least = wall;
+      const wall = looked.wallAlong(
+        by(by(at, axis, share * deep), way, diameter / 2),
+        way,
+        1e-3,
+        least ?? enough,
+      );
+      if (wall !== null) least = wall;
     }
   return least;
 }

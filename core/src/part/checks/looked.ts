@@ -68,9 +68,9 @@ export class Looked {
     return unit(cross3(minus(b, a), minus(c, a)));
   }
 
-  /** How far it is along a way to a face that looks that way too; null where there is none, or one that slants. */
-  wallAlong(from: ModelPoint, way: ModelPoint, after: number): number | null {
-    const hit = this.rays.first(from, way, after);
+  /** How far it is along a way to a face that looks that way too; null where there is none nearer than `most`, or one that slants. */
+  wallAlong(from: ModelPoint, way: ModelPoint, after: number, most = Infinity): number | null {
+    const hit = this.rays.first(from, way, after, most);
     return hit && dot3(this.normalOf(hit.triangle), way) > BACK_TO_BACK ? hit.distance : null;
   }
 

@@ -11,8 +11,13 @@ const LEAF = 4;
 const STRIDE = 2;
 /** A triangle's figures: a corner and both sides from it. */
 const SIZE = 9;
-/** Deeper than any tree of so many triangles. */
-const DEEPEST = 64;
+/** Places along an axis at which triangles may be parted. */
+const BINS = 12;
+/** So few triangles are parted without weighing, and so many stand for all when they are weighed. */
+const FEW = 24,
+  MOST_WEIGHED = 500;
+const binOf = (c: number, low: number, wide: number): number =>
+  Math.min(BINS - 1, Math.floor((BINS * (c - low)) / wide));
 
 /** A tree of boxes over triangles, asked by rays (Moeller-Trumbore at its leaves). */
 export class Rays {
@@ -23,7 +28,9 @@ export class Rays {
   private readonly nodes: number[] = [];
   private flatBoxes = new Float64Array();
   private flatNodes = new Int32Array();
-  private readonly open = new Int32Array(DEEPEST * 2);
+  /** Nodes that wait while a ray goes through: one more at most for each step down. */
+  private open = new Int32Array();
+  private deepest = 0;
 
   constructor(corners: ArrayLike<number>, triangles: ArrayLike<number>) {
     const n = Math.floor(triangles.length / 3);
@@ -40,14 +47,16 @@ export class Rays {
         this.sides[SIZE * t + 6 + k] = c - a;
         this.centres[3 * t + k] = (a + b + c) / 3;
       }
-    if (n > 0) this.build(0, n);
+    if (n > 0) this.build(0, n, 1);
+    this.open = new Int32Array(this.deepest + 1);
     this.flatBoxes = Float64Array.from(this.boxes);
     this.flatNodes = Int32Array.from(this.nodes);
   }
 
-  private build(from: number, to: number): void {
+  private build(from: number, to: number, depth: number): void {
+    this.deepest = Math.max(this.deepest, depth);
     const node = this.nodes.length / STRIDE,
-      { sides, centres, order } = this,
+      { sides, order } = this,
       low = [Infinity, Infinity, Infinity],
       high = [-Infinity, -Infinity, -Infinity];
     for (let i = from; i < to; i++)
@@ -62,19 +71,105 @@ export class Rays {
     this.boxes.push(...low, ...high);
     this.nodes.push(from, to);
     if (to - from <= LEAF) return;
-    const axis = [0, 1, 2].reduce((a, b) => (high[b] - low[b] > high[a] - low[a] ? b : a));
-    order.subarray(from, to).sort((a, b) => centres[3 * a + axis] - centres[3 * b + axis]);
-    const middle = (from + to) >> 1;
-    this.build(from, middle);
+    const middle = this.parted(from, to);
+    this.build(from, middle, depth + 1);
     this.nodes[STRIDE * node] = -(this.nodes.length / STRIDE);
-    this.build(middle, to);
+    this.build(middle, to, depth + 1);
   }
 
-  /** The first triangle beyond `after` along a ray, its direction of length one; null where there is none. */
-  first(from: ModelPoint, way: ModelPoint, after = 1e-6): Hit | null {
+  /**
+   * Parts triangles where the boxes of both sides are smallest for what they hold (the surface area heuristic over bins, Wald 2007), so that long ones of a
+   * flat face are not mixed with the small ones around its holes. Returns where the second side begins.
+   */
+  private parted(from: number, to: number): number {
+    const { centres, order } = this;
+    let cost = Infinity,
+      axis = 0,
+      bin = 0,
+      low = 0,
+      wide = 0;
+    for (let k = 0; k < 3; k++) {
+      let least = Infinity,
+        most = -Infinity;
+      for (let i = from; i < to; i++) {
+        const c = centres[3 * order[i] + k];
+        if (c < least) least = c;
+        if (c > most) most = c;
+      }
+      if (!(most > least)) continue;
+      const take = (c: number, b: number): void => {
+        if (c >= cost) return;
+        cost = c;
+        axis = k;
+        bin = b;
+        low = least;
+        wide = most - least;
+      };
+      // Few are parted half-way along where they lie widest.
+      if (to - from <= FEW) take(least - most, BINS / 2 - 1);
+      else this.binned(from, to, k, least, most - least).forEach(take);
+    }
+    // All in one place: any half is as good.
+    if (cost === Infinity) return (from + to) >> 1;
+    let middle = from;
+    for (let i = from; i < to; i++) {
+      if (binOf(centres[3 * order[i] + axis], low, wide) > bin) continue;
+      const held = order[middle];
+      order[middle++] = order[i];
+      order[i] = held;
+    }
+    return middle > from && middle < to ? middle : (from + to) >> 1;
+  }
+
+  /** What parting after each bin but the last costs; infinite where one side holds nothing. */
+  private binned(from: number, to: number, axis: number, low: number, wide: number): number[] {
+    const counts = new Int32Array(BINS),
+      boxes = new Float64Array(6 * BINS).map((_, i) => (i % 6 < 3 ? Infinity : -Infinity));
+    const step = Math.ceil((to - from) / MOST_WEIGHED);
+    for (let i = from; i < to; i += step) {
+      const t = this.order[i],
+        b = binOf(this.centres[3 * t + axis], low, wide);
+      counts[b]++;
+      for (let k = 0; k < 3; k++) {
+        const s = SIZE * t + k,
+          p = this.sides[s],
+          q = p + this.sides[s + 3],
+          r = p + this.sides[s + 6];
+        boxes[6 * b + k] = Math.min(boxes[6 * b + k], p, q, r);
+        boxes[6 * b + 3 + k] = Math.max(boxes[6 * b + 3 + k], p, q, r);
+      }
+    }
+    const sums = (first: number, way: 1 | -1) => {
+      const areas = new Float64Array(BINS),
+        held = new Int32Array(BINS),
+        box = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
+      let count = 0;
+      for (let b = first; b >= 0 && b < BINS; b += way) {
+        count += counts[b];
+        for (let k = 0; k < 3; k++) {
+          box[k] = Math.min(box[k], boxes[6 * b + k]);
+          box[3 + k] = Math.max(box[3 + k], boxes[6 * b + 3 + k]);
+        }
+        const [x, y, z] = [box[3] - box[0], box[4] - box[1], box[5] - box[2]];
+        held[b] = count;
+        areas[b] = count > 0 ? x * y + y * z + z * x : 0;
+      }
+      return { held, areas };
+    };
+    const before = sums(0, 1),
+      after = sums(BINS - 1, -1);
+    return Array.from({ length: BINS - 1 }, (_, b) =>
+      before.held[b] === 0 || after.held[b + 1] === 0
+        ? Infinity
+        : before.held[b] * before.areas[b] + after.held[b + 1] * after.areas[b + 1],
+    );
+  }
+
+  /** The first triangle beyond `after` and before `most` along a ray, its direction of length one; null where there is none. */
+  first(from: ModelPoint, way: ModelPoint, after = 1e-6, most = Infinity): Hit | null {
     const { flatNodes: nodes, order, open } = this;
     if (nodes.length === 0) return null;
-    let best = Infinity,
+    let best = most,
       found = -1,
       count = 1;
     open[0] = 0;
@@ -83,8 +178,9 @@ export class Rays {
       if (!this.meets(node, from, way, best)) continue;
       const begin = nodes[STRIDE * node];
       if (begin < 0) {
-        open[count++] = -begin;
-        open[count++] = node + 1;
+        const later = this.isNearer(-begin, node + 1, way);
+        open[count++] = later ? node + 1 : -begin;
+        open[count++] = later ? -begin : node + 1;
         continue;
       }
       const end = nodes[STRIDE * node + 1];
@@ -97,6 +193,15 @@ export class Rays {
       }
     }
     return found < 0 ? null : { distance: best, triangle: found };
+  }
+
+  /** Does the middle of one node's box come before that of another along a way? */
+  private isNearer(a: number, b: number, way: ModelPoint): boolean {
+    const boxes = this.flatBoxes;
+    let ahead = 0;
+    for (let k = 0; k < 3; k++)
+      ahead += way[k] * (boxes[6 * a + k] + boxes[6 * a + 3 + k] - boxes[6 * b + k] - boxes[6 * b + 3 + k]);
+    return ahead < 0;
   }
 
   private meets(node: number, from: ModelPoint, way: ModelPoint, most: number): boolean {

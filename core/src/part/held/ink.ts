@@ -6,6 +6,7 @@ import {
   type Box,
   type Piece,
   type Point,
+  MM_PER_POINT,
 } from '../../geometry/index.ts';
 import { ITEM_KINDS_OF_SHEET, LineIndex, STRIDE, type Linework } from '../../linework/index.ts';
 import { cropRingOf, type Underlay } from '../../model/index.ts';
@@ -36,7 +37,6 @@ const NEVER: ReadonlySet<string> = new Set(['text', 'hatch', 'picture', 'markup'
 const AXIS_DASHES = 4;
 /** Rounds are broken into chords that keep so near to them, millimetres of paper. */
 const CHORDS_ON_PAPER = 0.02;
-const MM_PER_POINT = 25.4 / 72;
 
 /** The ink of a sheet within a box of the plane on which it is laid. */
 export function inkOn({ placement, ...laid }: Underlay, l: Linework, [x0, y0, x1, y1]: Box): PlaneInk {

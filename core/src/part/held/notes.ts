@@ -23,6 +23,15 @@ export interface HeldNote {
 const SAME = 0.05;
 const near = (a: number, b: number) => Math.abs(a - b) <= SAME;
 
+/** The holes of a solid, each with its thread. */
+export const threadedHoles = <H>({
+  holes,
+  threads,
+}: {
+  holes: readonly H[];
+  threads: readonly (string | null)[];
+}): (H & { thread: string | null })[] => holes.map((h, i) => ({ ...h, thread: threads[i] }));
+
 /**
  * Holds notes at holes against the holes of a solid. Notes that say the same are taken together: "4x Ø9" twice is eight. One that says no number asks for
  * one at least.

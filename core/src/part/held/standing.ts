@@ -7,6 +7,7 @@ import {
   unionBox,
   type Box,
   type Point,
+  MM_PER_POINT,
 } from '../../geometry/index.ts';
 import type { PageText } from '../../linework/index.ts';
 import { cropRingOf, type PrintedSource, type Underlay, type WorkPlane } from '../../model/index.ts';
@@ -56,7 +57,6 @@ export interface HeldFigures {
 
 type BoxedView = SeenPlane & { box: Box | null };
 
-const MM_PER_POINT = 25.4 / 72;
 /** The end of a figure is as near to what it measures as this, millimetres of paper, or as this share of it. */
 const SLACK_ON_PAPER = 0.75,
   SLACK_SHARE = 0.005;

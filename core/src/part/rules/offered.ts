@@ -1,5 +1,11 @@
 import type { PrintedReading } from '../../calibration/index.ts';
-import { applyTransform, makeRegion, regionContains, type Point } from '../../geometry/index.ts';
+import {
+  applyTransform,
+  makeRegion,
+  MM_PER_POINT,
+  regionContains,
+  type Point,
+} from '../../geometry/index.ts';
 import {
   cropRingOf,
   isCircle,
@@ -37,8 +43,7 @@ export interface OfferedFigure {
 }
 
 /** The end of a dimension and what it is drawn to may be so far apart, millimetres of paper. */
-const SLACK_ON_PAPER = 0.6,
-  MM_PER_POINT = 25.4 / 72;
+const SLACK_ON_PAPER = 0.6;
 /** A dimension is level or upright within this, radians. */
 const STRAIGHT = 0.01;
 const ALREADY = 1e-9;
