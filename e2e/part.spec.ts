@@ -54,6 +54,18 @@ test('a part is drawn, ruled, driven by a figure, extruded, drilled by the note 
     await on(60, 0);
     await panel(page).getByRole('button', { name: 'Extrude' }).click();
     await expect(panel(page).getByTestId('features')).toContainText('Extrude 1');
+    const depth = page.getByLabel('Depth, mm');
+    for (const [typed, why] of [
+      ['abc', 'Not a length'],
+      ['0', 'More than nothing'],
+      ['2000 km', 'Longer than a thousand kilometres'],
+    ]) {
+      await depth.fill(typed);
+      await depth.press('Enter');
+      await expect(panel(page)).toContainText(why);
+    }
+    await depth.press('Escape');
+    await expect(depth).toHaveValue('10');
     await figure(page, 'Depth, mm', '8');
     await panel(page).getByRole('button', { name: 'Find rules' }).click();
     await expect.poll(async () => (await entities(page, 'rule')).length).toBe(8);

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   describeScale,
+  exactStyle,
   formatLength,
   formatLengthWithUnit,
   formatNumber,
@@ -199,5 +200,21 @@ describe('arithmetic in typed lengths', () => {
         expect(mm(`${a}${p}${b}${q}${c}`)).toBeCloseTo(x + y + (q === '+' ? c : -c), 6);
       }),
     );
+  });
+});
+describe('a length as it is', () => {
+  it('is said with as many decimals as it takes, and in the own style where that says it', () => {
+    const said = (mm: number, units: 'mm' | 'in' | 'ft-in', precision: number) =>
+      formatLength(mm, exactStyle(mm, { units, precision }));
+    expect([said(8, 'mm', 0), said(8.5, 'mm', 0), said(149.62, 'mm', 0), said(0.35, 'mm', 1)]).toEqual([
+      '8',
+      '8.5',
+      '149.62',
+      '0.35',
+    ]);
+    expect(said(1 / 3, 'mm', 0)).toBe('0.333');
+    expect([said(19.05, 'in', 2), said(7.1374, 'in', 2)]).toEqual(['0.75', '0.281']);
+    expect(said(304.8 + 12.7, 'ft-in', 1)).toBe('1′-0 1/2″');
+    expect(said(7.1374, 'ft-in', 16)).toBe('0.281');
   });
 });

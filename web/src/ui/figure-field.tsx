@@ -34,7 +34,8 @@ export function FigureField({ label, value, shown, read, wrong, onChange }: Prop
       onChange={(e) => setText(e.target.value)}
       onBlur={take}
       onKeyDown={(e) => {
-        if (e.key === 'Enter') take();
+        // What is none stays in hand, with what is said of it.
+        if (e.key === 'Enter' && !isBad) take();
         if (e.key === 'Escape') setText(null);
       }}
       slotProps={{ inputLabel: { shrink: true } }}
