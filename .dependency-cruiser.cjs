@@ -23,7 +23,7 @@ const CORE = {
   solids: ['building', 'framing', 'geometry', 'kinds', 'model', 'planes'],
   takeoff: ['building', 'framing', 'geometry', 'kinds', 'model', 'solids'],
   papers: [],
-  proposals: ['geometry', 'linework'],
+  proposals: ['building', 'geometry', 'linework', 'model', 'units'],
   part: ['calibration', 'geometry', 'kinds', 'linework', 'model', 'units'],
   forming: ['geometry', 'model', 'part'],
   ready: ['exchange', 'geometry', 'model', 'papers', 'solids', 'units'],

@@ -1,1 +1,3 @@
-export { proposedWalls, type ProposedWall, type ProposedWalls } from './walls.ts';
+export * from './types.ts';
+export { proposalsOn } from './propose.ts';
+export { proposedWalls } from './walls.ts';

@@ -5,18 +5,22 @@ import { waysOf, type Way } from './carriers.ts';
 import { covered, joined, total } from './spans.ts';
 import { strokesOf, type Stroke } from './strokes.ts';
 
-/** A wall that a sheet shows, by its middle line; sheet points, y up. */
-export interface ProposedWall {
+/** A wall that a sheet shows, by its middle line. */
+export interface SeenWall {
+  /** Sheet points, y up. */
   from: [number, number];
   to: [number, number];
   /** Millimetres. */
   thickness: number;
   /** How sure it is, 0 to 1. */
   confidence: number;
+  doubts: string[];
+  /** Where it is drawn solid, along it, sheet points; null of one that is drawn by its faces. */
+  solid: [number, number][] | null;
 }
 
-export interface ProposedWalls {
-  walls: ProposedWall[];
+export interface SeenWalls {
+  walls: SeenWall[];
   /** The thicknesses that were found, millimetres, the most frequent first. */
   classes: number[];
 }
@@ -42,7 +46,7 @@ interface Caps {
  * The straight walls of a sheet that is to scale, by their parallel faces: pairs of lines in the thicknesses that the sheet itself shows, drawn by the pens
  * that draw most of them, across openings, joined where they meet. `factor`: true millimetres to a millimetre of paper.
  */
-export function proposedWalls(l: Linework, factor: number): ProposedWalls {
+export function proposedWalls(l: Linework, factor: number): SeenWalls {
   const mm = MM_PER_POINT * factor,
     limits: Limits = {
       thinnest: THINNEST / mm,
@@ -282,7 +286,7 @@ function chosenOf(candidates: readonly Run[], { near }: Limits): Run[] {
 const LEAST_SURE = 0.2;
 
 /** Walls as they run from junction to junction: their ends go on to the middle of what they run into. */
-function connected(runs: readonly Run[], ways: readonly Way[], { near }: Limits, mm: number): ProposedWall[] {
+function connected(runs: readonly Run[], ways: readonly Way[], { near }: Limits, mm: number): SeenWall[] {
   const lines = runs.map((r) => {
     const { angle } = ways[r.way],
       [ux, uy] = [Math.cos(angle), Math.sin(angle)],
@@ -319,5 +323,7 @@ function connected(runs: readonly Run[], ways: readonly Way[], { near }: Limits,
     to: at(Math.max(...ends)),
     thickness: 2 * half * mm,
     confidence: Math.min(0.99, r.confidence),
+    doubts: [],
+    solid: null,
   }));
 }

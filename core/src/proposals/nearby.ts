@@ -1,0 +1,51 @@
+import Flatbush from 'flatbush';
+import { arcPiece, pieceBox, segmentPiece, type Box, type Piece } from '../geometry/index.ts';
+import { ITEM_KINDS_OF_SHEET, type Linework } from '../linework/index.ts';
+
+/** What openings are never drawn by. */
+const NOT: ReadonlySet<string> = new Set(['hatch', 'text', 'dimension', 'picture', 'markup']);
+
+/** A line of the sheet as a piece, in millimetres of what it shows, with its pen (-1: the edge of a fill). */
+export interface DrawnPiece {
+  piece: Piece;
+  pen: number;
+  dashed: boolean;
+}
+
+/** What a sheet draws, by where it lies: millimetres of what it shows. */
+export class Nearby {
+  private readonly pieces: DrawnPiece[] = [];
+  private readonly tree: Flatbush | null;
+
+  /** `mm`: millimetres of what is shown to a sheet point. */
+  constructor(l: Linework, mm: number) {
+    const isOf = (kind: number, layer: number) =>
+      !NOT.has(ITEM_KINDS_OF_SHEET[kind]) && (layer < 0 || l.layers[layer]?.on !== false);
+    const put = (piece: Piece, pen: number) =>
+      this.pieces.push({ piece, pen, dashed: (l.pens[pen]?.dash.length ?? 0) > 0 });
+    const lines = (of: Float64Array, style: Int32Array, kinds: Uint8Array) => {
+      for (let i = 0; i < kinds.length; i++)
+        if (isOf(kinds[i], style[2 * i]))
+          put(
+            segmentPiece([of[4 * i] * mm, of[4 * i + 1] * mm], [of[4 * i + 2] * mm, of[4 * i + 3] * mm]),
+            style[2 * i + 1],
+          );
+    };
+    lines(l.segments, l.segmentStyle, l.segmentKind);
+    lines(l.fillEdges, l.fillEdgeStyle, l.fillEdgeKind);
+    for (let i = 0; i < l.arcKind.length; i++) {
+      if (!isOf(l.arcKind[i], l.arcStyle[2 * i])) continue;
+      const [cx, cy, r, start, end] = l.arcs.subarray(5 * i, 5 * i + 5);
+      put(arcPiece({ cx: cx * mm, cy: cy * mm, r: r * mm, start, end }), l.arcStyle[2 * i + 1]);
+    }
+    this.tree = this.pieces.length > 0 ? new Flatbush(this.pieces.length) : null;
+    for (const { piece } of this.pieces) {
+      const [x0, y0, x1, y1] = pieceBox(piece);
+      this.tree!.add(x0, y0, x1, y1);
+    }
+    this.tree?.finish();
+  }
+
+  within = ([x0, y0, x1, y1]: Box): DrawnPiece[] =>
+    this.tree ? this.tree.search(x0, y0, x1, y1).map((i) => this.pieces[i]) : [];
+}

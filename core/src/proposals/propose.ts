@@ -1,0 +1,97 @@
+import type { WallBand } from '../building/index.ts';
+import { MM_PER_POINT } from '../geometry/index.ts';
+import { ITEM_KINDS_OF_SHEET, type Linework } from '../linework/index.ts';
+import { parseLevel } from '../units/index.ts';
+import { columnsOf } from './columns.ts';
+import { gridOf, middleOf } from './grid.ts';
+import { Nearby } from './nearby.ts';
+import { openingsIn, local, type OpenedWall } from './openings.ts';
+import { roomsOf, type TallText } from './rooms.ts';
+import type { Span } from './spans.ts';
+import type { ProposedOpening, Proposals } from './types.ts';
+import { proposedWalls, type SeenWall } from './walls.ts';
+
+/** All that a sheet to scale is seen to show. `factor`: true millimetres to a millimetre of paper. */
+export function proposalsOn(l: Linework, factor: number): Proposals {
+  const mm = MM_PER_POINT * factor,
+    { walls, classes } = proposedWalls(l, factor),
+    near = new Nearby(l, mm),
+    texts = textsOf(l, mm),
+    bands = walls.map((w, i) => bandOf(w, i, mm)),
+    openings = walls.flatMap((w, i): ProposedOpening[] => {
+      const opened: OpenedWall = {
+        band: bands[i],
+        confidence: w.confidence,
+        solid: w.solid?.map(([a, b]): Span => [a * mm, b * mm]) ?? null,
+        met: metBy(bands[i], bands),
+      };
+      return openingsIn(opened, i, near, texts, mm);
+    }),
+    grid = gridOf(l),
+    tags = new Set(openings.flatMap((o) => (o.tag === null ? [] : [o.tag])));
+  const { rooms, outer } = roomsOf(walls, mm, texts, tags);
+  return {
+    walls: walls.map(({ from, to, thickness, confidence, doubts }, i) => ({
+      from,
+      to,
+      thickness,
+      outer: outer[i],
+      confidence,
+      doubts,
+    })),
+    classes,
+    openings,
+    rooms,
+    columns: columnsOf(l, mm, walls, grid),
+    grid,
+    levels: l.texts.flatMap((t) => {
+      const value = t.text.length < 24 ? parseLevel(t.text) : null,
+        { x, y } = middleOf(t);
+      return value === null
+        ? []
+        : [{ at: [x, y] as [number, number], figure: t.text.trim(), millimetres: value }];
+    }),
+  };
+}
+
+function textsOf(l: Linework, mm: number): TallText[] {
+  return l.texts
+    .filter(
+      (t) => ITEM_KINDS_OF_SHEET[t.kind] !== 'dimension' && (t.layer < 0 || l.layers[t.layer]?.on !== false),
+    )
+    .map((t) => {
+      const { x, y } = middleOf(t);
+      return { text: t.text, at: [x * mm, y * mm] as [number, number], height: t.height * mm };
+    });
+}
+
+function bandOf({ from, to, thickness }: SeenWall, i: number, mm: number): WallBand {
+  const [p, q] = [from, to].map(([x, y]): [number, number] => [x * mm, y * mm]),
+    length = Math.hypot(q[0] - p[0], q[1] - p[1]);
+  return {
+    id: String(i),
+    from: p,
+    to: q,
+    left: thickness / 2,
+    right: thickness / 2,
+    length,
+    ux: (q[0] - p[0]) / length,
+    uy: (q[1] - p[1]) / length,
+  };
+}
+
+/** Where other walls meet or cross a wall, along it. */
+function metBy(band: WallBand, all: readonly WallBand[]): Span[] {
+  return all.flatMap((o): Span[] => {
+    const cross = band.ux * o.uy - band.uy * o.ux;
+    if (o === band || Math.abs(cross) < 0.2) return [];
+    const [t, v] = local(band, o.from),
+      // Where both middle lines cross, along each.
+      along = (-v / cross) * 1,
+      at = t + along * (o.ux * band.ux + o.uy * band.uy),
+      half = (o.left + o.right) / 2 / Math.abs(cross),
+      reach = band.left + o.left;
+    if (along < -reach || along > o.length + reach || at < -reach || at > band.length + reach) return [];
+    return [[at - half, at + half]];
+  });
+}

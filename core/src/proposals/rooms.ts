@@ -1,0 +1,84 @@
+import { roomsWithin, roomWords, type TextAt } from '../building/index.ts';
+import { makeRegion, regionContains, type Point } from '../geometry/index.ts';
+import type { Wall } from '../model/index.ts';
+import type { ProposedRoom, WallThere } from './types.ts';
+
+/** A text with how tall it is, millimetres of what is shown. */
+export type TallText = TextAt & { height: number };
+
+const PLAIN = {
+  type: 'wall',
+  planeId: '',
+  alignment: 'centre',
+  height: 0,
+  heightAssumed: true,
+} as const;
+
+/** The rooms that proposed walls enclose, with what is written in them; and which walls have the outside at one of their sides. `taken`: texts that say something else. */
+export function roomsOf(
+  walls: readonly WallThere[],
+  mm: number,
+  texts: readonly TallText[],
+  taken: ReadonlySet<string>,
+): { rooms: ProposedRoom[]; outer: (boolean | null)[] } {
+  const made = walls.map(
+      ({ from, to, thickness }, i): Wall =>
+        ({
+          ...PLAIN,
+          id: String(i),
+          from: [from[0] * mm, from[1] * mm],
+          to: [to[0] * mm, to[1] * mm],
+          thickness,
+        }) as unknown as Wall,
+    ),
+    { rooms, outside } = roomsWithin(made),
+    around = outside.map((ring) => makeRegion([ring], 'nonzero'));
+  const sheet = (p: Point): Point => [p[0] / mm, p[1] / mm];
+  return {
+    rooms: rooms.map(({ outline, area }): ProposedRoom => {
+      const region = makeRegion([outline], 'nonzero'),
+        words = roomWords(
+          texts.filter((t) => !taken.has(t.text.trim()) && regionContains(region, t.at[0], t.at[1])),
+        );
+      const sure = Math.min(1, ...walls.filter((_, i) => bounds(made[i], outline)).map((w) => w.confidence));
+      return {
+        name: words.name,
+        number: words.number,
+        outline: outline.map(sheet),
+        area: area / 1e6,
+        printed: words.printed === null ? null : words.printed / 1e6,
+        confidence: sure,
+      };
+    }),
+    outer: made.map((w) => (rooms.length === 0 ? null : isOuter(w, around))),
+  };
+}
+
+/** A wall is an outer one where just beyond one of its faces lies the outside. */
+function isOuter({ from, to, thickness }: Wall, around: readonly ReturnType<typeof makeRegion>[]): boolean {
+  const n = Math.hypot(to[0] - from[0], to[1] - from[1]),
+    [ux, uy] = [(to[0] - from[0]) / n, (to[1] - from[1]) / n],
+    off = thickness / 2 + 20;
+  return [1, -1].some((side) => {
+    const out = [0.2, 0.35, 0.5, 0.65, 0.8].filter((t) => {
+      const x = from[0] + (to[0] - from[0]) * t - side * off * uy,
+        y = from[1] + (to[1] - from[1]) * t + side * off * ux;
+      return !around.some((r) => regionContains(r, x, y));
+    });
+    return out.length >= 3;
+  });
+}
+
+/** Does a wall lie along an outline? */
+function bounds({ from, to, thickness }: Wall, outline: readonly Point[]): boolean {
+  const n = Math.hypot(to[0] - from[0], to[1] - from[1]),
+    [ux, uy] = [(to[0] - from[0]) / n, (to[1] - from[1]) / n];
+  return outline.some((p, i) => {
+    const q = outline[(i + 1) % outline.length];
+    if (Math.hypot(q[0] - p[0], q[1] - p[1]) < 50) return false;
+    const [x, y] = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2],
+      s = (x - from[0]) * ux + (y - from[1]) * uy,
+      v = (y - from[1]) * ux - (x - from[0]) * uy;
+    return s > 0 && s < n && Math.abs(Math.abs(v) - thickness / 2) < 10;
+  });
+}

@@ -1,0 +1,87 @@
+import type { Point } from '../geometry/index.ts';
+
+/** All that a sheet to scale is seen to show; places in sheet points, y up, lengths in millimetres. */
+export interface Proposals {
+  walls: ProposedWall[];
+  /** The thicknesses of walls that were found, the most frequent first. */
+  classes: number[];
+  openings: ProposedOpening[];
+  rooms: ProposedRoom[];
+  columns: ProposedColumn[];
+  grid: ProposedGridLine[];
+  levels: ProposedLevel[];
+}
+
+/** What others need to know of a wall. */
+export type WallThere = Pick<ProposedWall, 'from' | 'to' | 'thickness' | 'confidence'>;
+
+/** A wall by its middle line, from junction to junction or end to end. */
+export interface ProposedWall {
+  from: [number, number];
+  to: [number, number];
+  thickness: number;
+  /** Is one of its sides the outside of the building? Null where that cannot be told. */
+  outer: boolean | null;
+  /** How sure it is, 0 to 1. */
+  confidence: number;
+  /** What speaks against it, where it is doubtful; empty: nothing. */
+  doubts: string[];
+}
+
+export interface ProposedOpening {
+  kind: 'door' | 'window' | 'gap';
+  /** Its middle, on the middle line of its wall. */
+  at: [number, number];
+  width: number;
+  /** Number of its wall. */
+  wall: number;
+  /** Where its edges lie along the wall, from its first end, millimetres. */
+  from: number;
+  to: number;
+  leaves: 0 | 1 | 2;
+  /** Seen along the wall; see WallOpening. */
+  hung: 'from' | 'to';
+  opens: 'left' | 'right';
+  /** Where its leaf hangs, and which way that turns from shut to open; null where no swing is seen. */
+  swing: { hinge: [number, number]; clockwise: boolean } | null;
+  tag: string | null;
+  confidence: number;
+  doubts: string[];
+}
+
+export interface ProposedRoom {
+  name: string;
+  number: string;
+  /** By the inside faces of its walls, counter-clockwise. */
+  outline: Point[];
+  /** Square metres. */
+  area: number;
+  /** As the sheet prints it, square metres. */
+  printed: number | null;
+  confidence: number;
+}
+
+export interface ProposedColumn {
+  at: [number, number];
+  /** Along its own first direction, and across; of a round one both its diameter. */
+  width: number;
+  depth: number;
+  /** Of its first direction, radians from 0 to below a quarter turn. */
+  turn: number;
+  round: boolean;
+  confidence: number;
+}
+
+export interface ProposedGridLine {
+  name: string;
+  from: [number, number];
+  to: [number, number];
+  confidence: number;
+}
+
+/** A level as an elevation or a section prints it. */
+export interface ProposedLevel {
+  at: [number, number];
+  figure: string;
+  millimetres: number;
+}

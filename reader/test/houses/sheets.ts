@@ -1,0 +1,185 @@
+import { Hand, PAPER, type Point } from '../hands/draw/hand.ts';
+import { house, type House, type HouseGiven } from './house.ts';
+import { drawn, type Office } from './office.ts';
+
+/** A practice sheet for proposals: a house, and the office that draws it. */
+export interface HouseSheet {
+  name: string;
+  given: HouseGiven;
+  office: Office;
+}
+
+/** Sheets that what is proposed is tuned on. */
+export const TUNED: readonly HouseSheet[] = [
+  {
+    name: 'lines',
+    given: { seed: 3, wing: true },
+    office: { factor: 100, walls: 'lines', furniture: true, numbers: true, areas: 'm2' },
+  },
+  {
+    name: 'poche',
+    given: { seed: 5, inner: [150], width: 14000, height: 9000 },
+    office: { factor: 100, walls: 'poche', panes: 1, leaf: 'line', furniture: true, numbers: true },
+  },
+  {
+    name: 'hatch',
+    given: { seed: 8, outer: 365, inner: [115, 240], width: 13000, tags: true },
+    office: { factor: 50, walls: 'hatch', panes: 3, leaf: 'box', areas: 'm2', furniture: true },
+  },
+  {
+    name: 'studs',
+    given: { seed: 13, outer: 190, inner: [120] },
+    office: { factor: 50, walls: 'studs', leaf: 'half', names: 'capitals', furniture: true, stair: true },
+  },
+  {
+    name: 'thick',
+    given: { seed: 21, outer: 300, inner: [125], width: 16000, height: 10000 },
+    office: { factor: 100, walls: 'thick', panes: 1, facesThrough: false, furniture: true },
+  },
+  {
+    name: 'exploded',
+    given: { seed: 34, outer: 250, inner: [100, 140], wing: true },
+    office: {
+      factor: 100,
+      walls: 'exploded',
+      bold: 0.5,
+      fine: 0.4,
+      swing: 'chords',
+      furniture: true,
+      tiles: true,
+    },
+  },
+  {
+    name: 'doubled',
+    given: { seed: 55, outer: 300, inner: [100], doubles: true },
+    office: {
+      factor: 50,
+      walls: 'doubled',
+      bold: 0.4,
+      fine: 0.4,
+      threshold: true,
+      board: true,
+      furniture: true,
+    },
+  },
+  {
+    name: 'layers',
+    given: { seed: 89, outer: 420, inner: [115], width: 13500, tags: true },
+    office: {
+      factor: 50,
+      walls: 'layers',
+      panes: 4,
+      facesThrough: false,
+      areas: 'm2',
+      tiles: true,
+      furniture: true,
+    },
+  },
+  {
+    name: 'hall',
+    given: {
+      seed: 144,
+      width: 24000,
+      height: 16000,
+      least: 5200,
+      columns: 'square',
+      grid: true,
+      inner: [150],
+    },
+    office: { factor: 100, walls: 'lines', columnFill: 'solid', numbers: true, dims: null },
+  },
+  {
+    name: 'turned',
+    given: { seed: 233, outer: 300, inner: [120], wing: true, tags: true },
+    office: {
+      factor: 100,
+      turned: 0.31,
+      walls: 'grey',
+      furniture: true,
+      numbers: true,
+      areas: 'm2',
+      bold: 0.5,
+    },
+  },
+];
+
+/** Sheets that are kept apart: looked at for the figures alone. */
+export const APART: readonly HouseSheet[] = [
+  {
+    name: 'apart-fills',
+    given: { seed: 1001, outer: 380, inner: [150, 100], width: 15000, height: 9500, tags: true },
+    office: { factor: 50, walls: 'quads', panes: 2, furniture: true, stair: true, areas: 'm2' },
+  },
+  {
+    name: 'apart-imperial',
+    given: { seed: 1002, outer: 203.2, inner: [114.3, 139.7], width: 13411, height: 9144, wing: true },
+    office: {
+      factor: 48,
+      walls: 'lines',
+      names: 'capitals',
+      areas: 'sf',
+      furniture: true,
+      bold: 0.7,
+      fine: 0.5,
+      panes: 1,
+    },
+  },
+  {
+    name: 'apart-columns',
+    given: {
+      seed: 1003,
+      width: 30000,
+      height: 18000,
+      least: 6500,
+      columns: 'round',
+      grid: true,
+      outer: 250,
+      inner: [125],
+    },
+    office: { factor: 200, walls: 'lines', columnFill: 'plain', bold: 0.6, fine: 0.2, swing: 'dashed' },
+  },
+  {
+    name: 'apart-turned-hatch',
+    given: { seed: 1004, outer: 300, inner: [175], wing: true, doubles: true },
+    office: {
+      factor: 100,
+      turned: -0.6,
+      walls: 'hatch',
+      leaf: 'none',
+      numbers: true,
+      furniture: true,
+      tiles: true,
+    },
+  },
+  {
+    name: 'apart-thin',
+    given: { seed: 1005, outer: 240, inner: [80], width: 11000, height: 8000 },
+    office: {
+      factor: 100,
+      walls: 'lines',
+      bold: 0.25,
+      fine: 0.25,
+      furniture: true,
+      stair: true,
+      panes: 1,
+      swing: 'arc',
+    },
+  },
+  {
+    name: 'apart-thick-turned',
+    given: { seed: 1006, outer: 250, inner: [120], width: 15000, height: 9000, tags: true },
+    office: { factor: 50, turned: 0.2, walls: 'thick', panes: 2, leaf: 'half', furniture: true, areas: 'm2' },
+  },
+];
+
+/** A sheet with the house that it draws, its places on the sheet. */
+export function houseSheet({ given, office }: HouseSheet): {
+  house: House;
+  hand: Hand;
+  at: (x: number, y: number) => Point;
+  /** Sheet points of a millimetre. */
+  scale: number;
+} {
+  const made = house(given);
+  return { house: made, ...drawn(made, office), scale: PAPER / office.factor };
+}
