@@ -47,13 +47,13 @@ for (const what of ['wall', 'opening']) console.log(what, bins.slice(1).map((b, 
 if (!only || only === 'practice') {
   const m = JSON.parse(readFileSync('/work/shared/sheets/manifest.json', 'utf8'));
   for (const c of m.cases) for (const p of c.pages ?? []) {
-    if (!p.wall_axes || !existsSync('/work/shared/sheets/' + c.file) || c.derived_from || c.password) continue;
+    if (!p.wall_axes || !p.scales?.[0] || !existsSync('/work/shared/sheets/' + c.file) || c.derived_from || c.password) continue;
     const l = await linework(new Uint8Array(readFileSync('/work/shared/sheets/' + c.file)), p.page);
     const f = p.scales[0].denominator, mm = (f * 25.4) / 72, H = p.page_size_pt[1];
     const t0 = performance.now();
     const got = proposalsOn(l, f);
     const ms = performance.now() - t0;
-    const truth = p.wall_axes.map((w: any) => { const [a, b, cc, d] = w.line ?? w.axis ?? w; return { from: [a * mm, (H - b) * mm], to: [cc * mm, (H - d) * mm], thickness: w.thickness_mm ?? w[4] }; });
+    const truth = p.wall_axes.map((w: any) => { const [[a, b], [cc, d]] = [w.p1, w.p2]; return { from: [a * mm, (H - b) * mm], to: [cc * mm, (H - d) * mm], thickness: w.thickness_mm ?? w[4] }; });
     const r = wallScore(truth, got.walls.map((w: any) => ({ ...w, from: w.from.map((v: number) => v * mm), to: w.to.map((v: number) => v * mm) })));
     const kinds = ['door', 'window', 'gap'].map((k) => `${k} ${got.openings.filter((o: any) => o.kind === k).length}`).join(' ');
     const arcs = (p.arcs ?? []).filter((a: any) => /door/.test(a.role ?? '')).length;

@@ -10,8 +10,9 @@ export interface Band {
   thickness: number;
   /** Where both are drawn. */
   both: [number, number][];
-  /** The share of that with other lines of the way between. */
+  /** Lines of the way between, and the share of it in which they say that it is no wall. */
   crowded: number;
+  between: [number, number][];
   /** How alike the pens of both are: 1 where one pen drew both. */
   alike: number;
   /** The share of it beside which a band as thick lies again: treads, tiles, boards. */
@@ -42,17 +43,16 @@ export function bandsOf(
       const both = common(carriers[i].drawn, carriers[j].drawn).filter(([a, b]) => b - a >= shortest);
       if (both.length === 0) continue;
       const between = carriers
-          .slice(i + 1, j)
-          .filter((c) => c.off - carriers[i].off > near && carriers[j].off - c.off > near),
-        lines = joined(between.flatMap((c) => c.drawn)),
-        length = total(both);
+        .slice(i + 1, j)
+        .filter((c) => c.off - carriers[i].off > near && carriers[j].off - c.off > near);
       out.push({
         way,
         low: i,
         high: j,
         thickness,
         both,
-        crowded: length > 0 ? both.reduce((sum, s) => sum + covered(s, lines), 0) / length : 0,
+        between: between.flatMap((c) => c.drawn),
+        crowded: 0,
         alike: alikeness(carriers[i], carriers[j]),
         again: 0,
       });

@@ -68,7 +68,7 @@ export function openingsIn(
     if (width < NARROWEST || width > WIDEST) continue;
     // Where another wall meets it there is no opening; but it may begin right beside.
     if (covered([stretch.from, stretch.to], wall.met) > 0.3 * width) continue;
-    const kind = kindOf(stretch, seen, drawn, any, wall, own);
+    const kind = kindOf(stretch, seen, drawn, any, wall);
     if (kind) found.push({ ...stretch, seen: kind });
   }
   return withoutMullions(found).map((o): ProposedOpening => {
@@ -203,7 +203,6 @@ function kindOf(
   drawn: readonly Span[],
   any: readonly Span[],
   wall: OpenedWall,
-  own: ReadonlySet<number>,
 ): OpeningSeen | null {
   const width = to - from,
     inside: Span = [from + 0.04 * width, to - 0.04 * width],
@@ -216,20 +215,51 @@ function kindOf(
       wall.band,
       from,
       to,
-      seen.pieces.map((p): Piece => p.piece),
+      seen.pieces.flatMap(({ piece }): Piece[] =>
+        swingsHere(piece, wall.band, { from, to }) ? [piece] : [],
+      ),
     );
-  void own;
+  const first = look();
+  // A threshold may be drawn as the faces are.
+  if (first.kind === 'door' && first.swingSeen && hasArc(seen.pieces, wall.band, { from, to })) return first;
   if (stands > STANDS) {
     // One pen may draw all: then a window shows by lines between its faces that the rest of the wall has not.
     if (panes < 0.9 || elsewhere(seen, [from, to], wall) > 0.3) return null;
-    const found = look();
-    return found.kind === 'door' ? found : { ...found, kind: 'window' };
+    return first.kind === 'door' ? first : { ...first, kind: 'window' };
   }
-  const found = look();
+  const found = first;
   if (found.kind === 'door') return found;
   if (panes > 0.7 || shown > STANDS) return { ...found, kind: 'window' };
   return shown < OPEN ? { ...found, kind: 'gap' } : null;
 }
+
+/** The arc of a leaf begins, shut, at the other edge of its opening, or in its middle where there are two: of another opening it does not. */
+function swingsHere(piece: Piece, band: WallBand, { from, to }: Stretch): boolean {
+  if (piece.kind !== 'arc') return true;
+  const { cx, cy, r, start, end } = piece.arc,
+    room = 0.2 * (to - from),
+    [hinge] = local(band, [cx, cy]);
+  return [start, end].some((angle) => {
+    const [t, v] = local(band, [cx + r * Math.cos(angle), cy + r * Math.sin(angle)]);
+    return (
+      t > from - room &&
+      t < to + room &&
+      Math.abs(t - hinge) > 0.8 * r &&
+      v > -band.right - room &&
+      v < band.left + room &&
+      // It lies within the opening as seen from where it hangs.
+      t > hinge === hinge < (from + to) / 2
+    );
+  });
+}
+
+const hasArc = (pieces: readonly DrawnPiece[], band: WallBand, { from, to }: Stretch): boolean =>
+  pieces.some(({ piece }) => {
+    if (piece.kind !== 'arc') return false;
+    const [t] = local(band, [piece.arc.cx, piece.arc.cy]),
+      room = 0.16 * (to - from);
+    return Math.min(Math.abs(t - from), Math.abs(t - to)) < room && swingsHere(piece, band, { from, to });
+  });
 
 /** How much of a wall beyond a stretch has lines between its faces. */
 function elsewhere(seen: Seen, [from, to]: Span, { band }: OpenedWall): number {

@@ -14,7 +14,8 @@ import { proposedWalls, type SeenWall } from './walls.ts';
 /** All that a sheet to scale is seen to show. `factor`: true millimetres to a millimetre of paper. */
 export function proposalsOn(l: Linework, factor: number): Proposals {
   const mm = MM_PER_POINT * factor,
-    { walls, classes } = proposedWalls(l, factor),
+    { walls: all, classes } = proposedWalls(l, factor),
+    walls = all.filter((w) => w.confidence >= LEAST_SURE),
     near = new Nearby(l, mm),
     texts = textsOf(l, mm),
     bands = walls.map((w, i) => bandOf(w, i, mm)),
@@ -53,6 +54,9 @@ export function proposalsOn(l: Linework, factor: number): Proposals {
     }),
   };
 }
+
+/** What is less sure than this is not offered. */
+const LEAST_SURE = 0.3;
 
 function textsOf(l: Linework, mm: number): TallText[] {
   return l.texts

@@ -1,0 +1,99 @@
+import type { Limits } from './bands.ts';
+import type { Way } from './carriers.ts';
+import type { Run } from './runs.ts';
+import type { SeenWall } from './walls.ts';
+
+/** What hangs together with less than this share of the longest such is no building by itself. */
+const LEAST_PART = 0.15;
+const ALONE = 0.35;
+
+interface Line {
+  r: Run;
+  ux: number;
+  uy: number;
+  v: number;
+  half: number;
+  ends: [number, number];
+}
+const at = ({ ux, uy, v }: Line, s: number): [number, number] => [s * ux - v * uy, s * uy + v * ux];
+
+/** Walls as they run from junction to junction: their ends go on to the middle of what they run into. What hangs together with nothing is doubted. */
+export function connected(
+  runs: readonly Run[],
+  ways: readonly Way[],
+  { near }: Limits,
+  mm: number,
+): SeenWall[] {
+  const lines = runs.map((r): Line => {
+    const { angle } = ways[r.way];
+    return {
+      r,
+      ux: Math.cos(angle),
+      uy: Math.sin(angle),
+      v: (r.offs[0] + r.offs[1]) / 2,
+      half: (r.offs[1] - r.offs[0]) / 2,
+      ends: [r.from, r.to],
+    };
+  });
+  const part = lines.map((_, i) => i),
+    partOf = (i: number): number => (part[i] === i ? i : (part[i] = partOf(part[i])));
+  lines.forEach((line, i) => {
+    for (const k of [0, 1] as const) {
+      const met = meeting(line, line.ends[k], lines, near);
+      if (!met) continue;
+      line.ends[k] = met.at;
+      part[partOf(i)] = partOf(met.with);
+    }
+  });
+  const lengths = new Map<number, number>();
+  lines.forEach(({ ends }, i) =>
+    lengths.set(partOf(i), (lengths.get(partOf(i)) ?? 0) + Math.abs(ends[1] - ends[0])),
+  );
+  const longest = Math.max(0, ...lengths.values());
+  return lines.map((line, i): SeenWall => {
+    const { r, half, ends } = line,
+      [a, b] = [Math.min(...ends), Math.max(...ends)],
+      isAlone = lengths.get(partOf(i))! < LEAST_PART * longest;
+    return {
+      from: at(line, a),
+      to: at(line, b),
+      thickness: 2 * half * mm,
+      confidence: Math.min(0.99, r.confidence * (isAlone ? ALONE : 1)),
+      doubts: isAlone ? [...r.doubts, 'it meets no other wall'] : r.doubts,
+      solid: r.thick ? r.both.map(([s, t]): [number, number] => [s - a, t - a]) : null,
+    };
+  });
+}
+
+/** Where the end of a line runs into another: along the line, and which; null where it ends free. */
+function meeting(
+  line: Line,
+  from: number,
+  lines: readonly Line[],
+  near: number,
+): { at: number; with: number } | null {
+  const end = at(line, from);
+  let best: { at: number; with: number } | null = null,
+    least = Infinity;
+  lines.forEach((other, i) => {
+    const cross = line.ux * other.uy - line.uy * other.ux;
+    if (other === line || Math.abs(cross) < 0.1) return;
+    const across = -end[0] * other.uy + end[1] * other.ux - other.v,
+      along = end[0] * other.ux + end[1] * other.uy,
+      slack = line.half + 3 * near;
+    if (Math.abs(across) > other.half + 3 * near) return;
+    if (
+      along < Math.min(...other.ends) - slack - other.half ||
+      along > Math.max(...other.ends) + slack + other.half
+    )
+      return;
+    // Where both middle lines cross, along this one.
+    const s = from + across / cross,
+      moved = Math.abs(s - from);
+    if (moved < least && moved <= (other.half + 3 * near) / Math.abs(cross)) {
+      best = { at: s, with: i };
+      least = moved;
+    }
+  });
+  return best;
+}

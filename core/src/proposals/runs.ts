@@ -1,0 +1,216 @@
+import type { Band, Limits, ThicknessClass } from './bands.ts';
+import type { Way } from './carriers.ts';
+import { covered, joined, total, type Span } from './spans.ts';
+import type { Stroke } from './strokes.ts';
+
+/** A run of a band that may be a wall, with what speaks for it. */
+export interface Run {
+  way: number;
+  /** Numbers of its two faces among the carriers of the way; of a thick line the same. */
+  low: number;
+  high: number;
+  /** Across, of both faces. */
+  offs: [number, number];
+  from: number;
+  to: number;
+  /** Where both faces are drawn within it. */
+  both: [number, number][];
+  score: number;
+  confidence: number;
+  /** Drawn as one thick line. */
+  thick: boolean;
+  doubts: string[];
+}
+
+/** A wall runs on across an opening no wider, and across a wall that crosses it, millimetres. */
+const WIDEST_OPENING = 5200,
+  WIDEST_CROSSING = 850;
+/** So much of a run must be drawn by both faces: less is a row of things. */
+const LEAST_DRAWN = 0.12,
+  ENOUGH_DRAWN = 0.28;
+
+/** The runs of a band: its stretches that one wall joins across what interrupts them. */
+export function runsOf(
+  band: Band,
+  ways: readonly Way[],
+  across: CrossLines,
+  classes: readonly ThicknessClass[],
+  pen: number,
+  mm: number,
+  { near, thickest }: Limits,
+): Run[] {
+  const { carriers } = ways[band.way],
+    offs: [number, number] = [carriers[band.low].off, carriers[band.high].off],
+    caps = new Caps(across, offs, near, thickest),
+    either = joined([...carriers[band.low].drawn, ...carriers[band.high].drawn], near);
+  const rows: [number, number][][] = [];
+  for (const s of band.both) {
+    const last = rows.at(-1)?.at(-1);
+    if (last && bridges(last[1], s[0], caps, either, mm, thickest)) rows.at(-1)!.push(s);
+    else rows.push([s]);
+  }
+  const inClass = Math.max(
+    0,
+    ...classes.map((c, i) =>
+      Math.abs(c.thickness - band.thickness) <= Math.max(near, 0.03 * c.thickness) ? 1 / (1 + 0.15 * i) : 0,
+    ),
+  );
+  return rows.flatMap((both): Run[] => {
+    const [from, to] = [both[0][0], both.at(-1)![1]],
+      drawn = total(both);
+    if (to - from < band.thickness) return [];
+    const share = drawn / (to - from);
+    if (share < LEAST_DRAWN) return [];
+    const ends = both.flat().map((t) => caps.at(t)),
+      tight = ends.filter((c) => c === 'tight').length / ends.length,
+      loose = ends.filter((c) => c === 'loose').length / ends.length,
+      { crowded } = band,
+      slender = Math.min(1, (to - from) / (2.5 * band.thickness));
+    const sure =
+      slender *
+      usual(band.thickness * mm, inClass) *
+      Math.min(1, share / ENOUGH_DRAWN) *
+      (1 - 0.85 * crowded) *
+      (1 - 0.95 * band.again) *
+      (0.3 + 0.7 * band.alike) *
+      (0.25 + 0.75 * inClass) *
+      (0.3 + 0.7 * pen) *
+      (0.7 + 0.3 * tight) *
+      (1 - 0.7 * loose);
+    const doubts = [
+      ...(inClass < 0.5 ? ['no other wall is as thick'] : []),
+      ...(pen < 0.4 ? ['another pen draws the walls'] : []),
+      ...(crowded > 0.3 ? ['lines lie between its faces'] : []),
+      ...(band.again > 0.3 ? ['it is one of a row'] : []),
+      ...(slender < 1 ? ['it is short'] : []),
+    ];
+    return [
+      {
+        way: band.way,
+        low: band.low,
+        high: band.high,
+        offs,
+        from,
+        to,
+        both,
+        score: sure * drawn,
+        confidence: sure,
+        thick: false,
+        doubts,
+      },
+    ];
+  });
+}
+
+/** Walls are seldom thicker than the first, and what is as thick as the second is more often a counter or a cupboard, millimetres. */
+const OFTEN = 430,
+  SELDOM = 560,
+  LEAST_USUAL = 0.4;
+
+/** How usual a thickness is, unless most walls of the sheet have it. */
+function usual(thickness: number, inClass: number): number {
+  if (inClass === 1 || thickness <= OFTEN) return 1;
+  return Math.max(LEAST_USUAL, 1 - ((1 - LEAST_USUAL) * (thickness - OFTEN)) / (SELDOM - OFTEN));
+}
+
+/** The share of a band with lines between its faces that are neither of windows nor of layers. */
+export function crowdOf(
+  band: Band,
+  { carriers }: Way,
+  across: CrossLines,
+  { near, thickest }: Limits,
+): number {
+  if (band.between.length === 0) return 0;
+  const caps = new Caps(across, [carriers[band.low].off, carriers[band.high].off], near, thickest),
+    crowd = joined(band.between.filter((s) => !isLayer(s, band, caps, near))),
+    length = total(band.both);
+  return length > 0 ? band.both.reduce((sum, s) => sum + covered(s, crowd), 0) / length : 0;
+}
+
+/** Is a line between two faces one of a window or of a layer: from jamb to jamb, or along all of a stretch? */
+function isLayer([a, b]: Span, { both, thickness }: Band, caps: Caps, near: number): boolean {
+  if (caps.at(a) && caps.at(b)) return true;
+  const stretch = both.find(([c, d]) => a < d && b > c);
+  if (!stretch) return false;
+  const slack = thickness + near;
+  return a <= stretch[0] + slack && b >= stretch[1] - slack && b - a > 2 * thickness;
+}
+
+/** Does a wall run on from one stretch to the next? */
+function bridges(
+  a: number,
+  b: number,
+  caps: Caps,
+  either: readonly [number, number][],
+  mm: number,
+  thickest: number,
+): boolean {
+  const gap = (b - a) * mm;
+  if (gap <= WIDEST_CROSSING || b - a <= thickest) return true;
+  if (gap > WIDEST_OPENING) return false;
+  // One face that runs through, or an opening that is closed at both sides.
+  return covered([a, b], either) > 0.98 * (b - a) || (caps.at(a) !== null && caps.at(b) !== null);
+}
+
+const CAP_SINE = 0.03;
+
+/** A line square to a way: where along it, and from where to where across. */
+interface CrossLine {
+  at: number;
+  low: number;
+  high: number;
+}
+
+/** The lines square to a way, in order along it. */
+export class CrossLines {
+  private readonly lines: CrossLine[] = [];
+
+  constructor(strokes: readonly Stroke[], angle: number, near: number) {
+    const [ux, uy] = [Math.cos(angle), Math.sin(angle)];
+    for (const { from, to } of strokes) {
+      const s = from[0] * ux + from[1] * uy,
+        t = to[0] * ux + to[1] * uy;
+      if (Math.abs(s - t) > near) continue;
+      const v = -from[0] * uy + from[1] * ux,
+        w = -to[0] * uy + to[1] * ux;
+      if (Math.abs(s - t) > CAP_SINE * Math.abs(v - w)) continue;
+      this.lines.push({ at: (s + t) / 2, low: Math.min(v, w), high: Math.max(v, w) });
+    }
+    this.lines.sort((a, b) => a.at - b.at);
+  }
+
+  /** Those within `near` of a place along. */
+  *nearTo(place: number, near: number): Generator<CrossLine> {
+    let [low, high] = [0, this.lines.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (this.lines[middle].at < place - near) low = middle + 1;
+      else high = middle;
+    }
+    for (let i = low; i < this.lines.length && this.lines[i].at <= place + near; i++) yield this.lines[i];
+  }
+}
+
+/** What closes a band: jambs and ends. */
+class Caps {
+  constructor(
+    private readonly lines: CrossLines,
+    private readonly offs: readonly [number, number],
+    private readonly near: number,
+    private readonly thickest: number,
+  ) {}
+
+  /** Is there a line from face to face at a place along, as long as the band is thick (tight), or as a thicker wall would have it (loose)? */
+  at(place: number): 'tight' | 'loose' | 'long' | null {
+    const [v0, v1] = this.offs,
+      slack = this.near + 0.12 * (v1 - v0);
+    let found: 'loose' | 'long' | null = null;
+    for (const { low, high } of this.lines.nearTo(place, this.near)) {
+      if (low > v0 + this.near || high < v1 - this.near) continue;
+      if (low >= v0 - slack && high <= v1 + slack) return 'tight';
+      if (high - low <= 1.05 * this.thickest) found = 'loose';
+      else found ??= 'long';
+    }
+    return found;
+  }
+}
