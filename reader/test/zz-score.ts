@@ -44,7 +44,7 @@ for (const [set, sheets] of Object.entries(sets)) for (const s of sheets) {
 for (const [set, t] of Object.entries(tot) as any) console.log(set, Object.entries(t).map(([k, x]: any) => `${k} ${pc(x.found, x.there)}/${pc(x.right, x.proposed)}`).join('  '));
 const bins = [0, 0.3, 0.5, 0.7, 0.8, 0.85, 0.95, 1.01];
 for (const what of ['wall', 'opening']) console.log(what, bins.slice(1).map((b, i) => { const of = sure.filter((x) => x.what === what && x.confidence >= bins[i] && x.confidence < b); const a = of.reduce((s, x) => s + x.all, 0); return `${bins[i]}-${b}: ${pc(of.reduce((s, x) => s + x.right, 0), a)} (${a.toFixed(0)})`; }).join('  '));
-if (!only || only === 'practice') {
+if (only === 'practice') {
   const m = JSON.parse(readFileSync('/work/shared/sheets/manifest.json', 'utf8'));
   for (const c of m.cases) for (const p of c.pages ?? []) {
     if (!p.wall_axes || !p.scales?.[0] || !existsSync('/work/shared/sheets/' + c.file) || c.derived_from || c.password) continue;

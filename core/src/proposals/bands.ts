@@ -103,12 +103,11 @@ const SAME_SHARE = 0.03;
  */
 export function classesOf(
   bands: readonly Band[],
-  pens: ReadonlyMap<string, number>,
   near: number,
-  penOf: (b: Band) => string,
+  penOf: (b: Band) => number,
 ): ThicknessClass[] {
   const weighed = bands
-    .map((b) => ({ thickness: b.thickness, weight: weightOf(b) * (pens.get(penOf(b)) ?? 0.05) }))
+    .map((b) => ({ thickness: b.thickness, weight: weightOf(b) * Math.max(0.05, penOf(b)) }))
     .filter((b) => b.weight > 0)
     .sort((a, b) => a.thickness - b.thickness);
   const out: ThicknessClass[] = [];
@@ -131,6 +130,15 @@ export function classesOf(
   const most = out[0]?.weight ?? 0;
   return out.filter((c) => c.weight >= LEAST_CLASS * most);
 }
+/** How much a thickness is that of a class, 0 to 1 of the most frequent. */
+export const classOf = (classes: readonly ThicknessClass[], thickness: number, near: number): number =>
+  Math.max(
+    0,
+    ...classes.map((c, i) =>
+      Math.abs(c.thickness - thickness) <= Math.max(near, SAME_SHARE * c.thickness) ? 1 / (1 + 0.15 * i) : 0,
+    ),
+  );
+
 const MOST_CLASSES = 8,
   LEAST_CLASS = 0.04;
 /** A band counts as far as it is longer than it is thick. */

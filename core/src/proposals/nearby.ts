@@ -1,14 +1,15 @@
 import Flatbush from 'flatbush';
 import { arcPiece, pieceBox, segmentPiece, type Box, type Piece } from '../geometry/index.ts';
 import { ITEM_KINDS_OF_SHEET, type Linework } from '../linework/index.ts';
+import { penName } from './strokes.ts';
 
 /** What openings are never drawn by. */
 const NOT: ReadonlySet<string> = new Set(['hatch', 'text', 'dimension', 'picture', 'markup']);
 
-/** A line of the sheet as a piece, in millimetres of what it shows, with its pen (-1: the edge of a fill). */
+/** A line of the sheet as a piece, in millimetres of what it shows, with its pen (see penName). */
 export interface DrawnPiece {
   piece: Piece;
-  pen: number;
+  pen: string;
   dashed: boolean;
 }
 
@@ -21,13 +22,19 @@ export class Nearby {
   constructor(l: Linework, mm: number) {
     const isOf = (kind: number, layer: number) =>
       !NOT.has(ITEM_KINDS_OF_SHEET[kind]) && (layer < 0 || l.layers[layer]?.on !== false);
-    const put = (piece: Piece, pen: number) =>
-      this.pieces.push({ piece, pen, dashed: (l.pens[pen]?.dash.length ?? 0) > 0 });
+    const names = new Map<string, string>(),
+      put = (piece: Piece, layer: number, pen: number) => {
+        const key = `${layer} ${pen}`,
+          name = names.get(key) ?? penName(l, layer, pen);
+        names.set(key, name);
+        this.pieces.push({ piece, pen: name, dashed: (l.pens[pen]?.dash.length ?? 0) > 0 });
+      };
     const lines = (of: Float64Array, style: Int32Array, kinds: Uint8Array) => {
       for (let i = 0; i < kinds.length; i++)
         if (isOf(kinds[i], style[2 * i]))
           put(
             segmentPiece([of[4 * i] * mm, of[4 * i + 1] * mm], [of[4 * i + 2] * mm, of[4 * i + 3] * mm]),
+            style[2 * i],
             style[2 * i + 1],
           );
     };
@@ -36,7 +43,11 @@ export class Nearby {
     for (let i = 0; i < l.arcKind.length; i++) {
       if (!isOf(l.arcKind[i], l.arcStyle[2 * i])) continue;
       const [cx, cy, r, start, end] = l.arcs.subarray(5 * i, 5 * i + 5);
-      put(arcPiece({ cx: cx * mm, cy: cy * mm, r: r * mm, start, end }), l.arcStyle[2 * i + 1]);
+      put(
+        arcPiece({ cx: cx * mm, cy: cy * mm, r: r * mm, start, end }),
+        l.arcStyle[2 * i],
+        l.arcStyle[2 * i + 1],
+      );
     }
     this.tree = this.pieces.length > 0 ? new Flatbush(this.pieces.length) : null;
     for (const { piece } of this.pieces) {

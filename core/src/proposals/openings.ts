@@ -39,23 +39,24 @@ export interface OpenedWall {
 interface Seen {
   jambs: number[];
   /** What of each face is drawn, by pen. */
-  faces: [Map<number, Span[]>, Map<number, Span[]>];
+  faces: [Map<string, Span[]>, Map<string, Span[]>];
   /** Lines along it between its faces. */
   inner: Span[];
   pieces: DrawnPiece[];
 }
 
-/** The openings that a sheet shows in a wall, from its first end on. `number`: that of the wall. */
+/** The openings that a sheet shows in a wall, from its first end on. `number`: that of the wall; `penOf`: how much a pen draws walls, 0 to 1. */
 export function openingsIn(
   wall: OpenedWall,
   number: number,
   near: Nearby,
   texts: readonly TextAt[],
   mm: number,
+  penOf: (pen: string) => number,
 ): ProposedOpening[] {
   const { band } = wall,
     seen = lookedAt(band, near),
-    own = ownPens(seen, band),
+    own = ownPens(seen, band, penOf),
     drawn = wall.solid
       ? joined(wall.solid)
       : common(...(seen.faces.map((face) => spansOf(face, own)) as [Span[], Span[]])),
@@ -161,20 +162,26 @@ export const local = (band: WallBand, [x, y]: Point): [number, number] => {
 
 /** Pieces of a face come so near to one another, millimetres, that it runs on. */
 const RUNS_ON = 25;
-const spansOf = (face: ReadonlyMap<number, Span[]>, pens: ReadonlySet<number> | null): Span[] =>
+const spansOf = (face: ReadonlyMap<string, Span[]>, pens: ReadonlySet<string> | null): Span[] =>
   joined(
     [...face].flatMap(([pen, spans]) => (!pens || pens.has(pen) ? spans : [])),
     RUNS_ON,
   );
 
-/** The pens that draw the faces of a wall: the one that draws most, and those that draw nearly as much. */
-function ownPens({ faces }: Seen, band: WallBand): Set<number> {
-  const sums = new Map<number, number>();
+/** A pen that drew less of the faces of a wall than this is none of its own; one that draws walls nearly as much as another is one beside it. */
+const LEAST_OWN = 0.06,
+  AS_MUCH = 0.8;
+
+/** Of the pens that draw the faces of a wall those that most draw walls elsewhere: windows are drawn along the faces too. */
+function ownPens({ faces }: Seen, band: WallBand, penOf: (pen: string) => number): Set<string> {
+  const sums = new Map<string, number>();
   for (const face of faces)
     for (const [pen, spans] of face)
       sums.set(pen, (sums.get(pen) ?? 0) + total(common(joined(spans), [[0, band.length]])));
-  const most = Math.max(0, ...sums.values());
-  return new Set([...sums].filter(([, n]) => n > 0.8 * most).map(([pen]) => pen));
+  const all = [...sums.values()].reduce((a, b) => a + b, 0),
+    real = [...sums].filter(([, n]) => n >= LEAST_OWN * all).map(([pen]) => pen),
+    most = Math.max(0, ...real.map(penOf));
+  return new Set(real.filter((pen) => penOf(pen) >= AS_MUCH * most));
 }
 
 /** Places along a wall at which openings may begin or end: jambs, and where its faces end. Each with where it begins and ends itself. */
@@ -219,34 +226,38 @@ function kindOf(
         swingsHere(piece, wall.band, { from, to }) ? [piece] : [],
       ),
     );
-  const first = look();
+  const found = look(),
+    swings = found.kind === 'door' && found.swingSeen && hasArc(seen.pieces, wall.band, { from, to });
   // A threshold may be drawn as the faces are.
-  if (first.kind === 'door' && first.swingSeen && hasArc(seen.pieces, wall.band, { from, to })) return first;
+  if (swings) return found;
   if (stands > STANDS) {
     // One pen may draw all: then a window shows by lines between its faces that the rest of the wall has not.
-    if (panes < 0.9 || elsewhere(seen, [from, to], wall) > 0.3) return null;
-    return first.kind === 'door' ? first : { ...first, kind: 'window' };
+    const isWindow = !wall.solid && panes >= 0.9 && elsewhere(seen, [from, to], wall) <= 0.3;
+    return isWindow ? { ...found, kind: 'window' } : null;
   }
-  const found = first;
-  if (found.kind === 'door') return found;
   if (panes > 0.7 || shown > STANDS) return { ...found, kind: 'window' };
+  if (found.kind === 'door') return found;
   return shown < OPEN ? { ...found, kind: 'gap' } : null;
 }
+
+/** A leaf hangs and shuts within this of the faces of its wall, millimetres. */
+const AT_FACE = 80;
 
 /** The arc of a leaf begins, shut, at the other edge of its opening, or in its middle where there are two: of another opening it does not. */
 function swingsHere(piece: Piece, band: WallBand, { from, to }: Stretch): boolean {
   if (piece.kind !== 'arc') return true;
   const { cx, cy, r, start, end } = piece.arc,
     room = 0.2 * (to - from),
-    [hinge] = local(band, [cx, cy]);
+    [hinge, off] = local(band, [cx, cy]);
+  if (off < -band.right - AT_FACE || off > band.left + AT_FACE) return false;
   return [start, end].some((angle) => {
     const [t, v] = local(band, [cx + r * Math.cos(angle), cy + r * Math.sin(angle)]);
     return (
       t > from - room &&
       t < to + room &&
       Math.abs(t - hinge) > 0.8 * r &&
-      v > -band.right - room &&
-      v < band.left + room &&
+      v > -band.right - AT_FACE &&
+      v < band.left + AT_FACE &&
       // It lies within the opening as seen from where it hangs.
       t > hinge === hinge < (from + to) / 2
     );

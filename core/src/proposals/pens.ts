@@ -36,18 +36,31 @@ export function pensOfWalls(
   return { shares, pens: new Map([...weighed].map(([pen, share]) => [pen, share / most])) };
 }
 
-/** The pen that drew most of both faces. */
-export function mainPen({ carriers }: Way, { low, high }: Pick<Band, 'low' | 'high'>): string {
-  const sums = new Map<string, number>();
-  for (const c of [carriers[low], carriers[high]])
-    for (const [pen, n] of c.pens) sums.set(pen, (sums.get(pen) ?? 0) + n);
-  return [...sums].reduce((a, b) => (b[1] > a[1] ? b : a))[0];
+/** A pen has drawn a face that has drawn so much of it: windows and doors are drawn by others. */
+const LEAST_SHARE = 0.2;
+
+/** The pens that drew both faces, the one that drew most of them first; at least one. */
+export function pensOfFaces({ carriers }: Way, { low, high }: Pick<Band, 'low' | 'high'>): string[] {
+  const shares = [carriers[low], carriers[high]].map(({ pens }) => {
+    const all = [...pens.values()].reduce((x, y) => x + y, 0);
+    return new Map([...pens].map(([pen, n]) => [pen, n / all]));
+  });
+  const both = [...shares[0]].flatMap(([pen, share]): [string, number][] => {
+    const least = Math.min(share, shares[1].get(pen) ?? 0);
+    return least >= LEAST_SHARE ? [[pen, least]] : [];
+  });
+  if (both.length > 0) return both.sort((x, y) => y[1] - x[1]).map(([pen]) => pen);
+  const [pen] = [...shares[0], ...shares[1]].reduce((x, y) => (y[1] > x[1] ? y : x));
+  return [pen];
 }
 
 /** How much each pen draws walls by what its bands weigh, 0 to 1 of the one that most does. */
-export function pensOf(bands: readonly Band[], penOf: (b: Band) => string): Map<string, number> {
+export function pensOf(
+  bands: readonly Band[],
+  pensOfBand: (b: Band) => readonly string[],
+): Map<string, number> {
   const sums = new Map<string, number>();
-  for (const b of bands) sums.set(penOf(b), (sums.get(penOf(b)) ?? 0) + weightOf(b));
+  for (const b of bands) for (const pen of pensOfBand(b)) sums.set(pen, (sums.get(pen) ?? 0) + weightOf(b));
   const most = Math.max(1e-9, ...sums.values());
   return new Map([...sums].map(([pen, n]) => [pen, Math.sqrt(n / most)]));
 }

@@ -14,7 +14,7 @@ import { proposedWalls, type SeenWall } from './walls.ts';
 /** All that a sheet to scale is seen to show. `factor`: true millimetres to a millimetre of paper. */
 export function proposalsOn(l: Linework, factor: number): Proposals {
   const mm = MM_PER_POINT * factor,
-    { walls: all, classes } = proposedWalls(l, factor),
+    { walls: all, classes, pens } = proposedWalls(l, factor),
     walls = all.filter((w) => w.confidence >= LEAST_SURE),
     near = new Nearby(l, mm),
     texts = textsOf(l, mm),
@@ -26,7 +26,7 @@ export function proposalsOn(l: Linework, factor: number): Proposals {
         solid: w.solid?.map(([a, b]): Span => [a * mm, b * mm]) ?? null,
         met: metBy(bands[i], bands),
       };
-      return openingsIn(opened, i, near, texts, mm);
+      return openingsIn(opened, i, near, texts, mm, (pen) => pens.get(pen) ?? 0);
     }),
     grid = gridOf(l),
     tags = new Set(openings.flatMap((o) => (o.tag === null ? [] : [o.tag])));

@@ -1,4 +1,4 @@
-import type { Band, Limits, ThicknessClass } from './bands.ts';
+import { classOf, type Band, type Limits, type ThicknessClass } from './bands.ts';
 import type { Way } from './carriers.ts';
 import { covered, joined, total, type Span } from './spans.ts';
 import type { Stroke } from './strokes.ts';
@@ -29,15 +29,24 @@ const WIDEST_OPENING = 5200,
 const LEAST_DRAWN = 0.12,
   ENOUGH_DRAWN = 0.28;
 
+/** What is known of a band by others. */
+interface Judged {
+  /** How much its pens draw walls, 0 to 1. */
+  pen: number;
+  /** Is it a layer of a thicker one? */
+  layer: boolean;
+  /** Millimetres of what is shown to a sheet point. */
+  mm: number;
+  limits: Limits;
+}
+
 /** The runs of a band: its stretches that one wall joins across what interrupts them. */
 export function runsOf(
   band: Band,
   ways: readonly Way[],
   across: CrossLines,
   classes: readonly ThicknessClass[],
-  pen: number,
-  mm: number,
-  { near, thickest }: Limits,
+  { pen, layer, mm, limits: { near, thickest } }: Judged,
 ): Run[] {
   const { carriers } = ways[band.way],
     offs: [number, number] = [carriers[band.low].off, carriers[band.high].off],
@@ -49,12 +58,7 @@ export function runsOf(
     if (last && bridges(last[1], s[0], caps, either, mm, thickest)) rows.at(-1)!.push(s);
     else rows.push([s]);
   }
-  const inClass = Math.max(
-    0,
-    ...classes.map((c, i) =>
-      Math.abs(c.thickness - band.thickness) <= Math.max(near, 0.03 * c.thickness) ? 1 / (1 + 0.15 * i) : 0,
-    ),
-  );
+  const inClass = classOf(classes, band.thickness, near);
   return rows.flatMap((both): Run[] => {
     const [from, to] = [both[0][0], both.at(-1)![1]],
       drawn = total(both);
@@ -69,6 +73,7 @@ export function runsOf(
     const sure =
       slender *
       usual(band.thickness * mm, inClass) *
+      (layer ? 0.4 : 1) *
       Math.min(1, share / ENOUGH_DRAWN) *
       (1 - 0.85 * crowded) *
       (1 - 0.95 * band.again) *
@@ -83,6 +88,7 @@ export function runsOf(
       ...(crowded > 0.3 ? ['lines lie between its faces'] : []),
       ...(band.again > 0.3 ? ['it is one of a row'] : []),
       ...(slender < 1 ? ['it is short'] : []),
+      ...(layer ? ['it may be a layer of a thicker wall'] : []),
     ];
     return [
       {

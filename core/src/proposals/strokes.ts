@@ -16,6 +16,12 @@ const NOT: ReadonlySet<string> = new Set(['hatch', 'text', 'dimension', 'picture
 /** Shorter lines are parts of letters, marks and curves, sheet points. */
 const SHORTEST = 0.6;
 
+/** What tells pens apart: their layer, width and colour; of the edges of fills (-1) their layer. */
+export function penName(l: Linework, layer: number, pen: number): string {
+  const of = l.pens[pen];
+  return of ? `${layer} ${of.width.toFixed(2)} ${of.colour}` : `fill ${layer}`;
+}
+
 /** The solid straight lines of a sheet without hatches, dimensions, texts and mark-ups: strokes, and edges of fills. */
 export function strokesOf(l: Linework): Stroke[] {
   const out: Stroke[] = [];
@@ -31,7 +37,7 @@ export function strokesOf(l: Linework): Stroke[] {
       out.push({
         from: [x0, y0],
         to: [x1, y1],
-        pen: filled ? `fill ${layer}` : `${layer} ${pen?.width.toFixed(2) ?? ''} ${pen?.colour ?? ''}`,
+        pen: penName(l, layer, filled ? -1 : style[2 * i + 1]),
         width: pen?.width ?? 0,
         filled,
       });

@@ -1,9 +1,9 @@
 import { MM_PER_POINT } from '../geometry/index.ts';
 import type { Linework } from '../linework/index.ts';
-import { bandsOf, classesOf, type Band, type Limits, type ThicknessClass } from './bands.ts';
+import { bandsOf, classesOf, classOf, type Band, type Limits, type ThicknessClass } from './bands.ts';
 import { waysOf, type Way } from './carriers.ts';
 import { connected } from './connect.ts';
-import { mainPen, pensOf, pensOfWalls } from './pens.ts';
+import { pensOf, pensOfFaces, pensOfWalls } from './pens.ts';
 import { CrossLines, crowdOf, runsOf, type Run } from './runs.ts';
 import { covered, joined, total } from './spans.ts';
 import { strokesOf, type Stroke } from './strokes.ts';
@@ -27,6 +27,8 @@ export interface SeenWalls {
   walls: SeenWall[];
   /** The thicknesses that were found, millimetres, the most frequent first. */
   classes: number[];
+  /** How much each pen draws walls, 0 to 1 (see penName). */
+  pens: ReadonlyMap<string, number>;
 }
 
 /** Millimetres: walls are no thinner and no thicker; a stretch of both faces is this long at least; one line is so near to another. */
@@ -58,6 +60,7 @@ export function proposedWalls(l: Linework, factor: number): SeenWalls {
     return {
       walls: connected(faces.chosen, faces.ways, limits, mm),
       classes: faces.classes.map((c) => c.thickness * mm),
+      pens: faces.pens,
     };
   // Walls that are thick lines have no faces: what is left is looked at without them.
   const lines = strokes.filter((s) => thick.has(s.pen)),
@@ -75,13 +78,14 @@ export function proposedWalls(l: Linework, factor: number): SeenWalls {
   return {
     walls: connected(chosen, all, limits, mm),
     classes: classesByLength(chosen, mm),
+    pens: new Map([...thick].map((pen) => [pen, 1])),
   };
 }
 
 /** Beside walls that are thick lines, others are less sure. */
 const doubted = ({ confidence, score, doubts }: Run) => ({
-  confidence: 0.5 * confidence,
-  score: 0.5 * score,
+  confidence: 0.3 * confidence,
+  score: 0.3 * score,
   doubts: [...doubts, 'the walls are drawn as thick lines'],
 });
 
@@ -101,31 +105,85 @@ function facedWalls(
   drawn: ReadonlyMap<string, number>,
   limits: Limits,
   mm: number,
-): { chosen: Run[]; ways: Way[]; classes: ThicknessClass[]; shares: Map<string, number> } {
+): {
+  chosen: Run[];
+  ways: Way[];
+  classes: ThicknessClass[];
+  shares: Map<string, number>;
+  pens: Map<string, number>;
+} {
   const ways = waysOf(strokes, limits.near / 2),
     across = ways.map((w) => new CrossLines(strokes, w.angle, limits.near)),
     bands = ways
       .flatMap((way, i) => bandsOf(way, i, limits))
       .map((b) => ({ ...b, crowded: crowdOf(b, ways[b.way], across[b.way], limits) })),
-    penOf = (b: Band) => mainPen(ways[b.way], b);
-  let pens = pensOf(bands, penOf),
+    drew = bands.map((b) => pensOfFaces(ways[b.way], b)),
+    numberOf = new Map(bands.map((b, i) => [b, i])),
+    pensOfBand = (b: Band) => drew[numberOf.get(b)!],
+    penOf = (b: Band) => Math.max(0, ...pensOfBand(b).map((pen) => pens.get(pen) ?? 0));
+  let pens = pensOf(bands, pensOfBand),
     shares = new Map<string, number>(),
-    classes = classesOf(bands, pens, limits.near, penOf),
+    classes = classesOf(bands, limits.near, penOf),
     chosen: Run[] = [];
   // What is surely a wall tells which pens draw walls and how thick these are; with that all is looked at again.
   for (let pass = 0; pass < PASSES; pass++) {
+    const layers = layersOf(bands, classes, penOf, limits);
     chosen = chosenOf(
       bands.flatMap((band) =>
-        runsOf(band, ways, across[band.way], classes, pens.get(penOf(band)) ?? 0, mm, limits),
+        runsOf(band, ways, across[band.way], classes, {
+          pen: penOf(band),
+          layer: layers.has(band),
+          mm,
+          limits,
+        }),
       ),
       limits,
     );
     ({ pens, shares } = pensOfWalls(chosen, ways, drawn));
-    classes = classesOf(bands, pens, limits.near, penOf);
+    classes = classesOf(bands, limits.near, penOf);
   }
-  return { chosen, ways, classes, shares };
+  return { chosen, ways, classes, shares, pens };
 }
 const PASSES = 3;
+
+/** A wall of layers is no thicker than this, millimetres of what is shown, and lies in a class at least so frequent. */
+const LAYERED = 460,
+  LEAST_CLASS = 0.6;
+
+/** Bands that are layers of thicker ones: of walls as others of the sheet are, along which they run. */
+function layersOf(
+  bands: readonly Band[],
+  classes: readonly ThicknessClass[],
+  penOf: (b: Band) => number,
+  { near, thickest }: Limits,
+): Set<Band> {
+  const out = new Set<Band>(),
+    most = (LAYERED / THICKEST) * thickest,
+    walls = bands.filter(
+      (b) =>
+        b.between.length > 0 &&
+        b.thickness <= most &&
+        b.crowded < 0.3 &&
+        classOf(classes, b.thickness, near) >= LEAST_CLASS,
+    ),
+    byWay = new Map<number, Band[]>();
+  for (const w of walls) byWay.set(w.way, [...(byWay.get(w.way) ?? []), w]);
+  for (const b of bands) {
+    const length = total(b.both);
+    for (const w of byWay.get(b.way) ?? [])
+      if (
+        w.low <= b.low &&
+        w.high >= b.high &&
+        w.thickness > b.thickness + near &&
+        penOf(w) >= 0.8 * penOf(b) &&
+        b.both.reduce((sum, s) => sum + covered(s, w.both), 0) > 0.7 * length
+      ) {
+        out.add(b);
+        break;
+      }
+  }
+  return out;
+}
 
 /** Less than this share of its faces left to it, a run is explained by others. */
 const LEAST_LEFT = 0.55;

@@ -1,0 +1,13 @@
+import { readFileSync } from 'node:fs';
+import { proposedWalls } from '@calque/core/proposals';
+import { byLibrary } from './hands/draw/producers.ts';
+import { APART, TUNED, houseSheet } from './houses/sheets.ts';
+import { readFile } from '../src/read-file.ts';
+const s = [...TUNED, ...APART].find((x) => x.name === process.argv[2])!;
+const { hand, at, scale } = houseSheet(s);
+let l: any; await readFile(await byLibrary()([hand]), { maxMegabytes: 640, page: 1 } as any, () => {}, (p: any) => { l = p.linework; });
+const o = at(0, 0), turn = s.office.turned ?? 0, c = Math.cos(turn), sn = Math.sin(turn);
+const back = ([x, y]: any) => { const [dx, dy] = [(x - o[0]) / scale, (y - o[1]) / scale]; return [dx * c + dy * sn, -dx * sn + dy * c].map(Math.round); };
+for (const w of proposedWalls(l, s.office.factor).walls) if (w.confidence > 0.15 && w.confidence < 0.5) console.log(back(w.from), back(w.to), Math.round(w.thickness), w.confidence.toFixed(2), w.doubts.join('; '));
+console.log(l.pens.map((p: any, i: number) => `${i}:${p.width.toFixed(2)} ${p.colour.toString(16)} ${p.dash}`).join(' | '));
+const kinds: any = {}; for (let i = 0; i < l.segmentKind.length; i++) { const k = l.segmentKind[i] + '/' + l.segmentStyle[2*i+1]; kinds[k] = (kinds[k] ?? 0) + 1; } console.log(kinds, 'fills', l.fillEdgeKind.length);
