@@ -29,14 +29,14 @@ export function columnsOf(
   grid: readonly ProposedGridLine[],
 ): ProposedColumn[] {
   const shapes = [...filledShapes(l, mm), ...drawnShapes(l, mm)],
-    crossings = crossingsOf(grid);
+    crossings = crossingsOf(grid),
+    counts = new Map<string, number>();
+  for (const s of shapes) counts.set(sizeOf(s), (counts.get(sizeOf(s)) ?? 0) + 1);
   const out: ProposedColumn[] = [];
   for (const s of shapes) {
     const small = Math.min(s.width, s.depth),
       onGrid = crossings.some(([x, y]) => Math.hypot(x - s.at[0], y - s.at[1]) < 0.3 * small + ONE),
-      alike = shapes.filter(
-        (o) => o !== s && Math.abs(o.width - s.width) < ONE && Math.abs(o.depth - s.depth) < ONE,
-      ).length;
+      alike = (counts.get(sizeOf(s)) ?? 1) - 1;
     const sure =
       (s.filled ? 0.75 : s.crossed ? 0.8 : 0.25) + (onGrid ? 0.2 : 0) + (alike > 1 && s.filled ? 0.1 : 0);
     if (sure < (onGrid ? 0.4 : 0.7)) continue;
@@ -54,6 +54,9 @@ export function columnsOf(
   }
   return out;
 }
+
+const sizeOf = ({ width, depth, filled }: Shape): string =>
+  `${Math.round(width / ONE)} ${Math.round(depth / ONE)} ${filled}`;
 
 const isOf = (l: Linework, kind: number, layer: number): boolean =>
   !NOT.has(ITEM_KINDS_OF_SHEET[kind]) && (layer < 0 || l.layers[layer]?.on !== false);
@@ -129,21 +132,27 @@ function drawnShapes(l: Linework, mm: number): Shape[] {
   const out: Shape[] = [],
     longest = (THICKEST * Math.SQRT2) / mm,
     lines: [number, number, number, number][] = [];
-  const index = new Map<string, number[]>(),
-    cell = (x: number, y: number) => `${Math.round(x / ONE)} ${Math.round(y / ONE)}`;
+  // Cells of the sheet by one number each.
+  const index = new Map<number, number[]>(),
+    numberOf = (i: number, j: number) => i * 1e7 + j,
+    cell = (x: number, y: number) => numberOf(Math.round(x / ONE), Math.round(y / ONE));
   for (let i = 0; i < l.segmentKind.length; i++) {
     if (!isOf(l, l.segmentKind[i], l.segmentStyle[2 * i])) continue;
     const [x0, y0, x1, y1] = l.segments.subarray(4 * i, 4 * i + 4),
       n = Math.hypot(x1 - x0, y1 - y0);
     if (n * mm < THINNEST || n > longest) continue;
     const id = lines.push([x0, y0, x1, y1]) - 1;
-    for (const c of [cell(x0, y0), cell(x1, y1)]) index.set(c, [...(index.get(c) ?? []), id]);
+    for (const c of [cell(x0, y0), cell(x1, y1)]) {
+      const row = index.get(c);
+      if (row) row.push(id);
+      else index.set(c, [id]);
+    }
   }
   const at = (x: number, y: number): number[] => {
     const [i, j] = [Math.round(x / ONE), Math.round(y / ONE)],
       found: number[] = [];
     for (let dx = -1; dx <= 1; dx++)
-      for (let dy = -1; dy <= 1; dy++) found.push(...(index.get(`${i + dx} ${j + dy}`) ?? []));
+      for (let dy = -1; dy <= 1; dy++) found.push(...(index.get(numberOf(i + dx, j + dy)) ?? []));
     return found;
   };
   const seen = new Set<string>();

@@ -226,16 +226,19 @@ function kindOf(
         swingsHere(piece, wall.band, { from, to }) ? [piece] : [],
       ),
     );
-  const found = look(),
-    swings = found.kind === 'door' && found.swingSeen && hasArc(seen.pieces, wall.band, { from, to });
   // A threshold may be drawn as the faces are.
-  if (swings) return found;
+  if (hasArc(seen.pieces, wall.band, { from, to })) {
+    const found = look();
+    if (found.kind === 'door' && found.swingSeen) return found;
+  }
+  const plain = { leaves: 0, hung: 'from', opens: 'left', swingSeen: false } as const;
   if (stands > STANDS) {
     // One pen may draw all: then a window shows by lines between its faces that the rest of the wall has not.
     const isWindow = !wall.solid && panes >= 0.9 && elsewhere(seen, [from, to], wall) <= 0.3;
-    return isWindow ? { ...found, kind: 'window' } : null;
+    return isWindow ? { kind: 'window', ...plain } : null;
   }
-  if (panes > 0.7 || shown > STANDS) return { ...found, kind: 'window' };
+  if (panes > 0.7 || shown > STANDS) return { kind: 'window', ...plain };
+  const found = look();
   if (found.kind === 'door') return found;
   return shown < OPEN ? { ...found, kind: 'gap' } : null;
 }

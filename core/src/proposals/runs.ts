@@ -119,6 +119,8 @@ function usual(thickness: number, inClass: number): number {
   return Math.max(LEAST_USUAL, 1 - ((1 - LEAST_USUAL) * (thickness - OFTEN)) / (SELDOM - OFTEN));
 }
 
+const MOST_BETWEEN = 24;
+
 /** The share of a band with lines between its faces that are neither of windows nor of layers. */
 export function crowdOf(
   band: Band,
@@ -127,6 +129,8 @@ export function crowdOf(
   { near, thickest }: Limits,
 ): number {
   if (band.between.length === 0) return 0;
+  // So many are no window's and no layer's.
+  if (band.between.length > MOST_BETWEEN * (1 + band.both.length)) return 1;
   const caps = new Caps(across, [carriers[band.low].off, carriers[band.high].off], near, thickest),
     crowd = joined(band.between.filter((s) => !isLayer(s, band, caps, near))),
     length = total(band.both);
@@ -135,11 +139,12 @@ export function crowdOf(
 
 /** Is a line between two faces one of a window or of a layer: from jamb to jamb, or along all of a stretch? */
 function isLayer([a, b]: Span, { both, thickness }: Band, caps: Caps, near: number): boolean {
-  if (caps.at(a) && caps.at(b)) return true;
   const stretch = both.find(([c, d]) => a < d && b > c);
-  if (!stretch) return false;
+  // What lies beside it says nothing of it.
+  if (!stretch) return true;
   const slack = thickness + near;
-  return a <= stretch[0] + slack && b >= stretch[1] - slack && b - a > 2 * thickness;
+  if (a <= stretch[0] + slack && b >= stretch[1] - slack && b - a > 2 * thickness) return true;
+  return caps.at(a) !== null && caps.at(b) !== null;
 }
 
 /** Does a wall run on from one stretch to the next? */

@@ -58,12 +58,7 @@ export function thickPens(
 }
 
 /** The runs that thick lines draw; `ways`: of these lines alone. */
-export function thickRuns(
-  ways: readonly Way[],
-  widths: ReadonlyMap<string, number>,
-  mm: number,
-  first: number,
-): Run[] {
+export function thickRuns(ways: readonly Way[], widths: ReadonlyMap<string, number>, mm: number): Run[] {
   return ways.flatMap(({ carriers }, w) =>
     carriers.flatMap((c, i): Run[] => {
       const width = Math.max(...[...c.pens.keys()].map((pen) => widths.get(pen) ?? 0)),
@@ -79,7 +74,7 @@ export function thickRuns(
         if (to - from < width) return [];
         return [
           {
-            way: first + w,
+            way: w,
             low: i,
             high: i,
             offs: [c.off - width / 2, c.off + width / 2],

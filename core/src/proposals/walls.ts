@@ -55,32 +55,36 @@ export function proposedWalls(l: Linework, factor: number): SeenWalls {
   for (const { from, to, pen } of strokes)
     drawn.set(pen, (drawn.get(pen) ?? 0) + Math.hypot(to[0] - from[0], to[1] - from[1]));
   const faces = facedWalls(strokes, drawn, limits, mm),
-    thick = thickPens(strokes, mm, faces.shares);
-  if (thick.size === 0)
+    thick = thickPens(strokes, mm, faces.shares),
+    lines = strokes.filter((s) => thick.has(s.pen)),
+    lineWays = waysOf(lines, limits.near),
+    widths = new Map(lines.map((s) => [s.pen, s.width]));
+  const plain = thickRuns(lineWays, widths, mm);
+  // The frame of a sheet is a thick line too: what explains more of the sheet counts.
+  if (lengthOf(plain) < THICK_OF_FACED * lengthOf(faces.chosen.filter((r) => r.confidence >= SURE)))
     return {
       walls: connected(faces.chosen, faces.ways, limits, mm),
       classes: faces.classes.map((c) => c.thickness * mm),
       pens: faces.pens,
     };
   // Walls that are thick lines have no faces: what is left is looked at without them.
-  const lines = strokes.filter((s) => thick.has(s.pen)),
-    widths = new Map(lines.map((s) => [s.pen, s.width])),
-    rest = facedWalls(
+  const rest = facedWalls(
       strokes.filter((s) => !thick.has(s.pen)),
       drawn,
       limits,
       mm,
     ),
-    ways = waysOf(lines, limits.near),
-    runs = thickRuns(ways, widths, mm, rest.ways.length),
-    chosen = chosenOf([...runs, ...rest.chosen.map((r) => ({ ...r, ...doubted(r) }))], limits),
-    all = [...rest.ways, ...ways];
+    runs = plain.map((r) => ({ ...r, way: r.way + rest.ways.length })),
+    chosen = chosenOf([...runs, ...rest.chosen.map((r) => ({ ...r, ...doubted(r) }))], limits);
   return {
-    walls: connected(chosen, all, limits, mm),
+    walls: connected(chosen, [...rest.ways, ...lineWays], limits, mm),
     classes: classesByLength(chosen, mm),
     pens: new Map([...thick].map((pen) => [pen, 1])),
   };
 }
+const THICK_OF_FACED = 0.8,
+  SURE = 0.45;
+const lengthOf = (runs: readonly Run[]): number => runs.reduce((sum, r) => sum + total(r.both), 0);
 
 /** Beside walls that are thick lines, others are less sure. */
 const doubted = ({ confidence, score, doubts }: Run) => ({
