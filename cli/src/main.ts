@@ -10,6 +10,7 @@ import type { DeliverFlags } from './deliver-command.ts';
 import type { ScaleFlags } from './scale-command.ts';
 import type { SectionsFlags } from './sections-command.ts';
 import type { PartFlags } from './part-command.ts';
+import type { ProposeFlags } from './propose-command.ts';
 import type { TakeoffFlags } from './takeoff-command.ts';
 import { UsageError } from './usage-error.ts';
 
@@ -132,6 +133,20 @@ program
   .option('--json', 'as JSON, points in sheet points')
   .action(async (file: string, flags: ScaleFlags) =>
     print(await (await import('./scale-command.ts')).scaleCommand(resolve(file), withPassword(flags))),
+  );
+
+program
+  .command('propose <file>')
+  .description('tells what a page to scale shows: walls, openings, rooms, columns, grid lines, levels')
+  .option('--page <n>', 'the page', positiveInt, 1)
+  .option('--view <n>', 'one of several views of the page, as `scale` counts them', positiveInt)
+  .option('--scale <scale>', '1:100, 1/4" = 1\'-0" or a bare factor; else its printed dimensions tell it')
+  .option('--password <text>', 'opens a protected file; seen by others in the list of processes')
+  .option('--password-file <file>', 'the same from the first line of a file, or from standard input: -')
+  .option('--seconds <n>', 'time that reading may take', positiveInt, DEFAULT_SECONDS)
+  .option('--json', 'as JSON, places in sheet points, lengths in millimetres')
+  .action(async (file: string, flags: ProposeFlags) =>
+    print(await (await import('./propose-command.ts')).proposeCommand(resolve(file), withPassword(flags))),
   );
 
 program

@@ -1,14 +1,7 @@
 import { readPrinted, type PrintedReading } from '@calque/core/calibration';
-import { readFileSync } from 'node:fs';
-import {
-  pictureOffers,
-  pixelsPerMillimetre,
-  readPicture,
-  type PictureReading,
-  type Recogniser,
-} from '@calque/core/ink';
-import { DEFAULT_MEMORY_MB, readRaster, type ReadPage } from '@calque/reader';
+import { DEFAULT_MEMORY_MB } from '@calque/reader';
 import { describeScale, type BareUnit } from '@calque/core/units';
+import { Pictures } from './pictures.ts';
 import { readLimited } from './read-limited.ts';
 
 export interface ScaleFlags {
@@ -20,9 +13,6 @@ export interface ScaleFlags {
   recognise: boolean;
 }
 
-/** Large scans are drawn with four bytes a pixel before they are grey. */
-const RASTER_MEMORY_MB = 1024;
-
 /** Reads the printed dimensions of a page, or of every page, and tells the scales that they agree on. */
 export async function scaleCommand(file: string, flags: ScaleFlags): Promise<string> {
   const { pages } = await readLimited(
@@ -31,7 +21,7 @@ export async function scaleCommand(file: string, flags: ScaleFlags): Promise<str
     flags.seconds,
   );
   const units = flags.units === 'auto' ? null : flags.units;
-  const pictures = new Pictures(file, flags);
+  const pictures = new Pictures(file, flags.password);
   const read: { page: number; reading: PrintedReading }[] = [];
   try {
     for (const { page, linework } of pages) {
@@ -49,34 +39,6 @@ export async function scaleCommand(file: string, flags: ScaleFlags): Promise<str
   if (!flags.json) return read.map(({ page, reading }) => words(page, reading)).join('\n');
   const all = read.map(({ page, reading }) => json(page, reading));
   return JSON.stringify(flags.page === undefined ? { pages: all } : all[0]);
-}
-
-/** Reads figures from the pictures of pages whose texts tell no scale; recognition starts with the first that needs it. */
-class Pictures {
-  private recogniser: { read: Recogniser; stop(): Promise<unknown> } | null = null;
-  constructor(
-    private readonly file: string,
-    private readonly flags: ScaleFlags,
-  ) {}
-
-  async read(page: number, linework: ReadPage['linework']): Promise<PictureReading | null> {
-    const offers = pictureOffers(linework);
-    if (!offers || linework.reference) return null;
-    const { raster, isPicture } = await readRaster(new Uint8Array(readFileSync(this.file)), page, linework, {
-      password: this.flags.password,
-      maxMegabytes: RASTER_MEMORY_MB,
-    });
-    this.recogniser ??= await (await import('./recogniser.ts')).startRecogniser();
-    return readPicture(raster, {
-      lines: offers === 'scan',
-      perMillimetre: pixelsPerMillimetre(raster, isPicture),
-      recogniser: this.recogniser.read,
-    });
-  }
-
-  close = async () => {
-    await this.recogniser?.stop();
-  };
 }
 
 function json(page: number, { views, dimensions, notes, chains, unknown, photo, why }: PrintedReading) {

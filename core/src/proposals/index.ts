@@ -1,3 +1,3 @@
 export * from './types.ts';
-export { proposalsOn } from './propose.ts';
+export { proposalsOn, type ProposeOptions } from './propose.ts';
 export { proposedWalls } from './walls.ts';

@@ -1,5 +1,5 @@
 import type { WallBand } from '../building/index.ts';
-import { MM_PER_POINT } from '../geometry/index.ts';
+import { MM_PER_POINT, type Box } from '../geometry/index.ts';
 import { ITEM_KINDS_OF_SHEET, type Linework } from '../linework/index.ts';
 import { parseLevel } from '../units/index.ts';
 import { columnsOf } from './columns.ts';
@@ -7,12 +7,53 @@ import { gridOf, middleOf } from './grid.ts';
 import { Nearby } from './nearby.ts';
 import { openingsIn, local, type OpenedWall } from './openings.ts';
 import { roomsOf, type TallText } from './rooms.ts';
+import { partOfSheet } from './sheet-part.ts';
 import type { Span } from './spans.ts';
 import type { ProposedOpening, Proposals } from './types.ts';
 import { proposedWalls, type SeenWall } from './walls.ts';
 
-/** All that a sheet to scale is seen to show. `factor`: true millimetres to a millimetre of paper. */
-export function proposalsOn(l: Linework, factor: number): Proposals {
+/** On what part of a page to look; null: on all of it. */
+export interface ProposeOptions {
+  region?: Box | null;
+}
+
+/**
+ * All that a sheet to scale is seen to show. `factor`: true millimetres to a millimetre of paper, or along its width and its height where it is stretched.
+ */
+export function proposalsOn(
+  sheet: Linework,
+  factor: number | { x: number; y: number },
+  { region = null }: ProposeOptions = {},
+): Proposals {
+  const { x, y } = typeof factor === 'number' ? { x: factor, y: factor } : factor,
+    found = seenOn(partOfSheet(sheet, region, y / x), x);
+  return x === y ? found : stretchedBack(found, x / y);
+}
+
+/** What was seen on a sheet that was stretched, where it lies on the sheet as it is. */
+function stretchedBack(p: Proposals, by: number): Proposals {
+  const back = ([x, y]: readonly [number, number]): [number, number] => [x, y * by],
+    line = <T extends { from: [number, number]; to: [number, number] }>(t: T): T => ({
+      ...t,
+      from: back(t.from),
+      to: back(t.to),
+    }),
+    at = <T extends { at: [number, number] }>(t: T): T => ({ ...t, at: back(t.at) });
+  return {
+    ...p,
+    walls: p.walls.map(line),
+    openings: p.openings.map((o) => ({
+      ...at(o),
+      swing: o.swing && { ...o.swing, hinge: back(o.swing.hinge) },
+    })),
+    rooms: p.rooms.map((r) => ({ ...r, outline: r.outline.map(back) })),
+    columns: p.columns.map(at),
+    grid: p.grid.map(line),
+    levels: p.levels.map(at),
+  };
+}
+
+function seenOn(l: Linework, factor: number): Proposals {
   const mm = MM_PER_POINT * factor,
     { walls: all, classes, pens } = proposedWalls(l, factor),
     walls = all.filter((w) => w.confidence >= LEAST_SURE),
