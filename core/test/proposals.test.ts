@@ -202,7 +202,7 @@ describe('walls that a sheet shows', () => {
   });
 
   it('are none on a sheet without any', () => {
-    expect(proposedWalls(emptyLinework(600, 400), 100)).toEqual({ walls: [], classes: [] });
+    expect(proposedWalls(emptyLinework(600, 400), 100)).toMatchObject({ walls: [], classes: [] });
     const table = sheet([
       {
         pen: 1,

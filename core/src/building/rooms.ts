@@ -144,7 +144,7 @@ export const areaOf = (polygons: readonly Polygon[]): number =>
   );
 
 /** The room as a region, its islands left out. */
-export const regionOfRoom = ({ outline, islands }: Room): Region =>
+export const regionOfRoom = ({ outline, islands }: Pick<Room, 'outline' | 'islands'>): Region =>
   makeRegion([outline, ...islands], 'evenodd');
 
 /** A box around a room. */
@@ -157,3 +157,28 @@ export function roomAt<R extends Room>(rooms: readonly R[], [x, y]: Point): R | 
     if ((best === null || room.area < best.area) && regionContains(regionOfRoom(room), x, y)) best = room;
   return best;
 }
+
+/** A place within a room where its words may stand: its middle, or else the middle of the widest stretch across it. */
+export function placeInRoom(room: Pick<Room, 'outline' | 'islands'>): Point {
+  const [x0, y0, x1, y1] = boxOfPoints(room.outline),
+    middle: Point = [(x0 + x1) / 2, (y0 + y1) / 2],
+    region = regionOfRoom(room);
+  if (regionContains(region, ...middle)) return middle;
+  let best: { at: Point; width: number } | null = null;
+  for (let k = 1; k < ROWS; k++) {
+    const y = y0 + ((y1 - y0) * k) / ROWS;
+    let from: number | null = null;
+    for (let i = 0; i <= COLUMNS; i++) {
+      const x = x0 + ((x1 - x0) * i) / COLUMNS,
+        inside = i < COLUMNS && regionContains(region, x, y);
+      if (inside) from ??= x;
+      else if (from !== null) {
+        if (!best || x - from > best.width) best = { at: [(from + x) / 2, y], width: x - from };
+        from = null;
+      }
+    }
+  }
+  return best?.at ?? middle;
+}
+const ROWS = 24,
+  COLUMNS = 64;

@@ -1,7 +1,7 @@
 import type { Limits } from './bands.ts';
 import type { Way } from './carriers.ts';
 import type { Run } from './runs.ts';
-import type { SeenWall } from './walls.ts';
+import type { SeenWall } from './seen-walls.ts';
 
 /** What hangs together with less than this share of the longest such is no building by itself. */
 const LEAST_PART = 0.15;

@@ -9,12 +9,14 @@ import { openingsIn, local, type OpenedWall } from './openings.ts';
 import { roomsOf, type TallText } from './rooms.ts';
 import { partOfSheet } from './sheet-part.ts';
 import type { Span } from './spans.ts';
-import type { ProposedOpening, Proposals } from './types.ts';
-import { proposedWalls, type SeenWall } from './walls.ts';
+import type { ProposedOpening, Proposals, WallPen } from './types.ts';
+import type { SeenWall, Told } from './seen-walls.ts';
+import { proposedWalls } from './walls.ts';
 
 /** On what part of a page to look; null: on all of it. */
 export interface ProposeOptions {
   region?: Box | null;
+  told?: Told;
 }
 
 /**
@@ -23,10 +25,10 @@ export interface ProposeOptions {
 export function proposalsOn(
   sheet: Linework,
   factor: number | { x: number; y: number },
-  { region = null }: ProposeOptions = {},
+  { region = null, told }: ProposeOptions = {},
 ): Proposals {
   const { x, y } = typeof factor === 'number' ? { x: factor, y: factor } : factor,
-    found = seenOn(partOfSheet(sheet, region, y / x), x);
+    found = seenOn(partOfSheet(sheet, region, y / x), x, told);
   return x === y ? found : stretchedBack(found, x / y);
 }
 
@@ -53,9 +55,9 @@ function stretchedBack(p: Proposals, by: number): Proposals {
   };
 }
 
-function seenOn(l: Linework, factor: number): Proposals {
+function seenOn(l: Linework, factor: number, told?: Told): Proposals {
   const mm = MM_PER_POINT * factor,
-    { walls: all, classes, pens } = proposedWalls(l, factor),
+    { walls: all, pens } = proposedWalls(l, factor, told),
     walls = all.filter((w) => w.confidence >= LEAST_SURE),
     near = new Nearby(l, mm),
     texts = textsOf(l, mm),
@@ -81,7 +83,8 @@ function seenOn(l: Linework, factor: number): Proposals {
       confidence,
       doubts,
     })),
-    classes,
+    classes: classesOf(walls, mm),
+    pens: pensOf(l, pens),
     openings,
     rooms,
     columns: columnsOf(l, mm, walls, grid),
@@ -98,6 +101,39 @@ function seenOn(l: Linework, factor: number): Proposals {
 
 /** What is less sure than this is not offered. */
 const LEAST_SURE = 0.3;
+
+/** Thicknesses of walls within this share are one class. */
+const ONE_CLASS = 0.035;
+
+/** The thicknesses that walls have, the one of the longest first. */
+function classesOf(walls: readonly SeenWall[], mm: number): number[] {
+  const groups: { sum: number; length: number }[] = [];
+  for (const w of [...walls].sort((a, b) => a.thickness - b.thickness)) {
+    const length = Math.hypot(w.to[0] - w.from[0], w.to[1] - w.from[1]) * mm,
+      last = groups.at(-1);
+    if (last && w.thickness - last.sum / last.length <= Math.max(6, ONE_CLASS * w.thickness)) {
+      last.sum += w.thickness * length;
+      last.length += length;
+    } else groups.push({ sum: w.thickness * length, length });
+  }
+  return groups.sort((a, b) => b.length - a.length).map((g) => g.sum / g.length);
+}
+
+/** The pens that draw walls, told by what the sheet says of them. */
+function pensOf(l: Linework, pens: ReadonlyMap<string, number>): WallPen[] {
+  return [...pens]
+    .filter(([, draws]) => draws >= LEAST_DRAWS)
+    .sort((a, b) => b[1] - a[1])
+    .slice(0, MOST_PENS)
+    .map(([name, draws]) => {
+      const [layer, width, colour] = name.startsWith('fill ')
+        ? [Number(name.slice(5)), 0, 0]
+        : name.split(' ').map(Number);
+      return { name, width, colour, layer: l.layers[layer]?.name ?? '', draws };
+    });
+}
+const LEAST_DRAWS = 0.08,
+  MOST_PENS = 6;
 
 function textsOf(l: Linework, mm: number): TallText[] {
   return l.texts

@@ -5,11 +5,26 @@ export interface Proposals {
   walls: ProposedWall[];
   /** The thicknesses of walls that were found, the most frequent first. */
   classes: number[];
+  /** The pens that draw walls, the one that most does first. */
+  pens: WallPen[];
   openings: ProposedOpening[];
   rooms: ProposedRoom[];
   columns: ProposedColumn[];
   grid: ProposedGridLine[];
   levels: ProposedLevel[];
+}
+
+/** A pen that draws walls. */
+export interface WallPen {
+  /** See penName. */
+  name: string;
+  /** Sheet points; 0 of the edges of fills. */
+  width: number;
+  colour: number;
+  /** Empty where it draws on none. */
+  layer: string;
+  /** How much it draws walls, 0 to 1 of the one that most does. */
+  draws: number;
 }
 
 /** What others need to know of a wall. */

@@ -6,30 +6,11 @@ import { connected } from './connect.ts';
 import { pensOf, pensOfFaces, pensOfWalls } from './pens.ts';
 import { CrossLines, crowdOf, runsOf, type Run } from './runs.ts';
 import { covered, joined, total } from './spans.ts';
+import type { SeenWalls, Told } from './seen-walls.ts';
 import { strokesOf, type Stroke } from './strokes.ts';
 import { thickPens, thickRuns } from './thick.ts';
 
-/** A wall that a sheet shows, by its middle line. */
-export interface SeenWall {
-  /** Sheet points, y up. */
-  from: [number, number];
-  to: [number, number];
-  /** Millimetres. */
-  thickness: number;
-  /** How sure it is, 0 to 1. */
-  confidence: number;
-  doubts: string[];
-  /** Where it is drawn solid, along it, sheet points; null of one that is drawn by its faces. */
-  solid: [number, number][] | null;
-}
-
-export interface SeenWalls {
-  walls: SeenWall[];
-  /** The thicknesses that were found, millimetres, the most frequent first. */
-  classes: number[];
-  /** How much each pen draws walls, 0 to 1 (see penName). */
-  pens: ReadonlyMap<string, number>;
-}
+const TOLD_NOTHING: Told = { notThick: [], pens: {} };
 
 /** Millimetres: walls are no thinner and no thicker; a stretch of both faces is this long at least; one line is so near to another. */
 const THINNEST = 45,
@@ -42,7 +23,7 @@ const THINNEST = 45,
  * The straight walls of a sheet that is to scale, by their parallel faces: pairs of lines in the thicknesses that the sheet itself shows, drawn by the pens
  * that draw most of them, across openings, joined where they meet. `factor`: true millimetres to a millimetre of paper.
  */
-export function proposedWalls(l: Linework, factor: number): SeenWalls {
+export function proposedWalls(l: Linework, factor: number, told: Told = TOLD_NOTHING): SeenWalls {
   const mm = MM_PER_POINT * factor,
     limits: Limits = {
       thinnest: THINNEST / mm,
@@ -54,7 +35,7 @@ export function proposedWalls(l: Linework, factor: number): SeenWalls {
   const drawn = new Map<string, number>();
   for (const { from, to, pen } of strokes)
     drawn.set(pen, (drawn.get(pen) ?? 0) + Math.hypot(to[0] - from[0], to[1] - from[1]));
-  const faces = facedWalls(strokes, drawn, limits, mm),
+  const faces = facedWalls(strokes, drawn, limits, mm, told),
     thick = thickPens(strokes, mm, faces.shares),
     lines = strokes.filter((s) => thick.has(s.pen)),
     lineWays = waysOf(lines, limits.near),
@@ -73,6 +54,7 @@ export function proposedWalls(l: Linework, factor: number): SeenWalls {
       drawn,
       limits,
       mm,
+      told,
     ),
     runs = plain.map((r) => ({ ...r, way: r.way + rest.ways.length })),
     chosen = chosenOf([...runs, ...rest.chosen.map((r) => ({ ...r, ...doubted(r) }))], limits);
@@ -109,6 +91,7 @@ function facedWalls(
   drawn: ReadonlyMap<string, number>,
   limits: Limits,
   mm: number,
+  told: Told,
 ): {
   chosen: Run[];
   ways: Way[];
@@ -116,15 +99,20 @@ function facedWalls(
   shares: Map<string, number>;
   pens: Map<string, number>;
 } {
-  const ways = waysOf(strokes, limits.near / 2),
+  const ways = waysOf(
+      strokes.filter((s) => told.pens[s.pen] !== false),
+      limits.near / 2,
+    ),
     across = ways.map((w) => new CrossLines(strokes, w.angle, limits.near)),
     bands = ways
       .flatMap((way, i) => bandsOf(way, i, limits))
+      .filter((b) => !isRefused(b.thickness * mm, told))
       .map((b) => ({ ...b, crowded: crowdOf(b, ways[b.way], across[b.way], limits) })),
     drew = bands.map((b) => pensOfFaces(ways[b.way], b)),
     numberOf = new Map(bands.map((b, i) => [b, i])),
     pensOfBand = (b: Band) => drew[numberOf.get(b)!],
-    penOf = (b: Band) => Math.max(0, ...pensOfBand(b).map((pen) => pens.get(pen) ?? 0));
+    penOf = (b: Band) =>
+      Math.max(0, ...pensOfBand(b).map((pen) => (told.pens[pen] ? 1 : (pens.get(pen) ?? 0))));
   let pens = pensOf(bands, pensOfBand),
     shares = new Map<string, number>(),
     classes = classesOf(bands, limits.near, penOf),
@@ -149,6 +137,12 @@ function facedWalls(
   return { chosen, ways, classes, shares, pens };
 }
 const PASSES = 3;
+
+/** Thicknesses are one that differ by less than this, millimetres, or by this share. */
+const AS_THICK = 6,
+  AS_THICK_SHARE = 0.03;
+const isRefused = (thickness: number, { notThick }: Told): boolean =>
+  notThick.some((t) => Math.abs(t - thickness) <= Math.max(AS_THICK, AS_THICK_SHARE * t));
 
 /** A wall of layers is no thicker than this, millimetres of what is shown, and lies in a class at least so frequent. */
 const LAYERED = 460,

@@ -1,4 +1,4 @@
-import { Hand, PAPER, type Point } from '../hands/draw/hand.ts';
+import { PAPER, type Hand, type Point } from '../hands/draw/hand.ts';
 import { house, type House, type HouseGiven } from './house.ts';
 import { drawn, type Office } from './office.ts';
 

@@ -1,4 +1,5 @@
 import {
+  placeInRoom,
   regionOfRoom,
   roomAt,
   roomsWithin,
@@ -6,7 +7,7 @@ import {
   type Room,
   type RoomWords,
 } from '@calque/core/building';
-import { boxOfPoints, regionContains, type Point } from '@calque/core/geometry';
+import { regionContains, type Point } from '@calque/core/geometry';
 import { group, ofType, type Change, type Space } from '@calque/core/model';
 import { elementOf, sourceOf } from '@/drawing/drawn';
 import { textsWithin } from '@/drawing/sheet-texts';
@@ -31,33 +32,8 @@ function wordsIn(table: Table, room: Room): RoomWords {
   return roomWords(texts.filter(({ at }) => regionContains(region, at[0], at[1])));
 }
 
-/** A place within a room where its words may stand: its middle, or else the middle of the widest stretch across it. */
-function placeIn(room: Room): Point {
-  const [x0, y0, x1, y1] = boxOfPoints(room.outline),
-    middle: Point = [(x0 + x1) / 2, (y0 + y1) / 2],
-    region = regionOfRoom(room);
-  if (regionContains(region, ...middle)) return middle;
-  let best: { at: Point; width: number } | null = null;
-  for (let k = 1; k < ROWS; k++) {
-    const y = y0 + ((y1 - y0) * k) / ROWS;
-    let from: number | null = null;
-    for (let i = 0; i <= COLUMNS; i++) {
-      const x = x0 + ((x1 - x0) * i) / COLUMNS,
-        inside = i < COLUMNS && regionContains(region, x, y);
-      if (inside) from ??= x;
-      else if (from !== null) {
-        if (!best || x - from > best.width) best = { at: [(from + x) / 2, y], width: x - from };
-        from = null;
-      }
-    }
-  }
-  return best?.at ?? middle;
-}
-const ROWS = 24,
-  COLUMNS = 64;
-
 /** The room as an element, named by what the sheets write in it. */
-function spaceOf(table: Table, room: Room, at: Point = placeIn(room)): Space {
+function spaceOf(table: Table, room: Room, at: Point = placeInRoom(room)): Space {
   return elementOf(
     table,
     {

@@ -12,6 +12,7 @@ import { joinChosen } from './join';
 import { takeMatchTool } from './match-tool';
 import { takeOutlineSelect } from './outline-select';
 import { SHAPE_COMMANDS } from './shape/commands';
+import { takeSeenTool } from './seen/seen-tool';
 import { takeTakeTool } from './take/take-tool';
 
 /** Words that are marked on the page are what Ctrl C means. */
@@ -57,6 +58,19 @@ const FROM_THE_SHEET: Declared = (hands) => {
       tool: 'take',
       ...needsSheet(hands, 'Shift+l'),
       run: inStage(hands, 'trace', () => takeTakeTool(table)),
+    },
+    {
+      id: 'see',
+      words:
+        'See what the plan shows: walls with their openings, rooms, columns, grid lines, offered to be taken',
+      also: 'propose, find walls, recognise, detect, all at once',
+      short: 'See plan',
+      on: ['building'],
+      picture: 'see',
+      group: 'Tools',
+      tool: 'see',
+      ...needsSheet(hands, ', h'),
+      run: inStage(hands, 'trace', () => takeSeenTool(table)),
     },
     {
       id: 'convert',

@@ -5,6 +5,7 @@ import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
+import type { ComponentType } from 'react';
 import {
   get,
   ofType,
@@ -33,6 +34,7 @@ import { ConvertCard } from './convert/convert-card';
 import { GroupsCard } from './groups/groups-card';
 import { finishGroup, leaveGroup } from './groups/groups';
 import { InkCard } from './ink-card';
+import { SeenCard } from './seen/seen-card';
 import { SelectionCard } from './selection-card';
 
 /** What matters now while tracing: the instrument in hand, what is selected, or the next step. */
@@ -85,6 +87,18 @@ function OpenGroup({ group: open }: { group: Assembly }) {
 /** What the ways of an instrument are about, where that is not how it is drawn. */
 const WAYS_WORD: Readonly<Record<string, string>> = { take: 'Take', opening: 'Put' };
 
+/** What instruments are told before they draw, or show in their hand. */
+const CARDS: Readonly<Record<string, ComponentType | undefined>> = {
+  wall: NextWall,
+  'wall-rectangle': NextWall,
+  'wall-arc': NextWall,
+  member: NextMemberCard,
+  plate: NextPlateCard,
+  bolts: NextBoltsCard,
+  place: GroupsCard,
+  see: SeenCard,
+};
+
 /** The instrument in hand, with its few choices. */
 function InHand({ tool }: { tool: string }) {
   const table = useTable();
@@ -93,6 +107,7 @@ function InHand({ tool }: { tool: string }) {
   useTableState((s) => s.toolWords);
   const model = useProject((s) => s.model);
   const layerId = useTraceState((s) => s.layerId);
+  const Card = CARDS[tool];
   const command = registry.list.find((c) => isInHand(c, tool)),
     ways = waysInHand(table),
     layer = get(model, 'layer', layerId),
@@ -105,11 +120,7 @@ function InHand({ tool }: { tool: string }) {
           {command.words} <ShowLink command={command} sx={{ py: 0, minHeight: 24 }} />
         </Typography>
       )}
-      {(tool === 'wall' || tool === 'wall-rectangle' || tool === 'wall-arc') && <NextWall />}
-      {tool === 'member' && <NextMemberCard />}
-      {tool === 'plate' && <NextPlateCard />}
-      {tool === 'bolts' && <NextBoltsCard />}
-      {tool === 'place' && <GroupsCard />}
+      {Card && <Card />}
       {ways && (
         <>
           <Typography variant="h3" id="ways-of-the-tool" sx={{ mb: 0.5 }}>
@@ -187,7 +198,8 @@ function NextStep() {
       {storey && traced === 0 && u && u.scaleState !== 'paper' && (
         <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.75, mb: 1 }}>
           <CommandButton id="wall" label="Trace the first wall" />
-          {hasLines && <CommandButton id="take" label="Take walls from the plan" />}
+          {hasLines && <CommandButton id="see" label="See what the plan shows" />}
+          {hasLines && <CommandButton id="take" label="Take walls one by one" />}
         </Box>
       )}
       {storey && traced > 0 && <StoreyHeight storey={storey} />}

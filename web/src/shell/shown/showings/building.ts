@@ -180,6 +180,16 @@ export const BUILDING: Record<string, Showing> = {
       drag(6200, 2600, 6900, 2600),
     ],
   },
+  see: {
+    before: SHEET,
+    acts: [
+      say('Calque tells what it sees on the plan: nothing is drawn before you take it.'),
+      run('see'),
+      point(600, 3000),
+      say('Click a wall to take it with its openings, drag a box, or take all in the panel.'),
+      point(3500, 4600),
+    ],
+  },
   convert: {
     before: SHEET,
     acts: [

@@ -1,0 +1,186 @@
+import { bandOf } from '@calque/core/building';
+import { applyTransform, makeRegion, regionContains, type Point, type Ring } from '@calque/core/geometry';
+import { get, group, ofType, USUAL_STOREY_HEIGHT, type Model, type Traced } from '@calque/core/model';
+import {
+  columnTaken,
+  gridLineTaken,
+  roomTaken,
+  wallTaken,
+  type ProposedOpening,
+  type Proposals,
+  type Standing,
+} from '@calque/core/proposals';
+import { elementOf, sourceOf, type Shape } from '@/drawing/drawn';
+import { useTraceState } from '@/drawing/state';
+import { count } from '@/project/trace-words';
+import type { Table } from '@/table/table';
+import { useOffers, type SeenKey, type SeenState } from './seen';
+
+/** A thing of the sheet that can be taken, where it lies on the plane. */
+export interface Offer {
+  key: SeenKey;
+  /** What it becomes. */
+  shape: Shape;
+  confidence: number;
+  doubts: readonly string[];
+  /** Its middle. */
+  at: Point;
+  /** Of walls, the number of their class among the thicknesses that were found. */
+  thicknessClass: number;
+  openings: readonly ProposedOpening[];
+  /** Of rooms what encloses them. */
+  ring?: Ring;
+}
+
+/** Offers less sure than this are doubtful. */
+export const DOUBTFUL = 0.5;
+/** A wall is there already whose middle lies within this of both ends of one that is offered, millimetres. */
+const THERE = 60;
+
+function standingOf(table: Table): Standing {
+  const storey = get(table.session.state.model, 'storey', table.state.getState().planeId);
+  return {
+    height: storey?.height ?? USUAL_STOREY_HEIGHT,
+    heightAssumed: storey?.heightAssumed ?? true,
+  };
+}
+
+let last: { proposals: Proposals; of: readonly Offer[]; height: number } | null = null;
+
+/** All that is seen, as it would be taken. */
+export function offersOf(table: Table, { proposals, placement }: SeenState): readonly Offer[] {
+  if (!proposals || !placement) return [];
+  const standing = standingOf(table);
+  if (last?.proposals === proposals && last.height === standing.height) return last.of;
+  const classOf = (thickness: number): number =>
+    proposals.classes.reduce(
+      (best, t, i) => (Math.abs(t - thickness) < Math.abs(proposals.classes[best] - thickness) ? i : best),
+      0,
+    );
+  const of: Offer[] = [
+    ...proposals.walls.map((w, i): Offer => {
+      const openings = proposals.openings.filter((o) => o.wall === i);
+      return {
+        key: `wall:${i}`,
+        shape: wallTaken(w, openings, placement, standing) as Shape,
+        confidence: w.confidence,
+        doubts: w.doubts,
+        at: applyTransform(placement, [(w.from[0] + w.to[0]) / 2, (w.from[1] + w.to[1]) / 2]),
+        thicknessClass: classOf(w.thickness),
+        openings,
+      };
+    }),
+    ...proposals.columns.map((c, i): Offer => ({
+      ...plain(`column:${i}`, columnTaken(c, placement, standing) as Shape, c.confidence),
+      at: applyTransform(placement, c.at),
+    })),
+    ...proposals.grid.map((g, i): Offer => ({
+      ...plain(`grid:${i}`, gridLineTaken(g, placement) as Shape, g.confidence),
+      at: applyTransform(placement, [(g.from[0] + g.to[0]) / 2, (g.from[1] + g.to[1]) / 2]),
+    })),
+    ...proposals.rooms.map((r, i): Offer => ({
+      ...plain(
+        `room:${i}`,
+        roomTaken(r, placement, useTraceState.getState().textHeight) as Shape,
+        r.confidence,
+      ),
+      at: applyTransform(placement, r.outline[0]),
+      ring: r.outline.map((p) => applyTransform(placement, p)),
+    })),
+  ];
+  last = { proposals, of, height: standing.height };
+  return of;
+}
+const plain = (key: SeenKey, shape: Shape, confidence: number) => ({
+  key,
+  shape,
+  confidence,
+  doubts: [],
+  thicknessClass: -1,
+  openings: [],
+});
+
+/** Is an offer in the model: taken, or drawn there before? */
+export function isThere(
+  model: Model,
+  planeId: string,
+  { shape, ring }: Offer,
+  takenId: string | undefined,
+): boolean {
+  if (takenId !== undefined && model.has(takenId)) return true;
+  if (shape.type === 'wall') {
+    const { from, to, thickness } = shape;
+    return ofType(model, 'wall').some((w) => {
+      if (w.planeId !== planeId || w.curve || Math.abs(w.thickness - thickness) > THERE) return false;
+      const band = bandOf(w),
+        middle = (band.left - band.right) / 2;
+      return [from, to].every(([x, y]) => {
+        const [dx, dy] = [x - band.from[0], y - band.from[1]],
+          t = dx * band.ux + dy * band.uy;
+        return (
+          Math.abs(-dx * band.uy + dy * band.ux - middle) < THERE &&
+          t > -THERE - thickness &&
+          t < band.length + THERE + thickness
+        );
+      });
+    });
+  }
+  if (shape.type === 'column')
+    return ofType(model, 'column').some(
+      (c) => c.planeId === planeId && Math.hypot(c.at[0] - shape.at[0], c.at[1] - shape.at[1]) < THERE,
+    );
+  if (ring) {
+    const region = makeRegion([ring], 'nonzero');
+    return ofType(model, 'space').some(
+      (s) => s.planeId === planeId && regionContains(region, s.at[0], s.at[1]),
+    );
+  }
+  if (shape.type === 'gridLine')
+    return ofType(model, 'gridLine').some((g) => g.planeId === planeId && g.name === shape.name);
+  return false;
+}
+
+/** What is still offered: neither in the model nor refused. */
+export function openOffers(table: Table, seen: SeenState = useOffers.getState()): Offer[] {
+  const { model } = table.session.state,
+    { planeId } = table.state.getState();
+  return offersOf(table, seen).filter(
+    (o) => !seen.refused.has(o.key) && !isThere(model, planeId, o, seen.taken.get(o.key)),
+  );
+}
+
+/** Puts offers into the model, as one step. */
+export function takeOffers(table: Table, offers: readonly Offer[]): void {
+  if (offers.length === 0) return;
+  const elements = offers.map((o): [SeenKey, Traced] => [
+    o.key,
+    elementOf(table, o.shape, {
+      ...sourceOf(table, [{ snapped: true, typed: false, ink: false }]),
+      thickness: 'measured',
+      underlayId: useOffers.getState().underlayId,
+    }),
+  ]);
+  const change = group(elements.map(([, entity]) => ({ type: 'add', entity })));
+  if (!change) return;
+  table.session.do(change, `Take ${wordsFor(offers)}`);
+  useOffers.setState(({ taken }) => ({
+    taken: new Map([...taken, ...elements.map(([key, e]): [SeenKey, string] => [key, e.id])]),
+  }));
+}
+
+export function refuseOffers(offers: readonly Offer[]): void {
+  useOffers.setState(({ refused }) => ({ refused: new Set([...refused, ...offers.map((o) => o.key)]) }));
+}
+
+/** "3 walls, 2 columns". */
+export function wordsFor(offers: readonly Offer[]): string {
+  const of = (type: string) => offers.filter((o) => o.shape.type === type).length;
+  return [
+    [of('wall'), 'wall'],
+    [of('column'), 'column'],
+    [of('gridLine'), 'grid line'],
+    [of('space'), 'room'],
+  ]
+    .flatMap(([n, word]) => ((n as number) > 0 ? [count(n as number, word as string)] : []))
+    .join(', ');
+}

@@ -1,0 +1,313 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import LinearProgress from '@mui/material/LinearProgress';
+import Typography from '@mui/material/Typography';
+import { boxOfPoints, grownBox, MM_PER_POINT } from '@calque/core/geometry';
+import type { Proposals } from '@calque/core/proposals';
+import { formatLength, formatLengthWithUnit } from '@calque/core/units';
+import { CommandButton } from '@/commands/context';
+import { useProject } from '@/project/context';
+import { count } from '@/project/trace-words';
+import { lengthStyle } from '@/project/views';
+import { useTable, useTableState } from '@/table/context';
+import { DOUBTFUL, openOffers, refuseOffers, takeOffers, wordsFor, type Offer } from './offers';
+import { lookAtSheet, stopLooking, useOffers } from './seen';
+
+/** So much is shown around a doubtful one that is looked at, millimetres. */
+const AROUND = 1500;
+
+/** What the sheet is seen to show, and what can be done with it. */
+export function SeenCard() {
+  const table = useTable(),
+    seen = useOffers(),
+    // What is offered follows the model.
+    model = useProject((s) => s.model);
+  useTableState((s) => s.planeId);
+  void model;
+  if (seen.state === 'none') return null;
+  if (seen.state === 'looking')
+    return (
+      <Box data-testid="seen">
+        <Typography sx={{ mb: 0.5 }}>Calque looks at the sheet …</Typography>
+        <LinearProgress sx={{ mb: 1 }} />
+        <Button onClick={stopLooking}>Stop</Button>
+      </Box>
+    );
+  if (seen.state === 'failed' || !seen.proposals)
+    return (
+      <Box data-testid="seen">
+        <Typography sx={{ mb: 1 }}>{seen.why}</Typography>
+        {seen.why.includes('not to scale') ? (
+          <CommandButton id="stage-calibrate" label="Bring it to scale" sx={{ bgcolor: 'slip' }} />
+        ) : (
+          <Button variant="outlined" onClick={() => lookAtSheet(table)}>
+            Look again
+          </Button>
+        )}
+      </Box>
+    );
+  const open = openOffers(table, seen);
+  return (
+    <Box data-testid="seen">
+      <Typography sx={{ mb: 1 }} data-testid="seen-words">
+        {sentence(seen.proposals)}
+      </Typography>
+      <TakeAll open={open} />
+      <Classes open={open} proposals={seen.proposals} />
+      <Doubtful open={open} />
+      <Pens proposals={seen.proposals} />
+    </Box>
+  );
+}
+
+/** "Calque sees 31 walls in 3 thicknesses, 12 doors, 9 windows, 8 rooms, 4 columns." */
+export function sentence(p: Proposals): string {
+  const of = (kind: string) => p.openings.filter((o) => o.kind === kind).length,
+    thick = p.classes.length > 1 ? ` in ${p.classes.length} thicknesses` : '';
+  const parts = [
+    p.walls.length > 0 ? `${count(p.walls.length, 'wall')}${thick}` : '',
+    ...(
+      [
+        [of('door'), 'door'],
+        [of('window'), 'window'],
+        [of('gap'), 'open gap'],
+        [p.rooms.length, 'room'],
+        [p.columns.length, 'column'],
+        [p.grid.length, 'grid line'],
+      ] as const
+    ).map(([n, word]) => (n > 0 ? count(n, word) : '')),
+  ].filter(Boolean);
+  return parts.length > 0
+    ? `Calque sees ${parts.join(', ')}.`
+    : 'Calque sees no walls here. If this is a plan, tell which pen draws them, or take them one by one.';
+}
+
+/** All that is offered and not doubtful, at once. */
+function TakeAll({ open }: { open: readonly Offer[] }) {
+  const table = useTable(),
+    sure = open.filter((o) => o.confidence >= DOUBTFUL);
+  if (open.length === 0)
+    return (
+      <Typography color="text.secondary" sx={{ mb: 1 }}>
+        All of it is taken or refused.
+      </Typography>
+    );
+  return (
+    <Box sx={{ mb: 1.25 }}>
+      {sure.length > 0 && (
+        <Button variant="contained" onClick={() => takeOffers(table, sure)} fullWidth>
+          Take {wordsFor(sure)}
+        </Button>
+      )}
+      <Typography variant="caption" color="text.secondary" sx={{ display: 'block', mt: 0.5 }}>
+        Walls come with their openings. Nothing is drawn before you take it, and one undo takes it back.
+      </Typography>
+    </Box>
+  );
+}
+
+function Row({
+  words,
+  more,
+  onTake,
+  onRefuse,
+  name,
+}: {
+  words: string;
+  more: string;
+  name: string;
+  onTake: (() => void) | null;
+  onRefuse: (() => void) | null;
+}) {
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, py: 0.25 }}>
+      <Box sx={{ flex: 1, minWidth: 0 }}>
+        <Typography>{words}</Typography>
+        <Typography variant="caption" color="text.secondary">
+          {more}
+        </Typography>
+      </Box>
+      {onTake && (
+        <Button size="small" variant="outlined" onClick={onTake} aria-label={`Take ${name}`}>
+          Take
+        </Button>
+      )}
+      {onRefuse && (
+        <Button size="small" onClick={onRefuse} aria-label={`Refuse ${name}`}>
+          Refuse
+        </Button>
+      )}
+    </Box>
+  );
+}
+
+/** Walls by their thickness, and the other kinds. */
+function Classes({ open, proposals }: { open: readonly Offer[]; proposals: Proposals }) {
+  const table = useTable(),
+    model = useProject((s) => s.model),
+    style = lengthStyle(model),
+    rows = proposals.classes.flatMap((thickness, i) => {
+      const of = open.filter((o) => o.thicknessClass === i);
+      if (of.length === 0) return [];
+      const length = of.reduce(
+          (sum, { shape: s }) =>
+            s.type === 'wall' ? sum + Math.hypot(s.to[0] - s.from[0], s.to[1] - s.from[1]) : sum,
+          0,
+        ),
+        words = `${formatLengthWithUnit(thickness, style)} thick`;
+      return [
+        <Row
+          key={i}
+          words={words}
+          name={`walls ${words}`}
+          more={`${count(of.length, 'wall')}, ${formatLength(length, style)} long`}
+          onTake={() => takeOffers(table, of)}
+          onRefuse={() => {
+            const { told } = useOffers.getState();
+            lookAtSheet(table, { ...told, notThick: [...told.notThick, thickness] });
+          }}
+        />,
+      ];
+    });
+  const others = (
+    [
+      ['column', 'column', ''],
+      ['gridLine', 'grid line', ''],
+      ['space', 'room', 'as their walls close them'],
+    ] as const
+  ).flatMap(([type, word, more]) => {
+    const of = open.filter((o) => o.shape.type === type);
+    if (of.length === 0) return [];
+    const waits = type === 'space' && open.some((o) => o.shape.type === 'wall' && o.confidence >= DOUBTFUL);
+    return [
+      <Row
+        key={type}
+        words={count(of.length, word)}
+        name={`${word}s`}
+        more={waits ? 'when their walls are taken' : more}
+        onTake={waits ? null : () => takeOffers(table, of)}
+        onRefuse={() => refuseOffers(of)}
+      />,
+    ];
+  });
+  return (
+    <Box sx={{ mb: 1 }} data-testid="seen-classes">
+      {rows}
+      {others}
+    </Box>
+  );
+}
+
+/** Those that are doubtful, one after the other, each with why. */
+function Doubtful({ open }: { open: readonly Offer[] }) {
+  const table = useTable(),
+    walked = useOffers((s) => s.walked),
+    doubtful = open
+      .filter((o) => o.confidence < DOUBTFUL && !o.ring)
+      .sort((a, b) => a.confidence - b.confidence);
+  if (doubtful.length === 0) return null;
+  const at = doubtful.findIndex((o) => o.key === walked),
+    now = at < 0 ? null : doubtful[at];
+  const walk = (o: Offer | undefined) => {
+    useOffers.setState({ walked: o?.key ?? null });
+    if (o) table.show(grownBox(boxOfPoints(pointsOf(o)), AROUND));
+    table.repaint('overlay');
+  };
+  const next = doubtful[(at + 1) % doubtful.length];
+  return (
+    <Box sx={{ borderLeft: 4, borderColor: 'assumed', pl: 1, mb: 1 }} data-testid="seen-doubtful">
+      <Typography>{count(doubtful.length, 'wall is', 'walls are')} doubtful</Typography>
+      {now && (
+        <Typography variant="caption" color="text.secondary" sx={{ display: 'block' }}>
+          {at + 1} of {doubtful.length}: {Math.round(100 * now.confidence)} % sure
+          {now.doubts.length > 0 ? `; ${now.doubts.join(', ')}` : ''}
+        </Typography>
+      )}
+      <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap' }}>
+        {now && (
+          <>
+            <Button
+              size="small"
+              variant="outlined"
+              onClick={() => {
+                takeOffers(table, [now]);
+                walk(next === now ? undefined : next);
+              }}
+            >
+              Take it
+            </Button>
+            <Button
+              size="small"
+              onClick={() => {
+                refuseOffers([now]);
+                walk(next === now ? undefined : next);
+              }}
+            >
+              Refuse it
+            </Button>
+          </>
+        )}
+        <Button size="small" onClick={() => walk(next)}>
+          {now ? 'Next' : 'Walk through them'}
+        </Button>
+        {!now && (
+          <Button size="small" onClick={() => refuseOffers(doubtful)}>
+            Refuse all
+          </Button>
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+const pointsOf = ({ shape, at }: Offer) => (shape.type === 'wall' ? [shape.from, shape.to] : [at]);
+
+/** The pens that draw walls, as the sheet shows it: a person may know better. */
+function Pens({ proposals }: { proposals: Proposals }) {
+  const table = useTable(),
+    told = useOffers((s) => s.told);
+  const known = Object.keys(told.pens).filter((name) => !proposals.pens.some((p) => p.name === name)),
+    pens = proposals.pens.map((p) => ({ name: p.name, words: penWords(p) }));
+  if (pens.length + known.length === 0 && told.notThick.length === 0) return null;
+  const tell = (name: string, draws: boolean) =>
+    lookAtSheet(table, { ...told, pens: { ...told.pens, [name]: draws } });
+  return (
+    <Box data-testid="seen-pens">
+      <Typography variant="h3">Walls are drawn by</Typography>
+      {[...pens, ...known.map((name) => ({ name, words: wordsOfName(name) }))].map(({ name, words }) => (
+        <FormControlLabel
+          key={name}
+          sx={{ display: 'flex', ml: -1 }}
+          control={
+            <Checkbox
+              size="small"
+              checked={told.pens[name] ?? (proposals.pens.find((p) => p.name === name)?.draws ?? 0) > 0.25}
+              onChange={(e) => tell(name, e.target.checked)}
+            />
+          }
+          label={words}
+        />
+      ))}
+      {(told.notThick.length > 0 || Object.keys(told.pens).length > 0) && (
+        <Button size="small" onClick={() => lookAtSheet(table, { notThick: [], pens: {} })}>
+          Forget what I said
+        </Button>
+      )}
+    </Box>
+  );
+}
+
+function penWords({ width, colour, layer }: Proposals['pens'][number]): string {
+  const pen =
+    width === 0
+      ? 'fills'
+      : `the ${(width * MM_PER_POINT).toFixed(2)} mm pen${colour === 0 ? '' : `, colour ${colour.toString(16).padStart(6, '0')}`}`;
+  return layer ? `${pen}, layer ${layer}` : pen;
+}
+/** Of a pen that draws none any more what its name says. */
+const wordsOfName = (name: string): string =>
+  name.startsWith('fill ') ? 'fills' : `the ${(Number(name.split(' ')[1]) * MM_PER_POINT).toFixed(2)} mm pen`;

@@ -1,0 +1,14 @@
+import type { Box, Transform } from '@calque/core/geometry';
+import type { Switches } from '@calque/core/linework';
+import type { Proposals, Told } from '@calque/core/proposals';
+
+/** Which page is looked at, as it is laid, and what a person has told of it. */
+export interface ToPropose {
+  url: string;
+  /** Within this box of sheet points. */
+  region: Box;
+  switches: Switches;
+  placement: Transform;
+  told: Told;
+}
+export type FromPropose = { type: 'failed'; why: string } | { type: 'done'; proposals: Proposals };

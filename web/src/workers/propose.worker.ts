@@ -1,0 +1,36 @@
+/// <reference lib="webworker" />
+import { MM_PER_POINT } from '@calque/core/geometry';
+import { layerStates, type Linework } from '@calque/core/linework';
+import { proposalsOn } from '@calque/core/proposals';
+import type { FromPropose, ToPropose } from './propose-protocol';
+import { wholeLinework } from './whole-linework';
+
+/** Sees what a sheet shows. The sheet is kept: what a person tells of it is looked at again at once. */
+declare const self: DedicatedWorkerGlobalScope;
+const say = (message: FromPropose) => self.postMessage(message);
+
+let kept: { url: string; linework: Linework } | null = null;
+
+self.onmessage = async ({ data: { url, region, switches, placement, told } }: MessageEvent<ToPropose>) => {
+  try {
+    if (kept?.url !== url) kept = { url, linework: await wholeLinework(url) };
+    const { linework } = kept,
+      states = layerStates(linework.layers, switches),
+      [a, b, c, d] = placement;
+    if (linework.content === 'scan') {
+      say({
+        type: 'failed',
+        why: 'This sheet is a picture without lines of its own: read its ink (G) and trace it, walls are not seen in pictures yet.',
+      });
+      return;
+    }
+    const proposals = proposalsOn(
+      { ...linework, layers: linework.layers.map((l, i) => ({ ...l, on: states[i] })) },
+      { x: Math.hypot(a, b) / MM_PER_POINT, y: Math.hypot(c, d) / MM_PER_POINT },
+      { region, told },
+    );
+    say({ type: 'done', proposals });
+  } catch (error) {
+    say({ type: 'failed', why: error instanceof Error ? error.message : String(error) });
+  }
+};
