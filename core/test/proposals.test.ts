@@ -1,7 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { emptyLinework, kindCode, type Linework } from '@calque/core/linework';
-import { proposedWalls } from '@calque/core/proposals';
+import { applyTransform, type Transform } from '@calque/core/geometry';
+import {
+  chordedArcs,
+  columnTaken,
+  proposalsOn,
+  proposedWalls,
+  wallTaken,
+  type ProposedOpening,
+} from '@calque/core/proposals';
 
 type Place = [number, number];
 type Line = [Place, Place];
@@ -216,4 +224,112 @@ describe('walls that a sheet shows', () => {
       proposedWalls({ ...table, segmentKind: table.segmentKind.fill(kindCode('dimension')) }, 100).walls,
     ).toEqual([]);
   });
+});
+
+describe('an arc of chords', () => {
+  it('is found however its chords lie and run, and a polygon, a row of steps and two lines are none', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 500, max: 1500, noNaN: true }),
+        fc.double({ min: -3, max: 3, noNaN: true }),
+        fc.integer({ min: 6, max: 16 }),
+        fc.boolean(),
+        (r, start, count, turned) => {
+          const at = (i: number): Place => {
+            const a = start + (i * Math.PI) / 2 / count;
+            return [4000 + r * Math.cos(a), 3000 + r * Math.sin(a)];
+          };
+          const chords = Array.from({ length: count }, (_, i): [number, number, number, number] =>
+            i % 2 === 0 || turned ? [...at(i), ...at(i + 1)] : [...at(i + 1), ...at(i)],
+          ).sort((a, b) => Math.sin(a[0]) - Math.sin(b[0]));
+          const [arc, ...more] = chordedArcs(chords);
+          expect(more).toEqual([]);
+          expect(arc.r).toBeCloseTo(r, 4);
+          expect(Math.hypot(arc.cx - 4000, arc.cy - 3000)).toBeLessThan(1e-3);
+          expect(arc.end - arc.start).toBeCloseTo(Math.PI / 2, 6);
+        },
+      ),
+    );
+    const steps = Array.from({ length: 12 }, (_, i): [number, number, number, number] =>
+      i % 2 === 0
+        ? [100 * (i / 2), 100 * (i / 2), 100 * (i / 2 + 1), 100 * (i / 2)]
+        : [100 * ((i + 1) / 2), 100 * ((i - 1) / 2), 100 * ((i + 1) / 2), 100 * ((i + 1) / 2)],
+    );
+    expect(chordedArcs(steps)).toEqual([]);
+    expect(
+      chordedArcs([
+        [0, 0, 100, 0],
+        [100, 0, 199, 10],
+      ]),
+    ).toEqual([]);
+  });
+});
+
+describe('what is taken', () => {
+  const door: ProposedOpening = {
+    kind: 'door',
+    at: [0, 0],
+    width: 900,
+    wall: 0,
+    from: 1000,
+    to: 1900,
+    leaves: 1,
+    hung: 'from',
+    opens: 'left',
+    swing: { hinge: [0, 0], clockwise: false },
+    tag: 'D07',
+    confidence: 0.9,
+    doubts: [],
+  };
+  const standing = { height: 2700, heightAssumed: true };
+
+  it('lies where the sheet lies, turned or mirrored, with its doors hung as they are drawn', () => {
+    for (const mirrored of [false, true])
+      for (const angle of [0, 0.7, -2]) {
+        const s = 100 / K / 100,
+          [c, n] = [Math.cos(angle) * s, Math.sin(angle) * s],
+          place: Transform = mirrored ? [c, n, n, -c, 500, -300] : [c, n, -n, c, 500, -300],
+          wall = wallTaken(
+            { from: [10, 20], to: [10 + 5000 * K, 20], thickness: 100 },
+            [door],
+            place,
+            standing,
+          );
+        expect(Math.hypot(wall.to[0] - wall.from[0], wall.to[1] - wall.from[1])).toBeCloseTo(5000, 3);
+        expect(wall.from).toEqual([...applyTransform(place, [10, 20])]);
+        const [o] = wall.openings!;
+        expect([o.kind, o.hung, o.opens, o.tag, o.leaves]).toEqual([
+          'door',
+          'from',
+          mirrored ? 'right' : 'left',
+          'D07',
+          1,
+        ]);
+        expect(o.assumed).not.toContain('swing');
+        expect(Math.hypot(o.to[0] - o.from[0], o.to[1] - o.from[1])).toBeCloseTo(900, 3);
+      }
+  });
+
+  it('a column keeps its size and stands turned as the sheet lies', () => {
+    const column = columnTaken(
+      { at: [5, 5], width: 240, depth: 400, turn: 0.2, round: false, confidence: 1 },
+      [0, 35, -35, 0, 0, 0],
+      standing,
+    );
+    expect(column.section).toEqual({ form: 'rectangle', width: 240, depth: 400 });
+    expect(column.angle).toBeCloseTo(0.2 + Math.PI / 2, 9);
+  });
+});
+
+it('a stretched sheet is seen as it is meant, and told where it lies', () => {
+  const plain = sheet(HOUSE),
+    tall = sheet(HOUSE, ([x, y]) => [x, y * 1.02]),
+    one = proposalsOn(plain, 100),
+    other = proposalsOn(tall, { x: 100, y: 100 / 1.02 });
+  expect(other.walls).toHaveLength(one.walls.length);
+  expect(other.rooms.map((r) => r.area.toFixed(2)).sort()).toEqual(
+    one.rooms.map((r) => r.area.toFixed(2)).sort(),
+  );
+  const highest = (p: typeof one) => Math.max(...p.walls.flatMap((w) => [w.from[1], w.to[1]]));
+  expect(highest(other) - 200).toBeCloseTo((highest(one) - 200) * 1.02, 1);
 });

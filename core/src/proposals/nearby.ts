@@ -1,10 +1,18 @@
 import Flatbush from 'flatbush';
 import { arcPiece, pieceBox, segmentPiece, type Box, type Piece } from '../geometry/index.ts';
 import { ITEM_KINDS_OF_SHEET, type Linework } from '../linework/index.ts';
+import { chordedArcs, type Chord } from './chorded-arcs.ts';
 import { penName } from './strokes.ts';
 
 /** What openings are never drawn by. */
 const NOT: ReadonlySet<string> = new Set(['hatch', 'text', 'dimension', 'picture', 'markup']);
+
+const SHORTEST_CHORD = 25,
+  LONGEST_CHORD = 420,
+  LEAST_LEAF = 400,
+  MOST_LEAF = 2600;
+/** More short lines than this are no doors': they are not looked through. */
+const MOST_CHORDS = 60000;
 
 /** A line of the sheet as a piece, in millimetres of what it shows, with its pen (see penName). */
 export interface DrawnPiece {
@@ -49,6 +57,17 @@ export class Nearby {
         l.arcStyle[2 * i + 1],
       );
     }
+    // Leaves swing between these radii; a chord of such an arc is so long, millimetres.
+    const chords = this.pieces.flatMap(({ piece }): Chord[] => {
+      if (piece.kind !== 'segment') return [];
+      const [[x0, y0], [x1, y1]] = [piece.from, piece.to],
+        length = Math.hypot(x1 - x0, y1 - y0);
+      return length >= SHORTEST_CHORD && length <= LONGEST_CHORD ? [[x0, y0, x1, y1]] : [];
+    });
+    if (chords.length <= MOST_CHORDS)
+      for (const arc of chordedArcs(chords))
+        if (arc.r >= LEAST_LEAF && arc.r <= MOST_LEAF)
+          this.pieces.push({ piece: arcPiece(arc), pen: '', dashed: false });
     this.tree = this.pieces.length > 0 ? new Flatbush(this.pieces.length) : null;
     for (const { piece } of this.pieces) {
       const [x0, y0, x1, y1] = pieceBox(piece);

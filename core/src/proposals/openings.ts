@@ -41,7 +41,7 @@ interface Seen {
   /** What of each face is drawn, by pen. */
   faces: [Map<string, Span[]>, Map<string, Span[]>];
   /** Lines along it between its faces. */
-  inner: Span[];
+  inner: { pen: string; span: Span }[];
   pieces: DrawnPiece[];
 }
 
@@ -69,7 +69,7 @@ export function openingsIn(
     if (width < NARROWEST || width > WIDEST) continue;
     // Where another wall meets it there is no opening; but it may begin right beside.
     if (covered([stretch.from, stretch.to], wall.met) > 0.3 * width) continue;
-    const kind = kindOf(stretch, seen, drawn, any, wall);
+    const kind = kindOf(stretch, seen, drawn, any, wall, own);
     if (kind) found.push({ ...stretch, seen: kind });
   }
   return withoutMullions(found).map((o): ProposedOpening => {
@@ -149,7 +149,7 @@ function lookedAt(band: WallBand, near: Nearby): Seen {
         const row = out.faces[face].get(drawn.pen);
         if (row) row.push(span);
         else out.faces[face].set(drawn.pen, [span]);
-      } else if (v < band.left && v > -band.right) out.inner.push(span);
+      } else if (v < band.left && v > -band.right) out.inner.push({ pen: drawn.pen, span });
     }
   }
   return out;
@@ -210,13 +210,14 @@ function kindOf(
   drawn: readonly Span[],
   any: readonly Span[],
   wall: OpenedWall,
+  pens: ReadonlySet<string>,
 ): OpeningSeen | null {
   const width = to - from,
     inside: Span = [from + 0.04 * width, to - 0.04 * width],
     length = inside[1] - inside[0];
   const stands = covered(inside, drawn) / length,
     shown = covered(inside, any) / length,
-    panes = covered(inside, joined(seen.inner, NEAR)) / length;
+    panes = covered(inside, innerOf(seen)) / length;
   const look = (): OpeningSeen =>
     seenInGap(
       wall.band,
@@ -234,7 +235,8 @@ function kindOf(
   const plain = { leaves: 0, hung: 'from', opens: 'left', swingSeen: false } as const;
   if (stands > STANDS) {
     // One pen may draw all: then a window shows by lines between its faces that the rest of the wall has not.
-    const isWindow = !wall.solid && panes >= 0.9 && elsewhere(seen, [from, to], wall) <= 0.3;
+    const own = covered(inside, innerOf(seen, pens)) / length,
+      isWindow = !wall.solid && own >= 0.9 && elsewhere(seen, [from, to], wall) <= 0.3;
     return isWindow ? { kind: 'window', ...plain } : null;
   }
   if (panes > 0.7 || shown > STANDS) return { kind: 'window', ...plain };
@@ -275,9 +277,16 @@ const hasArc = (pieces: readonly DrawnPiece[], band: WallBand, { from, to }: Str
     return Math.min(Math.abs(t - from), Math.abs(t - to)) < room && swingsHere(piece, band, { from, to });
   });
 
+/** Stretches with lines between the faces of a wall, by some pens or any. */
+const innerOf = ({ inner }: Seen, pens: ReadonlySet<string> | null = null): Span[] =>
+  joined(
+    inner.flatMap(({ pen, span }) => (!pens || pens.has(pen) ? [span] : [])),
+    NEAR,
+  );
+
 /** How much of a wall beyond a stretch has lines between its faces. */
 function elsewhere(seen: Seen, [from, to]: Span, { band }: OpenedWall): number {
-  const inner = joined(seen.inner, NEAR),
+  const inner = innerOf(seen),
     around: Span[] = [
       [0, Math.max(0, from)],
       [Math.min(band.length, to), band.length],

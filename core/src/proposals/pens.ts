@@ -37,7 +37,7 @@ export function pensOfWalls(
 }
 
 /** A pen has drawn a face that has drawn so much of it: windows and doors are drawn by others. */
-const LEAST_SHARE = 0.2;
+const LEAST_SHARE = 0.1;
 
 /** The pens that drew both faces, the one that drew most of them first; at least one. */
 export function pensOfFaces({ carriers }: Way, { low, high }: Pick<Band, 'low' | 'high'>): string[] {

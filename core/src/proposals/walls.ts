@@ -70,8 +70,8 @@ const lengthOf = (runs: readonly Run[]): number => runs.reduce((sum, r) => sum +
 
 /** Beside walls that are thick lines, others are less sure. */
 const doubted = ({ confidence, score, doubts }: Run) => ({
-  confidence: 0.3 * confidence,
-  score: 0.3 * score,
+  confidence: 0.25 * confidence,
+  score: 0.25 * score,
   doubts: [...doubts, 'the walls are drawn as thick lines'],
 });
 

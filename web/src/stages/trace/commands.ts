@@ -67,6 +67,7 @@ const FROM_THE_SHEET: Declared = (hands) => {
       short: 'See plan',
       on: ['building'],
       picture: 'see',
+      rank: -1,
       group: 'Tools',
       tool: 'see',
       ...needsSheet(hands, ', h'),

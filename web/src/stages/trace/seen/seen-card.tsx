@@ -8,7 +8,7 @@ import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
 import { boxOfPoints, grownBox, MM_PER_POINT } from '@calque/core/geometry';
 import type { Proposals } from '@calque/core/proposals';
-import { formatLength, formatLengthWithUnit } from '@calque/core/units';
+import { formatLengthWithUnit } from '@calque/core/units';
 import { CommandButton } from '@/commands/context';
 import { useProject } from '@/project/context';
 import { count } from '@/project/trace-words';
@@ -164,7 +164,7 @@ function Classes({ open, proposals }: { open: readonly Offer[]; proposals: Propo
           key={i}
           words={words}
           name={`walls ${words}`}
-          more={`${count(of.length, 'wall')}, ${formatLength(length, style)} long`}
+          more={`${count(of.length, 'wall')}, ${formatLengthWithUnit(length, style)} long`}
           onTake={() => takeOffers(table, of)}
           onRefuse={() => {
             const { told } = useOffers.getState();

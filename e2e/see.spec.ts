@@ -1,0 +1,111 @@
+import { writeFileSync } from 'node:fs';
+import { expect, test } from '@playwright/test';
+import { byLibrary } from '../reader/test/hands/draw/producers.ts';
+import { houseSheet, TUNED } from '../reader/test/houses/sheets.ts';
+import { allSaved, command, dropFile, entities, newProject, planeOnScreen } from './bench.ts';
+
+interface WallThere {
+  id: string;
+  from: [number, number];
+  to: [number, number];
+  thickness: number;
+  openings?: { kind: string; hung: string; opens: string }[];
+}
+
+test('from a plan dropped on the page to a building with walls, openings and rooms in five actions', async ({
+  page,
+}, info) => {
+  const sheet = TUNED.find((s) => s.name === 'lines')!,
+    { house, hand } = houseSheet(sheet),
+    file = info.outputPath('house.pdf'),
+    card = page.getByTestId('seen'),
+    walls = () => entities<WallThere>(page, 'wall');
+  writeFileSync(file, await byLibrary()([hand]));
+  await newProject(page, 'House');
+
+  await test.step('dropped, laid to scale, looked at, taken', async () => {
+    await dropFile(page, file);
+    await page.getByRole('button', { name: 'Lay it down to scale' }).click({ timeout: 40000 });
+    await allSaved(page);
+    await page.keyboard.press('3');
+    await page.getByRole('button', { name: 'See what the plan shows' }).click();
+    await expect(card.getByTestId('seen-words')).toContainText(/Calque sees \d+ walls in 2 thicknesses/, {
+      timeout: 30000,
+    });
+    // Nothing is in the model before it is taken.
+    expect(await walls()).toHaveLength(0);
+    await card.getByRole('button', { name: /^Take \d+ walls.*rooms/ }).click();
+    const made = await walls();
+    expect(made.length).toBe(house.walls.length);
+    expect((await entities(page, 'space')).length).toBe(house.rooms.length);
+    const openings = made.flatMap((w) => w.openings ?? []);
+    for (const kind of ['door', 'window'])
+      expect(openings.filter((o) => o.kind === kind).length).toBeGreaterThanOrEqual(
+        0.85 * house.openings.filter((o) => o.kind === kind).length,
+      );
+    const names = (await entities<{ name: string }>(page, 'space')).map((s) => s.name).sort();
+    expect(names).toEqual(house.rooms.map((r) => r.name).sort());
+  });
+
+  await test.step('one undo takes all of it back, and it is offered again', async () => {
+    await page.keyboard.press('Control+z');
+    await expect.poll(walls).toHaveLength(0);
+    expect(await entities(page, 'space')).toHaveLength(0);
+    await expect(card.getByRole('button', { name: /^Take \d+ walls/ })).toBeVisible();
+  });
+
+  await test.step('a thickness is taken by itself, another refused, and what is looked at again knows what is there', async () => {
+    await card.getByRole('button', { name: /Take walls 300/ }).click();
+    const outer = await walls();
+    expect(outer.length).toBe(house.walls.filter((w) => w.outer).length);
+    expect(outer.every((w) => Math.abs(w.thickness - 300) < 3)).toBe(true);
+    await expect(card.getByRole('button', { name: /Take walls 300/ })).toHaveCount(0);
+    await card.getByRole('button', { name: /Refuse walls 100/ }).click();
+    await expect(card.getByRole('button', { name: /walls 100/ })).toHaveCount(0);
+    await expect(card).toContainText('Forget what I said');
+    await card.getByRole('button', { name: 'Forget what I said' }).click();
+    await expect(card.getByRole('button', { name: /Take walls 100/ })).toBeVisible({ timeout: 20000 });
+    await expect(card.getByRole('button', { name: /Take walls 300/ })).toHaveCount(0);
+  });
+
+  await test.step('a click takes the one wall that is pointed at, Delete refuses one', async () => {
+    const before = (await walls()).length,
+      [{ placement }] = await entities<{ placement: number[] }>(page, 'underlay'),
+      inner = house.walls.filter((w) => !w.outer),
+      at = houseSheet(sheet).at;
+    const on = async (w: (typeof inner)[number], share: number) => {
+      const [x, y] = at(w.from[0] + share * (w.to[0] - w.from[0]), w.from[1] + share * (w.to[1] - w.from[1])),
+        [a, b, c, d, e, f] = placement;
+      return planeOnScreen(page, [a * x + c * y + e, b * x + d * y + f]);
+    };
+    await page.keyboard.press('Home');
+    await page.mouse.move(...(await on(inner[1], 0.5)));
+    await page.mouse.click(...(await on(inner[1], 0.5)));
+    await expect.poll(async () => (await walls()).length).toBe(before + 1);
+    await page.mouse.move(...(await on(inner[2], 0.5)));
+    await page.keyboard.press('Delete');
+    await page.mouse.click(...(await on(inner[2], 0.5)));
+    expect((await walls()).length).toBe(before + 1);
+  });
+});
+
+test('a sheet that is not to scale is not measured: it says what comes first', async ({ page }, info) => {
+  const file = info.outputPath('house.pdf');
+  writeFileSync(file, await byLibrary()([houseSheet(TUNED[4]).hand]));
+  await newProject(page, 'On paper');
+  await dropFile(page, file);
+  await page
+    .getByRole('button', { name: /on paper|as it is/i })
+    .first()
+    .waitFor({ timeout: 40000 });
+  await page
+    .getByLabel(/as on paper|paper size/i)
+    .first()
+    .click();
+  await page.getByRole('button', { name: 'Lay at the origin' }).click();
+  await allSaved(page);
+  await page.keyboard.press('3');
+  await command(page, 'See what the plan shows');
+  await expect(page.getByTestId('seen')).toContainText('is not to scale yet');
+  await expect(page.getByTestId('seen').getByRole('button', { name: 'Bring it to scale' })).toBeVisible();
+});
