@@ -12,6 +12,7 @@ import { readingPairs } from './reading.ts';
 import { stepTimes, wallTimes } from './model.ts';
 import { packageTimes } from './package.ts';
 import { printedTimes } from './printed.ts';
+import { printProposals } from './proposals.ts';
 import { denseSheet } from './sheet.ts';
 import { snapTimes } from './snapping.ts';
 import { conversionTime } from './conversion.ts';
@@ -19,6 +20,8 @@ import { togetherInBrowser, traceFigures } from './trace.ts';
 
 /** Prints the figures of docs/performance.md. `BENCH_URL`: a running application for the browser's part. */
 const SEGMENTS = 250000;
+/** Houses drawn by chance, for what is proposed. */
+const HOUSES = 60;
 const RUNS = 5;
 const root = process.env.CALQUE_ROOT ?? process.cwd();
 const folder = mkdtempSync(join(tmpdir(), 'calque-bench-'));
@@ -27,6 +30,11 @@ const pdf = denseSheet(SEGMENTS);
 writeFileSync(file, pdf);
 const row = (...cells: (string | number)[]) => console.log(`| ${cells.join(' | ')} |`);
 
+// `./calque bench --proposals` tells alone what sheets are seen to show.
+if (process.argv.includes('--proposals')) {
+  await printProposals((...cells) => console.log(`| ${cells.join(' | ')} |`), HOUSES);
+  process.exit(0);
+}
 // `./calque bench --browser` leaves out the long comparison with other extractors, `--desk` all but the sheet desk, `--trace` all but tracing.
 const only = (name: string) => process.argv.includes(`--${name}`);
 if (!only('browser') && !only('desk') && !only('trace')) await withoutBrowser();

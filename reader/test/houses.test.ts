@@ -1,38 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { proposalsOn } from '@calque/core/proposals';
-import type { Linework } from '@calque/core/linework';
-import { readFile } from '../src/read-file.ts';
 import { byLibrary } from './hands/draw/producers.ts';
-import type { Place } from './houses/house.ts';
-import { scored, type Hit } from './houses/score.ts';
-import { APART, houseSheet, TUNED, type HouseSheet } from './houses/sheets.ts';
-
-async function lineworkOf(bytes: Uint8Array): Promise<Linework> {
-  let out: Linework | null = null;
-  await readFile(
-    bytes,
-    { maxMegabytes: 640, page: 1 },
-    () => {},
-    (p) => {
-      out = p.linework;
-    },
-  );
-  return out!;
-}
-
-/** A sheet drawn, read, and looked at; scored against the house that it draws. */
-async function scoreOf(sheet: HouseSheet) {
-  const { house, hand, at, scale } = houseSheet(sheet),
-    proposed = proposalsOn(await lineworkOf(await byLibrary()([hand])), sheet.office.factor),
-    [ox, oy] = at(0, 0),
-    turn = sheet.office.turned ?? 0,
-    [c, s] = [Math.cos(turn), Math.sin(turn)];
-  const back = ([x, y]: readonly [number, number]): Place => {
-    const [dx, dy] = [(x - ox) / scale, (y - oy) / scale];
-    return [dx * c + dy * s, -dx * s + dy * c];
-  };
-  return { score: scored(house, proposed, back), proposed };
-}
+import { lineworkOf, scoreOf } from './houses/run.ts';
+import type { Hit } from './houses/score.ts';
+import { APART, houseSheet, TUNED } from './houses/sheets.ts';
 
 const shares = ({ there, found, proposed, right }: Hit) => [
   there === 0 ? 1 : found / there,

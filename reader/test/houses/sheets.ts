@@ -1,4 +1,4 @@
-import { PAPER, type Hand, type Point } from '../hands/draw/hand.ts';
+import { chance, PAPER, type Hand, type Point } from '../hands/draw/hand.ts';
 import { house, type House, type HouseGiven } from './house.ts';
 import { drawn, type Office } from './office.ts';
 
@@ -171,6 +171,68 @@ export const APART: readonly HouseSheet[] = [
     office: { factor: 50, turned: 0.2, walls: 'thick', panes: 2, leaf: 'half', furniture: true, areas: 'm2' },
   },
 ];
+
+const WALLS: readonly Office['walls'][] = [
+  'lines',
+  'poche',
+  'grey',
+  'quads',
+  'hatch',
+  'studs',
+  'layers',
+  'thick',
+  'doubled',
+  'exploded',
+];
+
+/** A sheet by chance: a house of any size, drawn with habits drawn from those of all offices. */
+export function randomSheet(seed: number): HouseSheet {
+  const random = chance(7919 * seed + 17),
+    one = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)],
+    maybe = (share: number) => random() < share,
+    walls = one(WALLS),
+    factor = one([50, 50, 96, 100, 100, 200]),
+    big = factor > 100 ? 2 : 1,
+    fine = one([0.2, 0.25, 0.3, 0.4]);
+  return {
+    name: `chance ${seed} ${walls}`,
+    given: {
+      seed: 100 + seed,
+      width: Math.round(big * (9000 + 9000 * random())),
+      height: Math.round(big * (7000 + 5000 * random())),
+      outer: walls === 'layers' ? one([380, 420, 450]) : one([200, 240, 300, 365]),
+      inner: one([[100], [115], [125, 150], [90, 140], [175], [100, 200]]),
+      wing: maybe(0.4),
+      least: big * 2400,
+      columns: maybe(0.15) ? one(['square', 'round', 'oblong'] as const) : null,
+      grid: maybe(0.3),
+      tags: maybe(0.4),
+      doubles: maybe(0.3),
+    },
+    office: {
+      factor,
+      turned: maybe(0.3) ? 1.4 * (random() - 0.5) : 0,
+      walls,
+      bold: maybe(0.15) ? fine : fine * (1.5 + 2 * random()),
+      fine,
+      panes: one([1, 2, 2, 3, 4]),
+      facesThrough: maybe(0.7),
+      board: maybe(0.2),
+      leaf: one(['line', 'line', 'box', 'half', 'none'] as const),
+      swing: one(['arc', 'arc', 'arc', 'chords', 'dashed'] as const),
+      threshold: maybe(0.2),
+      furniture: maybe(0.8),
+      tiles: maybe(0.25),
+      stair: maybe(0.35),
+      names: one(['plain', 'plain', 'capitals'] as const),
+      numbers: maybe(0.5),
+      areas: one(['m2', 'sf', null, null] as const),
+      dims: maybe(0.8) ? undefined : null,
+      columnFill: one(['solid', 'crossed', 'plain'] as const),
+      north: maybe(0.4),
+    },
+  };
+}
 
 /** A sheet with the house that it draws, its places on the sheet. */
 export function houseSheet({ given, office }: HouseSheet): {
