@@ -4,7 +4,7 @@ import { APART, randomSheet, TUNED, type HouseSheet } from '../../reader/test/ho
 
 const KINDS = ['walls', 'openings', 'rooms', 'columns', 'grid'] as const;
 /** Confidences are told in bins with these edges. */
-const BINS = [0.3, 0.5, 0.6, 0.7, 0.8, 0.85, 0.9, 0.95, 1.001];
+const BINS = [0.5, 0.7, 0.8, 0.85, 0.9, 0.95, 0.97, 1.001];
 
 const share = (of: number, all: number) => (all === 0 ? '-' : (100 * Math.min(1, of / all)).toFixed(1));
 const both = ({ there, found, proposed, right }: Hit) => `${share(found, there)} / ${share(right, proposed)}`;

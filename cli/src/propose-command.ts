@@ -132,6 +132,9 @@ function json(page: number, scale: number, p: Proposals) {
   };
 }
 
+/** What is less sure than this is told to be doubtful. */
+const DOUBTFUL = 0.8;
+
 function words(page: number, scale: number, p: Proposals): string {
   const of = (kind: string) => p.openings.filter((o) => o.kind === kind).length,
     count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`,
@@ -146,8 +149,8 @@ function words(page: number, scale: number, p: Proposals): string {
         `  ${[r.number, r.name].filter(Boolean).join(' ') || 'a room'}: ${r.area.toFixed(2)} m²${r.printed === null ? '' : `, prints ${r.printed.toFixed(2)}`}`,
     ),
   ];
-  const doubtful = p.walls.filter((w) => w.confidence < 0.5);
-  if (doubtful.length > 0) lines.push(`  ${count(doubtful.length, 'wall')} less sure than even.`);
+  const doubtful = p.walls.filter((w) => w.confidence < DOUBTFUL);
+  if (doubtful.length > 0) lines.push(`  ${count(doubtful.length, 'wall is', 'walls are')} doubtful.`);
   return lines.join('\n');
 }
 const lengthOf = ({ from, to }: { from: readonly number[]; to: readonly number[] }): number =>

@@ -106,10 +106,15 @@ export function classesOf(
   near: number,
   penOf: (b: Band) => number,
 ): ThicknessClass[] {
-  const weighed = bands
-    .map((b) => ({ thickness: b.thickness, weight: weightOf(b) * Math.max(0.05, penOf(b)) }))
-    .filter((b) => b.weight > 0)
-    .sort((a, b) => a.thickness - b.thickness);
+  return classesFrom(
+    bands.map((b) => ({ thickness: b.thickness, weight: weightOf(b) * Math.max(0.05, penOf(b)) })),
+    near,
+  );
+}
+
+/** Thicknesses put together where they are alike, by what speaks for each; the weightiest first. */
+function classesFrom(of: readonly { thickness: number; weight: number }[], near: number): ThicknessClass[] {
+  const weighed = of.filter((b) => b.weight > 0).sort((a, b) => a.thickness - b.thickness);
   const out: ThicknessClass[] = [];
   const left = new Set(weighed);
   while (left.size > 0 && out.length < MOST_CLASSES) {

@@ -3,6 +3,7 @@ import { MM_PER_POINT, type Box } from '../geometry/index.ts';
 import { ITEM_KINDS_OF_SHEET, type Linework } from '../linework/index.ts';
 import { parseLevel } from '../units/index.ts';
 import { columnsOf } from './columns.ts';
+import { OPENINGS, reliable, WALLS } from './confidence.ts';
 import { gridOf, middleOf } from './grid.ts';
 import { Nearby } from './nearby.ts';
 import { openingsIn, local, type OpenedWall } from './openings.ts';
@@ -73,9 +74,10 @@ function seenOn(l: Linework, factor: number, told?: Told): Proposals {
     }),
     grid = gridOf(l),
     tags = new Set(openings.flatMap((o) => (o.tag === null ? [] : [o.tag])));
-  const { rooms, outer } = roomsOf(walls, mm, texts, tags);
+  const sure = walls.map((w) => ({ ...w, confidence: reliable(w.confidence, WALLS) })),
+    { rooms, outer } = roomsOf(sure, mm, texts, tags);
   return {
-    walls: walls.map(({ from, to, thickness, confidence, doubts }, i) => ({
+    walls: sure.map(({ from, to, thickness, confidence, doubts }, i) => ({
       from,
       to,
       thickness,
@@ -85,7 +87,7 @@ function seenOn(l: Linework, factor: number, told?: Told): Proposals {
     })),
     classes: classesOf(walls, mm),
     pens: pensOf(l, pens),
-    openings,
+    openings: openings.map((o) => ({ ...o, confidence: reliable(o.confidence, OPENINGS) })),
     rooms,
     columns: columnsOf(l, mm, walls, grid),
     grid,
@@ -99,7 +101,7 @@ function seenOn(l: Linework, factor: number, told?: Told): Proposals {
   };
 }
 
-/** What is less sure than this is not offered. */
+/** What is less sure than this by its own reckoning is not offered. */
 const LEAST_SURE = 0.3;
 
 /** Thicknesses of walls within this share are one class. */

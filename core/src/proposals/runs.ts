@@ -69,7 +69,10 @@ export function runsOf(
       tight = ends.filter((c) => c === 'tight').length / ends.length,
       loose = ends.filter((c) => c === 'loose').length / ends.length,
       { crowded } = band,
-      slender = Math.min(1, (to - from) / (2.5 * band.thickness));
+      longest = Math.max(...both.map(([a, b]) => b - a)),
+      slender =
+        Math.min(1, (to - from) / (2.5 * band.thickness)) *
+        (longest < SQUAT * band.thickness ? ROW_OF_SHORT : 1);
     const sure =
       slender *
       usual(band.thickness * mm, inClass) *
@@ -107,6 +110,10 @@ export function runsOf(
     ];
   });
 }
+
+/** Where no stretch is longer than this many times its thickness it is rather a row of things: chairs, cupboards. */
+const SQUAT = 1.6,
+  ROW_OF_SHORT = 0.3;
 
 /** Walls are seldom thicker than the first, and what is as thick as the second is more often a counter or a cupboard, millimetres. */
 const OFTEN = 430,

@@ -57,12 +57,11 @@ export function thickPens(
   );
 }
 
-/** The runs that thick lines draw; `ways`: of these lines alone. */
-export function thickRuns(ways: readonly Way[], widths: ReadonlyMap<string, number>, mm: number): Run[] {
+/** The runs that thick lines of one pen draw; `ways`: of these lines alone, numbered from `first`. */
+export function thickRuns(ways: readonly Way[], width: number, mm: number, first: number): Run[] {
   return ways.flatMap(({ carriers }, w) =>
     carriers.flatMap((c, i): Run[] => {
-      const width = Math.max(...[...c.pens.keys()].map((pen) => widths.get(pen) ?? 0)),
-        rows: Span[][] = [];
+      const rows: Span[][] = [];
       for (const s of joined(c.drawn)) {
         const last = rows.at(-1)?.at(-1);
         if (last && (s[0] - last[1]) * mm <= WIDEST_OPENING) rows.at(-1)!.push(s);
@@ -74,7 +73,7 @@ export function thickRuns(ways: readonly Way[], widths: ReadonlyMap<string, numb
         if (to - from < width) return [];
         return [
           {
-            way: w,
+            way: first + w,
             low: i,
             high: i,
             offs: [c.off - width / 2, c.off + width / 2],

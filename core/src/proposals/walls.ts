@@ -38,9 +38,18 @@ export function proposedWalls(l: Linework, factor: number, told: Told = TOLD_NOT
   const faces = facedWalls(strokes, drawn, limits, mm, told),
     thick = thickPens(strokes, mm, faces.shares),
     lines = strokes.filter((s) => thick.has(s.pen)),
-    lineWays = waysOf(lines, limits.near),
-    widths = new Map(lines.map((s) => [s.pen, s.width]));
-  const plain = thickRuns(lineWays, widths, mm);
+    // Walls that go on in another thickness are not one.
+    byPen = [...thick].map((pen) => {
+      const of = lines.filter((s) => s.pen === pen);
+      return { ways: waysOf(of, limits.near), width: of[0].width };
+    }),
+    lineWays = byPen.flatMap((p) => p.ways);
+  let first = 0;
+  const plain = byPen.flatMap(({ ways, width }) => {
+    const runs = thickRuns(ways, width, mm, first);
+    first += ways.length;
+    return runs;
+  });
   // The frame of a sheet is a thick line too: what explains more of the sheet counts.
   if (lengthOf(plain) < THICK_OF_FACED * lengthOf(faces.chosen.filter((r) => r.confidence >= SURE)))
     return {
@@ -132,7 +141,13 @@ function facedWalls(
       limits,
     );
     ({ pens, shares } = pensOfWalls(chosen, ways, drawn));
-    classes = classesOf(bands, limits.near, penOf);
+    // By now what lies within a wall is told from walls.
+    const within = withinRuns(chosen, limits);
+    classes = classesOf(
+      bands.filter((b) => !within(b, ways[b.way])),
+      limits.near,
+      penOf,
+    );
   }
   return { chosen, ways, classes, shares, pens };
 }
@@ -143,6 +158,24 @@ const AS_THICK = 6,
   AS_THICK_SHARE = 0.03;
 const isRefused = (thickness: number, { notThick }: Told): boolean =>
   notThick.some((t) => Math.abs(t - thickness) <= Math.max(AS_THICK, AS_THICK_SHARE * t));
+
+/** Does a band lie within a thicker run? */
+function withinRuns(runs: readonly Run[], { near }: Limits): (b: Band, way: Way) => boolean {
+  const byWay = new Map<number, Run[]>();
+  for (const r of runs) if (r.confidence >= SURE) byWay.set(r.way, [...(byWay.get(r.way) ?? []), r]);
+  return (b, { carriers }) => {
+    const [low, high] = [carriers[b.low].off, carriers[b.high].off],
+      around = (byWay.get(b.way) ?? []).filter(
+        (r) =>
+          r.offs[0] <= low + near &&
+          r.offs[1] >= high - near &&
+          r.offs[1] - r.offs[0] > high - low + 2 * near,
+      );
+    if (around.length === 0) return false;
+    const taken = joined(around.map((r): [number, number] => [r.from, r.to]));
+    return b.both.reduce((sum, s) => sum + covered(s, taken), 0) > 0.7 * total(b.both);
+  };
+}
 
 /** A wall of layers is no thicker than this, millimetres of what is shown, and lies in a class at least so frequent. */
 const LAYERED = 460,

@@ -228,7 +228,7 @@ export function randomSheet(seed: number): HouseSheet {
       numbers: maybe(0.5),
       areas: one(['m2', 'sf', null, null] as const),
       dims: maybe(0.8) ? undefined : null,
-      columnFill: one(['solid', 'crossed', 'plain'] as const),
+      columnFill: one(['solid', 'crossed'] as const),
       north: maybe(0.4),
     },
   };

@@ -33,7 +33,7 @@ export interface Offer {
 }
 
 /** Offers less sure than this are doubtful. */
-export const DOUBTFUL = 0.5;
+export const DOUBTFUL = 0.8;
 /** A wall is there already whose middle lies within this of both ends of one that is offered, millimetres. */
 const THERE = 60;
 
