@@ -15,6 +15,8 @@ export interface Band {
   between: [number, number][];
   /** How alike the pens of both are: 1 where one pen drew both. */
   alike: number;
+  /** How many of its two faces may be lines of hatches. */
+  hatched: 0 | 1 | 2;
   /** The share of it beside which a band as thick lies again: treads, tiles, boards. */
   again: number;
 }
@@ -55,6 +57,7 @@ export function bandsOf(
         crowded: 0,
         alike: alikeness(carriers[i], carriers[j]),
         again: 0,
+        hatched: (Number(carriers[i].hatch > 0.5) + Number(carriers[j].hatch > 0.5)) as 0 | 1 | 2,
       });
     }
   }
@@ -65,15 +68,27 @@ export function bandsOf(
 function withAgain(bands: readonly Band[], near: number): Band[] {
   const byFace = new Map<number, Band[]>();
   for (const b of bands) for (const i of [b.low, b.high]) byFace.set(i, [...(byFace.get(i) ?? []), b]);
+  /** Bands as thick right beside one, on one side. */
+  const beside = (b: Band, side: 'low' | 'high'): Band[] =>
+    (byFace.get(b[side]) ?? []).filter(
+      (o) =>
+        o !== b &&
+        // Tiles beside a wall are no row with it.
+        o.hatched <= b.hatched &&
+        o[side === 'low' ? 'high' : 'low'] === b[side] &&
+        Math.abs(o.thickness - b.thickness) <= near,
+    );
   return bands.map((b) => {
-    const length = total(b.both),
-      beside = [
-        ...(byFace.get(b.high) ?? []).filter((o) => o.low === b.high),
-        ...(byFace.get(b.low) ?? []).filter((o) => o.high === b.low),
-      ]
-        .filter((o) => Math.abs(o.thickness - b.thickness) <= near)
-        .flatMap((o) => o.both);
-    const rows = joined(beside);
+    const [low, high] = [beside(b, 'low'), beside(b, 'high')];
+    if (low.length + high.length === 0) return b;
+    // One beside it may be there by chance; three are a row.
+    const spans = (of: readonly Band[]) => joined(of.flatMap((o) => o.both)),
+      rows = joined([
+        ...common(spans(low), spans(high)),
+        ...common(spans(low), spans(low.flatMap((o) => beside(o, 'low')))),
+        ...common(spans(high), spans(high.flatMap((o) => beside(o, 'high')))),
+      ]),
+      length = total(b.both);
     return { ...b, again: length > 0 ? b.both.reduce((sum, s) => sum + covered(s, rows), 0) / length : 0 };
   });
 }
@@ -149,11 +164,14 @@ const MOST_CLASSES = 8,
 /** A band counts as far as it is longer than it is thick. */
 const LEAST_SLENDER = 1.2;
 
+/** How much less sure a band is of which no, one, or both faces may be lines of hatches. */
+export const HATCHED = [1, 0.6, 0.1] as const;
+
 /** How much a band speaks for its thickness: its slender stretches, less where there is something between. */
-export function weightOf({ both, thickness, crowded, alike, again }: Band): number {
+export function weightOf({ both, thickness, crowded, alike, again, hatched }: Band): number {
   const slender = both.reduce(
     (sum, [a, b]: Span) => (b - a > LEAST_SLENDER * thickness ? sum + (b - a) : sum),
     0,
   );
-  return slender * (1 - 0.9 * crowded) * (1 - 0.95 * again) * (0.25 + 0.75 * alike);
+  return slender * HATCHED[hatched] * (1 - 0.9 * crowded) * (1 - 0.95 * again) * (0.25 + 0.75 * alike);
 }

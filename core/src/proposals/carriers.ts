@@ -9,6 +9,8 @@ export interface Carrier {
   drawn: [number, number][];
   /** How much of it each pen drew, points. */
   pens: Map<string, number>;
+  /** The share of it that may be lines of hatches. */
+  hatch: number;
 }
 
 /** All carriers that run one way. */
@@ -57,7 +59,7 @@ export function waysOf(strokes: readonly Stroke[], near: number): Way[] {
         .map(({ stroke, length: own }) => {
           const [s, t] = [stroke.from, stroke.to].map(([x, y]) => x * ux + y * uy).sort((a, b) => a - b),
             [v, w] = [stroke.from, stroke.to].map(([x, y]) => -x * uy + y * ux);
-          return { s, t, off: (v + w) / 2, pen: stroke.pen, own };
+          return { s, t, off: (v + w) / 2, pen: stroke.pen, own, hatched: stroke.hatch ? own : 0 };
         })
         .sort((a, b) => a.off - b.off);
     const carriers: (Carrier & { last: number; weight: number })[] = [];
@@ -66,6 +68,7 @@ export function waysOf(strokes: readonly Stroke[], near: number): Way[] {
       if (last && r.off - last.last <= near) {
         last.off = (last.off * last.weight + r.off * r.own) / (last.weight + r.own);
         last.weight += r.own;
+        last.hatch += r.hatched;
         last.last = r.off;
         last.drawn.push([r.s, r.t]);
         last.pens.set(r.pen, (last.pens.get(r.pen) ?? 0) + r.own);
@@ -76,12 +79,18 @@ export function waysOf(strokes: readonly Stroke[], near: number): Way[] {
           weight: r.own,
           drawn: [[r.s, r.t]],
           pens: new Map([[r.pen, r.own]]),
+          hatch: r.hatched,
         });
     }
     return [
       {
         angle,
-        carriers: carriers.map(({ off, drawn, pens }) => ({ off, drawn: joined(drawn, near), pens })),
+        carriers: carriers.map(({ off, drawn, pens, hatch, weight }) => ({
+          off,
+          drawn: joined(drawn, near),
+          pens,
+          hatch: hatch / weight,
+        })),
       },
     ];
   });

@@ -2,7 +2,7 @@ import Flatbush from 'flatbush';
 import { arcPiece, pieceBox, segmentPiece, type Box, type Piece } from '../geometry/index.ts';
 import { ITEM_KINDS_OF_SHEET, type Linework } from '../linework/index.ts';
 import { chordedArcs, type Chord } from './chorded-arcs.ts';
-import { penName } from './strokes.ts';
+import { mayBeBuilt, penName } from './strokes.ts';
 
 /** What openings are never drawn by. */
 const NOT: ReadonlySet<string> = new Set(['hatch', 'text', 'dimension', 'picture', 'markup']);
@@ -37,9 +37,14 @@ export class Nearby {
         names.set(key, name);
         this.pieces.push({ piece, pen: name, dashed: (l.pens[pen]?.dash.length ?? 0) > 0 });
       };
+    const isBuilt = mayBeBuilt(l);
     const lines = (of: Float64Array, style: Int32Array, kinds: Uint8Array) => {
       for (let i = 0; i < kinds.length; i++)
-        if (isOf(kinds[i], style[2 * i]))
+        if (
+          of === l.segments
+            ? isBuilt(i) && (style[2 * i] < 0 || l.layers[style[2 * i]]?.on !== false)
+            : isOf(kinds[i], style[2 * i])
+        )
           put(
             segmentPiece([of[4 * i] * mm, of[4 * i + 1] * mm], [of[4 * i + 2] * mm, of[4 * i + 3] * mm]),
             style[2 * i],

@@ -72,10 +72,14 @@ function seenOn(l: Linework, factor: number, told?: Told): Proposals {
       };
       return openingsIn(opened, i, near, texts, mm, (pen) => pens.get(pen) ?? 0);
     }),
-    grid = gridOf(l),
-    tags = new Set(openings.flatMap((o) => (o.tag === null ? [] : [o.tag])));
+    isTag = tagsLike(openings.flatMap((o) => (o.tag === null ? [] : [o.tag]))),
+    grid = gridOf(l).filter((g) => !isTag(g.name));
   const sure = walls.map((w) => ({ ...w, confidence: reliable(w.confidence, WALLS) })),
-    { rooms, outer } = roomsOf(sure, mm, texts, tags);
+    { rooms, outer } = roomsOf(
+      sure,
+      mm,
+      texts.filter((t) => !isTag(t.text)),
+    );
   return {
     walls: sure.map(({ from, to, thickness, confidence, doubts }, i) => ({
       from,
@@ -98,6 +102,17 @@ function seenOn(l: Linework, factor: number, told?: Told): Proposals {
         ? []
         : [{ at: [x, y] as [number, number], figure: t.text.trim(), millimetres: value }];
     }),
+  };
+}
+
+/** Is a text a tag of an opening, or as those that were found are: the same letters, and a number? */
+function tagsLike(tags: readonly string[]): (text: string) => boolean {
+  const known = new Set(tags.map((t) => t.trim())),
+    letters = new Set([...known].map((t) => /^[A-Za-z]*/.exec(t)![0]).filter((l) => l !== ''));
+  return (text) => {
+    const plain = text.trim(),
+      [, begin] = /^([A-Za-z]+)[-. ]?\d{1,4}[a-z]?$/.exec(plain) ?? [];
+    return known.has(plain) || (begin !== undefined && letters.has(begin));
   };
 }
 

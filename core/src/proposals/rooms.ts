@@ -14,12 +14,11 @@ const PLAIN = {
   heightAssumed: true,
 } as const;
 
-/** The rooms that proposed walls enclose, with what is written in them; and which walls have the outside at one of their sides. `taken`: texts that say something else. */
+/** The rooms that proposed walls enclose, with what is written in them; and which walls have the outside at one of their sides. */
 export function roomsOf(
   walls: readonly WallThere[],
   mm: number,
   texts: readonly TallText[],
-  taken: ReadonlySet<string>,
 ): { rooms: ProposedRoom[]; outer: (boolean | null)[] } {
   const made = walls.map(
       ({ from, to, thickness }, i): Wall =>
@@ -37,9 +36,7 @@ export function roomsOf(
   return {
     rooms: rooms.map(({ outline, area }): ProposedRoom => {
       const region = makeRegion([outline], 'nonzero'),
-        words = roomWords(
-          texts.filter((t) => !taken.has(t.text.trim()) && regionContains(region, t.at[0], t.at[1])),
-        );
+        words = roomWords(texts.filter((t) => regionContains(region, t.at[0], t.at[1])));
       const sure = Math.min(1, ...walls.filter((_, i) => bounds(made[i], outline)).map((w) => w.confidence));
       return {
         name: words.name,

@@ -1,4 +1,4 @@
-import { classOf, type Band, type Limits, type ThicknessClass } from './bands.ts';
+import { classOf, HATCHED, type Band, type Limits, type ThicknessClass } from './bands.ts';
 import type { Way } from './carriers.ts';
 import { covered, joined, total, type Span } from './spans.ts';
 import type { Stroke } from './strokes.ts';
@@ -24,6 +24,7 @@ export interface Run {
 
 /** A wall runs on across an opening no wider, and across a wall that crosses it, millimetres. */
 const WIDEST_OPENING = 5200,
+  WIDEST_BARE = 2800,
   WIDEST_CROSSING = 850;
 /** So much of a run must be drawn by both faces: less is a row of things. */
 const LEAST_DRAWN = 0.12,
@@ -51,11 +52,14 @@ export function runsOf(
   const { carriers } = ways[band.way],
     offs: [number, number] = [carriers[band.low].off, carriers[band.high].off],
     caps = new Caps(across, offs, near, thickest),
-    either = joined([...carriers[band.low].drawn, ...carriers[band.high].drawn], near);
+    lines = {
+      either: joined([...carriers[band.low].drawn, ...carriers[band.high].drawn], near),
+      between: joined(band.between),
+    };
   const rows: [number, number][][] = [];
   for (const s of band.both) {
     const last = rows.at(-1)?.at(-1);
-    if (last && bridges(last[1], s[0], caps, either, mm, thickest)) rows.at(-1)!.push(s);
+    if (last && bridges(last[1], s[0], caps, lines, mm, thickest)) rows.at(-1)!.push(s);
     else rows.push([s]);
   }
   const inClass = classOf(classes, band.thickness, near);
@@ -77,6 +81,7 @@ export function runsOf(
       slender *
       usual(band.thickness * mm, inClass) *
       (layer ? 0.4 : 1) *
+      HATCHED[band.hatched] *
       Math.min(1, share / ENOUGH_DRAWN) *
       (1 - 0.85 * crowded) *
       (1 - 0.95 * band.again) *
@@ -159,15 +164,20 @@ function bridges(
   a: number,
   b: number,
   caps: Caps,
-  either: readonly [number, number][],
+  { either, between }: { either: readonly Span[]; between: readonly Span[] },
   mm: number,
   thickest: number,
 ): boolean {
   const gap = (b - a) * mm;
   if (gap <= WIDEST_CROSSING || b - a <= thickest) return true;
   if (gap > WIDEST_OPENING) return false;
-  // One face that runs through, or an opening that is closed at both sides.
-  return covered([a, b], either) > 0.98 * (b - a) || (caps.at(a) !== null && caps.at(b) !== null);
+  // One face that runs through, or an opening that is closed at both sides: a wide one has panes, or two walls end there.
+  return (
+    covered([a, b], either) > 0.98 * (b - a) ||
+    (caps.at(a) !== null &&
+      caps.at(b) !== null &&
+      (gap <= WIDEST_BARE || covered([a, b], between) > 0.5 * (b - a)))
+  );
 }
 
 const CAP_SINE = 0.03;

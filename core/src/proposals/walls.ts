@@ -195,6 +195,7 @@ function layersOf(
         b.between.length > 0 &&
         b.thickness <= most &&
         b.crowded < 0.3 &&
+        b.alike > 0.4 &&
         classOf(classes, b.thickness, near) >= LEAST_CLASS,
     ),
     byWay = new Map<number, Band[]>();
