@@ -32,9 +32,14 @@ export async function proposeCommand(file: string, flags: ProposeFlags): Promise
       flags.seconds,
     );
   const { page } = pages[0],
-    { lines, reading } = await readingOf(file, pages[0], flags, given === null || flags.view !== undefined),
+    { lines, reading, slack } = await readingOf(
+      file,
+      pages[0],
+      flags,
+      given === null || flags.view !== undefined,
+    ),
     scaled = scaleOf(reading, given, flags.view),
-    proposals = proposalsOn(lines, scaled, { region: scaled.region });
+    proposals = proposalsOn(lines, scaled, { region: scaled.region, slack });
   return flags.json ? JSON.stringify(json(page, scaled.x, proposals)) : words(page, scaled.x, proposals);
 }
 
@@ -44,23 +49,28 @@ function scaleGiven(text: string): number {
   return scale.factor;
 }
 
+/** Lines read from ink stray by so many times what a point of theirs does: where they end, and where they cross others. */
+const INK_STRAYS = 4.6;
+
 /** The lines of a page, those of a scan by its ink, and what its printed figures say. */
 async function readingOf(
   file: string,
   { page, linework }: ReadPage,
   flags: ProposeFlags,
   asked: boolean,
-): Promise<{ lines: ReadPage['linework']; reading: PrintedReading | null }> {
+): Promise<{ lines: ReadPage['linework']; reading: PrintedReading | null; slack: number }> {
   const own = asked ? readPrinted(linework) : null;
   if (linework.content !== 'scan' && (own === null || own.views.length > 0))
-    return { lines: linework, reading: own };
+    return { lines: linework, reading: own, slack: 0 };
   const pictures = new Pictures(file, flags.password);
   try {
     const picture = await pictures.read(page, linework);
-    if (!picture) return { lines: linework, reading: own };
-    const texts = { ...linework, texts: [...linework.texts, ...picture.texts] };
+    if (!picture) return { lines: linework, reading: own, slack: 0 };
+    const isScan = linework.content === 'scan',
+      texts = { ...linework, texts: [...linework.texts, ...picture.texts] };
     return {
-      lines: linework.content === 'scan' ? withInkLines(texts, picture) : texts,
+      lines: isScan ? withInkLines(texts, picture, { pens: true }) : texts,
+      slack: isScan ? INK_STRAYS * picture.slack : 0,
       reading: asked ? readPrinted(linework, { picture }) : null,
     };
   } finally {

@@ -185,8 +185,18 @@ function straightened(
   };
 }
 
-/** A page's linework with the lines that were read from its picture beside its own. */
-export function withInkLines(l: Linework, { lines, dots }: Pick<PictureReading, 'lines' | 'dots'>): Linework {
+/** Widths of ink lines within this of one another are of one pen, sheet points. */
+const ONE_PEN = 0.4;
+
+/**
+ * A page's linework with the lines that were read from its picture beside its own; where it is asked for, with pens by how wide these lines are: a scan tells
+ * no others.
+ */
+export function withInkLines(
+  l: Linework,
+  { lines, dots }: Pick<PictureReading, 'lines' | 'dots'>,
+  { pens: byWidth = false } = {},
+): Linework {
   if (lines.length === 0) return l;
   const n = l.segments.length / 4,
     more = lines.length;
@@ -209,14 +219,27 @@ export function withInkLines(l: Linework, { lines, dots }: Pick<PictureReading, 
   circles.set(l.circles);
   dots.forEach(({ at, r }, i) => circles.set([...at, r], l.circles.length + 3 * i));
   const c = circles.length / 3;
+  const segmentStyle = longer(l.segmentStyle, ints, 2 * (n + more), -1),
+    pens = [...l.pens];
+  if (byWidth) {
+    const numbers = new Map<number, number>();
+    lines.forEach(({ width }, i) => {
+      const step = Math.round(width / ONE_PEN),
+        known = numbers.get(step),
+        pen = known ?? pens.push({ width: step * ONE_PEN, colour: 0, dash: [] }) - 1;
+      numbers.set(step, pen);
+      segmentStyle[2 * (n + i) + 1] = pen;
+    });
+  }
   return {
     ...l,
+    pens,
     segments,
     circles,
     circleStyle: longer(l.circleStyle, ints, 2 * c, -1),
     circleObject: longer(l.circleObject, ints, c, 0),
     circleKind: longer(l.circleKind, bytes, c, kindCode('curve')),
-    segmentStyle: longer(l.segmentStyle, ints, 2 * (n + more), -1),
+    segmentStyle,
     segmentObject: longer(l.segmentObject, ints, n + more, 0),
     segmentKind: longer(l.segmentKind, bytes, n + more, kindCode('line')),
   };

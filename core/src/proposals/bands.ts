@@ -28,6 +28,8 @@ export interface Limits {
   shortest: number;
   /** What lies so near is one. */
   near: number;
+  /** How much it counts which pen draws a wall, 0 to 1. */
+  penWeight: number;
 }
 
 /** All bands of a way. */

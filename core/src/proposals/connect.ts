@@ -50,18 +50,22 @@ export function connected(
     lengths.set(partOf(i), (lengths.get(partOf(i)) ?? 0) + Math.abs(ends[1] - ends[0])),
   );
   const longest = Math.max(0, ...lengths.values());
-  return lines.map((line, i): SeenWall => {
+  return lines.flatMap((line, i): SeenWall[] => {
     const { r, half, ends } = line,
       [a, b] = [Math.min(...ends), Math.max(...ends)],
       isAlone = lengths.get(partOf(i))! < LEAST_PART * longest;
-    return {
-      from: at(line, a),
-      to: at(line, b),
-      thickness: 2 * half * mm,
-      confidence: Math.min(0.99, r.confidence * (isAlone ? ALONE : 1)),
-      doubts: isAlone ? [...r.doubts, 'it meets no other wall'] : r.doubts,
-      solid: r.thick ? r.both.map(([s, t]): [number, number] => [s - a, t - a]) : null,
-    };
+    // Both ends may have met one and the same: nothing is left between.
+    if (b - a < half) return [];
+    return [
+      {
+        from: at(line, a),
+        to: at(line, b),
+        thickness: 2 * half * mm,
+        confidence: Math.min(0.99, r.confidence * (isAlone ? ALONE : 1)),
+        doubts: isAlone ? [...r.doubts, 'it meets no other wall'] : r.doubts,
+        solid: r.thick ? r.both.map(([s, t]): [number, number] => [s - a, t - a]) : null,
+      },
+    ];
   });
 }
 

@@ -18,6 +18,8 @@ import { proposedWalls } from './walls.ts';
 export interface ProposeOptions {
   region?: Box | null;
   told?: Told;
+  /** How far lines may lie from where they are meant, sheet points: of ink. */
+  slack?: number;
 }
 
 /**
@@ -26,10 +28,10 @@ export interface ProposeOptions {
 export function proposalsOn(
   sheet: Linework,
   factor: number | { x: number; y: number },
-  { region = null, told }: ProposeOptions = {},
+  { region = null, told, slack = 0 }: ProposeOptions = {},
 ): Proposals {
   const { x, y } = typeof factor === 'number' ? { x: factor, y: factor } : factor,
-    found = seenOn(partOfSheet(sheet, region, y / x), x, told);
+    found = seenOn(partOfSheet(sheet, region, y / x), x, slack, told);
   return x === y ? found : stretchedBack(found, x / y);
 }
 
@@ -56,9 +58,9 @@ function stretchedBack(p: Proposals, by: number): Proposals {
   };
 }
 
-function seenOn(l: Linework, factor: number, told?: Told): Proposals {
+function seenOn(l: Linework, factor: number, slack: number, told?: Told): Proposals {
   const mm = MM_PER_POINT * factor,
-    { walls: all, pens } = proposedWalls(l, factor, told),
+    { walls: all, pens } = proposedWalls(l, factor, told, slack),
     walls = all.filter((w) => w.confidence >= LEAST_SURE),
     near = new Nearby(l, mm),
     texts = textsOf(l, mm),

@@ -47,7 +47,7 @@ export function runsOf(
   ways: readonly Way[],
   across: CrossLines,
   classes: readonly ThicknessClass[],
-  { pen, layer, mm, limits: { near, thickest } }: Judged,
+  { pen, layer, mm, limits: { near, thickest, penWeight } }: Judged,
 ): Run[] {
   const { carriers } = ways[band.way],
     offs: [number, number] = [carriers[band.low].off, carriers[band.high].off],
@@ -87,7 +87,7 @@ export function runsOf(
       (1 - 0.95 * band.again) *
       (0.3 + 0.7 * band.alike) *
       (0.25 + 0.75 * inClass) *
-      (0.3 + 0.7 * pen) *
+      (1 - penWeight + penWeight * pen) *
       (0.7 + 0.3 * tight) *
       (1 - 0.7 * loose);
     const doubts = [

@@ -8,6 +8,8 @@ const THINNEST = 60,
   THICKEST = 800,
   LEAST_PEN = 1.1,
   WIDER = 2.4;
+/** Walls are so much of all that is drawn at least; a frame and a few marks are less. */
+const LEAST_DRAWN = 0.04;
 /** Where more of what a pen draws than this is a face of something, it draws faces. */
 const FACES = 0.4;
 /** Such a wall runs on across an opening no wider than this, millimetres. */
@@ -50,6 +52,7 @@ export function thickPens(
           width * mm >= THINNEST &&
           width * mm <= THICKEST &&
           width >= WIDER * usualFine &&
+          length >= LEAST_DRAWN * all &&
           (shares.get(pen) ?? 0) < FACES &&
           length / count > 2 * width,
       )

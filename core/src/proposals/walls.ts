@@ -12,6 +12,10 @@ import { thickPens, thickRuns } from './thick.ts';
 
 const TOLD_NOTHING: Told = { notThick: [], pens: {} };
 
+/** How much the pen of a wall counts: less where it is told by how wide ink is. */
+const PEN = 0.7,
+  PEN_OF_INK = 0.3;
+
 /** Millimetres: walls are no thinner and no thicker; a stretch of both faces is this long at least; one line is so near to another. */
 const THINNEST = 45,
   THICKEST = 800,
@@ -23,13 +27,14 @@ const THINNEST = 45,
  * The straight walls of a sheet that is to scale, by their parallel faces: pairs of lines in the thicknesses that the sheet itself shows, drawn by the pens
  * that draw most of them, across openings, joined where they meet. `factor`: true millimetres to a millimetre of paper.
  */
-export function proposedWalls(l: Linework, factor: number, told: Told = TOLD_NOTHING): SeenWalls {
+export function proposedWalls(l: Linework, factor: number, told: Told = TOLD_NOTHING, slack = 0): SeenWalls {
   const mm = MM_PER_POINT * factor,
     limits: Limits = {
       thinnest: THINNEST / mm,
       thickest: THICKEST / mm,
       shortest: SHORTEST / mm,
-      near: Math.max(NEAR / mm, NEAR_ON_PAPER / MM_PER_POINT),
+      near: Math.max(NEAR / mm, NEAR_ON_PAPER / MM_PER_POINT, slack),
+      penWeight: slack > 0 ? PEN_OF_INK : PEN,
     },
     strokes = strokesOf(l);
   const drawn = new Map<string, number>();
