@@ -137,7 +137,7 @@ function json(page: number, scale: number, p: Proposals) {
       confidence,
     })),
     grid: p.grid.map(({ name, from, to, confidence }) => ({ name, from, to, confidence })),
-    members: [],
+    members: p.members,
     levels: p.levels,
   };
 }
@@ -150,7 +150,7 @@ function words(page: number, scale: number, p: Proposals): string {
     count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`,
     metres = p.walls.reduce((sum, w) => sum + lengthOf(w) * scale * (25.4 / 72), 0) / 1000;
   const lines = [
-    `Page ${page} at ${describeScale(scale, false).text} shows ${count(p.walls.length, 'wall')}, ${metres.toFixed(1)} m in all, ${count(of('door'), 'door')}, ${count(of('window'), 'window')}, ${count(of('gap'), 'gap')}, ${count(p.rooms.length, 'room')}, ${count(p.columns.length, 'column')}, ${count(p.grid.length, 'grid line')}, ${count(p.levels.length, 'level')}.`,
+    `Page ${page} at ${describeScale(scale, false).text} shows ${count(p.walls.length, 'wall')}, ${metres.toFixed(1)} m in all, ${count(of('door'), 'door')}, ${count(of('window'), 'window')}, ${count(of('gap'), 'gap')}, ${count(p.rooms.length, 'room')}, ${count(p.columns.length, 'column')}, ${count(p.grid.length, 'grid line')}, ${count(p.members.length, 'member')}, ${count(p.levels.length, 'level')}.`,
     ...(p.classes.length > 0
       ? [`  Walls are ${p.classes.map((t) => t.toFixed(0)).join(', ')} mm thick.`]
       : []),

@@ -2,5 +2,6 @@ export * from './types.ts';
 export { proposalsOn, type ProposeOptions } from './propose.ts';
 export type { Told } from './seen-walls.ts';
 export { proposedWalls } from './walls.ts';
+export { isSectionName } from './members.ts';
 export { chordedArcs } from './chorded-arcs.ts';
 export { columnTaken, gridLineTaken, roomTaken, wallTaken, type Standing } from './take.ts';

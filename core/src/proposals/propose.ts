@@ -5,6 +5,7 @@ import { parseLevel } from '../units/index.ts';
 import { columnsOf } from './columns.ts';
 import { OPENINGS, reliable, WALLS } from './confidence.ts';
 import { gridOf, middleOf } from './grid.ts';
+import { membersOf } from './members.ts';
 import { Nearby } from './nearby.ts';
 import { openingsIn, local, type OpenedWall } from './openings.ts';
 import { roomsOf, type TallText } from './rooms.ts';
@@ -54,6 +55,7 @@ function stretchedBack(p: Proposals, by: number): Proposals {
     rooms: p.rooms.map((r) => ({ ...r, outline: r.outline.map(back) })),
     columns: p.columns.map(at),
     grid: p.grid.map(line),
+    members: p.members.map(line),
     levels: p.levels.map(at),
   };
 }
@@ -97,6 +99,7 @@ function seenOn(l: Linework, factor: number, slack: number, told?: Told): Propos
     rooms,
     columns: columnsOf(l, mm, walls, grid),
     grid,
+    members: membersOf(l, mm, sure.length < FEW_WALLS),
     levels: l.texts.flatMap((t) => {
       const value = t.text.length < 24 ? parseLevel(t.text) : null,
         { x, y } = middleOf(t);
@@ -117,6 +120,9 @@ function tagsLike(tags: readonly string[]): (text: string) => boolean {
     return known.has(plain) || (begin !== undefined && letters.has(begin));
   };
 }
+
+/** On a plan of walls marks are of doors and windows, not of members. */
+const FEW_WALLS = 4;
 
 /** What is less sure than this by its own reckoning is not offered. */
 const LEAST_SURE = 0.3;

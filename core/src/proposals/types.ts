@@ -11,6 +11,7 @@ export interface Proposals {
   rooms: ProposedRoom[];
   columns: ProposedColumn[];
   grid: ProposedGridLine[];
+  members: ProposedMember[];
   levels: ProposedLevel[];
 }
 
@@ -91,6 +92,14 @@ export interface ProposedGridLine {
   name: string;
   from: [number, number];
   to: [number, number];
+  confidence: number;
+}
+
+/** A member of a frame by its axis, with what is written along it. */
+export interface ProposedMember {
+  from: [number, number];
+  to: [number, number];
+  mark: string;
   confidence: number;
 }
 
