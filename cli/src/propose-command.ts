@@ -102,11 +102,11 @@ function json(page: number, scale: number, p: Proposals) {
   return {
     page,
     scale,
-    walls: p.walls.map(({ from, to, thickness, outer, confidence, doubts }) => ({
+    walls: p.walls.map(({ from, to, thickness, arc, outer, confidence, doubts }) => ({
       from,
       to,
       thickness,
-      arc: null,
+      arc: arc && { centre: arc.centre, radius: arc.radius },
       outer,
       confidence,
       ...(doubts.length > 0 && { doubts }),

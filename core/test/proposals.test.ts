@@ -290,7 +290,7 @@ describe('what is taken', () => {
           [c, n] = [Math.cos(angle) * s, Math.sin(angle) * s],
           place: Transform = mirrored ? [c, n, n, -c, 500, -300] : [c, n, -n, c, 500, -300],
           wall = wallTaken(
-            { from: [10, 20], to: [10 + 5000 * K, 20], thickness: 100 },
+            { from: [10, 20], to: [10 + 5000 * K, 20], thickness: 100, arc: null },
             [door],
             place,
             standing,
@@ -332,4 +332,41 @@ it('a stretched sheet is seen as it is meant, and told where it lies', () => {
   );
   const highest = (p: typeof one) => Math.max(...p.walls.flatMap((w) => [w.from[1], w.to[1]]));
   expect(highest(other) - 200).toBeCloseTo((highest(one) - 200) * 1.02, 1);
+});
+
+it('a bent wall is two arcs about one centre as far apart as walls are thick; rings of a table are none', () => {
+  const l = sheet(HOUSE),
+    arc = (x: number, y: number, r: number, from: number, to: number) => [
+      200 + x * K,
+      200 + y * K,
+      r * K,
+      from,
+      to,
+    ],
+    arcs = [
+      arc(12000, 4000, 2850, -Math.PI / 2, Math.PI / 2),
+      // The outer face in two pieces.
+      arc(12000, 4000, 3150, -Math.PI / 2, 0.3),
+      arc(12000, 4000, 3150, 0.3, Math.PI / 2),
+      arc(3000, 4000, 400, 0, 2 * Math.PI - 0.01),
+      arc(3000, 4000, 500, 0, 2 * Math.PI - 0.01),
+      // A door beside nothing.
+      arc(8000, 4000, 900, 0, Math.PI / 2),
+    ];
+  l.arcs = Float64Array.from(arcs.flat());
+  l.arcStyle = Int32Array.from(arcs.flatMap(() => [-1, 0]));
+  l.arcKind = new Uint8Array(arcs.length).fill(kindCode('curve'));
+  const { walls } = proposalsOn(l, 100),
+    bent = walls.filter((w) => w.arc !== null);
+  expect(bent).toHaveLength(1);
+  expect(bent[0].thickness).toBeCloseTo(300, 6);
+  expect(bent[0].arc!.radius / K).toBeCloseTo(3000, 6);
+  expect(bent[0].arc!.sweep).toBeCloseTo(Math.PI, 6);
+  const wall = wallTaken(bent[0], [], [1 / K, 0, 0, 1 / K, -200 / K, -200 / K], {
+    height: 2700,
+    heightAssumed: true,
+  });
+  // A half turn: its bulge is the tangent of an eighth of the whole.
+  expect(wall.curve).toBeCloseTo(1, 6);
+  expect(Math.hypot(wall.to[0] - wall.from[0], wall.to[1] - wall.from[1])).toBeCloseTo(6000, 3);
 });

@@ -63,6 +63,7 @@ export function connected(
         thickness: 2 * half * mm,
         confidence: Math.min(0.99, r.confidence * (isAlone ? ALONE : 1)),
         doubts: isAlone ? [...r.doubts, 'it meets no other wall'] : r.doubts,
+        arc: null,
         solid: r.thick ? r.both.map(([s, t]): [number, number] => [s - a, t - a]) : null,
       },
     ];

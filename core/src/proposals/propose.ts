@@ -47,7 +47,10 @@ function stretchedBack(p: Proposals, by: number): Proposals {
     at = <T extends { at: [number, number] }>(t: T): T => ({ ...t, at: back(t.at) });
   return {
     ...p,
-    walls: p.walls.map(line),
+    walls: p.walls.map((w) => ({
+      ...line(w),
+      arc: w.arc && { ...w.arc, centre: back(w.arc.centre) },
+    })),
     openings: p.openings.map((o) => ({
       ...at(o),
       swing: o.swing && { ...o.swing, hinge: back(o.swing.hinge) },
@@ -68,11 +71,16 @@ function seenOn(l: Linework, factor: number, slack: number, told?: Told): Propos
     texts = textsOf(l, mm),
     bands = walls.map((w, i) => bandOf(w, i, mm)),
     openings = walls.flatMap((w, i): ProposedOpening[] => {
+      // Openings of bent walls are not looked for.
+      if (w.arc) return [];
       const opened: OpenedWall = {
         band: bands[i],
         confidence: w.confidence,
         solid: w.solid?.map(([a, b]): Span => [a * mm, b * mm]) ?? null,
-        met: metBy(bands[i], bands),
+        met: metBy(
+          bands[i],
+          bands.filter((_, k) => !walls[k].arc),
+        ),
       };
       return openingsIn(opened, i, near, texts, mm, (pen) => pens.get(pen) ?? 0);
     }),
@@ -85,10 +93,11 @@ function seenOn(l: Linework, factor: number, slack: number, told?: Told): Propos
       texts.filter((t) => !isTag(t.text)),
     );
   return {
-    walls: sure.map(({ from, to, thickness, confidence, doubts }, i) => ({
+    walls: sure.map(({ from, to, thickness, arc, confidence, doubts }, i) => ({
       from,
       to,
       thickness,
+      arc,
       outer: outer[i],
       confidence,
       doubts,

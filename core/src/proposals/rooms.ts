@@ -1,4 +1,4 @@
-import { roomsWithin, roomWords, type TextAt } from '../building/index.ts';
+import { arcOf, roomsWithin, roomWords, type TextAt } from '../building/index.ts';
 import { makeRegion, regionContains, type Point } from '../geometry/index.ts';
 import type { Wall } from '../model/index.ts';
 import type { ProposedRoom, WallThere } from './types.ts';
@@ -21,13 +21,14 @@ export function roomsOf(
   texts: readonly TallText[],
 ): { rooms: ProposedRoom[]; outer: (boolean | null)[] } {
   const made = walls.map(
-      ({ from, to, thickness }, i): Wall =>
+      ({ from, to, thickness, arc }, i): Wall =>
         ({
           ...PLAIN,
           id: String(i),
           from: [from[0] * mm, from[1] * mm],
           to: [to[0] * mm, to[1] * mm],
           thickness,
+          ...(arc && { curve: bulgeOf(arc.sweep) }),
         }) as unknown as Wall,
     ),
     { rooms, outside } = roomsWithin(made),
@@ -51,19 +52,33 @@ export function roomsOf(
   };
 }
 
-/** A wall is an outer one where just beyond one of its faces lies the outside. */
-function isOuter({ from, to, thickness }: Wall, around: readonly ReturnType<typeof makeRegion>[]): boolean {
-  const n = Math.hypot(to[0] - from[0], to[1] - from[1]),
-    [ux, uy] = [(to[0] - from[0]) / n, (to[1] - from[1]) / n],
-    off = thickness / 2 + 20;
+/** The tangent of a quarter of its turn, above 0 counter-clockwise. */
+export const bulgeOf = (sweep: number): number => Math.tan(sweep / 4);
+
+/** A wall is an outer one where just beyond one of its faces lies the outside, along most of it. */
+function isOuter(wall: Wall, around: readonly ReturnType<typeof makeRegion>[]): boolean {
+  const off = wall.thickness / 2 + 20;
   return [1, -1].some((side) => {
-    const out = [0.2, 0.35, 0.5, 0.65, 0.8].filter((t) => {
-      const x = from[0] + (to[0] - from[0]) * t - side * off * uy,
-        y = from[1] + (to[1] - from[1]) * t + side * off * ux;
+    const out = [0.2, 0.35, 0.5, 0.65, 0.8].filter((share) => {
+      const [x, y] = besideAt(wall, share, side * off);
       return !around.some((r) => regionContains(r, x, y));
     });
     return out.length >= 3;
   });
+}
+
+/** A place beside a wall, at a share of its way, so far to the left of its line. */
+function besideAt(wall: Wall, share: number, left: number): Point {
+  const arc = arcOf(wall);
+  if (!arc) {
+    const { from, to } = wall,
+      n = Math.hypot(to[0] - from[0], to[1] - from[1]);
+    return [
+      from[0] + (to[0] - from[0]) * share - (left * (to[1] - from[1])) / n,
+      from[1] + (to[1] - from[1]) * share + (left * (to[0] - from[0])) / n,
+    ];
+  }
+  return arc.at(arc.length * share, arc.isLeft ? -left : left);
 }
 
 /** Does a wall lie along an outline? */

@@ -10,6 +10,8 @@ export interface SeenWall {
   doubts: string[];
   /** Where it is drawn solid, along it, sheet points; null of one that is drawn by its faces. */
   solid: [number, number][] | null;
+  /** Of one that is bent: it runs counter-clockwise from its first end to its second. */
+  arc: { centre: [number, number]; radius: number; sweep: number } | null;
 }
 
 export interface SeenWalls {

@@ -9,6 +9,7 @@ import {
   type WallOpening,
   type Space,
 } from '../model/index.ts';
+import { bulgeOf } from './rooms.ts';
 import type {
   ProposedColumn,
   ProposedGridLine,
@@ -32,7 +33,7 @@ const told = (mm: number): number => Math.round(mm / TOLD) * TOLD;
 
 /** A wall as it is taken, with the openings that were seen in it. `place`: sheet points to the plane. */
 export function wallTaken(
-  w: Pick<ProposedWall, 'from' | 'to' | 'thickness'>,
+  w: Pick<ProposedWall, 'from' | 'to' | 'thickness' | 'arc'>,
   openings: readonly ProposedOpening[],
   place: Transform,
   standing: Standing,
@@ -68,6 +69,7 @@ export function wallTaken(
     to,
     thickness,
     alignment: 'centre',
+    ...(w.arc && { curve: (isMirrored ? -1 : 1) * bulgeOf(w.arc.sweep) }),
     ...standing,
     ...(made.length > 0 && { openings: made }),
   };

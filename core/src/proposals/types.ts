@@ -29,13 +29,15 @@ export interface WallPen {
 }
 
 /** What others need to know of a wall. */
-export type WallThere = Pick<ProposedWall, 'from' | 'to' | 'thickness' | 'confidence'>;
+export type WallThere = Pick<ProposedWall, 'from' | 'to' | 'thickness' | 'arc' | 'confidence'>;
 
 /** A wall by its middle line, from junction to junction or end to end. */
 export interface ProposedWall {
   from: [number, number];
   to: [number, number];
   thickness: number;
+  /** Of one that is bent: it runs counter-clockwise from its first end to its second; radius in sheet points, sweep in radians. */
+  arc: { centre: [number, number]; radius: number; sweep: number } | null;
   /** Is one of its sides the outside of the building? Null where that cannot be told. */
   outer: boolean | null;
   /** How sure it is, 0 to 1. */

@@ -3,6 +3,7 @@ import type { Linework } from '../linework/index.ts';
 import { bandsOf, classesOf, classOf, type Band, type Limits, type ThicknessClass } from './bands.ts';
 import { waysOf, type Way } from './carriers.ts';
 import { connected } from './connect.ts';
+import { curvedWalls } from './curved.ts';
 import { pensOf, pensOfFaces, pensOfWalls } from './pens.ts';
 import { CrossLines, crowdOf, runsOf, type Run } from './runs.ts';
 import { covered, joined, total } from './spans.ts';
@@ -58,7 +59,10 @@ export function proposedWalls(l: Linework, factor: number, told: Told = TOLD_NOT
   // The frame of a sheet is a thick line too: what explains more of the sheet counts.
   if (lengthOf(plain) < THICK_OF_FACED * lengthOf(faces.chosen.filter((r) => r.confidence >= SURE)))
     return {
-      walls: connected(faces.chosen, faces.ways, limits, mm),
+      walls: [
+        ...connected(faces.chosen, faces.ways, limits, mm),
+        ...curvedWalls(l, mm, limits, faces.classes, faces.pens),
+      ],
       classes: faces.classes.map((c) => c.thickness * mm),
       pens: faces.pens,
     };

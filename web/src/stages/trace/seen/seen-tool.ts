@@ -1,4 +1,4 @@
-import { openingsOf, bandOf, plainBody, pointAt } from '@calque/core/building';
+import { bandOf, cutWalls, openingsOf, plainBody, pointAt } from '@calque/core/building';
 import {
   boxContains,
   boxOfPoints,
@@ -160,13 +160,17 @@ const asTraced = (o: Offer): Traced =>
     source: { underlayId: null, ends: 'snapped', thickness: 'measured' },
   }) as Traced;
 
+/** The body of a wall by itself. */
+const bodyOf = (wall: Wall): Ring =>
+  wall.curve ? cutWalls([wall]).bodies.get(wall.id)! : plainBody(bandOf(wall));
+
 function shapePath(brush: Brush, o: Offer): void {
   const e = asTraced(o);
   if (e.type !== 'wall') {
     elementPath(brush, e);
     return;
   }
-  ringPath(brush, plainBody(bandOf(e)) as Ring);
+  ringPath(brush, bodyOf(e));
   for (const opening of openingsOf(e))
     for (const t of [opening.from, opening.to]) segmentPath(brush, ...acrossAt(e, t));
   for (const opening of openingsOf(e)) leafPath(brush, e, opening);
@@ -194,7 +198,7 @@ function leafPath(brush: Brush, wall: Wall, o: ReturnType<typeof openingsOf>[num
 function distanceTo(o: Offer, p: Point): number {
   const { shape } = o;
   if (shape.type === 'wall') {
-    const ring = plainBody(bandOf({ ...shape, id: '' }));
+    const ring = bodyOf(asTraced(o) as Wall);
     return regionContains(makeRegion([ring], 'nonzero'), p[0], p[1])
       ? 0
       : Math.min(...ring.map((q, i) => distanceToSegment(...p, ...q, ...ring[(i + 1) % ring.length])));
