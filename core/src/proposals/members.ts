@@ -18,6 +18,11 @@ const SHORTEST = 500,
 const ALIKE = 0.08,
   THICK = 1.9;
 
+/** How sure a member is: with the name of its section beside a pair of edges or a thick line, beside another line; with another mark. */
+const NAMED_PLAIN = 0.92,
+  NAMED = 0.8,
+  MARKED = 0.75;
+
 /** Designations of sections: letters that the trade knows before figures, or two sizes of timber. */
 const SECTION =
   /^(?:\d+\s*[x×]\s*)?(?:HE[ABM]?|HL|IPE[AO]?|IPN|INP|UPE|UPN|UNP|UAP|UB|UC|PFC|RSJ|SHS|RHS|CHS|HSS|QRO|RRO|ROR|TPS|W|WT|HP|MC|GLT?|BSH|KVH|LVL|GL\d\d[a-z]?|C\d\d|L|Z|C)\s*-?\d[\dx×.,/ *-]*[A-Za-z]?$|^\d{2,3}\s*[x×/]\s*\d{2,3}(?:\s*(?:C\d\d|GL\d\d[a-z]?))?$/i;
@@ -55,7 +60,9 @@ export function membersOf(l: Linework, mm: number, marks: boolean): ProposedMemb
       if (named && !isSectionName(known.mark)) known.mark = mark;
       continue;
     }
-    out.push({ ...found, mark, confidence: named ? (found.edges > 1 || found.thick ? 0.92 : 0.8) : 0.75 });
+    const isPlain = found.edges > 1 || found.thick,
+      ofNamed = isPlain ? NAMED_PLAIN : NAMED;
+    out.push({ ...found, mark, confidence: named ? ofNamed : MARKED });
   }
   return out.map(({ from, to, mark, confidence }) => ({ from, to, mark, confidence }));
 }
