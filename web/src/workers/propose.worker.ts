@@ -1,20 +1,17 @@
 /// <reference lib="webworker" />
 import { MM_PER_POINT } from '@calque/core/geometry';
-import { layerStates, type Linework } from '@calque/core/linework';
+import { layerStates } from '@calque/core/linework';
 import { proposalsOn } from '@calque/core/proposals';
 import type { FromPropose, ToPropose } from './propose-protocol';
 import { wholeLinework } from './whole-linework';
 
-/** Sees what a sheet shows. The sheet is kept: what a person tells of it is looked at again at once. */
+/** Sees what a sheet shows. */
 declare const self: DedicatedWorkerGlobalScope;
 const say = (message: FromPropose) => self.postMessage(message);
 
-let kept: { url: string; linework: Linework } | null = null;
-
 self.onmessage = async ({ data: { url, region, switches, placement, told } }: MessageEvent<ToPropose>) => {
   try {
-    if (kept?.url !== url) kept = { url, linework: await wholeLinework(url) };
-    const { linework } = kept,
+    const linework = await wholeLinework(url),
       states = layerStates(linework.layers, switches),
       [a, b, c, d] = placement;
     if (linework.content === 'scan') {

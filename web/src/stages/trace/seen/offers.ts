@@ -1,5 +1,15 @@
 import { bandOf } from '@calque/core/building';
-import { applyTransform, makeRegion, regionContains, type Point, type Ring } from '@calque/core/geometry';
+import {
+  applyTransform,
+  boxOfPoints,
+  grownBox,
+  makeRegion,
+  meanScale,
+  regionContains,
+  type Box,
+  type Point,
+  type Ring,
+} from '@calque/core/geometry';
 import { get, group, ofType, USUAL_STOREY_HEIGHT, type Model, type Traced } from '@calque/core/model';
 import {
   columnTaken,
@@ -30,6 +40,8 @@ export interface Offer {
   openings: readonly ProposedOpening[];
   /** Of rooms what encloses them. */
   ring?: Ring;
+  /** What it lies within. */
+  box: Box;
 }
 
 /** Offers less sure than this are doubtful. */
@@ -68,25 +80,32 @@ export function offersOf(table: Table, { proposals, placement }: SeenState): rea
         at: applyTransform(placement, [(w.from[0] + w.to[0]) / 2, (w.from[1] + w.to[1]) / 2]),
         thicknessClass: classOf(w.thickness),
         openings,
+        box: grownBox(
+          boxOfPoints([w.from, w.to].map((p) => applyTransform(placement, p))),
+          // A bent wall reaches beyond its ends by as much as its radius at most.
+          w.thickness + (w.arc ? 2 * w.arc.radius * meanScale(placement) : 0),
+        ),
       };
     }),
-    ...proposals.columns.map((c, i): Offer => ({
-      ...plain(`column:${i}`, columnTaken(c, placement, standing) as Shape, c.confidence),
-      at: applyTransform(placement, c.at),
-    })),
-    ...proposals.grid.map((g, i): Offer => ({
-      ...plain(`grid:${i}`, gridLineTaken(g, placement) as Shape, g.confidence),
-      at: applyTransform(placement, [(g.from[0] + g.to[0]) / 2, (g.from[1] + g.to[1]) / 2]),
-    })),
-    ...proposals.rooms.map((r, i): Offer => ({
-      ...plain(
-        `room:${i}`,
-        roomTaken(r, placement, useTraceState.getState().textHeight) as Shape,
-        r.confidence,
-      ),
-      at: applyTransform(placement, r.outline[0]),
-      ring: r.outline.map((p) => applyTransform(placement, p)),
-    })),
+    ...proposals.columns.map((c, i): Offer => {
+      const at = applyTransform(placement, c.at),
+        box = grownBox(boxOfPoints([at]), Math.max(c.width, c.depth));
+      return { ...plain(`column:${i}`, columnTaken(c, placement, standing) as Shape, c.confidence), at, box };
+    }),
+    ...proposals.grid.map((g, i): Offer => {
+      const [p, q] = [g.from, g.to].map((end) => applyTransform(placement, end)),
+        at: Point = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2];
+      return {
+        ...plain(`grid:${i}`, gridLineTaken(g, placement) as Shape, g.confidence),
+        at,
+        box: boxOfPoints([p, q]),
+      };
+    }),
+    ...proposals.rooms.map((r, i): Offer => {
+      const ring = r.outline.map((p) => applyTransform(placement, p)),
+        shape = roomTaken(r, placement, useTraceState.getState().textHeight) as Shape;
+      return { ...plain(`room:${i}`, shape, r.confidence), at: ring[0], ring, box: boxOfPoints(ring) };
+    }),
   ];
   last = { proposals, of, height: standing.height };
   return of;
@@ -140,13 +159,42 @@ export function isThere(
   return false;
 }
 
+/** Do offers hold: does their sheet lie as it did when it was looked at, and on the plane in hand? */
+export function doOffersHold(table: Table, { underlayId, placement, proposals }: SeenState): boolean {
+  const { planeId, underlayId: inHand } = table.state.getState(),
+    u = get(table.session.state.model, 'underlay', underlayId);
+  return (
+    proposals !== null &&
+    u !== undefined &&
+    u !== null &&
+    u.id === inHand &&
+    u.planeId === planeId &&
+    u.scaleState !== 'paper' &&
+    u.placement.every((v, i) => v === placement?.[i])
+  );
+}
+
+let open: { model: Model; planeId: string; seen: SeenState; of: Offer[] } | null = null;
+
 /** What is still offered: neither in the model nor refused. */
 export function openOffers(table: Table, seen: SeenState = useOffers.getState()): Offer[] {
   const { model } = table.session.state,
     { planeId } = table.state.getState();
-  return offersOf(table, seen).filter(
+  if (!doOffersHold(table, seen)) return [];
+  // Asked at every movement of the pointer: found anew only where something has changed.
+  if (
+    open?.model === model &&
+    open.planeId === planeId &&
+    open.seen.proposals === seen.proposals &&
+    open.seen.refused === seen.refused &&
+    open.seen.taken === seen.taken
+  )
+    return open.of;
+  const of = offersOf(table, seen).filter(
     (o) => !seen.refused.has(o.key) && !isThere(model, planeId, o, seen.taken.get(o.key)),
   );
+  open = { model, planeId, seen, of };
+  return of;
 }
 
 /** Puts offers into the model, as one step. */

@@ -6,6 +6,7 @@ import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
+import { useEffect } from 'react';
 import { boxOfPoints, grownBox, MM_PER_POINT } from '@calque/core/geometry';
 import type { Proposals } from '@calque/core/proposals';
 import { formatLengthWithUnit } from '@calque/core/units';
@@ -14,7 +15,7 @@ import { useProject } from '@/project/context';
 import { count } from '@/project/trace-words';
 import { lengthStyle } from '@/project/views';
 import { useTable, useTableState } from '@/table/context';
-import { DOUBTFUL, openOffers, refuseOffers, takeOffers, wordsFor, type Offer } from './offers';
+import { DOUBTFUL, doOffersHold, openOffers, refuseOffers, takeOffers, wordsFor, type Offer } from './offers';
 import { lookAtSheet, stopLooking, useOffers } from './seen';
 
 /** So much is shown around a doubtful one that is looked at, millimetres. */
@@ -26,8 +27,13 @@ export function SeenCard() {
     seen = useOffers(),
     // What is offered follows the model.
     model = useProject((s) => s.model);
-  useTableState((s) => s.planeId);
-  void model;
+  const planeId = useTableState((s) => s.planeId),
+    underlayId = useTableState((s) => s.underlayId),
+    holds = seen.state !== 'seen' || doOffersHold(table, seen);
+  // Another sheet, or one that lies otherwise now, is looked at anew.
+  useEffect(() => {
+    if (!holds) lookAtSheet(table);
+  }, [holds, model, planeId, underlayId, table]);
   if (seen.state === 'none') return null;
   if (seen.state === 'looking')
     return (

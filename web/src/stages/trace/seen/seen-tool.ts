@@ -3,6 +3,7 @@ import {
   boxContains,
   boxOfPoints,
   distanceToSegment,
+  grownBox,
   makeRegion,
   regionContains,
   type Point,
@@ -45,7 +46,7 @@ class SeenTool implements Tool {
       least = reach;
     for (const o of openOffers(this.table)) {
       // Rooms come of their walls.
-      if (o.ring) continue;
+      if (o.ring || !boxContains(grownBox(o.box, reach), [p[0], p[1], p[0], p[1]])) continue;
       const d = distanceTo(o, p);
       if (d < least) [best, least] = [o, d];
     }

@@ -53,6 +53,14 @@ export function lookAtSheet(table: Table, told?: Told): void {
     useOffers.setState({ ...NOTHING, state: 'failed', why: 'Choose a sheet in the stack first.' });
     return;
   }
+  if (get(model, 'plane', u.planeId)) {
+    useOffers.setState({
+      ...NOTHING,
+      state: 'failed',
+      why: 'Walls stand on floors: on an upright plane or a face nothing is offered. Go to a storey.',
+    });
+    return;
+  }
   if (u.scaleState === 'paper') {
     useOffers.setState({
       ...NOTHING,
