@@ -15,7 +15,16 @@ import { useProject } from '@/project/context';
 import { count } from '@/project/trace-words';
 import { lengthStyle } from '@/project/views';
 import { useTable, useTableState } from '@/table/context';
-import { DOUBTFUL, doOffersHold, openOffers, refuseOffers, takeOffers, wordsFor, type Offer } from './offers';
+import {
+  DOUBTFUL,
+  doOffersHold,
+  offersOf,
+  openOffers,
+  refuseOffers,
+  takeOffers,
+  wordsFor,
+  type Offer,
+} from './offers';
 import { lookAtSheet, stopLooking, useOffers } from './seen';
 
 /** So much is shown around a doubtful one that is looked at, millimetres. */
@@ -56,11 +65,15 @@ export function SeenCard() {
         )}
       </Box>
     );
-  const open = openOffers(table, seen);
+  const open = openOffers(table, seen),
+    refused = seen.refused.size,
+    there = offersOf(table, seen).length - open.length - refused;
   return (
     <Box data-testid="seen">
       <Typography sx={{ mb: 1 }} data-testid="seen-words">
         {sentence(seen.proposals)}
+        {there > 0 &&
+          ` ${there === 1 ? 'One' : there} of this ${there === 1 ? 'is' : 'are'} in the model already.`}
       </Typography>
       <TakeAll open={open} />
       <Classes open={open} proposals={seen.proposals} />
