@@ -83,9 +83,11 @@ test('from a plan dropped on the page to a building with walls, openings and roo
     await page.mouse.move(...(await on(inner[1], 0.5)));
     await page.mouse.click(...(await on(inner[1], 0.5)));
     await expect.poll(async () => (await walls()).length).toBe(before + 1);
-    await page.mouse.move(...(await on(inner[2], 0.5)));
+    await page.mouse.move(...(await on(inner[2], 0.25)));
+    await expect(page.getByText(/Delete refuses it/).first()).toBeVisible();
     await page.keyboard.press('Delete');
-    await page.mouse.click(...(await on(inner[2], 0.5)));
+    await expect(page.getByText(/Delete refuses it/)).toHaveCount(0);
+    await page.mouse.click(...(await on(inner[2], 0.25)));
     expect((await walls()).length).toBe(before + 1);
   });
 });
