@@ -1,4 +1,5 @@
 import { readPrinted, type PrintedReading, type SheetView } from '@calque/core/calibration';
+import { boxRing, MM_PER_POINT } from '@calque/core/geometry';
 import { withInkLines } from '@calque/core/ink';
 import { proposalsOn, type Proposals } from '@calque/core/proposals';
 import { describeScale, parseScale } from '@calque/core/units';
@@ -39,7 +40,7 @@ export async function proposeCommand(file: string, flags: ProposeFlags): Promise
       given === null || flags.view !== undefined,
     ),
     scaled = scaleOf(reading, given, flags.view),
-    proposals = proposalsOn(lines, scaled, { region: scaled.region, slack });
+    proposals = proposalsOn(lines, scaled, { ring: scaled.region && boxRing(scaled.region), slack });
   return flags.json ? JSON.stringify(json(page, scaled.x, proposals)) : words(page, scaled.x, proposals);
 }
 
@@ -148,7 +149,7 @@ const DOUBTFUL = 0.8;
 function words(page: number, scale: number, p: Proposals): string {
   const of = (kind: string) => p.openings.filter((o) => o.kind === kind).length,
     count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`,
-    metres = p.walls.reduce((sum, w) => sum + lengthOf(w) * scale * (25.4 / 72), 0) / 1000;
+    metres = p.walls.reduce((sum, w) => sum + lengthOf(w) * scale * MM_PER_POINT, 0) / 1000;
   const lines = [
     `Page ${page} at ${describeScale(scale, false).text} shows ${count(p.walls.length, 'wall')}, ${metres.toFixed(1)} m in all, ${count(of('door'), 'door')}, ${count(of('window'), 'window')}, ${count(of('gap'), 'gap')}, ${count(p.rooms.length, 'room')}, ${count(p.columns.length, 'column')}, ${count(p.grid.length, 'grid line')}, ${count(p.members.length, 'member')}, ${count(p.levels.length, 'level')}.`,
     ...(p.classes.length > 0

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { emptyLinework, kindCode, type Linework } from '@calque/core/linework';
+import { emptyLinework, kindCode, penKey, type Linework } from '@calque/core/linework';
 import { applyTransform, type Transform } from '@calque/core/geometry';
 import {
   chordedArcs,
@@ -279,7 +279,6 @@ describe('what is taken', () => {
     swing: { hinge: [0, 0], clockwise: false },
     tag: 'D07',
     confidence: 0.9,
-    doubts: [],
   };
   const standing = { height: 2700, heightAssumed: true };
 
@@ -369,4 +368,67 @@ it('a bent wall is two arcs about one centre as far apart as walls are thick; ri
   // A half turn: its bulge is the tangent of an eighth of the whole.
   expect(wall.curve).toBeCloseTo(1, 6);
   expect(Math.hypot(wall.to[0] - wall.from[0], wall.to[1] - wall.from[1])).toBeCloseTo(6000, 3);
+});
+
+describe('a sheet that means harm', () => {
+  const lines = (rows: readonly number[][]) => {
+    const l = emptyLinework(2400, 1700);
+    l.pens = [{ width: 0.3, colour: 0, dash: [] }];
+    l.segments = Float64Array.from(rows.flat());
+    l.segmentStyle = Int32Array.from(rows.flatMap(() => [-1, 0]));
+    l.segmentKind = new Uint8Array(rows.length).fill(kindCode('line'));
+    return l;
+  };
+  it.each([
+    [
+      'thousands of lines side by side',
+      lines(Array.from({ length: 3000 }, (_, i) => [10, 0.5 * i, 2300, 0.5 * i])),
+    ],
+    [
+      'a fan of lines from one point',
+      lines(Array.from({ length: 8000 }, (_, i) => [900, 800, 900 + 3 * Math.cos(i), 800 + 3 * Math.sin(i)])),
+    ],
+    ['one line thousands of times', lines(Array.from({ length: 20000 }, () => [100, 100, 104, 100]))],
+    [
+      'figures that are none',
+      lines([
+        [NaN, 1, 2, 3],
+        [Infinity, 0, 1, 1],
+        [0, 0, 1e9, 0],
+        [5, 5, 5, 5],
+      ]),
+    ],
+  ])('%s is looked at and ends', { timeout: 30000 }, (_, l) => {
+    const { walls } = proposalsOn(l, 100);
+    for (const w of walls)
+      expect([...w.from, ...w.to, w.thickness, w.confidence].every(Number.isFinite)).toBe(true);
+  });
+
+  it('rounds about one centre are walls of half a turn at most, each with two ends', () => {
+    const l = sheet(HOUSE),
+      arcs = [3000, 3300].map((r) => [400, 400, r * K, 0.5, 0.5 + 2 * Math.PI - 1e-6]);
+    l.arcs = Float64Array.from(arcs.flat());
+    l.arcStyle = Int32Array.from(arcs.flatMap(() => [-1, 0]));
+    l.arcKind = new Uint8Array(2).fill(kindCode('curve'));
+    const bent = proposalsOn(l, 100).walls.filter((w) => w.arc);
+    expect(bent.length).toBeGreaterThanOrEqual(2);
+    for (const w of bent) {
+      expect(w.arc!.sweep).toBeLessThanOrEqual(Math.PI + 1e-9);
+      expect(Math.hypot(w.to[0] - w.from[0], w.to[1] - w.from[1])).toBeGreaterThan(1);
+    }
+  });
+
+  it('what is switched off, or lies beyond what is laid, shows nothing', () => {
+    const l = sheet(HOUSE),
+      off = { layers: {}, kinds: [], pens: [penKey(l.pens[0])], authors: [], markupKinds: [] };
+    expect(
+      proposalsOn(l, 100, { switches: off }).walls.filter((w) => Math.abs(w.thickness - 300) < 5),
+    ).toEqual([]);
+    const far: Place[] = [
+      [800, 800],
+      [890, 800],
+      [890, 890],
+    ];
+    expect(proposalsOn(l, 100, { ring: far }).walls).toEqual([]);
+  });
 });

@@ -32,6 +32,8 @@ export interface Limits {
   penWeight: number;
 }
 
+const MOST_BETWEEN = 20;
+
 /** All bands of a way. */
 export function bandsOf(
   { carriers }: Way,
@@ -40,7 +42,8 @@ export function bandsOf(
 ): Band[] {
   const out: Band[] = [];
   for (let i = 0; i < carriers.length; i++) {
-    for (let j = i + 1; j < carriers.length; j++) {
+    // With more lines between them than this two lines are no faces.
+    for (let j = i + 1; j < Math.min(carriers.length, i + MOST_BETWEEN); j++) {
       const thickness = carriers[j].off - carriers[i].off;
       if (thickness > thickest) break;
       if (thickness < thinnest) continue;

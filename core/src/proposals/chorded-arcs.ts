@@ -11,6 +11,8 @@ const LEAST_CHORDS = 4,
   LONG_ALIKE = 0.12;
 /** Ends are one within this share of a chord. */
 const ONE = 0.03;
+/** Where more ends meet there is a fan, no arc. */
+const MOST_AT_END = 24;
 
 /** Arcs that are drawn as chords end on end, as files have them whose curves were taken apart. */
 export function chordedArcs(chords: readonly Chord[]): Arc[] {
@@ -22,8 +24,8 @@ export function chordedArcs(chords: readonly Chord[]): Arc[] {
     for (const k of [0, 1] as const) {
       const at = key(c[2 * k], c[2 * k + 1]),
         row = ends.get(at);
-      if (row) row.push([i, k]);
-      else ends.set(at, [[i, k]]);
+      if (!row) ends.set(at, [[i, k]]);
+      else if (row.length < MOST_AT_END) row.push([i, k]);
     }
   });
   /** The chord that goes on from an end of one, turned so that it begins there; null where there is none, or the turn is no arc's. */

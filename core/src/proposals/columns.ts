@@ -10,6 +10,8 @@ const SQUARE = 0.04,
   ONE = 0.4;
 const NOT: ReadonlySet<string> = new Set(['text', 'dimension', 'picture', 'markup']);
 
+const MOST_AT_CORNER = 24;
+
 interface Shape {
   at: [number, number];
   /** Sheet points. */
@@ -144,8 +146,9 @@ function drawnShapes(l: Linework, mm: number): Shape[] {
     const id = lines.push([x0, y0, x1, y1]) - 1;
     for (const c of [cell(x0, y0), cell(x1, y1)]) {
       const row = index.get(c);
-      if (row) row.push(id);
-      else index.set(c, [id]);
+      // Where more lines meet they are a fan, not corners.
+      if (!row) index.set(c, [id]);
+      else if (row.length < MOST_AT_CORNER) row.push(id);
     }
   }
   const at = (x: number, y: number): number[] => {

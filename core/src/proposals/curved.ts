@@ -32,7 +32,7 @@ export function curvedWalls(
   pens: ReadonlyMap<string, number>,
 ): SeenWall[] {
   const rounds = roundsOf(l, near);
-  const found: { a: Round; b: Round; wall: SeenWall; score: number }[] = [];
+  const found: { a: Round; b: Round; walls: SeenWall[]; score: number }[] = [];
   rounds.forEach((a, i) => {
     for (const b of rounds.slice(i + 1)) {
       const [inner, outer] = a.r < b.r ? [a, b] : [b, a],
@@ -52,17 +52,19 @@ export function curvedWalls(
           a,
           b,
           score: sure * (to - from) * middle,
-          wall: bent([(a.x + b.x) / 2, (a.y + b.y) / 2], middle, from, to, thickness * mm, sure),
+          walls: halves(from, to).map(([s, t]) =>
+            bent([(a.x + b.x) / 2, (a.y + b.y) / 2], middle, s, t, thickness * mm, sure),
+          ),
         });
     }
   });
   const taken = new Set<Round>();
   return found
     .sort((p, q) => q.score - p.score)
-    .flatMap(({ a, b, wall }) => {
+    .flatMap(({ a, b, walls }) => {
       if (taken.has(a) !== taken.has(b)) return [];
       taken.add(a).add(b);
-      return [wall];
+      return walls;
     });
 }
 
@@ -72,6 +74,13 @@ function around(spans: readonly [number, number][], gap: number): [number, numbe
     last = spans.at(-1);
   if (!first || !last || first === last || first[0] + TAU - last[1] > gap) return [...spans];
   return [[last[0] - TAU, first[1]], ...spans.slice(1, -1)];
+}
+
+/** A wall turns by half a round at most: a whole one is two. */
+function halves(from: number, to: number): Span[] {
+  const count = Math.max(1, Math.ceil((to - from) / Math.PI - 1e-9)),
+    step = (to - from) / count;
+  return Array.from({ length: count }, (_, i): Span => [from + i * step, from + (i + 1) * step]);
 }
 
 function bent(
@@ -97,9 +106,16 @@ function bent(
   };
 }
 
+/** Centres in one cell of so many points may be one; more rounds than the second are not looked at. */
+const CELL = 4,
+  MOST_ROUNDS = 4000;
+
 /** The rounds of a sheet: arcs about one centre with one radius, by one pen, as one. */
 function roundsOf(l: Linework, near: number): Round[] {
-  const out: Round[] = [];
+  const out: Round[] = [],
+    // By cells of their centres: a sheet may have thousands of trees.
+    cells = new Map<string, Round[]>(),
+    cellOf = (x: number, y: number) => [Math.round(x / CELL), Math.round(y / CELL)];
   for (let i = 0; i < l.arcKind.length; i++) {
     const layer = l.arcStyle[2 * i],
       pen = l.arcStyle[2 * i + 1];
@@ -117,11 +133,18 @@ function roundsOf(l: Linework, near: number): Round[] {
               [0, to - TAU],
             ]
           : [[from, to]];
-    const known = out.find(
-      (o) => o.pen === name && Math.abs(o.r - r) <= near && Math.hypot(o.x - x, o.y - y) <= near,
-    );
+    const [i0, j0] = cellOf(x, y),
+      beside = [-1, 0, 1].flatMap((i) => [-1, 0, 1].flatMap((j) => cells.get(`${i0 + i} ${j0 + j}`) ?? [])),
+      known = beside.find(
+        (o) => o.pen === name && Math.abs(o.r - r) <= near && Math.hypot(o.x - x, o.y - y) <= near,
+      );
     if (known) known.spans.push(...spans);
-    else out.push({ x, y, r, pen: name, spans });
+    else if (out.length < MOST_ROUNDS) {
+      const round = { x, y, r, pen: name, spans },
+        key = `${i0} ${j0}`;
+      out.push(round);
+      cells.set(key, [...(cells.get(key) ?? []), round]);
+    }
   }
   return out;
 }

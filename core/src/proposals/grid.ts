@@ -14,6 +14,9 @@ const AT_RIM = 1,
 /** What stands in a bubble: "A", "12", "B.1", "C'". */
 const NAME = /^[A-Z]{0,2}\d{0,3}(?:[.'/-]\d{0,2}[a-z]?)?[a-z]?['′]?$/;
 
+/** More lines in all are not looked at for bubbles. */
+const MOST_LOOKS = 1.5e8;
+
 /** Grid lines by their bubbles: a circle with a short name in it, and a line that runs on from it through its middle. */
 export function gridOf(l: Linework): ProposedGridLine[] {
   const lines: [number, number, number, number][] = [];
@@ -24,7 +27,10 @@ export function gridOf(l: Linework): ProposedGridLine[] {
     lines.push([...l.segments.subarray(4 * i, 4 * i + 4)] as [number, number, number, number]);
   }
   const out: ProposedGridLine[] = [];
-  for (const { x, y, r, name } of bubblesOf(l)) {
+  for (const { x, y, r, name } of bubblesOf(l).slice(
+    0,
+    Math.max(1, Math.floor(MOST_LOOKS / (lines.length + 1))),
+  )) {
     const line = lineFrom(lines, x, y, r);
     if (!line) continue;
     const { far } = line,

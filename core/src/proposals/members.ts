@@ -31,6 +31,10 @@ const MARK = /^[A-Z]{1,3}[-. ]?\d{1,3}[a-z]?$/;
 
 export const isSectionName = (text: string): boolean => SECTION.test(text.trim());
 
+/** More marks are not looked at, nor more lines in all. */
+const MOST_MARKS = 3000,
+  MOST_LOOKS = 1e8;
+
 interface Line {
   from: readonly [number, number];
   to: readonly [number, number];
@@ -47,11 +51,13 @@ export function membersOf(l: Linework, mm: number, marks: boolean): ProposedMemb
   if (lines.length === 0) return [];
   const usual = usualWidth(lines),
     out: ProposedMember[] = [];
+  let asked = 0;
   for (const t of l.texts) {
     const mark = t.text.trim(),
       named = isSectionName(mark);
     if (!named && !(marks && MARK.test(mark))) continue;
     if (t.layer >= 0 && l.layers[t.layer]?.on === false) continue;
+    if (++asked > MOST_MARKS || asked * lines.length > MOST_LOOKS) break;
     const found = lineBeside(t, lines, mm, named ? 0 : THICK * usual);
     if (!found) continue;
     const known = out.find((o) => isSame(o, found));

@@ -98,7 +98,6 @@ export function openingsIn(
           : null,
       tag: words.tag,
       confidence: base * (0.5 + 0.5 * wall.confidence),
-      doubts: [],
     };
   });
 }

@@ -1,5 +1,5 @@
 import type { WallBand } from '../building/index.ts';
-import { MM_PER_POINT, type Box } from '../geometry/index.ts';
+import { MM_PER_POINT } from '../geometry/index.ts';
 import { ITEM_KINDS_OF_SHEET, type Linework } from '../linework/index.ts';
 import { parseLevel } from '../units/index.ts';
 import { columnsOf } from './columns.ts';
@@ -9,15 +9,14 @@ import { membersOf } from './members.ts';
 import { Nearby } from './nearby.ts';
 import { openingsIn, local, type OpenedWall } from './openings.ts';
 import { roomsOf, type TallText } from './rooms.ts';
-import { partOfSheet } from './sheet-part.ts';
+import { partOfSheet, type SheetPart } from './sheet-part.ts';
 import type { Span } from './spans.ts';
 import type { ProposedOpening, Proposals, WallPen } from './types.ts';
 import type { SeenWall, Told } from './seen-walls.ts';
 import { proposedWalls } from './walls.ts';
 
-/** On what part of a page to look; null: on all of it. */
-export interface ProposeOptions {
-  region?: Box | null;
+/** On what of a page to look, and what is known of it. */
+export interface ProposeOptions extends SheetPart {
   told?: Told;
   /** How far lines may lie from where they are meant, sheet points: of ink. */
   slack?: number;
@@ -29,10 +28,10 @@ export interface ProposeOptions {
 export function proposalsOn(
   sheet: Linework,
   factor: number | { x: number; y: number },
-  { region = null, told, slack = 0 }: ProposeOptions = {},
+  { told, slack = 0, ...part }: ProposeOptions = {},
 ): Proposals {
   const { x, y } = typeof factor === 'number' ? { x: factor, y: factor } : factor,
-    found = seenOn(partOfSheet(sheet, region, y / x), x, slack, told);
+    found = seenOn(partOfSheet(sheet, part, y / x), x, slack, told);
   return x === y ? found : stretchedBack(found, x / y);
 }
 
@@ -70,6 +69,7 @@ function seenOn(l: Linework, factor: number, slack: number, told?: Told): Propos
     near = new Nearby(l, mm),
     texts = textsOf(l, mm),
     bands = walls.map((w, i) => bandOf(w, i, mm)),
+    straight = bands.filter((_, i) => !walls[i].arc),
     openings = walls.flatMap((w, i): ProposedOpening[] => {
       // Openings of bent walls are not looked for.
       if (w.arc) return [];
@@ -77,10 +77,7 @@ function seenOn(l: Linework, factor: number, slack: number, told?: Told): Propos
         band: bands[i],
         confidence: w.confidence,
         solid: w.solid?.map(([a, b]): Span => [a * mm, b * mm]) ?? null,
-        met: metBy(
-          bands[i],
-          bands.filter((_, k) => !walls[k].arc),
-        ),
+        met: metBy(bands[i], straight),
       };
       return openingsIn(opened, i, near, texts, mm, (pen) => pens.get(pen) ?? 0);
     }),
@@ -202,7 +199,7 @@ function metBy(band: WallBand, all: readonly WallBand[]): Span[] {
     if (o === band || Math.abs(cross) < 0.2) return [];
     const [t, v] = local(band, o.from),
       // Where both middle lines cross, along each.
-      along = (-v / cross) * 1,
+      along = -v / cross,
       at = t + along * (o.ux * band.ux + o.uy * band.uy),
       half = (o.left + o.right) / 2 / Math.abs(cross),
       reach = band.left + o.left;

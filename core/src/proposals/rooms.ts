@@ -38,13 +38,15 @@ export function roomsOf(
     rooms: rooms.map(({ outline, area }): ProposedRoom => {
       const region = makeRegion([outline], 'nonzero'),
         words = roomWords(texts.filter((t) => regionContains(region, t.at[0], t.at[1])));
-      const sure = Math.min(1, ...walls.filter((_, i) => bounds(made[i], outline)).map((w) => w.confidence));
+      const around = made.flatMap((w, i) => (bounds(w, outline) ? [i] : [])),
+        sure = Math.min(1, ...around.map((i) => walls[i].confidence));
       return {
         name: words.name,
         number: words.number,
         outline: outline.map(sheet),
         area: area / 1e6,
         printed: words.printed === null ? null : words.printed / 1e6,
+        walls: around,
         confidence: sure,
       };
     }),
@@ -82,7 +84,17 @@ function besideAt(wall: Wall, share: number, left: number): Point {
 }
 
 /** Does a wall lie along an outline? */
-function bounds({ from, to, thickness }: Wall, outline: readonly Point[]): boolean {
+function bounds(wall: Wall, outline: readonly Point[]): boolean {
+  const { from, to, thickness } = wall,
+    arc = arcOf(wall);
+  if (arc)
+    return outline.some(
+      ([x, y]) =>
+        Math.abs(Math.abs(Math.hypot(x - arc.centre[0], y - arc.centre[1]) - arc.radius) - thickness / 2) <
+          10 &&
+        arc.along([x, y]) > 1 &&
+        arc.along([x, y]) < arc.length - 1,
+    );
   const n = Math.hypot(to[0] - from[0], to[1] - from[1]),
     [ux, uy] = [(to[0] - from[0]) / n, (to[1] - from[1]) / n];
   return outline.some((p, i) => {

@@ -1,51 +1,71 @@
-import type { Box } from '../geometry/index.ts';
-import { STRIDE, type Linework } from '../linework/index.ts';
+import { makeRegion, regionContains, type Point } from '../geometry/index.ts';
+import {
+  ITEM_KINDS_OF_SHEET,
+  layerStates,
+  NO_SWITCHES,
+  penKey,
+  STRIDE,
+  type Linework,
+  type Switches,
+} from '../linework/index.ts';
 
-/** The linework of a part of a sheet, its heights stretched by a factor (1: as they are). */
-export function partOfSheet(l: Linework, region: Box | null, stretch = 1): Linework {
-  if (!region && stretch === 1) return l;
-  const isIn = (x: number, y: number): boolean =>
-    !region || (x >= region[0] && x <= region[2] && y >= region[1] && y <= region[3]);
-  const out: Linework = { ...l };
-  const lines = (kind: 'segments' | 'fillEdges', prefix: 'segment' | 'fillEdge') => {
-    const from = l[kind],
-      kept: number[] = [];
-    for (let i = 0; i < from.length / 4; i++)
-      if (isIn((from[4 * i] + from[4 * i + 2]) / 2, (from[4 * i + 1] + from[4 * i + 3]) / 2)) kept.push(i);
-    out[kind] = taken(from, kept, STRIDE[kind]).map((v, k) => (k % 2 === 1 ? v * stretch : v));
-    beside(out, l, prefix, kept);
-  };
-  lines('segments', 'segment');
-  lines('fillEdges', 'fillEdge');
-  const rounds = (kind: 'arcs' | 'circles', prefix: 'arc' | 'circle') => {
-    const from = l[kind],
-      stride = STRIDE[kind],
-      kept: number[] = [];
-    for (let i = 0; i < from.length / stride; i++)
-      if (isIn(from[stride * i], from[stride * i + 1])) kept.push(i);
-    out[kind] = taken(from, kept, stride).map((v, k) => (k % stride === 1 ? v * stretch : v));
-    beside(out, l, prefix, kept);
-  };
-  rounds('arcs', 'arc');
-  rounds('circles', 'circle');
-  out.texts = l.texts.filter((t) => isIn(t.x, t.y)).map((t) => ({ ...t, y: t.y * stretch }));
-  return out;
+/** What of a sheet is looked at. */
+export interface SheetPart {
+  /** What lies within it; null: all. */
+  ring?: readonly Point[] | null;
+  /** What is switched off shows nothing. */
+  switches?: Switches;
 }
 
-const taken = (from: Float64Array, kept: readonly number[], stride: number): Float64Array => {
-  const out = new Float64Array(kept.length * stride);
-  kept.forEach((i, k) => out.set(from.subarray(stride * i, stride * (i + 1)), stride * k));
-  return out;
-};
-
-function beside(
-  out: Linework,
+/** The linework of a part of a sheet as it is switched, its heights stretched by a factor (1: as they are). */
+export function partOfSheet(
   l: Linework,
-  of: 'segment' | 'fillEdge' | 'arc' | 'circle',
-  kept: readonly number[],
-) {
-  const style = l[`${of}Style`];
-  out[`${of}Style`] = Int32Array.from(kept.flatMap((i) => [style[2 * i], style[2 * i + 1]]));
-  out[`${of}Object`] = Int32Array.from(kept, (i) => l[`${of}Object`][i] ?? -1);
-  out[`${of}Kind`] = Uint8Array.from(kept, (i) => l[`${of}Kind`][i]);
+  { ring = null, switches = NO_SWITCHES }: SheetPart,
+  stretch = 1,
+): Linework {
+  if (!ring && switches === NO_SWITCHES && stretch === 1) return l;
+  const region = ring && makeRegion([ring], 'nonzero'),
+    layers = layerStates(l.layers, switches),
+    pensOff = new Set(switches.pens),
+    penOff = l.pens.map((pen) => pensOff.has(penKey(pen))),
+    kindOff = ITEM_KINDS_OF_SHEET.map((kind) => switches.kinds.includes(kind));
+  const shows = (layer: number, pen: number, kind: number, x: number, y: number): boolean =>
+    !kindOff[kind] &&
+    (layer < 0 || layers[layer]) &&
+    (pen < 0 || !penOff[pen]) &&
+    (!region || regionContains(region, x, y));
+  const out: Linework = { ...l, layers: l.layers.map((layer, i) => ({ ...layer, on: layers[i] })) };
+  const keep = (
+    kind: 'segments' | 'fillEdges' | 'arcs' | 'circles',
+    prefix: 'segment' | 'fillEdge' | 'arc' | 'circle',
+  ) => {
+    const from = l[kind],
+      stride = STRIDE[kind],
+      isLine = stride === STRIDE.segments,
+      style = l[`${prefix}Style`],
+      kinds = l[`${prefix}Kind`],
+      kept: number[] = [];
+    for (let i = 0; i < kinds.length; i++) {
+      const k = stride * i,
+        [x, y] = isLine
+          ? [(from[k] + from[k + 2]) / 2, (from[k + 1] + from[k + 3]) / 2]
+          : [from[k], from[k + 1]];
+      if (shows(style[2 * i], style[2 * i + 1], kinds[i], x, y)) kept.push(i);
+    }
+    const taken = new Float64Array(kept.length * stride);
+    kept.forEach((i, n) => taken.set(from.subarray(stride * i, stride * (i + 1)), stride * n));
+    // Heights: the second figure of a place, of lines also that of their other end.
+    out[kind] = taken.map((v, n) => (n % stride === 1 || (isLine && n % stride === 3) ? v * stretch : v));
+    out[`${prefix}Style`] = Int32Array.from(kept.flatMap((i) => [style[2 * i], style[2 * i + 1]]));
+    out[`${prefix}Object`] = Int32Array.from(kept, (i) => l[`${prefix}Object`][i] ?? -1);
+    out[`${prefix}Kind`] = Uint8Array.from(kept, (i) => kinds[i]);
+  };
+  keep('segments', 'segment');
+  keep('fillEdges', 'fillEdge');
+  keep('arcs', 'arc');
+  keep('circles', 'circle');
+  out.texts = l.texts
+    .filter((t) => shows(t.layer, -1, t.kind, t.x, t.y))
+    .map((t) => ({ ...t, y: t.y * stretch }));
+  return out;
 }

@@ -64,7 +64,6 @@ export interface ProposedOpening {
   swing: { hinge: [number, number]; clockwise: boolean } | null;
   tag: string | null;
   confidence: number;
-  doubts: string[];
 }
 
 export interface ProposedRoom {
@@ -76,6 +75,8 @@ export interface ProposedRoom {
   area: number;
   /** As the sheet prints it, square metres. */
   printed: number | null;
+  /** Numbers of the walls that enclose it. */
+  walls: number[];
   confidence: number;
 }
 

@@ -1,6 +1,14 @@
 import { MM_PER_POINT } from '../geometry/index.ts';
 import type { Linework } from '../linework/index.ts';
-import { bandsOf, classesOf, classOf, type Band, type Limits, type ThicknessClass } from './bands.ts';
+import {
+  bandsOf,
+  classesOf,
+  classOf,
+  weightOf,
+  type Band,
+  type Limits,
+  type ThicknessClass,
+} from './bands.ts';
 import { waysOf, type Way } from './carriers.ts';
 import { connected } from './connect.ts';
 import { curvedWalls } from './curved.ts';
@@ -123,7 +131,7 @@ function facedWalls(
     ),
     across = ways.map((w) => new CrossLines(strokes, w.angle, limits.near)),
     bands = ways
-      .flatMap((way, i) => bandsOf(way, i, limits))
+      .flatMap((way, i) => likeliest(bandsOf(way, i, limits)))
       .filter((b) => !isRefused(b.thickness * mm, told))
       .map((b) => ({ ...b, crowded: crowdOf(b, ways[b.way], across[b.way], limits) })),
     drew = bands.map((b) => pensOfFaces(ways[b.way], b)),
@@ -161,6 +169,20 @@ function facedWalls(
   return { chosen, ways, classes, shares, pens };
 }
 const PASSES = 3;
+
+/** What is one of a row as far as this is never chosen; of more bands one way than the second only the weightiest are looked at. */
+const ROW = 0.85,
+  MOST_BANDS = 12000;
+
+function likeliest(bands: readonly Band[]): Band[] {
+  const alone = bands.filter((b) => b.again < ROW);
+  if (alone.length <= MOST_BANDS) return alone;
+  return alone
+    .map((band) => ({ band, weight: weightOf(band) }))
+    .sort((a, b) => b.weight - a.weight)
+    .slice(0, MOST_BANDS)
+    .map((w) => w.band);
+}
 
 /** Thicknesses are one that differ by less than this, millimetres, or by this share. */
 const AS_THICK = 6,

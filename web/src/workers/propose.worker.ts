@@ -1,6 +1,5 @@
 /// <reference lib="webworker" />
 import { MM_PER_POINT } from '@calque/core/geometry';
-import { layerStates } from '@calque/core/linework';
 import { proposalsOn } from '@calque/core/proposals';
 import type { FromPropose, ToPropose } from './propose-protocol';
 import { wholeLinework } from './whole-linework';
@@ -9,22 +8,21 @@ import { wholeLinework } from './whole-linework';
 declare const self: DedicatedWorkerGlobalScope;
 const say = (message: FromPropose) => self.postMessage(message);
 
-self.onmessage = async ({ data: { url, region, switches, placement, told } }: MessageEvent<ToPropose>) => {
+self.onmessage = async ({ data: { url, ring, switches, placement, told } }: MessageEvent<ToPropose>) => {
   try {
     const linework = await wholeLinework(url),
-      states = layerStates(linework.layers, switches),
       [a, b, c, d] = placement;
     if (linework.content === 'scan') {
       say({
         type: 'failed',
-        why: 'This sheet is a picture without lines of its own: read its ink (G) and trace it, walls are not seen in pictures yet.',
+        why: 'This sheet is a picture without lines of its own: read its ink and trace it, walls are not seen in pictures yet.',
       });
       return;
     }
     const proposals = proposalsOn(
-      { ...linework, layers: linework.layers.map((l, i) => ({ ...l, on: states[i] })) },
+      linework,
       { x: Math.hypot(a, b) / MM_PER_POINT, y: Math.hypot(c, d) / MM_PER_POINT },
-      { region, told },
+      { ring, switches, told },
     );
     say({ type: 'done', proposals });
   } catch (error) {

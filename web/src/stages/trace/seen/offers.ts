@@ -10,7 +10,15 @@ import {
   type Point,
   type Ring,
 } from '@calque/core/geometry';
-import { get, group, ofType, USUAL_STOREY_HEIGHT, type Model, type Traced } from '@calque/core/model';
+import {
+  get,
+  group,
+  ofType,
+  USUAL_STOREY_HEIGHT,
+  type Model,
+  type Traced,
+  type Wall,
+} from '@calque/core/model';
 import {
   columnTaken,
   gridLineTaken,
@@ -24,7 +32,7 @@ import { elementOf, sourceOf, type Shape } from '@/drawing/drawn';
 import { useTraceState } from '@/drawing/state';
 import { count } from '@/project/trace-words';
 import type { Table } from '@/table/table';
-import { useOffers, type SeenKey, type SeenState } from './seen';
+import { laidAs, useOffers, type SeenKey, type SeenState } from './seen';
 
 /** A thing of the sheet that can be taken, where it lies on the plane. */
 export interface Offer {
@@ -127,6 +135,8 @@ export function isThere(
   takenId: string | undefined,
 ): boolean {
   if (takenId !== undefined && model.has(takenId)) return true;
+  if (shape.type === 'wall' && shape.curve)
+    return ofType(model, 'wall').some((w) => isSameBend(w, shape, planeId));
   if (shape.type === 'wall') {
     const { from, to, thickness } = shape;
     return ofType(model, 'wall').some((w) => {
@@ -159,19 +169,23 @@ export function isThere(
   return false;
 }
 
+/** Is a bent wall as another, whichever way it runs? */
+function isSameBend(w: Wall, shape: Pick<Wall, 'from' | 'to' | 'curve'>, planeId: string): boolean {
+  if (w.planeId !== planeId || !w.curve) return false;
+  const near = (p: Point, q: Point) => Math.hypot(p[0] - q[0], p[1] - q[1]) < THERE,
+    bend = shape.curve ?? 0;
+  return (
+    (near(w.from, shape.from) && near(w.to, shape.to) && Math.abs(w.curve - bend) < SAME_BEND) ||
+    (near(w.from, shape.to) && near(w.to, shape.from) && Math.abs(w.curve + bend) < SAME_BEND)
+  );
+}
+const SAME_BEND = 0.1;
+
 /** Do offers hold: does their sheet lie as it did when it was looked at, and on the plane in hand? */
-export function doOffersHold(table: Table, { underlayId, placement, proposals }: SeenState): boolean {
+export function doOffersHold(table: Table, { underlayId, laid, proposals }: SeenState): boolean {
   const { planeId, underlayId: inHand } = table.state.getState(),
     u = get(table.session.state.model, 'underlay', underlayId);
-  return (
-    proposals !== null &&
-    u !== undefined &&
-    u !== null &&
-    u.id === inHand &&
-    u.planeId === planeId &&
-    u.scaleState !== 'paper' &&
-    u.placement.every((v, i) => v === placement?.[i])
-  );
+  return proposals !== null && !!u && u.id === inHand && u.planeId === planeId && laidAs(u) === laid;
 }
 
 let open: { model: Model; planeId: string; seen: SeenState; of: Offer[] } | null = null;
@@ -195,6 +209,23 @@ export function openOffers(table: Table, seen: SeenState = useOffers.getState())
   );
   open = { model, planeId, seen, of };
   return of;
+}
+
+/** Those rooms among offers that close: all walls around them are in the model, or are taken with them. */
+export function roomsThatClose(table: Table, open: readonly Offer[], taking: readonly Offer[]): Offer[] {
+  const seen = useOffers.getState(),
+    { model } = table.session.state,
+    { planeId } = table.state.getState(),
+    all = offersOf(table, seen),
+    stands = new Set([
+      ...taking.map((o) => o.key),
+      ...all.filter((o) => isThere(model, planeId, o, seen.taken.get(o.key))).map((o) => o.key),
+    ]);
+  return open.filter(
+    (o) =>
+      o.ring &&
+      seen.proposals?.rooms[Number(o.key.slice('room:'.length))]?.walls.every((w) => stands.has(`wall:${w}`)),
+  );
 }
 
 /** Puts offers into the model, as one step. */

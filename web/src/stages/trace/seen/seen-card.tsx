@@ -24,6 +24,7 @@ import {
   takeOffers,
   wordsFor,
   type Offer,
+  roomsThatClose,
 } from './offers';
 import { lookAtSheet, stopLooking, useOffers } from './seen';
 
@@ -102,13 +103,14 @@ export function sentence(p: Proposals): string {
   ].filter(Boolean);
   return parts.length > 0
     ? `Calque sees ${parts.join(', ')}.`
-    : 'Calque sees no walls here. If this is a plan, tell which pen draws them, or take them one by one.';
+    : 'Calque sees no walls here. Is the sheet to its right scale, and its layers on? Else take walls one by one, or trace them.';
 }
 
 /** All that is offered and not doubtful, at once. */
 function TakeAll({ open }: { open: readonly Offer[] }) {
   const table = useTable(),
-    sure = open.filter((o) => o.confidence >= DOUBTFUL);
+    walls = open.filter((o) => !o.ring && o.confidence >= DOUBTFUL),
+    sure = [...walls, ...roomsThatClose(table, open, walls)];
   if (open.length === 0)
     return (
       <Typography color="text.secondary" sx={{ mb: 1 }}>
@@ -201,14 +203,16 @@ function Classes({ open, proposals }: { open: readonly Offer[]; proposals: Propo
   ).flatMap(([type, word, more]) => {
     const of = open.filter((o) => o.shape.type === type);
     if (of.length === 0) return [];
-    const waits = type === 'space' && open.some((o) => o.shape.type === 'wall' && o.confidence >= DOUBTFUL);
+    // Rooms are taken where their walls stand.
+    const ready = type === 'space' ? roomsThatClose(table, open, []) : of,
+      some = ready.length < of.length ? `${ready.length} of them: take their walls first` : more;
     return [
       <Row
         key={type}
         words={count(of.length, word)}
         name={`${word}s`}
-        more={waits ? 'when their walls are taken' : more}
-        onTake={waits ? null : () => takeOffers(table, of)}
+        more={ready.length === 0 ? 'when their walls are taken' : some}
+        onTake={ready.length === 0 ? null : () => takeOffers(table, ready)}
         onRefuse={() => refuseOffers(of)}
       />,
     ];

@@ -10,6 +10,7 @@ import {
   type Ring,
 } from '@calque/core/geometry';
 import type { Traced, Wall } from '@calque/core/model';
+import { count } from '@/project/trace-words';
 import type { Brush } from '@/table/brush';
 import { REACH_PIXELS } from '@/table/hit';
 import { elementPath, ringPath, segmentPath } from '@/table/painters/trace';
@@ -34,7 +35,7 @@ class SeenTool implements Tool {
     if (state === 'looking') return 'Calque looks at the sheet … · Esc stops';
     if (state === 'failed') return why;
     if (this.hover)
-      return `Click takes it${this.hover.shape.type === 'wall' ? ' with its openings' : ''} · Delete refuses it · ${Math.round(100 * this.hover.confidence)} % sure${this.hover.doubts.length > 0 ? `: ${this.hover.doubts.join(', ')}` : ''}`;
+      return `Click takes it · Delete refuses it${this.hover.shape.type === 'wall' ? wallWords(this.hover) : ''}`;
     return 'Click what is offered, or drag a box around it, to take it · Delete refuses what is pointed at · Esc ends';
   }
 
@@ -136,6 +137,13 @@ class SeenTool implements Tool {
     this.began = this.reached = null;
     return had;
   }
+}
+
+/** How sure a wall is, why it is doubtful, and which of its openings are; of columns and grid lines nobody has counted how many are right. */
+function wallWords({ confidence, doubts, openings }: Offer): string {
+  const unsure = openings.filter((o) => o.confidence < DOUBTFUL).length,
+    of = openings.length > 0 ? ` · with ${count(openings.length, 'opening')}` : '';
+  return `${of}${unsure > 0 ? `, ${unsure} doubtful` : ''} · ${Math.round(100 * confidence)} % sure${doubts.length > 0 ? `: ${doubts.join(', ')}` : ''}`;
 }
 
 /** Rooms as their walls will close them. */

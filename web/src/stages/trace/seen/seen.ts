@@ -1,7 +1,6 @@
 'use client';
 
 import { create } from 'zustand';
-import { boxOfPoints } from '@calque/core/geometry';
 import { get, lookOf, type Underlay } from '@calque/core/model';
 import type { Proposals, Told } from '@calque/core/proposals';
 import { lineworkUrl } from '@/project/addresses';
@@ -17,6 +16,8 @@ export interface SeenState {
   underlayId: string | null;
   /** How the sheet lies while its offers hold. */
   placement: Underlay['placement'] | null;
+  /** How it was laid, cropped and switched: see laidAs. */
+  laid: string;
   state: 'none' | 'looking' | 'seen' | 'failed';
   why: string;
   proposals: Proposals | null;
@@ -31,6 +32,7 @@ export interface SeenState {
 const NOTHING: SeenState = {
   underlayId: null,
   placement: null,
+  laid: '',
   state: 'none',
   why: '',
   proposals: null,
@@ -41,6 +43,10 @@ const NOTHING: SeenState = {
 };
 
 export const useOffers = create<SeenState>(() => NOTHING);
+
+/** What tells how a sheet lies, is cropped and switched: where that differs, what was seen on it holds no more. */
+export const laidAs = (u: Underlay): string =>
+  JSON.stringify([u.placement, cropRing(u), lookOf(u).switches, u.planeId, u.scaleState]);
 
 let task: Task<Extract<FromPropose, { type: 'done' }>> | null = null;
 
@@ -75,6 +81,7 @@ export function lookAtSheet(table: Table, told?: Told): void {
     ...NOTHING,
     underlayId: u.id,
     placement: u.placement,
+    laid: laidAs(u),
     state: 'looking',
     told: told ?? (isSame ? before.told : NOTHING.told),
     // What was taken stays taken; the new offers are told from it by where they lie.
@@ -82,7 +89,7 @@ export function lookAtSheet(table: Table, told?: Told): void {
   });
   const request: ToPropose = {
     url: new URL(lineworkUrl(table.session.projectId, u.fileId, u.page), location.href).href,
-    region: boxOfPoints(cropRing(u)),
+    ring: cropRing(u),
     switches: lookOf(u).switches,
     placement: u.placement,
     told: useOffers.getState().told,
