@@ -36,26 +36,26 @@ export function partOfSheet(
     (!region || regionContains(region, x, y));
   const out: Linework = { ...l, layers: l.layers.map((layer, i) => ({ ...layer, on: layers[i] })) };
   const keep = (
-    kind: 'segments' | 'fillEdges' | 'arcs' | 'circles',
-    prefix: 'segment' | 'fillEdge' | 'arc' | 'circle',
+    kind: 'segments' | 'fillEdges' | 'arcs' | 'circles' | 'curves',
+    prefix: 'segment' | 'fillEdge' | 'arc' | 'circle' | 'curve',
   ) => {
     const from = l[kind],
       stride = STRIDE[kind],
-      isLine = stride === STRIDE.segments,
+      // All figures of lines and curves are places; of the round ones the first two.
+      isPlaces = kind !== 'arcs' && kind !== 'circles',
       style = l[`${prefix}Style`],
       kinds = l[`${prefix}Kind`],
       kept: number[] = [];
     for (let i = 0; i < kinds.length; i++) {
       const k = stride * i,
-        [x, y] = isLine
-          ? [(from[k] + from[k + 2]) / 2, (from[k + 1] + from[k + 3]) / 2]
+        [x, y] = isPlaces
+          ? [(from[k] + from[k + stride - 2]) / 2, (from[k + 1] + from[k + stride - 1]) / 2]
           : [from[k], from[k + 1]];
       if (shows(style[2 * i], style[2 * i + 1], kinds[i], x, y)) kept.push(i);
     }
     const taken = new Float64Array(kept.length * stride);
     kept.forEach((i, n) => taken.set(from.subarray(stride * i, stride * (i + 1)), stride * n));
-    // Heights: the second figure of a place, of lines also that of their other end.
-    out[kind] = taken.map((v, n) => (n % stride === 1 || (isLine && n % stride === 3) ? v * stretch : v));
+    out[kind] = taken.map((v, n) => ((isPlaces ? n % 2 === 1 : n % stride === 1) ? v * stretch : v));
     out[`${prefix}Style`] = Int32Array.from(kept.flatMap((i) => [style[2 * i], style[2 * i + 1]]));
     out[`${prefix}Object`] = Int32Array.from(kept, (i) => l[`${prefix}Object`][i] ?? -1);
     out[`${prefix}Kind`] = Uint8Array.from(kept, (i) => kinds[i]);
@@ -64,6 +64,7 @@ export function partOfSheet(
   keep('fillEdges', 'fillEdge');
   keep('arcs', 'arc');
   keep('circles', 'circle');
+  keep('curves', 'curve');
   out.texts = l.texts
     .filter((t) => shows(t.layer, -1, t.kind, t.x, t.y))
     .map((t) => ({ ...t, y: t.y * stretch }));
