@@ -24,7 +24,7 @@ const CORE = {
   takeoff: ['building', 'framing', 'geometry', 'kinds', 'model', 'solids'],
   papers: [],
   proposals: ['building', 'geometry', 'linework', 'model', 'units'],
-  grade: ['derive', 'geometry', 'linework', 'model', 'proposals', 'units'],
+  grade: ['derive', 'geometry', 'linework', 'model', 'proposals', 'takeoff', 'units'],
   part: ['calibration', 'geometry', 'kinds', 'linework', 'model', 'units'],
   forming: ['geometry', 'model', 'part'],
   ready: ['exchange', 'geometry', 'model', 'papers', 'solids', 'units'],

@@ -1,6 +1,6 @@
 import { readPrinted, type PrintedReading, type SheetView } from '@calque/core/calibration';
 import { boxRing, MM_PER_POINT } from '@calque/core/geometry';
-import { withInkLines } from '@calque/core/ink';
+import { inkSlack, withInkLines } from '@calque/core/ink';
 import { proposalsOn, type Proposals } from '@calque/core/proposals';
 import { describeScale, parseScale } from '@calque/core/units';
 import { DEFAULT_MEMORY_MB, type ReadPage } from '@calque/reader';
@@ -50,9 +50,6 @@ function scaleGiven(text: string): number {
   return scale.factor;
 }
 
-/** Lines read from ink stray by so many times what a point of theirs does: where they end, and where they cross others. */
-const INK_STRAYS = 4.6;
-
 /** The lines of a page, those of a scan by its ink, and what its printed figures say. */
 async function readingOf(
   file: string,
@@ -71,7 +68,7 @@ async function readingOf(
       texts = { ...linework, texts: [...linework.texts, ...picture.texts] };
     return {
       lines: isScan ? withInkLines(texts, picture, { pens: true }) : texts,
-      slack: isScan ? INK_STRAYS * picture.slack : 0,
+      slack: isScan ? inkSlack(picture) : 0,
       reading: asked ? readPrinted(linework, { picture }) : null,
     };
   } finally {

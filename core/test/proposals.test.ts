@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { emptyLinework, kindCode, penKey, type Linework } from '@calque/core/linework';
-import { HOUSE, K, MIDDLE, rectangle, sheet, wall, type Line, type Place } from './given-seen.ts';
+import { HOUSE, K, MIDDLE, sheet, type Line, type Place } from './given-seen.ts';
 import { applyTransform, type Transform } from '@calque/core/geometry';
 import {
   chordedArcs,

@@ -12,3 +12,4 @@ export {
   type GradeFigures,
 } from './figures.ts';
 export { gradeWords, percent, STRAYS } from './words.ts';
+export { gradeTables, type Reported } from './report.ts';

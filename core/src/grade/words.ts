@@ -1,4 +1,4 @@
-import { formatLengthWithUnit, type LengthStyle } from '../units/index.ts';
+import { exactStyle, formatLengthWithUnit, type LengthStyle } from '../units/index.ts';
 import { elementsGraded, figuresOf } from './figures.ts';
 import type { TraceGrade } from './types.ts';
 
@@ -24,7 +24,7 @@ export function gradeWords(
   isWall: (id: string) => boolean,
 ): string {
   const faces = figuresOf(grade.faces, tolerance),
-    length = (mm: number) => formatLengthWithUnit(mm, style),
+    length = (mm: number) => formatLengthWithUnit(mm, exactStyle(mm, style)),
     strays = elementsGraded(grade, tolerance).filter((e) => (e.worst ?? 0) > STRAYS * tolerance),
     walls = strays.filter((e) => isWall(e.id)).length,
     others = strays.length - walls;

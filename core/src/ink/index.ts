@@ -15,6 +15,7 @@ export {
   pixelsPerMillimetre,
   rasterScale,
   readPicture,
+  inkSlack,
   withInkLines,
   type PictureReading,
   type StraightSheet,

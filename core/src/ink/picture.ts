@@ -185,6 +185,11 @@ function straightened(
   };
 }
 
+/** Lines read from ink stray by so many times what a point of theirs does: where they end, and where they cross others. */
+const INK_STRAYS = 4.6;
+/** How far lines that were read from a picture may lie from where they are meant, sheet points. */
+export const inkSlack = ({ slack }: Pick<PictureReading, 'slack'>): number => INK_STRAYS * slack;
+
 /** Widths of ink lines within this of one another are of one pen, sheet points. */
 const ONE_PEN = 0.4;
 

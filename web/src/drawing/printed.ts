@@ -87,7 +87,7 @@ export function startReading(
   });
   void done.then(
     ({ reading, picture }) => {
-      if (picture) usePrinted.setState((s) => ({ pictures: { ...s.pictures, [sheetKey(u)]: picture } }));
+      keepPicture(u, picture);
       set({ state: 'read', reading, offer: ahead && offered, ...(ahead && { ahead }) });
     },
     (error: Error) =>
@@ -95,8 +95,13 @@ export function startReading(
   );
 }
 
+/** Keeps what was read from the picture of a sheet, so that nobody reads it again. */
+export function keepPicture(u: Pick<Underlay, 'fileId' | 'page'>, picture: PictureReading | null): void {
+  if (picture) usePrinted.setState((s) => ({ pictures: { ...s.pictures, [sheetKey(u)]: picture } }));
+}
+
 /** The whole sheet as one picture; null where it cannot be drawn. */
-async function pictureOf(
+export async function pictureOf(
   table: Table,
   u: Pick<Underlay, 'fileId' | 'page'>,
   scale: number,

@@ -17,11 +17,11 @@ const FORMATS = {
 const LONGEST = 32000;
 
 /**
- * Tables of the takeoff as one workbook (Office Open XML), a sheet for each that holds something; figures as numbers in the project's
+ * Tables, as of the takeoff, as one workbook (Office Open XML), a sheet for each that holds something; figures as numbers in the project's
  * unit, feet and inches as decimal feet. Null where no table holds anything.
  */
 export async function writeXlsx(
-  tables: readonly CountedTable[],
+  tables: readonly Pick<CountedTable, 'name' | 'columns' | 'rows'>[],
   units: UnitSystem,
 ): Promise<Uint8Array<ArrayBuffer> | null> {
   const own = tableUnits(units),

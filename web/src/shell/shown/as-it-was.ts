@@ -9,8 +9,10 @@ import { useOpeningFigures } from '@/kinds/wall/opening-figures';
 import { useLastMeasured } from '@/project/last-measured';
 import { useCalibrateState } from '@/stages/calibrate/state';
 import { useStraighten } from '@/stages/calibrate/straighten';
+import { useGrade } from '@/stages/check/grade/grade';
 import { useMeasure } from '@/stages/check/measure';
 import { useConvert } from '@/stages/trace/convert/convert';
+import { useOffers } from '@/stages/trace/seen/seen';
 import { useNudge } from '@/table/nudge';
 
 interface Kept {
@@ -27,6 +29,8 @@ const REMEMBERED: readonly Kept[] = [
   useCalibrateState,
   useStraighten,
   useMeasure,
+  useGrade,
+  useOffers,
   useConvert,
   useNudge,
   useOpeningFigures,

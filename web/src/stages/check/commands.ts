@@ -1,4 +1,5 @@
 import { inStage, type Command, type Declared } from '@/commands/command';
+import { takeGradeTool } from './grade/grade-tool';
 import { takeMeasureTool } from './measure';
 import { MeasureTool, WAYS, type Measured } from './measure-tool';
 
@@ -33,5 +34,17 @@ export const CHECK_COMMANDS: Declared = (hands) => {
       ...lies(kind),
       run: inStage(hands, 'check', () => takeMeasureTool(table, kind)),
     })),
+    {
+      id: 'grade',
+      words: 'Grade the trace: how far its edges lie from the ink of the sheet, and what it lacks',
+      also: 'accuracy, deviation, compare with the sheet, distance of edges, missed walls, quality',
+      short: 'Grade trace',
+      group: 'Tools',
+      key: ', y',
+      tool: 'grade',
+      on: ['check'],
+      picture: 'grade',
+      run: inStage(hands, 'check', () => takeGradeTool(table)),
+    },
   ];
 };

@@ -23,6 +23,7 @@ import { lengthStyle } from '@/project/views';
 import { useTable } from '@/table/context';
 import { CommandButton, useKeyOf } from '@/commands/context';
 import { ChecksTable } from '@/ui/checks-table';
+import { GradeCard } from './grade/grade-card';
 import { MeasuredCard } from './measured-card';
 
 /** Measure, compare with the printed figures, list what is assumed. */
@@ -48,6 +49,7 @@ export function CheckPanel() {
         Measure again, and hold the sheet against its printed figures.
       </Typography>
       <MeasuredCard />
+      <GradeCard />
       <Box sx={{ mt: 1.5 }}>
         <CommandButton id="takeoff" label="Tables of the takeoff" />
       </Box>

@@ -1,11 +1,21 @@
-import { click, key, run, say, type Showing } from '../acts';
-import { SHEET } from './given';
+import { click, key, point, run, say, type Showing } from '../acts';
+import { ROOM_WALLS, SHEET } from './given';
 
 /** What is measured. */
 export const CHECK: Record<string, Showing> = {
   measure: {
     before: SHEET,
     acts: [say('From a point to another.'), run('measure'), click(800, 800), click(6400, 4400)],
+  },
+  grade: {
+    before: [...SHEET, ...ROOM_WALLS],
+    acts: [
+      say('Every edge that was traced, and how far it lies from the ink.'),
+      run('grade'),
+      point(700, 2500),
+      say('Point at an edge to read its distance; the panel lists what strays and what is missing.'),
+      point(3500, 4604),
+    ],
   },
   'measure-angle': {
     before: SHEET,

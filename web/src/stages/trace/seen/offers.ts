@@ -29,10 +29,11 @@ import {
   type Standing,
 } from '@calque/core/proposals';
 import { elementOf, sourceOf, type Shape } from '@/drawing/drawn';
+import { laidAs } from '@/drawing/looked-at';
 import { useTraceState } from '@/drawing/state';
 import { count } from '@/project/trace-words';
 import type { Table } from '@/table/table';
-import { laidAs, useOffers, type SeenKey, type SeenState } from './seen';
+import { useOffers, type SeenKey, type SeenState } from './seen';
 
 /** A thing of the sheet that can be taken, where it lies on the plane. */
 export interface Offer {
@@ -234,7 +235,9 @@ export function takeOffers(table: Table, offers: readonly Offer[]): void {
   const elements = offers.map((o): [SeenKey, Traced] => [
     o.key,
     elementOf(table, o.shape, {
-      ...sourceOf(table, [{ snapped: true, typed: false, ink: false }]),
+      ...sourceOf(table, [
+        { snapped: true, typed: false, ink: useOffers.getState().fromInk },
+      ]),
       thickness: 'measured',
       underlayId: useOffers.getState().underlayId,
     }),

@@ -48,8 +48,13 @@ export function SeenCard() {
   if (seen.state === 'looking')
     return (
       <Box data-testid="seen">
-        <Typography sx={{ mb: 0.5 }}>Calque looks at the sheet …</Typography>
-        <LinearProgress sx={{ mb: 1 }} />
+        <Typography sx={{ mb: 0.5 }}>
+          {seen.share === null ? 'Calque looks at the sheet …' : 'Calque reads the ink of the scan …'}
+        </Typography>
+        <LinearProgress
+          sx={{ mb: 1 }}
+          {...(seen.share !== null && { variant: 'determinate', value: 100 * seen.share })}
+        />
         <Button onClick={stopLooking}>Stop</Button>
       </Box>
     );

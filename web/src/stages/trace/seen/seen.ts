@@ -1,10 +1,10 @@
 'use client';
 
 import { create } from 'zustand';
-import { get, lookOf, type Underlay } from '@calque/core/model';
+import { get, type Underlay } from '@calque/core/model';
 import type { Proposals, Told } from '@calque/core/proposals';
-import { lineworkUrl } from '@/project/addresses';
-import { cropRing } from '@/table/look-cache';
+import { laidAs, lookedAt, sheetToScale } from '@/drawing/looked-at';
+import { keepPicture } from '@/drawing/printed';
 import type { Table } from '@/table/table';
 import type { FromPropose, ToPropose } from '@/workers/propose-protocol';
 import { runTask, Stopped, type Task } from '@/workers/task';
@@ -20,7 +20,11 @@ export interface SeenState {
   laid: string;
   state: 'none' | 'looking' | 'seen' | 'failed';
   why: string;
+  /** How much of a scan's ink is read; null where nothing is to be read. */
+  share: number | null;
   proposals: Proposals | null;
+  /** Was it seen in lines that were read from the ink of a scan? */
+  fromInk: boolean;
   refused: ReadonlySet<SeenKey>;
   /** Elements that offers became, while these are in the model. */
   taken: ReadonlyMap<SeenKey, string>;
@@ -35,7 +39,9 @@ const NOTHING: SeenState = {
   laid: '',
   state: 'none',
   why: '',
+  share: null,
   proposals: null,
+  fromInk: false,
   refused: new Set(),
   taken: new Map(),
   told: { notThick: [], pens: {} },
@@ -44,37 +50,19 @@ const NOTHING: SeenState = {
 
 export const useOffers = create<SeenState>(() => NOTHING);
 
-/** What tells how a sheet lies, is cropped and switched: where that differs, what was seen on it holds no more. */
-export const laidAs = (u: Underlay): string =>
-  JSON.stringify([u.placement, cropRing(u), lookOf(u).switches, u.planeId, u.scaleState]);
-
-let task: Task<Extract<FromPropose, { type: 'done' }>> | null = null;
+let task: Pick<Task<never>, 'stop'> | null = null;
 
 /** Looks at the sheet in hand; `told`: what a person says of it beyond what was said before. */
 export function lookAtSheet(table: Table, told?: Told): void {
-  const { model } = table.session.state,
-    u = get(model, 'underlay', table.state.getState().underlayId);
+  const found = sheetToScale(table);
   stopLooking();
-  if (!u) {
-    useOffers.setState({ ...NOTHING, state: 'failed', why: 'Choose a sheet in the stack first.' });
-    return;
-  }
-  if (get(model, 'plane', u.planeId)) {
-    useOffers.setState({
-      ...NOTHING,
-      state: 'failed',
-      why: 'Walls stand on floors: on an upright plane or a face nothing is offered. Go to a storey.',
-    });
-    return;
-  }
-  if (u.scaleState === 'paper') {
-    useOffers.setState({
-      ...NOTHING,
-      state: 'failed',
-      why: `${u.name} is not to scale yet: bring it to scale first, then what it shows can be measured.`,
-    });
-    return;
-  }
+  const fail = (why: string) => useOffers.setState({ ...NOTHING, state: 'failed', why });
+  if ('why' in found) return void fail(found.why);
+  const u = found.sheet;
+  if (get(table.session.state.model, 'plane', u.planeId))
+    return void fail(
+      'Walls stand on floors: on an upright plane or a face nothing is offered. Go to a storey.',
+    );
   const before = useOffers.getState(),
     isSame = before.underlayId === u.id;
   useOffers.setState({
@@ -87,22 +75,33 @@ export function lookAtSheet(table: Table, told?: Told): void {
     // What was taken stays taken; the new offers are told from it by where they lie.
     taken: NOTHING.taken,
   });
-  const request: ToPropose = {
-    url: new URL(lineworkUrl(table.session.projectId, u.fileId, u.page), location.href).href,
-    ring: cropRing(u),
-    switches: lookOf(u).switches,
-    placement: u.placement,
-    told: useOffers.getState().told,
-  };
+  const { told: now } = useOffers.getState();
+  // Until its picture is drawn there is no worker to stop.
+  let isStopped = false;
+  task = { stop: () => void ((isStopped = true), useOffers.setState({ state: 'failed', why: 'Stopped.' })) };
+  void lookedAt(table, u).then((sheet) => {
+    if (!isStopped) task = startLooking(table, u, { ...sheet, told: now });
+  });
+}
+
+function startLooking(table: Table, u: Underlay, request: ToPropose): Pick<Task<never>, 'stop'> {
   const worker = new Worker(new URL('../../../workers/propose.worker.ts', import.meta.url), {
     type: 'module',
   });
-  task = runTask<ToPropose, FromPropose>(worker, request, {
+  return runTask<ToPropose, FromPropose>(worker, request, {
+    transfer: request.picture ? [request.picture.bitmap] : [],
+    onProgress: (share) => useOffers.setState({ share }),
     broken: 'The sheet could not be looked at. Reload the page.',
     onEnd: (end) => {
       task = null;
-      if ('done' in end) useOffers.setState({ state: 'seen', proposals: end.done.proposals });
-      else if (end.error instanceof Stopped) useOffers.setState({ state: 'failed', why: 'Stopped.' });
+      if ('done' in end) {
+        keepPicture(u, end.done.ink);
+        useOffers.setState({
+          state: 'seen',
+          proposals: end.done.proposals,
+          fromInk: end.done.ink !== null,
+        });
+      } else if (end.error instanceof Stopped) useOffers.setState({ state: 'failed', why: 'Stopped.' });
       else useOffers.setState({ state: 'failed', why: end.error.message });
       table.showTool();
     },
