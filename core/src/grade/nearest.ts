@@ -76,12 +76,11 @@ function withinReach(
   slope: number,
   reach: number,
 ): [number, number] | null {
-  if (Math.abs(slope) > 1e-12) {
-    const [a, b] = [(-reach - at) / slope, (reach - at) / slope];
-    from = Math.max(from, Math.min(a, b));
-    to = Math.min(to, Math.max(a, b));
-  } else if (Math.abs(at) > reach) return null;
-  return to - from > NOTHING ? [from, to] : null;
+  if (Math.abs(slope) <= 1e-12) return Math.abs(at) <= reach && to - from > NOTHING ? [from, to] : null;
+  const [a, b] = [(-reach - at) / slope, (reach - at) / slope],
+    begins = Math.max(from, Math.min(a, b)),
+    ends = Math.min(to, Math.max(a, b));
+  return ends - begins > NOTHING ? [begins, ends] : null;
 }
 
 /** A part of a line, and what lies nearest to it there. */

@@ -33,10 +33,10 @@ export function gradeWords(
       ? `${percent(faces.within, faces.length)} % of the sheet's wall faces are traced within ${length(tolerance)}`
       : 'No wall is seen on the sheet',
   ];
-  const who = [
-    walls > 0 ? (walls === 1 ? 'one wall' : `${walls} walls`) : '',
-    others > 0 ? (others === 1 ? 'one other element' : `${others} other elements`) : '',
-  ].filter(Boolean);
+  const some = (n: number, one: string, many: string) => [['', `one ${one}`][n] ?? `${n} ${many}`],
+    who = [...some(walls, 'wall', 'walls'), ...some(others, 'other element', 'other elements')].filter(
+      Boolean,
+    );
   const limit = length(STRAYS * tolerance);
   said.push(
     who.length > 0
