@@ -20,14 +20,18 @@ import { formatLengthWithUnit } from '@calque/core/units';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { count } from '@/project/trace-words';
 import { lengthStyle } from '@/project/views';
-import { useTable } from '@/table/context';
+import { useTable, useTableState } from '@/table/context';
 import { CommandButton, useKeyOf } from '@/commands/context';
 import { ChecksTable } from '@/ui/checks-table';
 import { GradeCard } from './grade/grade-card';
 import { MeasuredCard } from './measured-card';
 
-/** Measure, compare with the printed figures, list what is assumed. */
+/** Measure, grade, compare with the printed figures, list what is assumed. */
 export function CheckPanel() {
+  return useTableState((s) => s.toolId) === 'grade' ? <GradeCard /> : <Checks />;
+}
+
+function Checks() {
   const table = useTable();
   const session = useSession();
   const model = useProject((s) => s.model);
@@ -49,8 +53,8 @@ export function CheckPanel() {
         Measure again, and hold the sheet against its printed figures.
       </Typography>
       <MeasuredCard />
-      <GradeCard />
       <Box sx={{ mt: 1.5 }}>
+        <CommandButton id="grade" label="Grade the trace against the sheet" />
         <CommandButton id="takeoff" label="Tables of the takeoff" />
       </Box>
       <Typography variant="h3" sx={{ mt: 2, mb: 0.5 }}>

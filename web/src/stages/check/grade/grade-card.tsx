@@ -15,6 +15,7 @@ import { useFromModel, useProject, useSession } from '@/project/context';
 import { count } from '@/project/trace-words';
 import { lengthStyle } from '@/project/views';
 import { useTable, useTableState } from '@/table/context';
+import { LIGHT_PALETTE } from '@/table/palette';
 import { Figure } from '@/ui/figure';
 import { LengthField } from '@/ui/length-field';
 import { saveText } from '@/ui/save-text';
@@ -29,23 +30,16 @@ const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
 export function GradeCard() {
   const table = useTable(),
     now = useGrade(),
-    isInHand = useTableState((s) => s.toolId) === 'grade',
     model = useProject((s) => s.model),
     underlayId = useTableState((s) => s.underlayId);
   const holds = now.state !== 'graded' || doesGradeHold(table, now);
   // What was mended is graded again while it is looked at.
   useEffect(() => {
-    if (isInHand && !holds) gradeSheet(table);
-  }, [isInHand, holds, model, underlayId, table]);
-  if (!isInHand)
-    return (
-      <Box sx={{ mt: 1.5 }}>
-        <CommandButton id="grade" label="Grade the trace against the sheet" />
-      </Box>
-    );
+    if (!holds) gradeSheet(table);
+  }, [holds, model, underlayId, table]);
   return (
-    <Box data-testid="grade" sx={{ mt: 1.5 }}>
-      <Typography variant="h3" sx={{ mb: 0.5 }}>
+    <Box data-testid="grade">
+      <Typography variant="h2" sx={{ mb: 0.5 }}>
         The trace against the sheet
       </Typography>
       {now.state === 'graded' && now.grade && holds ? <Graded grade={now.grade} /> : <Under />}
@@ -116,6 +110,19 @@ function Graded({ grade }: { grade: TraceGrade }) {
       <Typography sx={{ mb: 1 }} data-testid="grade-words">
         {words}
       </Typography>
+      <List name="strays" of={lists.strays} title={['element strays', 'elements stray']} figure={length} />
+      <List
+        name="untraced"
+        of={lists.untraced}
+        title={['wall of the sheet is not traced', 'walls of the sheet are not traced']}
+        figure={length}
+      />
+      <List
+        name="undrawn"
+        of={lists.undrawn}
+        title={['element lies on no ink in part', 'elements lie on no ink in part']}
+        figure={length}
+      />
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', rowGap: 1, mb: 1 }}>
         <Figure label="Mean distance" value={length(own.mean)} />
         <Figure label="Worst distance" value={length(own.worst)} />
@@ -133,19 +140,6 @@ function Graded({ grade }: { grade: TraceGrade }) {
         }}
       />
       <Key within={within} beyond={formatLengthWithUnit(STRAYS * tolerance, fine)} />
-      <List name="strays" of={lists.strays} title={['element strays', 'elements stray']} figure={length} />
-      <List
-        name="untraced"
-        of={lists.untraced}
-        title={['wall of the sheet is not traced', 'walls of the sheet are not traced']}
-        figure={length}
-      />
-      <List
-        name="undrawn"
-        of={lists.undrawn}
-        title={['element lies on no ink in part', 'elements lie on no ink in part']}
-        figure={length}
-      />
       {others > 0 && (
         <Typography variant="caption" color="text.secondary" sx={{ display: 'block' }}>
           {count(others, 'element', 'elements')} here {others === 1 ? 'was' : 'were'} traced from other sheets
@@ -171,12 +165,20 @@ function Key({ within, beyond }: { within: string; beyond: string }) {
   const rows = [
     { colour: 'known', words: `within ${within}`, dashed: false },
     { colour: 'assumed', words: `up to ${beyond}`, dashed: false },
-    { colour: 'differs', words: `more than ${beyond}`, dashed: false },
-    { colour: 'ghost', words: 'nothing of the sheet beside it', dashed: true },
-    { colour: 'now', words: 'on the sheet, not traced', dashed: false },
+    { colour: 'differs', words: `beyond ${beyond}`, dashed: false },
+    { colour: LIGHT_PALETTE.ghost, words: 'on no ink', dashed: true },
+    { colour: 'now', words: 'not traced', dashed: false },
   ];
   return (
-    <Box sx={{ display: 'grid', gridTemplateColumns: '28px 1fr', columnGap: 1, alignItems: 'center', my: 1 }}>
+    <Box
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: '24px 1fr 24px 1fr',
+        columnGap: 1,
+        alignItems: 'center',
+        my: 1,
+      }}
+    >
       {rows.map(({ colour, words, dashed }) => (
         <Box key={colour} sx={{ display: 'contents' }}>
           <Box sx={{ borderTop: '4px', borderTopStyle: dashed ? 'dashed' : 'solid', borderColor: colour }} />
