@@ -226,6 +226,20 @@ describe('a graded trace', () => {
     expect(extra.free).toBeCloseTo(extra.length, 6);
   });
 
+  it('does not hold against a wall what of it lies within others of the sheet that nobody has traced yet', () => {
+    const inner = traced().get(`w${SEEN.walls.findIndex((w) => Math.abs(w.thickness - 100) < 5)}`) as Wall,
+      [alone] = elementsGraded(gradeOf(modelWith([inner])), 2);
+    expect(alone.worst).toBeLessThan(0.5);
+    expect(alone.free).toBeLessThan(1);
+    // One that ends freely, too far: that end is told.
+    const short = {
+        ...inner,
+        to: [inner.to[0], inner.to[1] + Math.sign(inner.from[1] - inner.to[1]) * 2000],
+      } as Wall,
+      [ends] = elementsGraded(gradeOf(modelWith([short])), 2);
+    expect(ends.free).toBeGreaterThan(90);
+  });
+
   it('says nothing better than it is: never 100 % of less than all', () => {
     expect(percent(0, 0)).toBe(0);
     expect(percent(9999, 10000)).toBe(99);

@@ -1,18 +1,25 @@
+import Flatbush from 'flatbush';
 import {
   applyTransform,
   arcPiece,
+  boxOfPoints,
   flattenPiece,
+  insideIntervals,
+  makeRegion,
   meanScale,
   MM_PER_POINT,
   subtractIntervals,
   type Interval,
   type Line4,
+  type Point,
+  type Ring,
   type Transform,
 } from '../geometry/index.ts';
 import type { Linework } from '../linework/index.ts';
 import type { ProposedWall, Proposals } from '../proposals/index.ts';
 import { drawnLines } from './drawn.ts';
 import { bridged, LinesBeside, linesNearest, nearestAlong } from './nearest.ts';
+import { INTO, OF_WALL, partOf } from './traced.ts';
 import type { GradedLine, Stretch, SheetFace, TraceGrade, TracedLines, UntracedWall } from './types.ts';
 
 /** What is to be held against what. */
@@ -48,15 +55,12 @@ export function gradeTrace({ trace, sheet, placement, seen, ink = [] }: ToGrade)
     reach = larger(REACH),
     drawn = new LinesBeside(withInk(drawnLines(sheet, placement), ink, placement)),
     gaps = [GAP * scale, DASH * scale] as const;
-  const all = Array.from(trace.of, (n, i): Graded => {
-    const line = lineAt(trace.lines, i);
-    return {
-      element: trace.elements[n],
-      way: trace.ways[i],
-      line,
-      stretches: bridged(nearestAlong(line, drawn, reach), ...gaps),
-    };
-  });
+  const all = linesApart(trace, seen.walls, placement).map(({ n, way, line }): Graded => ({
+    element: trace.elements[n],
+    way,
+    line,
+    stretches: bridged(nearestAlong(line, drawn, reach), ...gaps),
+  }));
   const traced = waysThatLie(all),
     own = new LinesBeside(trace.lines),
     faces = seen.walls.flatMap((wall, i): SheetFace[] =>
@@ -83,6 +87,54 @@ type Graded = GradedLine & { element: string; way: number };
 const lineAt = (lines: Float64Array, i: number): Line4 =>
   Array.from(lines.subarray(4 * i, 4 * i + 4)) as unknown as Line4;
 
+/** The traced lines, those of walls without what lies within walls of the sheet into which they run: there a sheet draws nothing of them. */
+function linesApart(
+  { lines, of, ways }: TracedLines,
+  walls: readonly ProposedWall[],
+  placement: Transform,
+): { n: number; way: number; line: Line4 }[] {
+  const longest = new Map<number, { way: Point; length: number }>();
+  const all = Array.from(of, (n, i) => ({ n, way: ways[i], line: lineAt(lines, i) }));
+  for (const { n, way, line } of all) {
+    if (way !== OF_WALL) continue;
+    const length = Math.hypot(line[2] - line[0], line[3] - line[1]);
+    if (length > (longest.get(n)?.length ?? 0))
+      longest.set(n, { way: [(line[2] - line[0]) / length, (line[3] - line[1]) / length], length });
+  }
+  const bodies = walls.filter((w) => !w.arc && w.confidence >= MAY_BE).map((w) => bodyOnPlane(w, placement));
+  if (bodies.length === 0) return all;
+  const index = new Flatbush(bodies.length);
+  for (const { ring } of bodies) index.add(...boxOfPoints(ring));
+  index.finish();
+  return all.flatMap((item) => {
+    if (item.way !== OF_WALL) return [item];
+    const [x0, y0, x1, y1] = item.line,
+      [ux, uy] = longest.get(item.n)!.way;
+    let left: Interval[] = [[0, 1]];
+    for (const k of index.search(Math.min(x0, x1), Math.min(y0, y1), Math.max(x0, x1), Math.max(y0, y1))) {
+      const { ring, way } = bodies[k];
+      if (Math.abs(ux * way[1] - uy * way[0]) < INTO) continue;
+      left = subtractIntervals(left, insideIntervals(makeRegion([ring], 'nonzero'), x0, y0, x1, y1, INSIDE));
+    }
+    return left.map((part) => ({ ...item, line: partOf(item.line, part) }));
+  });
+}
+/** What lies deeper than this within a wall lies within it, millimetres. */
+const INSIDE = 1;
+
+/** A straight wall that is seen, on the plane. */
+function bodyOnPlane(
+  { from, to, thickness }: ProposedWall,
+  placement: Transform,
+): { ring: Ring; way: Point } {
+  const [p, q] = [applyTransform(placement, from), applyTransform(placement, to)],
+    length = Math.hypot(q[0] - p[0], q[1] - p[1]) || 1,
+    way: Point = [(q[0] - p[0]) / length, (q[1] - p[1]) / length],
+    half = thickness / 2,
+    at = ([x, y]: Point, off: number): Point => [x - off * way[1], y + off * way[0]];
+  return { ring: [at(p, -half), at(q, -half), at(q, half), at(p, half)], way };
+}
+
 function withInk(drawn: Float64Array, ink: ArrayLike<number>, placement: Transform): Float64Array {
   if (ink.length === 0) return drawn;
   const out = new Float64Array(drawn.length + ink.length);
@@ -102,14 +154,14 @@ export const lengthOf = (
 function waysThatLie(all: readonly Graded[]): Graded[] {
   const free = new Map<string, [number, number, number, number]>();
   for (const { element, way, stretches } of all) {
-    if (way === 0) continue;
+    if (way === 0 || way === OF_WALL) continue;
     const sums = free.get(element) ?? [0, 0, 0, 0];
     sums[way - 1] += lengthOf(stretches, isFree);
     sums[way + 1] += lengthOf(stretches);
     free.set(element, sums);
   }
   return all.filter(({ element, way }) => {
-    if (way === 0) return true;
+    if (way === 0 || way === OF_WALL) return true;
     const [a, b, allA, allB] = free.get(element)!,
       better = allB === 0 || (allA > 0 && a / allA <= b / allB) ? 1 : 2;
     return way === better;

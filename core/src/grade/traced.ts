@@ -29,7 +29,9 @@ const CHORDS = 0.1;
 /** A face lies within another wall, or on where that runs into it, within this, millimetres. */
 const ON_BODY = 0.5;
 /** Sine of the angle from which a wall runs into another rather than along it. */
-const INTO = 0.2;
+export const INTO = 0.2;
+/** See TracedLines. */
+export const OF_WALL = 3;
 /** So many lines are graded at most. */
 export const MOST_LINES = 400_000;
 
@@ -59,7 +61,8 @@ export function linesOfTrace(model: Model, planeId: string, isMeant: (e: Traced)
   const meant = [...trace.elements.values()].filter(isMeant),
     isHere = new Set(meant.map((e) => e.id));
   const faces = facesApart(trace);
-  for (const [id, some] of faces) if (isHere.has(ownerId(id))) for (const f of some) put(ownerId(id), f, 0);
+  for (const [id, some] of faces)
+    if (isHere.has(ownerId(id))) for (const f of some) put(ownerId(id), f, OF_WALL);
   for (const e of meant)
     for (const part of looseOf(e)) {
       if (NOT_DRAWN.has(part.type) || part.type === 'wall') continue;
@@ -110,16 +113,19 @@ function facesApart({ cut }: PlaneTrace): Map<string, Line4[]> {
             isInto = Math.abs(crossOf(way, [x1 - x0, y1 - y0])) > INTO;
           left = subtractIntervals(left, within(region, [x0, y0, x1, y1], isInto ? -ON_BODY : ON_BODY));
         }
-        return left.map(([a, b]): Line4 => [
-          x0 + a * (x1 - x0),
-          y0 + a * (y1 - y0),
-          x0 + b * (x1 - x0),
-          y0 + b * (y1 - y0),
-        ]);
+        return left.map((part) => partOf([x0, y0, x1, y1], part));
       }),
     );
   return out;
 }
+
+/** A part of a line, by shares of it. */
+export const partOf = ([x0, y0, x1, y1]: Line4, [a, b]: Interval): Line4 => [
+  x0 + a * (x1 - x0),
+  y0 + a * (y1 - y0),
+  x0 + b * (x1 - x0),
+  y0 + b * (y1 - y0),
+];
 
 /** The parts of a line within a body; along its edge they begin and end where its corners are. */
 const within = (region: Region, [x0, y0, x1, y1]: Line4, margin: number): Interval[] => {

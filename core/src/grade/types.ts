@@ -6,7 +6,7 @@ export interface TracedLines {
   lines: Float64Array;
   /** For each line the number of its element. */
   of: Int32Array;
-  /** 0: one of its lines. 1 or 2: one of two ways in which a sheet may draw it; the way counts that lies there. */
+  /** 0: one of its lines. 1 or 2: one of two ways in which a sheet may draw it; the way counts that lies there. 3: of a wall. */
   ways: Uint8Array;
   elements: string[];
   /** There is more than can be graded at once. */
