@@ -51,7 +51,10 @@ test('a trace is graded: what strays, what is missing and what lies on no ink is
 
   const inner = (await walls()).filter((w) => w.thickness < 200),
     long = (w: WallThere) => Math.hypot(w.to[0] - w.from[0], w.to[1] - w.from[1]),
-    whole = inner.filter((w) => (w.openings ?? []).length === 0).sort((a, b) => long(b) - long(a)),
+    // Level ones, which the second figure moves square to themselves.
+    whole = inner
+      .filter((w) => (w.openings ?? []).length === 0 && Math.abs(w.to[1] - w.from[1]) < 1)
+      .sort((a, b) => long(b) - long(a)),
     [moved] = whole,
     gone = inner.filter((w) => w !== moved).sort((a, b) => long(b) - long(a))[0];
   const middle = (w: WallThere): [number, number] => [
@@ -66,13 +69,13 @@ test('a trace is graded: what strays, what is missing and what lies on no ink is
     await page.keyboard.press('Delete');
     await expect.poll(async () => (await walls()).some((w) => w.id === gone.id)).toBe(false);
     await page.mouse.click(...(await planeOnScreen(page, middle(moved))));
-    const across = Math.abs(moved.to[0] - moved.from[0]) > Math.abs(moved.to[1] - moved.from[1]);
-    // Three fine steps square to it.
     await command(page, 'Move');
     const [x, y] = middle(moved),
       at = await planeOnScreen(page, [x, y]);
     await page.mouse.click(...at);
-    await page.mouse.move(at[0] + (across ? 0 : 60), at[1] - (across ? 60 : 0));
+    await page.mouse.move(at[0] + 60, at[1]);
+    await page.keyboard.type('0');
+    await page.keyboard.press('Tab');
     await page.keyboard.type('7');
     await page.keyboard.press('Enter');
     await expect
@@ -95,14 +98,11 @@ test('a trace is graded: what strays, what is missing and what lies on no ink is
     await expect(strays).toContainText(/1 of \d+: wall.*7\.0\smm off/);
     await page.keyboard.press('Home');
     const [x, y] = middle(moved),
-      alongX = Math.abs(moved.to[0] - moved.from[0]) > Math.abs(moved.to[1] - moved.from[1]),
       half = moved.thickness / 2;
     // Its face, where it is now.
     const now = (await walls()).find((w) => w.id === moved.id)!,
       by = [now.from[0] - moved.from[0], now.from[1] - moved.from[1]];
-    await page.mouse.move(
-      ...(await planeOnScreen(page, [x + by[0] + (alongX ? 0 : half), y + by[1] + (alongX ? half : 0)])),
-    );
+    await page.mouse.move(...(await planeOnScreen(page, [x + by[0], y + by[1] + half])));
     await expect(
       page.getByText(/7\.0\smm from the sheet's ink, more than the tolerance/).first(),
     ).toBeVisible();
