@@ -7,3 +7,4 @@ export { proposedWalls } from './walls.ts';
 export { isSectionName } from './members.ts';
 export { chordedArcs } from './chorded-arcs.ts';
 export { columnTaken, gridLineTaken, roomTaken, wallTaken, type Standing } from './take.ts';
+export * from './changes/index.ts';

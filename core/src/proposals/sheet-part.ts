@@ -55,7 +55,8 @@ export function partOfSheet(
     }
     const taken = new Float64Array(kept.length * stride);
     kept.forEach((i, n) => taken.set(from.subarray(stride * i, stride * (i + 1)), stride * n));
-    out[kind] = taken.map((v, n) => ((isPlaces ? n % 2 === 1 : n % stride === 1) ? v * stretch : v));
+    const isHeight = (n: number) => n % (isPlaces ? 2 : stride) === 1;
+    out[kind] = taken.map((v, n) => (isHeight(n) ? v * stretch : v));
     out[`${prefix}Style`] = Int32Array.from(kept.flatMap((i) => [style[2 * i], style[2 * i + 1]]));
     out[`${prefix}Object`] = Int32Array.from(kept, (i) => l[`${prefix}Object`][i] ?? -1);
     out[`${prefix}Kind`] = Uint8Array.from(kept, (i) => kinds[i]);
