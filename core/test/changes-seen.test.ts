@@ -4,6 +4,7 @@ import { applyTransform, type Transform } from '@calque/core/geometry';
 import { applyOrThrow, groundStorey, modelOf, ofType, type Model, type Wall } from '@calque/core/model';
 import {
   changeMade,
+  changesMade,
   changesSeen,
   changesWords,
   proposalsOn,
@@ -79,14 +80,27 @@ function plan(p: Partial<Plan> = {}): Line[] {
   ];
 }
 
+/** What stands in the house in both issues, by which they are laid on one another. */
+const FURNITURE: Line[] = [
+  ...rectangle(8300, 400, 1900, 900),
+  ...rectangle(8400, 1700, 620, 2030),
+  ...rectangle(9700, 5200, 1410, 760),
+  ...rectangle(10300, 2300, 510, 1333),
+  ...rectangle(8210, 6100, 777, 1490),
+  ...rectangle(9420, 6800, 2100, 610),
+];
 const MM = 1 / K;
 const HOME: Transform = [MM, 0, 0, MM, -200 * MM, -200 * MM];
 const STYLE = { units: 'mm', precision: 0 } as const;
 
 /** Both issues as they are seen, laid on one another by their lines, and what only one of them has. */
 function issues(older: Partial<Plan>, newer: Partial<Plan>, move: (p: Place) => Place = (p) => p) {
-  const a = sheet([{ pen: 0, lines: plan(older) }]),
-    b = sheet([{ pen: 0, lines: plan(newer) }], move),
+  const page = (p: Partial<Plan>) => [
+      { pen: 0, lines: plan(p) },
+      { pen: 1, lines: FURNITURE },
+    ],
+    a = sheet(page(older)),
+    b = sheet(page(newer), move),
     fit = register(a.segments, b.segments)!,
     own = compareLines(a.segments, b.segments, fit.transform);
   const back = ([c, d]: readonly number[]): [number, number] => {
@@ -159,11 +173,8 @@ const figures = (m: Model): string[] =>
     .sort();
 
 function takeAll(m: Model, { sides, changes }: ReturnType<typeof issues>): Model {
-  const of = madeOf(sides);
-  return changes.reduce((now, c) => {
-    const change = changeMade(now, c, of);
-    return change ? applyOrThrow(now, change) : now;
-  }, m);
+  const change = changesMade(m, changes, madeOf(sides));
+  return change ? applyOrThrow(m, change) : m;
 }
 
 describe('what a newer issue shows otherwise', () => {

@@ -1,6 +1,7 @@
 import { bandOf, openingsOf, pointAt, type WallBand } from '../../building/index.ts';
 import { applyTransform, type Point } from '../../geometry/index.ts';
 import {
+  apply,
   group,
   ofType,
   pairOf,
@@ -38,6 +39,20 @@ export const changeMade = (model: Model, change: SeenChange, of: MadeOf): Change
   change.kind === 'opening-gone' || change.kind === 'opening-new' || change.kind === 'opening-changed'
     ? openingMade(model, change, of)
     : wallMade(model, change, of);
+
+/** What several changes do together, each to what those before it left; null where that is nothing. */
+export function changesMade(model: Model, changes: readonly SeenChange[], of: MadeOf): Change | null {
+  let now = model;
+  const all: Change[] = [];
+  for (const change of changes) {
+    const made = changeMade(now, change, of),
+      next = made && apply(now, made);
+    if (!made || !next?.ok) continue;
+    all.push(made);
+    now = next.model;
+  }
+  return group(all);
+}
 
 type OpeningChange = Extract<SeenChange, { kind: `opening-${string}` }>;
 

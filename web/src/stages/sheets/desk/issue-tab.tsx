@@ -8,7 +8,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useEffect, useRef, useState } from 'react';
 import { grownBox, transformBox, type Transform } from '@calque/core/geometry';
-import { boxOf, elementWords } from '@calque/core/model';
+import { boxOf, elementWords, get } from '@calque/core/model';
 import { groupDifferences, placementOfNew, type Registration } from '@calque/core/registration';
 import { useFromModel, useProject, useSession } from '@/project/context';
 import { lengthStyle } from '@/project/views';
@@ -16,7 +16,8 @@ import type { IssueResult } from '@/workers/issue-protocol';
 import { useTable } from '@/table/context';
 import { sheetPath } from '@/table/painters/marked';
 import { Stopped } from '@/workers/task';
-import { acceptIssue, comparePages, fitWords, leaningOn, POOR_FIT, type PageOf } from './issue';
+import { acceptIssue, comparePages, fitWords, leaningOn, liesAs, POOR_FIT, type PageOf } from './issue';
+import { SeenChanges } from './seen-changes';
 import type { Desk } from './use-desk';
 
 /** Differences nearer to one another than this (sheet points) are one place. */
@@ -72,6 +73,7 @@ export function IssueTab({ desk: { underlay: u } }: { desk: Desk }) {
       session.projectId,
       older,
       newer,
+      liesAs(u, accepted ? 'newer' : 'older', get(session.state.model, 'storey', u.planeId) !== undefined),
       (share) => mounted.current && setRunning((r) => r && { ...r, share }),
     );
     setRunning({
@@ -187,7 +189,7 @@ export function IssueTab({ desk: { underlay: u } }: { desk: Desk }) {
 
 function Outcome({
   compared: {
-    result: { fit, added, gone },
+    result: { fit, added, gone, seen },
     planeFromNew,
     accepted,
   },
@@ -249,6 +251,7 @@ function Outcome({
           </Typography>
         </Box>
       )}
+      {seen && u?.type === 'underlay' && <SeenChanges seen={seen} underlay={u} accepted={accepted} />}
       {leaning.length > 0 && (
         <Box sx={{ mt: 0.75 }}>
           <Typography sx={{ color: 'assumed' }}>

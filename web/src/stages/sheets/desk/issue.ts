@@ -12,6 +12,7 @@ import {
 } from '@calque/core/geometry';
 import {
   isTraced,
+  lookOf,
   looseOf,
   ofType,
   piecesOf,
@@ -26,6 +27,7 @@ import {
 import { leansOnGone, placementOfNew, type Registration } from '@calque/core/registration';
 import { formatNumber } from '@calque/core/units';
 import { lineworkUrl } from '@/project/addresses';
+import { cropRing } from '@/table/look-cache';
 import type { ProjectSession } from '@/project/session';
 import type { SheetInfo } from '@/project/wire';
 import { runTask } from '@/workers/task';
@@ -41,6 +43,7 @@ export function comparePages(
   projectId: string,
   older: PageOf,
   newer: PageOf,
+  lies: ToIssue['lies'],
   onProgress: (share: number) => void,
 ): { done: Promise<IssueResult>; stop(): void } {
   const worker = new Worker(new URL('../../../workers/issue.worker.ts', import.meta.url), { type: 'module' });
@@ -48,10 +51,16 @@ export function comparePages(
   const whole = (p: PageOf) => new URL(lineworkUrl(projectId, p.fileId, p.page), window.location.href).href;
   return runTask<ToIssue, FromIssue>(
     worker,
-    { oldUrl: whole(older), newUrl: whole(newer) },
+    { oldUrl: whole(older), newUrl: whole(newer), lies },
     { onProgress, broken: 'Comparing the two pages failed. Try it again.' },
   );
 }
+
+/** How a page lies, for what both issues show to be compared; null where that cannot be measured, or lies on no floor. */
+export const liesAs = (u: Underlay, which: 'older' | 'newer', isFloor: boolean): ToIssue['lies'] =>
+  u.scaleState === 'paper' || !isFloor
+    ? null
+    : { which, placement: u.placement, ring: cropRing(u), switches: lookOf(u).switches };
 
 /** In words how well the new page fits, and how it lies otherwise than the old one. */
 export function fitWords(

@@ -235,9 +235,7 @@ export function takeOffers(table: Table, offers: readonly Offer[]): void {
   const elements = offers.map((o): [SeenKey, Traced] => [
     o.key,
     elementOf(table, o.shape, {
-      ...sourceOf(table, [
-        { snapped: true, typed: false, ink: useOffers.getState().fromInk },
-      ]),
+      ...sourceOf(table, [{ snapped: true, typed: false, ink: useOffers.getState().fromInk }]),
       thickness: 'measured',
       underlayId: useOffers.getState().underlayId,
     }),
