@@ -13,82 +13,9 @@ import {
   type SeenIssue,
 } from '@calque/core/proposals';
 import { compareLines, register } from '@calque/core/registration';
-import { K, rectangle, sheet, type Line, type Place } from './given-seen.ts';
+import { FURNITURE, K, plan, sheet, type Place, type Plan } from './given-seen.ts';
 import { wall as plainWall } from './given-walls.ts';
 
-interface Plan {
-  /** Where the inner wall stands, how thick it is, and where its door is. */
-  x: number;
-  thickness: number;
-  door: [number, number] | null;
-  /** Of a second wall from the left to the inner one. */
-  across: number | null;
-}
-const PLAN: Plan = { x: 5000, thickness: 100, door: [3000, 3900], across: 5500 };
-
-/** A house of 12 x 8 m with outer walls of 300, drawn by its faces. */
-function plan(p: Partial<Plan> = {}): Line[] {
-  const { x, thickness, door, across } = { ...PLAN, ...p },
-    [left, right] = [x - thickness / 2, x + thickness / 2],
-    upright = (at: number, from: number, to: number): Line[] => {
-      const parts =
-        door && from < door[0] && door[1] < to
-          ? [
-              [from, door[0]],
-              [door[1], to],
-            ]
-          : [[from, to]];
-      return parts.map(([a, b]) => [
-        [at, a],
-        [at, b],
-      ]);
-    },
-    level = (y: number, from: number, to: number): Line => [
-      [from, y],
-      [to, y],
-    ];
-  const below = across === null ? 7850 : across - 60;
-  return [
-    ...rectangle(-150, -150, 12300, 8300),
-    // The left room, or both.
-    level(150, 150, left),
-    ...upright(left, 150, below),
-    [
-      [150, 150],
-      [150, below],
-    ] as Line,
-    level(below, 150, left),
-    ...(across === null
-      ? []
-      : [
-          level(across + 60, 150, left),
-          ...upright(left, across + 60, 7850),
-          [
-            [150, across + 60],
-            [150, 7850],
-          ] as Line,
-          level(7850, 150, left),
-        ]),
-    level(150, right, 11850),
-    ...upright(right, 150, 7850),
-    [
-      [11850, 150],
-      [11850, 7850],
-    ] as Line,
-    level(7850, right, 11850),
-    ...(door ? door.map((y): Line => level(y, left, right)) : []),
-  ];
-}
-
-/** What stands in the house in both issues, by which they are laid on one another. */
-const FURNITURE: Line[] = [
-  ...rectangle(8300, 400, 1900, 900),
-  ...rectangle(8400, 1700, 620, 2030),
-  ...rectangle(9700, 5200, 1410, 760),
-  ...rectangle(10300, 2300, 510, 1333),
-  ...rectangle(8210, 6100, 777, 1490),
-  ...rectangle(9420, 6800, 2100, 610),
-];
 const MM = 1 / K;
 const HOME: Transform = [MM, 0, 0, MM, -200 * MM, -200 * MM];
 const STYLE = { units: 'mm', precision: 0 } as const;

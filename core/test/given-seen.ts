@@ -105,3 +105,78 @@ export function sheet(
   l.segmentKind = new Uint8Array(all.length).fill(kindCode('line'));
   return l;
 }
+
+/** A house of which the inner walls vary from issue to issue. */
+export interface Plan {
+  /** Where the inner wall stands, how thick it is, and where its door is. */
+  x: number;
+  thickness: number;
+  door: [number, number] | null;
+  /** Of a second wall from the left to the inner one. */
+  across: number | null;
+}
+const PLAN: Plan = { x: 5000, thickness: 100, door: [3000, 3900], across: 5500 };
+
+/** A house of 12 x 8 m with outer walls of 300, drawn by its faces. */
+export function plan(p: Partial<Plan> = {}): Line[] {
+  const { x, thickness, door, across } = { ...PLAN, ...p },
+    [left, right] = [x - thickness / 2, x + thickness / 2],
+    upright = (at: number, from: number, to: number): Line[] => {
+      const parts =
+        door && from < door[0] && door[1] < to
+          ? [
+              [from, door[0]],
+              [door[1], to],
+            ]
+          : [[from, to]];
+      return parts.map(([a, b]) => [
+        [at, a],
+        [at, b],
+      ]);
+    },
+    level = (y: number, from: number, to: number): Line => [
+      [from, y],
+      [to, y],
+    ];
+  const below = across === null ? 7850 : across - 60;
+  return [
+    ...rectangle(-150, -150, 12300, 8300),
+    // The left room, or both.
+    level(150, 150, left),
+    ...upright(left, 150, below),
+    [
+      [150, 150],
+      [150, below],
+    ] as Line,
+    level(below, 150, left),
+    ...(across === null
+      ? []
+      : [
+          level(across + 60, 150, left),
+          ...upright(left, across + 60, 7850),
+          [
+            [150, across + 60],
+            [150, 7850],
+          ] as Line,
+          level(7850, 150, left),
+        ]),
+    level(150, right, 11850),
+    ...upright(right, 150, 7850),
+    [
+      [11850, 150],
+      [11850, 7850],
+    ] as Line,
+    level(7850, right, 11850),
+    ...(door ? door.map((y): Line => level(y, left, right)) : []),
+  ];
+}
+
+/** What stands in the house in both issues, by which they are laid on one another. */
+export const FURNITURE: Line[] = [
+  ...rectangle(8300, 400, 1900, 900),
+  ...rectangle(8400, 1700, 620, 2030),
+  ...rectangle(9700, 5200, 1410, 760),
+  ...rectangle(10300, 2300, 510, 1333),
+  ...rectangle(8210, 6100, 777, 1490),
+  ...rectangle(9420, 6800, 2100, 610),
+];
