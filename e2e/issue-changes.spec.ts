@@ -43,10 +43,8 @@ test('a newer issue tells what walls and openings changed; each is taken, refuse
   writeFileSync(second, issue({ x: 5400, door: [1000, 1900], across: 5500 }, 120));
   await newProject(page, 'Two issues');
   await dropFile(page, first);
-  await page
-    .getByRole('button', { name: /^Lay (it down|at) (to scale|1:100)/ })
-    .first()
-    .click({ timeout: 40000 });
+  await page.getByLabel(/^at a stated scale/).click({ timeout: 40000 });
+  await page.getByRole('button', { name: 'Lay at the origin' }).click();
   await allSaved(page);
   await page.keyboard.press('3');
   await page.getByRole('button', { name: 'See what the plan shows' }).click();
