@@ -1,4 +1,5 @@
 import { scoreOf } from '../../reader/test/houses/run.ts';
+import { scoreOfScan } from '../../reader/test/houses/scans.ts';
 import type { Hit, Score } from '../../reader/test/houses/score.ts';
 import { APART, randomSheet, TUNED, type HouseSheet } from '../../reader/test/houses/sheets.ts';
 
@@ -6,6 +7,7 @@ const KINDS = ['walls', 'openings', 'rooms', 'columns', 'grid'] as const;
 /** Confidences are told in bins with these edges. */
 const BINS = [0.5, 0.7, 0.8, 0.85, 0.9, 0.95, 0.97, 1.001];
 
+const NO_HIT: Hit = { there: 0, found: 0, proposed: 0, right: 0 };
 const share = (of: number, all: number) => (all === 0 ? '-' : (100 * Math.min(1, of / all)).toFixed(1));
 const both = ({ there, found, proposed, right }: Hit) => `${share(found, there)} / ${share(right, proposed)}`;
 
@@ -54,6 +56,22 @@ export async function printProposals(
       '',
     );
   }
+  console.log();
+  row('scans at 200 dpi of sheets tuned on and kept apart: found / right, %', 'walls', 'openings', 'ms');
+  row('---', '---', '---', '---');
+  const scans = { walls: { ...NO_HIT }, openings: { ...NO_HIT } };
+  for (const sheet of [...TUNED, ...APART]) {
+    const { score, milliseconds } = await scoreOfScan(sheet);
+    row(
+      `${sheet.name}, 1:${sheet.office.factor}`,
+      both(score.walls),
+      both(score.openings),
+      milliseconds.toFixed(0),
+    );
+    for (const k of ['walls', 'openings'] as const)
+      for (const f of ['there', 'found', 'proposed', 'right'] as const) scans[k][f] += score[k][f];
+  }
+  row('**all**', both(scans.walls), both(scans.openings), '');
   console.log();
   row('said to be sure, %', 'walls right, % (metres)', 'openings right, % (of)');
   row('---', '---', '---');

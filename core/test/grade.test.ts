@@ -108,7 +108,7 @@ describe('how far a line lies from others', () => {
             for (const share of [0.13, 0.5, 0.91]) {
               const known = byLooking(line, from + share * (to - from), all, 50);
               if (near === null) expect(known === null || known > 50 - 1e-4).toBe(true);
-              else expect(near[0] + share * (near[1] - near[0])).toBeCloseTo(known!, 5);
+              else expect(near[0] + share * (near[1] - near[0])).toBeCloseTo(known ?? 50, 5);
             }
           }
         },

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { proposalsOn } from '@calque/core/proposals';
 import { byLibrary } from './hands/draw/producers.ts';
 import { lineworkOf, scoreOf } from './houses/run.ts';
+import { scoreOfScan } from './houses/scans.ts';
 import type { Hit } from './houses/score.ts';
 import { APART, houseSheet, TUNED } from './houses/sheets.ts';
 
@@ -9,6 +10,16 @@ const shares = ({ there, found, proposed, right }: Hit) => [
   there === 0 ? 1 : found / there,
   proposed === 0 ? 1 : right / proposed,
 ];
+
+/** Scans at 200 dpi, turned by 1.3 degrees, with grain, through a JPEG: plain double lines, axes along the walls, feet and inches. */
+describe('walls of scans, by their ink', () => {
+  it.each([TUNED[0], TUNED[8], APART[1]])('$name', async (sheet) => {
+    const { score } = await scoreOfScan(sheet),
+      [found, right] = shares(score.walls);
+    expect(found).toBeGreaterThanOrEqual(0.85);
+    expect(right).toBeGreaterThanOrEqual(0.9);
+  });
+});
 
 describe('what houses drawn in many offices\u2019 hands are seen to show', () => {
   it.each([...TUNED, ...APART])('$name', async (sheet) => {

@@ -28,6 +28,8 @@ export interface Limits {
   shortest: number;
   /** What lies so near is one. */
   near: number;
+  /** How far places may lie off: of ink, 0 of lines. */
+  slack: number;
   /** How much it counts which pen draws a wall, 0 to 1. */
   penWeight: number;
 }
@@ -38,7 +40,7 @@ const MOST_BETWEEN = 20;
 export function bandsOf(
   { carriers }: Way,
   way: number,
-  { thinnest, thickest, shortest, near }: Limits,
+  { thinnest, thickest, shortest, near, slack }: Limits,
 ): Band[] {
   const out: Band[] = [];
   for (let i = 0; i < carriers.length; i++) {
@@ -51,7 +53,7 @@ export function bandsOf(
       if (both.length === 0) continue;
       const between = carriers
         .slice(i + 1, j)
-        .filter((c) => c.off - carriers[i].off > near && carriers[j].off - c.off > near);
+        .filter((c) => !c.dashed && c.off - carriers[i].off > near && carriers[j].off - c.off > near);
       out.push({
         way,
         low: i,
@@ -60,7 +62,7 @@ export function bandsOf(
         both,
         between: between.flatMap((c) => c.drawn),
         crowded: 0,
-        alike: alikeness(carriers[i], carriers[j]),
+        alike: slack > 0 ? alikeInk(carriers[i], carriers[j]) : alikeness(carriers[i], carriers[j]),
         again: 0,
         hatched: (Number(carriers[i].hatch > 0.5) + Number(carriers[j].hatch > 0.5)) as 0 | 1 | 2,
       });
@@ -107,6 +109,13 @@ function alikeness(a: Carrier, b: Carrier): number {
   for (const [pen, length] of a.pens) same += Math.min(length / p, (b.pens.get(pen) ?? 0) / q);
   return Math.min(1, same);
 }
+
+/** How alike two lines of ink are by how wide they are: a scan tells that within about a pixel. */
+const alikeInk = (a: Carrier, b: Carrier): number =>
+  1 - Math.min(1, Math.max(0, Math.abs(a.width - b.width) - SAME_INK) / OTHER_INK);
+/** Widths within this are one pen's, and beyond so much more surely of two, points. */
+const SAME_INK = 0.5,
+  OTHER_INK = 2;
 
 /** A thickness that walls of a sheet have, and how much speaks for it. */
 export interface ThicknessClass {

@@ -25,7 +25,8 @@ export interface Run {
 /** A wall runs on across an opening no wider, and across a wall that crosses it, millimetres. */
 const WIDEST_OPENING = 5200,
   WIDEST_BARE = 2800,
-  WIDEST_CROSSING = 850;
+  WIDEST_CROSSING = 850,
+  WIDEST_OF_INK = 1500;
 /** So much of a run must be drawn by both faces: less is a row of things. */
 const LEAST_DRAWN = 0.12,
   ENOUGH_DRAWN = 0.28;
@@ -47,9 +48,10 @@ export function runsOf(
   ways: readonly Way[],
   across: CrossLines,
   classes: readonly ThicknessClass[],
-  { pen, layer, mm, limits: { near, thickest, penWeight } }: Judged,
+  { pen, layer, mm, limits }: Judged,
 ): Run[] {
-  const { carriers } = ways[band.way],
+  const { near, thickest, penWeight } = limits,
+    { carriers } = ways[band.way],
     offs: [number, number] = [carriers[band.low].off, carriers[band.high].off],
     caps = new Caps(across, offs, near, thickest),
     lines = {
@@ -59,7 +61,7 @@ export function runsOf(
   const rows: [number, number][][] = [];
   for (const s of band.both) {
     const last = rows.at(-1)?.at(-1);
-    if (last && bridges(last[1], s[0], caps, lines, mm, thickest)) rows.at(-1)!.push(s);
+    if (last && bridges(last[1], s[0], caps, lines, mm, limits)) rows.at(-1)!.push(s);
     else rows.push([s]);
   }
   const inClass = classOf(classes, band.thickness, near);
@@ -166,11 +168,13 @@ function bridges(
   caps: Caps,
   { either, between }: { either: readonly Span[]; between: readonly Span[] },
   mm: number,
-  thickest: number,
+  { thickest, slack }: Limits,
 ): boolean {
   const gap = (b - a) * mm;
   if (gap <= WIDEST_CROSSING || b - a <= thickest) return true;
   if (gap > WIDEST_OPENING) return false;
+  // Jambs are too short to be read from ink.
+  if (slack > 0 && gap <= WIDEST_OF_INK) return true;
   // One face that runs through, or an opening that is closed at both sides: a wide one has panes, or two walls end there.
   return (
     covered([a, b], either) > 0.98 * (b - a) ||

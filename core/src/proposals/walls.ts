@@ -44,6 +44,7 @@ export function proposedWalls(l: Linework, factor: number, told: Told = TOLD_NOT
       shortest: SHORTEST / mm,
       near: Math.max(NEAR / mm, NEAR_ON_PAPER / MM_PER_POINT, slack),
       penWeight: slack > 0 ? PEN_OF_INK : PEN,
+      slack,
     },
     strokes = strokesOf(l);
   const drawn = new Map<string, number>();
@@ -55,7 +56,7 @@ export function proposedWalls(l: Linework, factor: number, told: Told = TOLD_NOT
     // Walls that go on in another thickness are not one.
     byPen = [...thick].map((pen) => {
       const of = lines.filter((s) => s.pen === pen);
-      return { ways: waysOf(of, limits.near), width: of[0].width };
+      return { ways: waysOf(of, limits.near, slack), width: of[0].width };
     }),
     lineWays = byPen.flatMap((p) => p.ways);
   let first = 0;
@@ -128,6 +129,7 @@ function facedWalls(
   const ways = waysOf(
       strokes.filter((s) => told.pens[s.pen] !== false),
       limits.near / 2,
+      limits.slack,
     ),
     across = ways.map((w) => new CrossLines(strokes, w.angle, limits.near)),
     bands = ways

@@ -75,7 +75,14 @@ export function SeenChanges({ seen, underlay, accepted }: Props) {
         offered.map(({ change, made, words }) => (
           <Box key={changes.indexOf(change)} sx={{ display: 'flex', alignItems: 'center', gap: 0.5 }}>
             <Button
-              sx={{ flex: 1, justifyContent: 'flex-start', textAlign: 'left' }}
+              sx={{
+                flex: 1,
+                minWidth: 0,
+                px: 0,
+                justifyContent: 'flex-start',
+                textAlign: 'left',
+                whiteSpace: 'normal',
+              }}
               onClick={() => table.show(grownBox(extentOf(change, seen), ROOM))}
             >
               {words}
