@@ -3,6 +3,7 @@ import { expect, test } from '@playwright/test';
 import { byLibrary } from '../reader/test/hands/draw/producers.ts';
 import { houseSheet, TUNED } from '../reader/test/houses/sheets.ts';
 import { allSaved, command, dropFile, entities, newProject, planeOnScreen } from './bench.ts';
+import { pdfOf, words } from './pdf-sheet.ts';
 
 interface WallThere {
   id: string;
@@ -111,4 +112,42 @@ test('a sheet that is not to scale is not measured: it says what comes first', a
   await command(page, 'See what the plan shows');
   await expect(page.getByTestId('seen')).toContainText('is not to scale yet');
   await expect(page.getByTestId('seen').getByRole('button', { name: 'Bring it to scale' })).toBeVisible();
+});
+
+test('a frame sheet offers its members with the sections that are written along them', async ({
+  page,
+}, info) => {
+  const file = info.outputPath('frame.pdf'),
+    k = 72 / 25.4 / 50,
+    at = (x: number, y: number) => `${(60 + x * k).toFixed(3)} ${(60 + y * k).toFixed(3)}`,
+    beam = (y: number, name: string) =>
+      `2 w ${at(0, y)} m ${at(6000, y)} l S\n${words(name, 60 + 2600 * k, 60 + y * k + 4)}`;
+  // Enough of what is fine, as every sheet has it.
+  const fine = Array.from({ length: 14 }, (_, i) => `0.3 w ${20 + 6 * i} 10 m ${24 + 6 * i} 18 l S`).join(
+    '\n',
+  );
+  writeFileSync(
+    file,
+    pdfOf(
+      `${fine}\n${beam(0, 'IPE 200')}${beam(2500, 'IPE 200')}${beam(5000, 'HEA 160')}${words('Scale 1:50', 20, 22)}`,
+      [520, 420],
+    ),
+  );
+  await newProject(page, 'Frame');
+  await dropFile(page, file);
+  await page.getByLabel(/^at a stated scale/).click({ timeout: 40000 });
+  await page.getByRole('button', { name: 'Lay at the origin' }).click();
+  await allSaved(page);
+  await page.keyboard.press('3');
+  await command(page, 'See what the plan shows');
+  const card = page.getByTestId('seen');
+  await expect(card).toContainText('Calque sees 3 members', { timeout: 30000 });
+  await card.getByRole('button', { name: 'Take members' }).click();
+  const members = await entities<{ from: number[]; to: number[]; section: { name: string } }>(page, 'member');
+  expect(members.map((m) => m.section.name).sort()).toEqual(['HEA 160', 'IPE 200', 'IPE 200']);
+  for (const m of members) expect(Math.hypot(m.to[0] - m.from[0], m.to[1] - m.from[1])).toBeCloseTo(6000, 0);
+  await expect(card).toContainText('All of it is taken or refused');
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await entities(page, 'member')).length).toBe(0);
+  await expect(card.getByRole('button', { name: 'Take members' })).toBeVisible();
 });

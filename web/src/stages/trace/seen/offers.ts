@@ -30,9 +30,11 @@ import {
 } from '@calque/core/proposals';
 import { elementOf, sourceOf, type Shape } from '@/drawing/drawn';
 import { laidAs } from '@/drawing/looked-at';
+import { useNextMember } from '@/kinds/member/next-member';
 import { useTraceState } from '@/drawing/state';
 import { count } from '@/project/trace-words';
 import type { Table } from '@/table/table';
+import { isMemberThere, memberTaken, sectionWritten } from './member-offer';
 import { useOffers, type SeenKey, type SeenState } from './seen';
 
 /** A thing of the sheet that can be taken, where it lies on the plane. */
@@ -66,13 +68,14 @@ function standingOf(table: Table): Standing {
   };
 }
 
-let last: { proposals: Proposals; of: readonly Offer[]; height: number } | null = null;
+let last: { proposals: Proposals; of: readonly Offer[]; height: number; next: object } | null = null;
 
 /** All that is seen, as it would be taken. */
 export function offersOf(table: Table, { proposals, placement }: SeenState): readonly Offer[] {
   if (!proposals || !placement) return [];
   const standing = standingOf(table);
-  if (last?.proposals === proposals && last.height === standing.height) return last.of;
+  const next = useNextMember.getState();
+  if (last?.proposals === proposals && last.height === standing.height && last.next === next) return last.of;
   const classOf = (thickness: number): number =>
     proposals.classes.reduce(
       (best, t, i) => (Math.abs(t - thickness) < Math.abs(proposals.classes[best] - thickness) ? i : best),
@@ -110,13 +113,23 @@ export function offersOf(table: Table, { proposals, placement }: SeenState): rea
         box: boxOfPoints([p, q]),
       };
     }),
+    ...proposals.members.map((m, i): Offer => {
+      const { model } = table.session.state,
+        shape = memberTaken(model, table.state.getState().planeId, m, placement);
+      return {
+        ...plain(`member:${i}`, shape as Shape, m.confidence),
+        doubts: sectionWritten(m.mark) ? [] : ['its section is that of the next member'],
+        at: [(shape.from[0] + shape.to[0]) / 2, (shape.from[1] + shape.to[1]) / 2],
+        box: boxOfPoints([shape.from, shape.to]),
+      };
+    }),
     ...proposals.rooms.map((r, i): Offer => {
       const ring = r.outline.map((p) => applyTransform(placement, p)),
         shape = roomTaken(r, placement, useTraceState.getState().textHeight) as Shape;
       return { ...plain(`room:${i}`, shape, r.confidence), at: ring[0], ring, box: boxOfPoints(ring) };
     }),
   ];
-  last = { proposals, of, height: standing.height };
+  last = { proposals, of, height: standing.height, next };
   return of;
 }
 const plain = (key: SeenKey, shape: Shape, confidence: number) => ({
@@ -165,6 +178,7 @@ export function isThere(
       (s) => s.planeId === planeId && regionContains(region, s.at[0], s.at[1]),
     );
   }
+  if (shape.type === 'member') return isMemberThere(model, planeId, shape);
   if (shape.type === 'gridLine')
     return ofType(model, 'gridLine').some((g) => g.planeId === planeId && g.name === shape.name);
   return false;
@@ -258,6 +272,7 @@ export function wordsFor(offers: readonly Offer[]): string {
   return [
     [of('wall'), 'wall'],
     [of('column'), 'column'],
+    [of('member'), 'member'],
     [of('gridLine'), 'grid line'],
     [of('space'), 'room'],
   ]

@@ -103,12 +103,13 @@ export function sentence(p: Proposals): string {
         [p.rooms.length, 'room'],
         [p.columns.length, 'column'],
         [p.grid.length, 'grid line'],
+        [p.members.length, 'member'],
       ] as const
     ).map(([n, word]) => (n > 0 ? count(n, word) : '')),
   ].filter(Boolean);
   return parts.length > 0
     ? `Calque sees ${parts.join(', ')}.`
-    : 'Calque sees no walls here. Is the sheet to its right scale, and its layers on? Else take walls one by one, or trace them.';
+    : 'Calque sees no walls and no members here. Is the sheet to its right scale, and its layers on? Else take walls one by one, or trace them.';
 }
 
 /** All that is offered and not doubtful, at once. */
@@ -202,6 +203,7 @@ function Classes({ open, proposals }: { open: readonly Offer[]; proposals: Propo
   const others = (
     [
       ['column', 'column', ''],
+      ['member', 'member', 'by what is written along them'],
       ['gridLine', 'grid line', ''],
       ['space', 'room', 'as their walls close them'],
     ] as const
@@ -248,11 +250,12 @@ function Doubtful({ open }: { open: readonly Offer[] }) {
   const next = doubtful[(at + 1) % doubtful.length];
   return (
     <Box sx={{ borderLeft: 4, borderColor: 'assumed', pl: 1, mb: 1 }} data-testid="seen-doubtful">
-      <Typography>{count(doubtful.length, 'wall is', 'walls are')} doubtful</Typography>
+      <Typography>
+        {doubtful.length === 1 ? 'One of them is' : `${doubtful.length} of them are`} doubtful
+      </Typography>
       {now && (
         <Typography variant="caption" color="text.secondary" sx={{ display: 'block' }}>
-          {at + 1} of {doubtful.length}: {Math.round(100 * now.confidence)} % sure
-          {now.doubts.length > 0 ? `; ${now.doubts.join(', ')}` : ''}
+          {at + 1} of {doubtful.length}: {surely(now).join('; ')}
         </Typography>
       )}
       <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap' }}>
@@ -292,7 +295,19 @@ function Doubtful({ open }: { open: readonly Offer[] }) {
   );
 }
 
-const pointsOf = ({ shape, at }: Offer) => (shape.type === 'wall' ? [shape.from, shape.to] : [at]);
+/** How sure an offer is, and why not; how many of walls as sure are right has been counted, of others not. */
+const surely = ({ shape, confidence, doubts }: Offer): string[] =>
+  [
+    shape.type === 'wall'
+      ? `${Math.round(100 * confidence)} % sure`
+      : shape.type === 'member'
+        ? 'a member'
+        : '',
+    ...doubts,
+  ].filter(Boolean);
+
+const pointsOf = ({ shape, at }: Offer) =>
+  shape.type === 'wall' || shape.type === 'member' ? [shape.from, shape.to] : [at];
 
 /** The pens that draw walls, as the sheet shows it: a person may know better. */
 function Pens({ proposals }: { proposals: Proposals }) {

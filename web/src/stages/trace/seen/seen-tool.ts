@@ -34,8 +34,7 @@ class SeenTool implements Tool {
     const { state, why } = useOffers.getState();
     if (state === 'looking') return 'Calque looks at the sheet … · Esc stops';
     if (state === 'failed') return why;
-    if (this.hover)
-      return `Click takes it · Delete refuses it${this.hover.shape.type === 'wall' ? wallWords(this.hover) : ''}`;
+    if (this.hover) return `Click takes it · Delete refuses it${hoverWords(this.hover)}`;
     return 'Click what is offered, or drag a box around it, to take it · Delete refuses what is pointed at · Esc ends';
   }
 
@@ -139,6 +138,10 @@ class SeenTool implements Tool {
   }
 }
 
+/** What is known of what is pointed at. */
+const hoverWords = (o: Offer): string =>
+  o.shape.type === 'wall' ? wallWords(o) : o.doubts.map((d) => ` · ${d}`).join('');
+
 /** How sure a wall is, why it is doubtful, and which of its openings are; of columns and grid lines nobody has counted how many are right. */
 function wallWords({ confidence, doubts, openings }: Offer): string {
   const unsure = openings.filter((o) => o.confidence < DOUBTFUL).length,
@@ -212,7 +215,8 @@ function distanceTo(o: Offer, p: Point): number {
       ? 0
       : Math.min(...ring.map((q, i) => distanceToSegment(...p, ...q, ...ring[(i + 1) % ring.length])));
   }
-  if (shape.type === 'gridLine') return distanceToSegment(...p, ...shape.from, ...shape.to);
+  if (shape.type === 'gridLine' || shape.type === 'member')
+    return distanceToSegment(...p, ...shape.from, ...shape.to);
   if (shape.type === 'column') {
     const { section } = shape,
       half =

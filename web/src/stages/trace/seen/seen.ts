@@ -10,7 +10,7 @@ import type { FromPropose, ToPropose } from '@/workers/propose-protocol';
 import { runTask, Stopped, type Task } from '@/workers/task';
 
 /** What one thing that is seen is known by while it is offered: its kind and its number. */
-export type SeenKey = `${'wall' | 'column' | 'grid' | 'room'}:${number}`;
+export type SeenKey = `${'wall' | 'column' | 'grid' | 'room' | 'member'}:${number}`;
 
 export interface SeenState {
   underlayId: string | null;
@@ -59,10 +59,8 @@ export function lookAtSheet(table: Table, told?: Told): void {
   const fail = (why: string) => useOffers.setState({ ...NOTHING, state: 'failed', why });
   if ('why' in found) return void fail(found.why);
   const u = found.sheet;
-  if (get(table.session.state.model, 'plane', u.planeId))
-    return void fail(
-      'Walls stand on floors: on an upright plane or a face nothing is offered. Go to a storey.',
-    );
+  // Walls, columns and rooms stand on floors: of an upright plane or a face only members and grid lines are offered.
+  const isFloor = get(table.session.state.model, 'plane', u.planeId) === undefined;
   const before = useOffers.getState(),
     isSame = before.underlayId === u.id;
   useOffers.setState({
@@ -80,11 +78,16 @@ export function lookAtSheet(table: Table, told?: Told): void {
   let isStopped = false;
   task = { stop: () => void ((isStopped = true), useOffers.setState({ state: 'failed', why: 'Stopped.' })) };
   void lookedAt(table, u).then((sheet) => {
-    if (!isStopped) task = startLooking(table, u, { ...sheet, told: now });
+    if (!isStopped) task = startLooking(table, u, { ...sheet, told: now }, isFloor);
   });
 }
 
-function startLooking(table: Table, u: Underlay, request: ToPropose): Pick<Task<never>, 'stop'> {
+function startLooking(
+  table: Table,
+  u: Underlay,
+  request: ToPropose,
+  isFloor: boolean,
+): Pick<Task<never>, 'stop'> {
   const worker = new Worker(new URL('../../../workers/propose.worker.ts', import.meta.url), {
     type: 'module',
   });
@@ -98,7 +101,7 @@ function startLooking(table: Table, u: Underlay, request: ToPropose): Pick<Task<
         keepPicture(u, end.done.ink);
         useOffers.setState({
           state: 'seen',
-          proposals: end.done.proposals,
+          proposals: isFloor ? end.done.proposals : uprightOf(end.done.proposals),
           fromInk: end.done.ink !== null,
         });
       } else if (end.error instanceof Stopped) useOffers.setState({ state: 'failed', why: 'Stopped.' });
@@ -107,6 +110,17 @@ function startLooking(table: Table, u: Underlay, request: ToPropose): Pick<Task<
     },
   });
 }
+
+/** What of a sheet can stand on an upright plane or a face. */
+const uprightOf = (p: Proposals): Proposals => ({
+  ...p,
+  walls: [],
+  classes: [],
+  openings: [],
+  rooms: [],
+  columns: [],
+  pens: [],
+});
 
 export function stopLooking(): void {
   task?.stop();
