@@ -87,7 +87,7 @@ function Graded({ grade }: { grade: TraceGrade }) {
     { tolerance, others, isCut, underlayId } = useGrade();
   const own = useMemo(() => figuresOf(grade.traced, tolerance), [grade, tolerance]),
     words = useMemo(
-      () => gradeWords(grade, tolerance, style, (id) => get(model, 'wall', id) !== undefined),
+      () => gradeWords(grade, tolerance, style, (id) => get(model, 'wall', id) !== null),
       [grade, tolerance, style, model],
     ),
     lists = listsOf(grade, tolerance);

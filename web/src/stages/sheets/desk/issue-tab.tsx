@@ -73,7 +73,7 @@ export function IssueTab({ desk: { underlay: u } }: { desk: Desk }) {
       session.projectId,
       older,
       newer,
-      liesAs(u, accepted ? 'newer' : 'older', get(session.state.model, 'storey', u.planeId) !== undefined),
+      liesAs(u, accepted ? 'newer' : 'older', get(session.state.model, 'storey', u.planeId) !== null),
       (share) => mounted.current && setRunning((r) => r && { ...r, share }),
     );
     setRunning({

@@ -60,7 +60,7 @@ export function lookAtSheet(table: Table, told?: Told): void {
   if ('why' in found) return void fail(found.why);
   const u = found.sheet;
   // Walls, columns and rooms stand on floors: of an upright plane or a face only members and grid lines are offered.
-  const isFloor = get(table.session.state.model, 'plane', u.planeId) === undefined;
+  const isFloor = get(table.session.state.model, 'plane', u.planeId) === null;
   const before = useOffers.getState(),
     isSame = before.underlayId === u.id;
   useOffers.setState({
