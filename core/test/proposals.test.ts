@@ -178,6 +178,8 @@ describe('what is taken', () => {
     opens: 'left',
     swing: { hinge: [0, 0], clockwise: false },
     tag: 'D07',
+    height: 2010,
+    sill: null,
     confidence: 0.9,
   };
   const standing = { height: 2700, heightAssumed: true };

@@ -49,7 +49,7 @@ interface Seen {
 export function openingsIn(
   wall: OpenedWall,
   number: number,
-  near: Nearby,
+  near: Pick<Nearby, 'within'>,
   texts: readonly TextAt[],
   mm: number,
   penOf: (pen: string) => number,
@@ -97,6 +97,8 @@ export function openingsIn(
             }
           : null,
       tag: words.tag,
+      height: words.height,
+      sill: words.sill,
       confidence: base * (0.5 + 0.5 * wall.confidence),
     };
   });
@@ -105,7 +107,7 @@ export function openingsIn(
 type Stretch = { from: number; to: number };
 
 /** What is drawn at a wall, along it. */
-function lookedAt(band: WallBand, near: Nearby): Seen {
+function lookedAt(band: WallBand, near: Pick<Nearby, 'within'>): Seen {
   const reach = 1200,
     corners = [
       pointAt(band, -reach, -band.right - reach),
@@ -241,7 +243,39 @@ function kindOf(
   if (panes > 0.7 || shown > STANDS) return { kind: 'window', ...plain };
   const found = look();
   if (found.kind === 'door') return found;
+  // A leaf that slides stands beside its opening or in it, half open.
+  const slides = shown < OPEN ? slidingSide(seen, { from, to }, wall.band) : null;
+  if (slides) return { kind: 'door', ...plain, opens: slides };
   return shown < OPEN ? { ...found, kind: 'gap' } : null;
+}
+
+/** A leaf that slides is so much of the width of its opening, and stands no farther before the face of its wall, millimetres; one that folds is as many short leaves. */
+const SLIDING = { least: 0.4, most: 1.15, before: 160, atJamb: 0.12 };
+
+/** To which side of a wall a leaf slides that is drawn along it, in the opening or before it; null where none is. */
+function slidingSide(seen: Seen, { from, to }: Stretch, band: WallBand): 'left' | 'right' | null {
+  const width = to - from;
+  let best: { side: 'left' | 'right'; inside: number } | null = null;
+  for (const { piece, dashed } of seen.pieces) {
+    if (piece.kind !== 'segment' || dashed) continue;
+    const [t0, v0] = local(band, piece.from),
+      [t1, v1] = local(band, piece.to),
+      [low, high] = [Math.min(t0, t1), Math.max(t0, t1)],
+      v = (v0 + v1) / 2,
+      long = high - low;
+    if (Math.abs(v1 - v0) > SQUARE * long + 1) continue;
+    // A threshold lies on a face.
+    const onFace = Math.max(NEAR, 0.06 * (band.left + band.right));
+    if (Math.abs(v - band.left) < onFace || Math.abs(v + band.right) < onFace) continue;
+    if (long < SLIDING.least * width || long > SLIDING.most * width) continue;
+    if (v > band.left + SLIDING.before || v < -band.right - SLIDING.before) continue;
+    const inside = (Math.min(high, to) - Math.max(low, from)) / width,
+      atJamb = Math.min(...[low, high].flatMap((t) => [Math.abs(t - from), Math.abs(t - to)]));
+    if (atJamb > SLIDING.atJamb * width || inside < SLIDING.least - 0.05 || (best && best.inside >= inside))
+      continue;
+    best = { side: v >= 0 ? 'left' : 'right', inside };
+  }
+  return best?.side ?? null;
 }
 
 /** A leaf hangs and shuts within this of the faces of its wall, millimetres. */

@@ -1,4 +1,4 @@
-import type { WallBand } from '../building/index.ts';
+import { printedSchedule, tagKey, type ScheduledOpening, type WallBand } from '../building/index.ts';
 import { MM_PER_POINT } from '../geometry/index.ts';
 import { ITEM_KINDS_OF_SHEET, type Linework } from '../linework/index.ts';
 import { parseLevel } from '../units/index.ts';
@@ -11,6 +11,7 @@ import { openingsIn, local, type OpenedWall } from './openings.ts';
 import { roomsOf, type TallText } from './rooms.ts';
 import { partOfSheet, type SheetPart } from './sheet-part.ts';
 import type { Span } from './spans.ts';
+import { bendOf, rolled, unrolled, unrolledBand } from './unrolled.ts';
 import type { ProposedOpening, Proposals, WallPen } from './types.ts';
 import type { SeenWall, Told } from './seen-walls.ts';
 import { proposedWalls } from './walls.ts';
@@ -71,18 +72,29 @@ function seenOn(l: Linework, factor: number, slack: number, told?: Told): Propos
     bands = walls.map((w, i) => bandOf(w, i, mm)),
     straight = bands.filter((_, i) => !walls[i].arc),
     openings = walls.flatMap((w, i): ProposedOpening[] => {
-      // Openings of bent walls are not looked for.
-      if (w.arc) return [];
+      const bend = bendOf(w, mm),
+        penOf = (pen: string) => pens.get(pen) ?? 0;
+      if (bend) {
+        const opened = {
+          band: unrolledBand(bend, String(i)),
+          confidence: w.confidence,
+          solid: null,
+          met: [],
+        };
+        // What is written beside it is not laid straight.
+        return openingsIn(opened, i, unrolled(near, bend), [], mm, penOf).map((o) => rolled(o, bend, mm));
+      }
       const opened: OpenedWall = {
         band: bands[i],
         confidence: w.confidence,
         solid: w.solid?.map(([a, b]): Span => [a * mm, b * mm]) ?? null,
         met: metBy(bands[i], straight),
       };
-      return openingsIn(opened, i, near, texts, mm, (pen) => pens.get(pen) ?? 0);
+      return openingsIn(opened, i, near, texts, mm, penOf);
     }),
     isTag = tagsLike(openings.flatMap((o) => (o.tag === null ? [] : [o.tag]))),
     grid = gridOf(l).filter((g) => !isTag(g.name));
+  const rows = new Map(printedSchedule(l.texts).map((r) => [tagKey(r.tag), r]));
   const sure = walls.map((w) => ({ ...w, confidence: reliable(w.confidence, WALLS) })),
     { rooms, outer } = roomsOf(
       sure,
@@ -101,7 +113,11 @@ function seenOn(l: Linework, factor: number, slack: number, told?: Told): Propos
     })),
     classes: classesOf(walls, mm),
     pens: pensOf(l, pens),
-    openings: openings.map((o) => ({ ...o, confidence: reliable(o.confidence, OPENINGS) })),
+    openings: openings.map((o) => ({
+      ...o,
+      ...asScheduled(o, rows),
+      confidence: reliable(o.confidence, OPENINGS),
+    })),
     rooms,
     columns: columnsOf(l, mm, walls, grid),
     grid,
@@ -114,6 +130,18 @@ function seenOn(l: Linework, factor: number, slack: number, told?: Told): Propos
         : [{ at: [x, y] as [number, number], figure: t.text.trim(), millimetres: value }];
     }),
   };
+}
+
+/** What is not written beside an opening a schedule on its sheet may say by its tag. */
+function asScheduled(
+  { tag, height, sill }: ProposedOpening,
+  rows: ReadonlyMap<string, ScheduledOpening>,
+): Pick<ProposedOpening, 'height' | 'sill'> {
+  const row = tag === null ? undefined : rows.get(tagKey(tag));
+  if (!row) return { height, sill };
+  const between = (a: number | null, b: number | null) => (a === null || b === null ? null : a - b),
+    low = row.sill ?? between(row.head, row.height);
+  return { height: height ?? row.height ?? between(row.head, low), sill: sill ?? low };
 }
 
 /** Is a text a tag of an opening, or as those that were found are: the same letters, and a number? */

@@ -1,8 +1,9 @@
 import { asPrinted, bandOf, placeInRoom, pointAt } from '../building/index.ts';
-import { applyTransform, determinant, turnOf, type Transform } from '../geometry/index.ts';
+import { applyTransform, determinant, meanScale, turnOf, type Transform } from '../geometry/index.ts';
 import {
   pairOf,
   usualOpening,
+  type Pair,
   type Column,
   type GridLine,
   type Wall,
@@ -43,13 +44,17 @@ export function wallTaken(
     thickness = told(w.thickness),
     band = bandOf({ id: '', from, to, thickness, alignment: 'centre' }),
     isMirrored = determinant(place) < 0;
+  /** On its middle line, so many millimetres from its first end. */
+  const at = (along: number): Pair => {
+    if (!w.arc) return pairOf(pointAt(band, along, 0));
+    const { centre, radius } = w.arc,
+      angle = Math.atan2(w.from[1] - centre[1], w.from[0] - centre[0]) + along / (radius * meanScale(place));
+    return pairOf(
+      applyTransform(place, [centre[0] + radius * Math.cos(angle), centre[1] + radius * Math.sin(angle)]),
+    );
+  };
   const made = openings.map((o, i): WallOpening => {
-    const { assumed, ...usual } = usualOpening(
-        `o${i + 1}`,
-        o.kind,
-        pairOf(pointAt(band, o.from, 0)),
-        pairOf(pointAt(band, o.to, 0)),
-      ),
+    const { assumed, ...usual } = usualOpening(`o${i + 1}`, o.kind, at(o.from), at(o.to)),
       isLeft = (o.opens === 'left') !== isMirrored;
     return asPrinted(
       {
@@ -59,7 +64,7 @@ export function wallTaken(
         opens: isLeft ? 'left' : 'right',
         assumed: o.swing ? assumed.filter((m) => m !== 'swing') : assumed,
       },
-      { tag: o.tag, width: null, height: null, sill: null },
+      { tag: o.tag, width: null, height: o.height, sill: o.sill },
       standing.height,
     );
   });

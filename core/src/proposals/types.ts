@@ -63,6 +63,9 @@ export interface ProposedOpening {
   /** Where its leaf hangs, and which way that turns from shut to open; null where no swing is seen. */
   swing: { hinge: [number, number]; clockwise: boolean } | null;
   tag: string | null;
+  /** As is written beside it, or says the schedule of the sheet by its tag: its own height, and how high its sill lies, millimetres. */
+  height: number | null;
+  sill: number | null;
   confidence: number;
 }
 
