@@ -109,13 +109,15 @@ function json(page: number, scale: number, p: Proposals) {
       confidence,
       ...(doubts.length > 0 && { doubts }),
     })),
-    openings: p.openings.map(({ kind, at, width, wall, swing, tag, confidence }) => ({
+    openings: p.openings.map(({ kind, at, width, wall, swing, tag, height, sill, confidence }) => ({
       kind,
       at,
       width,
       wall,
       swing,
       tag,
+      ...(height !== null && { height }),
+      ...(sill !== null && { sill }),
       confidence,
     })),
     rooms: p.rooms.map(({ name, number, outline, area, printed, confidence }) => ({
@@ -135,6 +137,7 @@ function json(page: number, scale: number, p: Proposals) {
       confidence,
     })),
     grid: p.grid.map(({ name, from, to, confidence }) => ({ name, from, to, confidence })),
+    stairs: p.stairs,
     members: p.members,
     levels: p.levels,
   };
@@ -148,7 +151,7 @@ function words(page: number, scale: number, p: Proposals): string {
     count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`,
     metres = p.walls.reduce((sum, w) => sum + lengthOf(w) * scale * MM_PER_POINT, 0) / 1000;
   const lines = [
-    `Page ${page} at ${describeScale(scale, false).text} shows ${count(p.walls.length, 'wall')}, ${metres.toFixed(1)} m in all, ${count(of('door'), 'door')}, ${count(of('window'), 'window')}, ${count(of('gap'), 'gap')}, ${count(p.rooms.length, 'room')}, ${count(p.columns.length, 'column')}, ${count(p.grid.length, 'grid line')}, ${count(p.members.length, 'member')}, ${count(p.levels.length, 'level')}.`,
+    `Page ${page} at ${describeScale(scale, false).text} shows ${count(p.walls.length, 'wall')}, ${metres.toFixed(1)} m in all, ${count(of('door'), 'door')}, ${count(of('window'), 'window')}, ${count(of('gap'), 'gap')}, ${count(p.rooms.length, 'room')}, ${count(p.columns.length, 'column')}, ${count(p.grid.length, 'grid line')}, ${count(p.stairs.length, 'flight of stairs', 'flights of stairs')}, ${count(p.members.length, 'member')}, ${count(p.levels.length, 'level')}.`,
     ...(p.classes.length > 0
       ? [`  Walls are ${p.classes.map((t) => t.toFixed(0)).join(', ')} mm thick.`]
       : []),

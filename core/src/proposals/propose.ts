@@ -11,6 +11,7 @@ import { openingsIn, local, type OpenedWall } from './openings.ts';
 import { roomsOf, type TallText } from './rooms.ts';
 import { partOfSheet, type SheetPart } from './sheet-part.ts';
 import type { Span } from './spans.ts';
+import { stairsOf } from './stairs.ts';
 import { bendOf, rolled, unrolled, unrolledBand } from './unrolled.ts';
 import type { ProposedOpening, Proposals, WallPen } from './types.ts';
 import type { SeenWall, Told } from './seen-walls.ts';
@@ -58,6 +59,7 @@ function stretchedBack(p: Proposals, by: number): Proposals {
     rooms: p.rooms.map((r) => ({ ...r, outline: r.outline.map(back) })),
     columns: p.columns.map(at),
     grid: p.grid.map(line),
+    stairs: p.stairs.map(line),
     members: p.members.map(line),
     levels: p.levels.map(at),
   };
@@ -121,6 +123,7 @@ function seenOn(l: Linework, factor: number, slack: number, told?: Told): Propos
     rooms,
     columns: columnsOf(l, mm, walls, grid),
     grid,
+    stairs: stairsOf(l, mm),
     members: membersOf(l, mm, sure.length < FEW_WALLS),
     levels: l.texts.flatMap((t) => {
       const value = t.text.length < 24 ? parseLevel(t.text) : null,

@@ -11,6 +11,7 @@ export interface Proposals {
   rooms: ProposedRoom[];
   columns: ProposedColumn[];
   grid: ProposedGridLine[];
+  stairs: ProposedStair[];
   members: ProposedMember[];
   levels: ProposedLevel[];
 }
@@ -98,6 +99,17 @@ export interface ProposedGridLine {
   name: string;
   from: [number, number];
   to: [number, number];
+  confidence: number;
+}
+
+/** A straight flight of a stair, from the middle of its first riser to that of its last, up where the sheet says which way that is. */
+export interface ProposedStair {
+  from: [number, number];
+  to: [number, number];
+  /** Both ends counted. */
+  risers: number;
+  /** Millimetres. */
+  width: number;
   confidence: number;
 }
 

@@ -44,7 +44,7 @@ function riseHere(table: Table): Pick<Stair, 'rise' | 'riseAssumed'> {
     : { rise: storey.height, riseAssumed: storey.heightAssumed };
 }
 
-interface Flight {
+export interface Flight {
   from: Point;
   to: Point;
   risers: number;
@@ -64,7 +64,8 @@ function flightOf(table: Table, from: Point, to: Point): Flight {
   );
 }
 
-function stairOf(table: Table, { from, to, risers, width }: Flight, back?: ReturnFlight): Shape {
+/** A flight as a stair of the storey in hand. */
+export function stairOf(table: Table, { from, to, risers, width }: Flight, back?: ReturnFlight): Shape {
   return {
     type: 'stair',
     from: pairOf(from),

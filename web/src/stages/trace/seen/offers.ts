@@ -31,6 +31,7 @@ import {
 import { elementOf, sourceOf, type Shape } from '@/drawing/drawn';
 import { laidAs } from '@/drawing/looked-at';
 import { useNextMember } from '@/kinds/member/next-member';
+import { stairOf } from '@/kinds/stair/plan';
 import { useTraceState } from '@/drawing/state';
 import { count } from '@/project/trace-words';
 import type { Table } from '@/table/table';
@@ -113,6 +114,16 @@ export function offersOf(table: Table, { proposals, placement }: SeenState): rea
         box: boxOfPoints([p, q]),
       };
     }),
+    ...proposals.stairs.map((s, i): Offer => {
+      const [from, to] = [s.from, s.to].map((p) => applyTransform(placement, p)),
+        shape = stairOf(table, { from, to, risers: s.risers, width: s.width });
+      return {
+        ...plain(`stair:${i}`, shape, s.confidence),
+        doubts: s.confidence < DOUBTFUL ? ['which way it goes up is not written'] : [],
+        at: [(from[0] + to[0]) / 2, (from[1] + to[1]) / 2],
+        box: grownBox(boxOfPoints([from, to]), s.width / 2),
+      };
+    }),
     ...proposals.members.map((m, i): Offer => {
       const { model } = table.session.state,
         shape = memberTaken(model, table.state.getState().planeId, m, placement);
@@ -178,6 +189,14 @@ export function isThere(
       (s) => s.planeId === planeId && regionContains(region, s.at[0], s.at[1]),
     );
   }
+  if (shape.type === 'stair')
+    return ofType(model, 'stair').some(
+      (s) =>
+        s.planeId === planeId &&
+        [s.from, s.to].every((p) =>
+          [shape.from, shape.to].some((q) => Math.hypot(p[0] - q[0], p[1] - q[1]) < THERE),
+        ),
+    );
   if (shape.type === 'member') return isMemberThere(model, planeId, shape);
   if (shape.type === 'gridLine')
     return ofType(model, 'gridLine').some((g) => g.planeId === planeId && g.name === shape.name);
@@ -272,6 +291,7 @@ export function wordsFor(offers: readonly Offer[]): string {
   return [
     [of('wall'), 'wall'],
     [of('column'), 'column'],
+    [of('stair'), 'stair'],
     [of('member'), 'member'],
     [of('gridLine'), 'grid line'],
     [of('space'), 'room'],

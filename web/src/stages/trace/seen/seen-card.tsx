@@ -103,9 +103,10 @@ export function sentence(p: Proposals): string {
         [p.rooms.length, 'room'],
         [p.columns.length, 'column'],
         [p.grid.length, 'grid line'],
+        [p.stairs.length, 'flight of stairs', 'flights of stairs'],
         [p.members.length, 'member'],
       ] as const
-    ).map(([n, word]) => (n > 0 ? count(n, word) : '')),
+    ).map(([n, word, many]) => (n > 0 ? count(n, word, many) : '')),
   ].filter(Boolean);
   return parts.length > 0
     ? `Calque sees ${parts.join(', ')}.`
@@ -203,6 +204,7 @@ function Classes({ open, proposals }: { open: readonly Offer[]; proposals: Propo
   const others = (
     [
       ['column', 'column', ''],
+      ['stair', 'stair', 'by their treads'],
       ['member', 'member', 'by what is written along them'],
       ['gridLine', 'grid line', ''],
       ['space', 'room', 'as their walls close them'],
@@ -295,14 +297,11 @@ function Doubtful({ open }: { open: readonly Offer[] }) {
   );
 }
 
+const OTHER: Partial<Record<string, string>> = { member: 'a member', stair: 'a flight of stairs' };
 /** How sure an offer is, and why not; how many of walls as sure are right has been counted, of others not. */
 const surely = ({ shape, confidence, doubts }: Offer): string[] =>
   [
-    shape.type === 'wall'
-      ? `${Math.round(100 * confidence)} % sure`
-      : shape.type === 'member'
-        ? 'a member'
-        : '',
+    shape.type === 'wall' ? `${Math.round(100 * confidence)} % sure` : (OTHER[shape.type] ?? ''),
     ...doubts,
   ].filter(Boolean);
 

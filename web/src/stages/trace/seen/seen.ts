@@ -10,7 +10,7 @@ import type { FromPropose, ToPropose } from '@/workers/propose-protocol';
 import { runTask, Stopped, type Task } from '@/workers/task';
 
 /** What one thing that is seen is known by while it is offered: its kind and its number. */
-export type SeenKey = `${'wall' | 'column' | 'grid' | 'room' | 'member'}:${number}`;
+export type SeenKey = `${'wall' | 'column' | 'grid' | 'room' | 'member' | 'stair'}:${number}`;
 
 export interface SeenState {
   underlayId: string | null;
@@ -119,6 +119,7 @@ const uprightOf = (p: Proposals): Proposals => ({
   openings: [],
   rooms: [],
   columns: [],
+  stairs: [],
   pens: [],
 });
 

@@ -1,0 +1,87 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { kindCode, type PageText } from '@calque/core/linework';
+import { proposalsOn } from '@calque/core/proposals';
+import { HOUSE, K, sheet, type Line, type Place } from './given-seen.ts';
+
+const word = (text: string, x: number, y: number): PageText => ({
+  text,
+  object: 0,
+  kind: kindCode('text'),
+  x: 200 + x * K,
+  y: 200 + y * K,
+  height: 6,
+  radians: 0,
+  layer: -1,
+  width: 4,
+});
+/** Risers along x from a place, so far apart, so long. */
+const flight = (n: number, going: number, wide: number, at: Place = [20000, 0]): Line[] =>
+  Array.from({ length: n }, (_, i): Line => [
+    [at[0] + i * going, at[1]],
+    [at[0] + i * going, at[1] + wide],
+  ]);
+const seen = (lines: readonly Line[], texts: readonly PageText[] = [], move?: (p: Place) => Place) => {
+  const l = sheet([...HOUSE.slice(0, 1), { pen: 1, lines }], move);
+  l.texts = [...texts];
+  return proposalsOn(l, 100).stairs;
+};
+
+describe('stairs', () => {
+  it('are flights by their risers, up from where the sheet says so', () => {
+    const lines = flight(12, 270, 1000);
+    const [one, ...more] = seen(lines);
+    expect(more).toEqual([]);
+    expect(one.risers).toBe(12);
+    expect(one.width).toBeCloseTo(1000, 0);
+    expect(one.confidence).toBeLessThan(0.8);
+    const foot = (texts: PageText[]) => (seen(lines, texts)[0].from[0] - 200) / K;
+    expect(foot([word('UP', 20000, 500)])).toBeCloseTo(20000, 0);
+    expect(foot([word('UP', 22900, 500)])).toBeCloseTo(20000 + 11 * 270, 0);
+    expect(foot([word('DN', 22900, 500)])).toBeCloseTo(20000, 0);
+    expect(seen(lines, [word('UP', 20000, 500)])[0].confidence).toBeGreaterThan(0.8);
+  });
+
+  it('are none of too few lines, tiles, shelves far apart, boards, or lines unevenly apart', () => {
+    expect(seen(flight(4, 270, 1000))).toEqual([]);
+    expect(seen(flight(10, 600, 1000))).toEqual([]);
+    expect(seen(flight(10, 120, 1000))).toEqual([]);
+    const tiles = [
+      ...flight(11, 300, 3000),
+      ...Array.from({ length: 11 }, (_, i): Line => [
+        [20000, 300 * i],
+        [23000, 300 * i],
+      ]),
+    ];
+    expect(seen(tiles)).toEqual([]);
+    const uneven = [0, 260, 560, 790, 1150, 1390].map((x): Line => [
+      [20000 + x, 0],
+      [20000 + x, 1000],
+    ]);
+    expect(seen(uneven)).toEqual([]);
+  });
+
+  it('are the same however the sheet lies', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: -3, max: 3, noNaN: true }),
+        fc.integer({ min: 5, max: 18 }),
+        fc.integer({ min: 200, max: 400 }),
+        fc.integer({ min: 700, max: 2500 }),
+        (angle, n, going, wide) => {
+          const turn = ([x, y]: Place): Place => [
+              x * Math.cos(angle) - y * Math.sin(angle),
+              x * Math.sin(angle) + y * Math.cos(angle),
+            ],
+            [one] = seen(flight(n, going, wide), [], turn);
+          expect(one.risers).toBe(n);
+          expect(Math.hypot(one.to[0] - one.from[0], one.to[1] - one.from[1]) / K).toBeCloseTo(
+            (n - 1) * going,
+            0,
+          );
+        },
+      ),
+      { numRuns: 40 },
+    );
+  });
+});
