@@ -354,6 +354,7 @@ await page.screenshot({ path: out('see') });
 await page.keyboard.press('Escape');
 await page.keyboard.press('Escape');
 await planes(/Ground floor/);
+await page.keyboard.press('4');
 await page.keyboard.press(',');
 await page.keyboard.press('y');
 await page.waitForSelector('[data-testid=grade-words]');
