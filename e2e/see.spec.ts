@@ -90,6 +90,12 @@ test('from a plan dropped on the page to a building with walls, openings and roo
     await expect(page.getByText(/Delete refuses it/)).toHaveCount(0);
     await page.mouse.click(...(await on(inner[2], 0.25)));
     expect((await walls()).length).toBe(before + 1);
+    // Refused it stays, until that is forgotten.
+    await card.getByRole('button', { name: 'Forget what I said' }).click();
+    await expect(card.getByTestId('seen-words')).toBeVisible({ timeout: 20000 });
+    await page.mouse.move(...(await on(inner[2], 0.3)));
+    await page.mouse.click(...(await on(inner[2], 0.25)));
+    await expect.poll(async () => (await walls()).length).toBe(before + 2);
   });
 });
 

@@ -3,7 +3,7 @@ import { MM_PER_POINT } from '../geometry/index.ts';
 import { ITEM_KINDS_OF_SHEET, type Linework } from '../linework/index.ts';
 import { parseLevel } from '../units/index.ts';
 import { columnsOf } from './columns.ts';
-import { OPENINGS, reliable, WALLS } from './confidence.ts';
+import { INK_OPENINGS, INK_SOLID, INK_WALLS, OPENINGS, reliable, WALLS } from './confidence.ts';
 import { gridOf, middleOf } from './grid.ts';
 import { membersOf } from './members.ts';
 import { Nearby } from './nearby.ts';
@@ -97,7 +97,13 @@ function seenOn(l: Linework, factor: number, slack: number, told?: Told): Propos
     isTag = tagsLike(openings.flatMap((o) => (o.tag === null ? [] : [o.tag]))),
     grid = gridOf(l).filter((g) => !isTag(g.name));
   const rows = new Map(printedSchedule(l.texts).map((r) => [tagKey(r.tag), r]));
-  const sure = walls.map((w) => ({ ...w, confidence: reliable(w.confidence, WALLS) })),
+  const wallSure = ({ confidence, solid }: SeenWall): number => {
+      const own = reliable(confidence, WALLS);
+      return slack > 0 ? Math.min(reliable(own, INK_WALLS), solid ? INK_SOLID : 1) : own;
+    },
+    openingSure = (own: number): number =>
+      slack > 0 ? reliable(reliable(own, OPENINGS), INK_OPENINGS) : reliable(own, OPENINGS);
+  const sure = walls.map((w) => ({ ...w, confidence: wallSure(w) })),
     { rooms, outer } = roomsOf(
       sure,
       mm,
@@ -118,7 +124,7 @@ function seenOn(l: Linework, factor: number, slack: number, told?: Told): Propos
     openings: openings.map((o) => ({
       ...o,
       ...asScheduled(o, rows),
-      confidence: reliable(o.confidence, OPENINGS),
+      confidence: openingSure(o.confidence),
     })),
     rooms,
     columns: columnsOf(l, mm, walls, grid),

@@ -53,7 +53,7 @@ function Checks() {
         Measure again, and hold the sheet against its printed figures.
       </Typography>
       <MeasuredCard />
-      <Box sx={{ mt: 1.5 }}>
+      <Box sx={{ mt: 1.5, display: 'flex', flexWrap: 'wrap', gap: 0.75 }}>
         <CommandButton id="grade" label="Grade the trace against the sheet" />
         <CommandButton id="takeoff" label="Tables of the takeoff" />
       </Box>

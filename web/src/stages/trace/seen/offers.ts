@@ -224,6 +224,10 @@ export function doOffersHold(table: Table, { underlayId, laid, proposals }: Seen
 
 let open: { model: Model; planeId: string; seen: SeenState; of: Offer[] } | null = null;
 
+/** Was what is offered refused, here or as it was seen before? */
+export const isRefused = ({ refused }: SeenState, { shape, box }: Offer): boolean =>
+  refused.some((r) => r.type === shape.type && r.box.every((v, i) => Math.abs(v - box[i]) < THERE));
+
 /** What is still offered: neither in the model nor refused. */
 export function openOffers(table: Table, seen: SeenState = useOffers.getState()): Offer[] {
   const { model } = table.session.state,
@@ -239,7 +243,7 @@ export function openOffers(table: Table, seen: SeenState = useOffers.getState())
   )
     return open.of;
   const of = offersOf(table, seen).filter(
-    (o) => !seen.refused.has(o.key) && !isThere(model, planeId, o, seen.taken.get(o.key)),
+    (o) => !isRefused(seen, o) && !isThere(model, planeId, o, seen.taken.get(o.key)),
   );
   open = { model, planeId, seen, of };
   return of;
@@ -282,7 +286,9 @@ export function takeOffers(table: Table, offers: readonly Offer[]): void {
 }
 
 export function refuseOffers(offers: readonly Offer[]): void {
-  useOffers.setState(({ refused }) => ({ refused: new Set([...refused, ...offers.map((o) => o.key)]) }));
+  useOffers.setState(({ refused }) => ({
+    refused: [...refused, ...offers.map(({ shape, box }) => ({ type: shape.type, box }))],
+  }));
 }
 
 /** "3 walls, 2 columns". */

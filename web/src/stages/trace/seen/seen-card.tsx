@@ -18,6 +18,7 @@ import { useTable, useTableState } from '@/table/context';
 import {
   DOUBTFUL,
   doOffersHold,
+  isRefused,
   offersOf,
   openOffers,
   refuseOffers,
@@ -26,7 +27,7 @@ import {
   type Offer,
   roomsThatClose,
 } from './offers';
-import { lookAtSheet, stopLooking, useOffers } from './seen';
+import { forgetTold, lookAtSheet, stopLooking, useOffers } from './seen';
 
 /** So much is shown around a doubtful one that is looked at, millimetres. */
 const AROUND = 1500;
@@ -72,8 +73,7 @@ export function SeenCard() {
       </Box>
     );
   const open = openOffers(table, seen),
-    refused = seen.refused.size,
-    there = offersOf(table, seen).length - open.length - refused;
+    there = offersOf(table, seen).filter((o) => !isRefused(seen, o)).length - open.length;
   return (
     <Box data-testid="seen">
       <Typography sx={{ mb: 1 }} data-testid="seen-words">
@@ -311,10 +311,11 @@ const pointsOf = ({ shape, at }: Offer) =>
 /** The pens that draw walls, as the sheet shows it: a person may know better. */
 function Pens({ proposals }: { proposals: Proposals }) {
   const table = useTable(),
-    told = useOffers((s) => s.told);
+    told = useOffers((s) => s.told),
+    refused = useOffers((s) => s.refused.length > 0);
   const known = Object.keys(told.pens).filter((name) => !proposals.pens.some((p) => p.name === name)),
     pens = proposals.pens.map((p) => ({ name: p.name, words: penWords(p) }));
-  if (pens.length + known.length === 0 && told.notThick.length === 0) return null;
+  if (pens.length + known.length === 0 && told.notThick.length === 0 && !refused) return null;
   const tell = (name: string, draws: boolean) =>
     lookAtSheet(table, { ...told, pens: { ...told.pens, [name]: draws } });
   return (
@@ -334,8 +335,8 @@ function Pens({ proposals }: { proposals: Proposals }) {
           label={words}
         />
       ))}
-      {(told.notThick.length > 0 || Object.keys(told.pens).length > 0) && (
-        <Button size="small" onClick={() => lookAtSheet(table, { notThick: [], pens: {} })}>
+      {(told.notThick.length > 0 || Object.keys(told.pens).length > 0 || refused) && (
+        <Button size="small" onClick={() => forgetTold(table)}>
           Forget what I said
         </Button>
       )}

@@ -1,6 +1,7 @@
 'use client';
 
 import { create } from 'zustand';
+import type { Box } from '@calque/core/geometry';
 import { get, type Underlay } from '@calque/core/model';
 import type { Proposals, Told } from '@calque/core/proposals';
 import { laidAs, lookedAt, sheetToScale } from '@/drawing/looked-at';
@@ -11,6 +12,12 @@ import { runTask, Stopped, type Task } from '@/workers/task';
 
 /** What one thing that is seen is known by while it is offered: its kind and its number. */
 export type SeenKey = `${'wall' | 'column' | 'grid' | 'room' | 'member' | 'stair'}:${number}`;
+
+/** What tells an offer that was refused from others: what it would become, and the corners of its box. */
+export interface Refused {
+  type: string;
+  box: Box;
+}
 
 export interface SeenState {
   underlayId: string | null;
@@ -25,7 +32,8 @@ export interface SeenState {
   proposals: Proposals | null;
   /** Was it seen in lines that were read from the ink of a scan? */
   fromInk: boolean;
-  refused: ReadonlySet<SeenKey>;
+  /** Where what was refused lies, and what it is: looked at again it stays refused. */
+  refused: readonly Refused[];
   /** Elements that offers became, while these are in the model. */
   taken: ReadonlyMap<SeenKey, string>;
   told: Told;
@@ -42,7 +50,7 @@ const NOTHING: SeenState = {
   share: null,
   proposals: null,
   fromInk: false,
-  refused: new Set(),
+  refused: [],
   taken: new Map(),
   told: { notThick: [], pens: {} },
   walked: null,
@@ -70,6 +78,7 @@ export function lookAtSheet(table: Table, told?: Told): void {
     laid: laidAs(u),
     state: 'looking',
     told: told ?? (isSame ? before.told : NOTHING.told),
+    refused: isSame && before.laid === laidAs(u) ? before.refused : NOTHING.refused,
     // What was taken stays taken; the new offers are told from it by where they lie.
     taken: NOTHING.taken,
   });
@@ -128,8 +137,8 @@ export function stopLooking(): void {
   task = null;
 }
 
-/** Lays aside all that is offered. */
-export function forgetOffers(): void {
-  stopLooking();
-  useOffers.setState(NOTHING);
+/** Forgets what a person has told and refused, and looks again. */
+export function forgetTold(table: Table): void {
+  useOffers.setState({ refused: NOTHING.refused });
+  lookAtSheet(table, NOTHING.told);
 }
