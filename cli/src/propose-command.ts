@@ -138,6 +138,7 @@ function json(page: number, scale: number, p: Proposals) {
     })),
     grid: p.grid.map(({ name, from, to, confidence }) => ({ name, from, to, confidence })),
     stairs: p.stairs,
+    north: p.north,
     members: p.members,
     levels: p.levels,
   };

@@ -151,3 +151,51 @@ describe('what is printed of openings', () => {
     for (const o of seen.openings) if (o !== door) expect(o.height).toBeNull();
   });
 });
+
+describe('what a person tells of walls', () => {
+  it('drawn as single lines: of a pen, so thick, across their openings', () => {
+    const plan: Line[] = [
+        ...rectangle(0, 0, 9000, 6000).slice(1),
+        [
+          [0, 0],
+          [3000, 0],
+        ],
+        [
+          [3900, 0],
+          [9000, 0],
+        ],
+        [
+          [4000, 0],
+          [4000, 6000],
+        ],
+      ],
+      l = sheet([
+        { pen: 0, lines: plan },
+        { pen: 1, lines: rectangle(500, 500, 1800, 2000) },
+      ]),
+      [pen] = proposalsOn(l, 100).lines;
+    expect(pen.width).toBeCloseTo(0.9, 6);
+    const { walls, classes, openings } = proposalsOn(l, 100, {
+      told: { notThick: [], pens: {}, single: { [pen.name]: 120 } },
+    });
+    expect(walls.map((w) => w.thickness.toFixed(6))).toEqual(Array(5).fill('120.000000'));
+    expect(classes.map(Math.round)).toEqual([120]);
+    // Their middles are the lines themselves.
+    for (const w of walls)
+      for (const p of [w.from, w.to])
+        for (const v of p.map((q) => (q - 200) / K))
+          expect(Math.min(...[0, 4000, 6000, 9000].map((c) => Math.abs(v - c)))).toBeLessThan(1);
+    expect(openings).toHaveLength(1);
+    expect(openings[0].width).toBeCloseTo(900, 0);
+    // Without being told nothing of it is a wall so thick.
+    expect(proposalsOn(l, 100).walls.filter((w) => Math.abs(w.thickness - 120) < 5)).toEqual([]);
+  });
+
+  it('of a thickness: those so thick are taken as thick as is said, the others as they are seen', () => {
+    const told = { notThick: [], pens: {}, asThick: [{ was: 100, is: 115 }] },
+      { walls, classes } = proposalsOn(sheet(HOUSE), 100, { told });
+    expect(walls.filter((w) => w.thickness === 115)).toHaveLength(1);
+    expect(walls.filter((w) => Math.abs(w.thickness - 300) < 3)).toHaveLength(4);
+    expect(classes.map(Math.round).sort((a, b) => a - b)).toEqual([115, 300]);
+  });
+});

@@ -85,3 +85,38 @@ describe('stairs', () => {
     );
   });
 });
+
+describe('north', () => {
+  /** An arrow of 2.4 m at 1:100 that points up, turned by an angle, with its letter before its tip. */
+  const arrow = (angle: number) => {
+    const at = (x: number, y: number): Place => [
+        20000 + x * Math.cos(angle) - y * Math.sin(angle),
+        3000 + x * Math.sin(angle) + y * Math.cos(angle),
+      ],
+      lines: Line[] = [
+        [at(0, -1200), at(0, 1200)],
+        [at(0, 1200), at(-250, 600)],
+        [at(0, 1200), at(250, 600)],
+      ];
+    return { lines, letter: at(0, 1500) };
+  };
+  const seenNorth = (lines: readonly Line[], texts: readonly PageText[]) => {
+    const l = sheet([...HOUSE.slice(0, 1), { pen: 1, lines }]);
+    l.texts = [...texts];
+    return proposalsOn(l, 100).north;
+  };
+  it('is where an arrow points at its letter, however it is turned; a letter by itself, or a line without a head, is none', () => {
+    for (const angle of [0, 0.4, -1.2, 2.9]) {
+      const { lines, letter } = arrow(angle),
+        north = seenNorth(lines, [word('N', ...letter)])!,
+        off = north.direction - (Math.PI / 2 + angle);
+      expect(Math.abs(Math.atan2(Math.sin(off), Math.cos(off)))).toBeLessThan(0.01);
+      expect((north.at[0] - 200) / K).toBeCloseTo(20000, 0);
+      expect(seenNorth(lines.slice(0, 1), [word('N', ...letter)])).toBeNull();
+      expect(seenNorth(lines, [word('M', ...letter)])).toBeNull();
+    }
+    expect(seenNorth([], [word('N', 20000, 3000)])).toBeNull();
+    // The letter behind its foot says nothing.
+    expect(seenNorth(arrow(0).lines, [word('N', 20000, 1500)])).toBeNull();
+  });
+});

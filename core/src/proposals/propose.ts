@@ -7,11 +7,13 @@ import { INK_OPENINGS, INK_SOLID, INK_WALLS, OPENINGS, reliable, WALLS } from '.
 import { gridOf, middleOf } from './grid.ts';
 import { membersOf } from './members.ts';
 import { Nearby } from './nearby.ts';
+import { northOf } from './north.ts';
 import { openingsIn, local, type OpenedWall } from './openings.ts';
 import { roomsOf, type TallText } from './rooms.ts';
 import { partOfSheet, type SheetPart } from './sheet-part.ts';
 import type { Span } from './spans.ts';
 import { stairsOf } from './stairs.ts';
+import { strokesOf } from './strokes.ts';
 import { bendOf, rolled, unrolled, unrolledBand } from './unrolled.ts';
 import type { ProposedOpening, Proposals, WallPen } from './types.ts';
 import type { SeenWall, Told } from './seen-walls.ts';
@@ -60,6 +62,7 @@ function stretchedBack(p: Proposals, by: number): Proposals {
     columns: p.columns.map(at),
     grid: p.grid.map(line),
     stairs: p.stairs.map(line),
+    north: p.north && at(p.north),
     members: p.members.map(line),
     levels: p.levels.map(at),
   };
@@ -103,7 +106,11 @@ function seenOn(l: Linework, factor: number, slack: number, told?: Told): Propos
     },
     openingSure = (own: number): number =>
       slack > 0 ? reliable(reliable(own, OPENINGS), INK_OPENINGS) : reliable(own, OPENINGS);
-  const sure = walls.map((w) => ({ ...w, confidence: wallSure(w) })),
+  const sure = walls.map((w) => ({
+      ...w,
+      thickness: asThick(w.thickness, told),
+      confidence: wallSure(w),
+    })),
     { rooms, outer } = roomsOf(
       sure,
       mm,
@@ -119,8 +126,9 @@ function seenOn(l: Linework, factor: number, slack: number, told?: Told): Propos
       confidence,
       doubts,
     })),
-    classes: classesOf(walls, mm),
+    classes: classesOf(sure, mm),
     pens: pensOf(l, pens),
+    lines: linePens(l),
     openings: openings.map((o) => ({
       ...o,
       ...asScheduled(o, rows),
@@ -130,6 +138,7 @@ function seenOn(l: Linework, factor: number, slack: number, told?: Told): Propos
     columns: columnsOf(l, mm, walls, grid),
     grid,
     stairs: stairsOf(l, mm),
+    north: northOf(l, grid),
     members: membersOf(l, mm, sure.length < FEW_WALLS),
     levels: l.texts.flatMap((t) => {
       const value = t.text.length < 24 ? parseLevel(t.text) : null,
@@ -187,18 +196,38 @@ function classesOf(walls: readonly SeenWall[], mm: number): number[] {
   return groups.sort((a, b) => b.length - a.length).map((g) => g.sum / g.length);
 }
 
+/** A thickness as a person has said it is. */
+const asThick = (seen: number, told: Told | undefined): number =>
+  told?.asThick?.find(({ was }) => Math.abs(seen - was) <= Math.max(6, ONE_CLASS * was))?.is ?? seen;
+
+/** The pens that draw straight lines. */
+function linePens(l: Linework): WallPen[] {
+  const lengths = new Map<string, number>();
+  for (const { from, to, pen, filled } of strokesOf(l))
+    if (!filled) lengths.set(pen, (lengths.get(pen) ?? 0) + Math.hypot(to[0] - from[0], to[1] - from[1]));
+  const most = Math.max(1e-9, ...lengths.values());
+  return [...lengths]
+    .sort((a, b) => b[1] - a[1])
+    .slice(0, MOST_LINE_PENS)
+    .map(([name, n]) => penNamed(l, name, n / most));
+}
+const MOST_LINE_PENS = 12;
+
+/** A pen by its name (see penName). */
+function penNamed(l: Linework, name: string, draws: number): WallPen {
+  const [layer, width, colour] = name.startsWith('fill ')
+    ? [Number(name.slice(5)), 0, 0]
+    : name.split(' ').map(Number);
+  return { name, width, colour, layer: l.layers[layer]?.name ?? '', draws };
+}
+
 /** The pens that draw walls, told by what the sheet says of them. */
 function pensOf(l: Linework, pens: ReadonlyMap<string, number>): WallPen[] {
   return [...pens]
     .filter(([, draws]) => draws >= LEAST_DRAWS)
     .sort((a, b) => b[1] - a[1])
     .slice(0, MOST_PENS)
-    .map(([name, draws]) => {
-      const [layer, width, colour] = name.startsWith('fill ')
-        ? [Number(name.slice(5)), 0, 0]
-        : name.split(' ').map(Number);
-      return { name, width, colour, layer: l.layers[layer]?.name ?? '', draws };
-    });
+    .map(([name, draws]) => penNamed(l, name, draws));
 }
 const LEAST_DRAWS = 0.08,
   MOST_PENS = 6;

@@ -28,4 +28,8 @@ export interface Told {
   notThick: readonly number[];
   /** Of pens (see penName) whether they draw walls. */
   pens: Readonly<Record<string, boolean>>;
+  /** Pens that draw walls as single lines, and how thick these walls are, millimetres. */
+  single?: Readonly<Record<string, number>>;
+  /** Walls so thick as seen are so thick, millimetres. */
+  asThick?: readonly { was: number; is: number }[];
 }

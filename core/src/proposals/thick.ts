@@ -60,8 +60,14 @@ export function thickPens(
   );
 }
 
-/** The runs that thick lines of one pen draw; `ways`: of these lines alone, numbered from `first`. */
-export function thickRuns(ways: readonly Way[], width: number, mm: number, first: number): Run[] {
+/** The runs that thick lines of one pen draw; `ways`: of these lines alone, numbered from `first`; `beyond`: so much each goes on behind its ends. */
+export function thickRuns(
+  ways: readonly Way[],
+  width: number,
+  mm: number,
+  first: number,
+  beyond = width / 2,
+): Run[] {
   return ways.flatMap(({ carriers }, w) =>
     carriers.flatMap((c, i): Run[] => {
       const rows: Span[][] = [];
@@ -80,10 +86,10 @@ export function thickRuns(ways: readonly Way[], width: number, mm: number, first
             low: i,
             high: i,
             offs: [c.off - width / 2, c.off + width / 2],
-            from: from - width / 2,
-            to: to + width / 2,
+            from: from - beyond,
+            to: to + beyond,
             // Ends are round or square: half a width beyond.
-            both: joined(both.map(([a, b]): Span => [a - width / 2, b + width / 2])),
+            both: joined(both.map(([a, b]): Span => [a - beyond, b + beyond])),
             score: 0.9 * drawn,
             confidence: 0.9 * Math.min(1, (to - from) / (1.5 * width)),
             thick: true,

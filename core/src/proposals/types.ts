@@ -7,11 +7,14 @@ export interface Proposals {
   classes: number[];
   /** The pens that draw walls, the one that most does first. */
   pens: WallPen[];
+  /** The pens that draw straight lines, the one that draws most first; how much each draws of what that draws. */
+  lines: WallPen[];
   openings: ProposedOpening[];
   rooms: ProposedRoom[];
   columns: ProposedColumn[];
   grid: ProposedGridLine[];
   stairs: ProposedStair[];
+  north: ProposedNorth | null;
   members: ProposedMember[];
   levels: ProposedLevel[];
 }
@@ -100,6 +103,13 @@ export interface ProposedGridLine {
   from: [number, number];
   to: [number, number];
   confidence: number;
+}
+
+/** Where north is: the middle of its arrow, the way in which that points (radians), and how long it is, sheet points. */
+export interface ProposedNorth {
+  at: [number, number];
+  direction: number;
+  size: number;
 }
 
 /** A straight flight of a stair, from the middle of its first riser to that of its last, up where the sheet says which way that is. */

@@ -51,22 +51,33 @@ export function proposedWalls(l: Linework, factor: number, told: Told = TOLD_NOT
   for (const { from, to, pen } of strokes)
     drawn.set(pen, (drawn.get(pen) ?? 0) + Math.hypot(to[0] - from[0], to[1] - from[1]));
   const faces = facedWalls(strokes, drawn, limits, mm, told),
-    thick = thickPens(strokes, mm, faces.shares),
+    singles = strokes.filter((s) => !s.filled && told.single?.[s.pen] !== undefined).map((s) => s.pen),
+    // What a person says of single lines goes before what is seen.
+    thick = singles.length > 0 ? new Set(singles) : thickPens(strokes, mm, faces.shares),
     lines = strokes.filter((s) => thick.has(s.pen)),
     // Walls that go on in another thickness are not one.
     byPen = [...thick].map((pen) => {
-      const of = lines.filter((s) => s.pen === pen);
-      return { ways: waysOf(of, limits.near, slack), width: of[0].width };
+      const of = lines.filter((s) => s.pen === pen),
+        single = told.single?.[pen],
+        width = single === undefined ? of[0].width : single / mm;
+      return {
+        ways: waysOf(of, limits.near, slack),
+        width,
+        beyond: single === undefined ? width / 2 : 0,
+      };
     }),
     lineWays = byPen.flatMap((p) => p.ways);
   let first = 0;
-  const plain = byPen.flatMap(({ ways, width }) => {
-    const runs = thickRuns(ways, width, mm, first);
+  const plain = byPen.flatMap(({ ways, width, beyond }) => {
+    const runs = thickRuns(ways, width, mm, first, beyond);
     first += ways.length;
     return runs;
   });
   // The frame of a sheet is a thick line too: what explains more of the sheet counts.
-  if (lengthOf(plain) < THICK_OF_FACED * lengthOf(faces.chosen.filter((r) => r.confidence >= SURE)))
+  if (
+    singles.length === 0 &&
+    lengthOf(plain) < THICK_OF_FACED * lengthOf(faces.chosen.filter((r) => r.confidence >= SURE))
+  )
     return {
       walls: [
         ...connected(faces.chosen, faces.ways, limits, mm),

@@ -14,6 +14,7 @@ import {
   get,
   group,
   ofType,
+  pairOf,
   USUAL_STOREY_HEIGHT,
   type Model,
   type Traced,
@@ -124,6 +125,7 @@ export function offersOf(table: Table, { proposals, placement }: SeenState): rea
         box: grownBox(boxOfPoints([from, to]), s.width / 2),
       };
     }),
+    ...(proposals.north ? [northOffer(proposals.north, placement)] : []),
     ...proposals.members.map((m, i): Offer => {
       const { model } = table.session.state,
         shape = memberTaken(model, table.state.getState().planeId, m, placement);
@@ -143,6 +145,29 @@ export function offersOf(table: Table, { proposals, placement }: SeenState): rea
   last = { proposals, of, height: standing.height, next };
   return of;
 }
+function northOffer(
+  { at, direction, size }: NonNullable<Proposals['north']>,
+  placement: NonNullable<SeenState['placement']>,
+): Offer {
+  const place = applyTransform(placement, at),
+    tip = applyTransform(placement, [at[0] + Math.cos(direction), at[1] + Math.sin(direction)]),
+    shape: Shape = {
+      type: 'symbol',
+      mark: 'north',
+      at: pairOf(place),
+      angle: Math.atan2(tip[1] - place[1], tip[0] - place[0]),
+      size: size * meanScale(placement),
+      text: 'N',
+    };
+  return {
+    ...plain('north:0', shape, NORTH_SURE),
+    at: place,
+    box: grownBox(boxOfPoints([place]), shape.size / 2),
+  };
+}
+/** An arrow that points at its letter is hardly anything else; nobody has counted. */
+const NORTH_SURE = 0.9;
+
 const plain = (key: SeenKey, shape: Shape, confidence: number) => ({
   key,
   shape,
@@ -189,6 +214,8 @@ export function isThere(
       (s) => s.planeId === planeId && regionContains(region, s.at[0], s.at[1]),
     );
   }
+  if (shape.type === 'symbol')
+    return ofType(model, 'symbol').some((s) => s.planeId === planeId && s.mark === 'north');
   if (shape.type === 'stair')
     return ofType(model, 'stair').some(
       (s) =>
@@ -297,6 +324,7 @@ export function wordsFor(offers: readonly Offer[]): string {
   return [
     [of('wall'), 'wall'],
     [of('column'), 'column'],
+    [of('symbol'), 'north arrow'],
     [of('stair'), 'stair'],
     [of('member'), 'member'],
     [of('gridLine'), 'grid line'],

@@ -6,15 +6,18 @@ import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
-import { useEffect } from 'react';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import { useEffect, useState } from 'react';
 import { boxOfPoints, grownBox, MM_PER_POINT } from '@calque/core/geometry';
-import type { Proposals } from '@calque/core/proposals';
+import type { Proposals, Told } from '@calque/core/proposals';
 import { formatLengthWithUnit } from '@calque/core/units';
 import { CommandButton } from '@/commands/context';
 import { useProject } from '@/project/context';
 import { count } from '@/project/trace-words';
 import { lengthStyle } from '@/project/views';
 import { useTable, useTableState } from '@/table/context';
+import { LengthField } from '@/ui/length-field';
 import {
   DOUBTFUL,
   doOffersHold,
@@ -104,6 +107,7 @@ export function sentence(p: Proposals): string {
         [p.columns.length, 'column'],
         [p.grid.length, 'grid line'],
         [p.stairs.length, 'flight of stairs', 'flights of stairs'],
+        [p.north ? 1 : 0, 'north arrow'],
         [p.members.length, 'member'],
       ] as const
     ).map(([n, word, many]) => (n > 0 ? count(n, word, many) : '')),
@@ -138,24 +142,55 @@ function TakeAll({ open }: { open: readonly Offer[] }) {
   );
 }
 
+/** As thick as walls were seen that a person has said to be otherwise. */
+const seenThick = (thickness: number, { asThick = [] }: Told): number =>
+  asThick.find((a) => Math.abs(a.is - thickness) < 0.05)?.was ?? thickness;
+
 function Row({
   words,
   more,
   onTake,
   onRefuse,
   name,
+  thickness,
+  onThickness,
 }: {
   words: string;
   more: string;
   name: string;
   onTake: (() => void) | null;
   onRefuse: (() => void) | null;
+  /** Of walls: what can be said to be otherwise. */
+  thickness?: number;
+  onThickness?(mm: number): void;
 }) {
+  const [changes, setChanges] = useState(false);
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, py: 0.25 }}>
       <Box sx={{ flex: 1, minWidth: 0 }}>
-        <Typography>{words}</Typography>
-        <Typography variant="caption" color="text.secondary">
+        {changes && thickness !== undefined ? (
+          <LengthField
+            label="As thick as"
+            value={thickness}
+            exact
+            onChange={(mm) => {
+              setChanges(false);
+              onThickness?.(mm);
+            }}
+          />
+        ) : (
+          <Typography
+            {...(onThickness && {
+              component: 'button',
+              onClick: () => setChanges(true),
+              title: 'Say how thick they are',
+              sx: { all: 'unset', cursor: 'pointer', textDecoration: 'underline dotted' },
+            })}
+          >
+            {words}
+          </Typography>
+        )}
+        <Typography variant="caption" color="text.secondary" sx={{ display: 'block' }}>
           {more}
         </Typography>
       </Box>
@@ -196,7 +231,14 @@ function Classes({ open, proposals }: { open: readonly Offer[]; proposals: Propo
           onTake={() => takeOffers(table, of)}
           onRefuse={() => {
             const { told } = useOffers.getState();
-            lookAtSheet(table, { ...told, notThick: [...told.notThick, thickness] });
+            lookAtSheet(table, { ...told, notThick: [...told.notThick, seenThick(thickness, told)] });
+          }}
+          thickness={thickness}
+          onThickness={(is) => {
+            const { told } = useOffers.getState(),
+              was = seenThick(thickness, told),
+              others = (told.asThick ?? []).filter((a) => a.was !== was);
+            lookAtSheet(table, { ...told, asThick: [...others, { was, is }] });
           }}
         />,
       ];
@@ -205,6 +247,7 @@ function Classes({ open, proposals }: { open: readonly Offer[]; proposals: Propo
     [
       ['column', 'column', ''],
       ['stair', 'stair', 'by their treads'],
+      ['symbol', 'north arrow', ''],
       ['member', 'member', 'by what is written along them'],
       ['gridLine', 'grid line', ''],
       ['space', 'room', 'as their walls close them'],
@@ -315,7 +358,7 @@ function Pens({ proposals }: { proposals: Proposals }) {
     refused = useOffers((s) => s.refused.length > 0);
   const known = Object.keys(told.pens).filter((name) => !proposals.pens.some((p) => p.name === name)),
     pens = proposals.pens.map((p) => ({ name: p.name, words: penWords(p) }));
-  if (pens.length + known.length === 0 && told.notThick.length === 0 && !refused) return null;
+  if (pens.length + known.length + proposals.lines.length === 0 && !hasTold(told) && !refused) return null;
   const tell = (name: string, draws: boolean) =>
     lookAtSheet(table, { ...told, pens: { ...told.pens, [name]: draws } });
   return (
@@ -335,7 +378,8 @@ function Pens({ proposals }: { proposals: Proposals }) {
           label={words}
         />
       ))}
-      {(told.notThick.length > 0 || Object.keys(told.pens).length > 0 || refused) && (
+      <SingleLines proposals={proposals} />
+      {(hasTold(told) || refused) && (
         <Button size="small" onClick={() => forgetTold(table)}>
           Forget what I said
         </Button>
@@ -343,6 +387,51 @@ function Pens({ proposals }: { proposals: Proposals }) {
     </Box>
   );
 }
+
+const hasTold = ({ notThick, pens, single = {}, asThick = [] }: Told): boolean =>
+  notThick.length + asThick.length + Object.keys(pens).length + Object.keys(single).length > 0;
+
+/** Walls that are drawn by single lines say nothing of how thick they are: a person does. */
+function SingleLines({ proposals }: { proposals: Proposals }) {
+  const table = useTable(),
+    told = useOffers((s) => s.told),
+    [pen] = Object.keys(told.single ?? {}),
+    [thickness, setThickness] = useState(told.single?.[pen ?? ''] ?? USUAL_SINGLE);
+  const tell = (name: string, mm: number) =>
+    lookAtSheet(table, { ...told, single: name === '' ? {} : { [name]: mm } });
+  return (
+    <Box sx={{ display: 'flex', gap: 1, mt: 0.75, mb: 0.5 }}>
+      <TextField
+        select
+        fullWidth
+        label="Walls as single lines"
+        value={proposals.lines.some((p) => p.name === pen) ? pen : ''}
+        onChange={(e) => tell(e.target.value, thickness)}
+      >
+        <MenuItem value="">none</MenuItem>
+        {proposals.lines.map((p) => (
+          <MenuItem key={p.name} value={p.name}>
+            {penWords(p)}
+          </MenuItem>
+        ))}
+      </TextField>
+      <Box sx={{ width: 110, flexShrink: 0 }}>
+        <LengthField
+          label="Thick"
+          value={thickness}
+          least={THINNEST_SINGLE}
+          onChange={(mm) => {
+            setThickness(mm);
+            if (pen !== undefined) tell(pen, mm);
+          }}
+        />
+      </Box>
+    </Box>
+  );
+}
+/** What nobody has said otherwise, and the least that is a wall, millimetres. */
+const USUAL_SINGLE = 100,
+  THINNEST_SINGLE = 10;
 
 function penWords({ width, colour, layer }: Proposals['pens'][number]): string {
   const pen =

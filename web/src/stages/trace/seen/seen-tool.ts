@@ -215,6 +215,8 @@ function distanceTo(o: Offer, p: Point): number {
       ? 0
       : Math.min(...ring.map((q, i) => distanceToSegment(...p, ...q, ...ring[(i + 1) % ring.length])));
   }
+  if (shape.type === 'symbol')
+    return Math.max(0, Math.hypot(p[0] - shape.at[0], p[1] - shape.at[1]) - shape.size / 2);
   if (shape.type === 'stair')
     return Math.max(0, distanceToSegment(...p, ...shape.from, ...shape.to) - shape.width / 2);
   if (shape.type === 'gridLine' || shape.type === 'member')

@@ -11,7 +11,7 @@ import type { FromPropose, ToPropose } from '@/workers/propose-protocol';
 import { runTask, Stopped, type Task } from '@/workers/task';
 
 /** What one thing that is seen is known by while it is offered: its kind and its number. */
-export type SeenKey = `${'wall' | 'column' | 'grid' | 'room' | 'member' | 'stair'}:${number}`;
+export type SeenKey = `${'wall' | 'column' | 'grid' | 'room' | 'member' | 'stair' | 'north'}:${number}`;
 
 /** What tells an offer that was refused from others: what it would become, and the corners of its box. */
 export interface Refused {
@@ -129,6 +129,7 @@ const uprightOf = (p: Proposals): Proposals => ({
   rooms: [],
   columns: [],
   stairs: [],
+  north: null,
   pens: [],
 });
 
