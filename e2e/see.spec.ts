@@ -1,7 +1,11 @@
 import { writeFileSync } from 'node:fs';
+import { PDFDocument } from '@cantoo/pdf-lib';
 import { expect, test } from '@playwright/test';
+import sharp from 'sharp';
+import { openPdf } from '../reader/src/pdf/read-pdf.ts';
 import { byLibrary } from '../reader/test/hands/draw/producers.ts';
-import { houseSheet, TUNED } from '../reader/test/houses/sheets.ts';
+import { CLEAN, scanOf } from '../reader/test/houses/scans.ts';
+import { APART, houseSheet, TUNED } from '../reader/test/houses/sheets.ts';
 import { allSaved, command, dropFile, entities, newProject, planeOnScreen } from './bench.ts';
 import { pdfOf, words } from './pdf-sheet.ts';
 
@@ -157,3 +161,59 @@ test('a frame sheet offers its members with the sections that are written along 
   await expect.poll(async () => (await entities(page, 'member')).length).toBe(0);
   await expect(card.getByRole('button', { name: 'Take members' })).toBeVisible();
 });
+
+test('a scan is seen by its ink: what is taken says so, and is graded against that ink', async ({
+  page,
+}, info) => {
+  test.setTimeout(240000);
+  const sheet = APART.find((s) => s.name === 'apart-thin')!,
+    { house, hand } = houseSheet(sheet),
+    file = info.outputPath('scan.pdf'),
+    card = page.getByTestId('seen');
+  writeFileSync(file, await scannedPdf(await byLibrary()([hand]), sheet.given.seed));
+  await newProject(page, 'Scan');
+  await dropFile(page, file);
+  await page.getByLabel(/^at a stated scale/).click({ timeout: 40000 });
+  await page
+    .getByLabel(/^Scale/)
+    .last()
+    .fill(`1:${sheet.office.factor}`);
+  await page.getByRole('button', { name: 'Lay at the origin' }).click();
+  await allSaved(page);
+  await page.keyboard.press('3');
+  await command(page, 'See what the plan shows');
+  await expect(card.getByTestId('seen-words')).toContainText(/Calque sees \d+ walls/, { timeout: 180000 });
+  await card
+    .getByRole('button', { name: /^Take \d+ walls/ })
+    .first()
+    .click();
+  const walls = await entities<{ from: [number, number]; to: [number, number]; source: { ink?: boolean } }>(
+      page,
+      'wall',
+    ),
+    length = (of: readonly { from: readonly number[]; to: readonly number[] }[]) =>
+      of.reduce((sum, w) => sum + Math.hypot(w.to[0] - w.from[0], w.to[1] - w.from[1]), 0);
+  expect(length(walls)).toBeGreaterThan(0.6 * length(house.walls));
+  // Nothing read from ink is passed off as the author's own line.
+  expect(walls.every((w) => w.source.ink)).toBe(true);
+  await page.keyboard.press('4');
+  await command(page, 'Grade the trace');
+  await expect(page.getByTestId('grade-words')).toContainText(/\d+\s% of the sheet's wall faces/, {
+    timeout: 60000,
+  });
+});
+
+/** A page as a scanner gives it: a picture on paper of the same size. */
+async function scannedPdf(pdf: Uint8Array, seed: number): Promise<Uint8Array> {
+  const reader = await openPdf(pdf, { maxMegabytes: 640 }),
+    scan = await scanOf(reader.raster(1, CLEAN.dpi / 72), CLEAN, seed);
+  reader.close();
+  const { width, height, grey, scale } = scan,
+    jpeg = await sharp(grey, { raw: { width, height, channels: 1 } })
+      .jpeg({ quality: 80 })
+      .toBuffer(),
+    out = await PDFDocument.create(),
+    size: [number, number] = [width / scale, height / scale];
+  out.addPage(size).drawImage(await out.embedJpg(jpeg), { x: 0, y: 0, width: size[0], height: size[1] });
+  return out.save();
+}

@@ -4,6 +4,7 @@ import type { Line4, Transform } from '@calque/core/geometry';
 import {
   elementsGraded,
   figuresOf,
+  gradeTables,
   gradeTrace,
   gradeWords,
   linesOfTrace,
@@ -238,6 +239,30 @@ describe('a graded trace', () => {
       } as Wall,
       [ends] = elementsGraded(gradeOf(modelWith([short])), 2);
     expect(ends.free).toBeGreaterThan(90);
+  });
+
+  it('is reported in tables: what it says, each element with where it is worst, what is not traced', () => {
+    const model = traced(7),
+      grade = gradeOf(model),
+      [said, elements, missing] = gradeTables({ grade, tolerance: 2, model, sheet: 'Ground', style: STYLE });
+    expect(said.rows[0].cells[0]).toBe(`Ground: ${gradeWords(grade, 2, STYLE, isAny)}`);
+    for (const table of [said, elements, missing])
+      for (const row of table.rows) expect(row.cells).toHaveLength(table.columns.length);
+    expect(elements.rows).toHaveLength(SEEN.walls.length);
+    const [worst] = elements.rows;
+    expect(worst.cells[0]).toMatch(/^wall, 8.000/);
+    expect(worst.cells[4]).toBeCloseTo(7, 3);
+    expect(worst.ids).toEqual([elementsGraded(grade, 2)[0].id]);
+    expect(missing.rows).toEqual([]);
+    const none = gradeTables({
+      grade: gradeOf(modelWith([])),
+      tolerance: 2,
+      model,
+      sheet: 'Ground',
+      style: STYLE,
+    });
+    expect(none[2].rows).toHaveLength(SEEN.walls.length);
+    expect(none[0].rows[5].cells.slice(1, 4)).toEqual([expect.any(Number), 0, 0]);
   });
 
   it('says nothing better than it is: never 100 % of less than all', () => {

@@ -126,6 +126,12 @@ export function offersOf(table: Table, { proposals, placement }: SeenState): rea
       };
     }),
     ...(proposals.north ? [northOffer(proposals.north, placement)] : []),
+    ...proposals.levels.map((v, i): Offer => {
+      const at = applyTransform(placement, v.at),
+        size = LEVEL_MARK * useTraceState.getState().textHeight,
+        shape: Shape = { type: 'symbol', mark: 'level', at: pairOf(at), angle: 0, size, text: v.figure };
+      return { ...plain(`level:${i}`, shape, NORTH_SURE), at, box: grownBox(boxOfPoints([at]), size) };
+    }),
     ...proposals.members.map((m, i): Offer => {
       const { model } = table.session.state,
         shape = memberTaken(model, table.state.getState().planeId, m, placement);
@@ -165,7 +171,9 @@ function northOffer(
     box: grownBox(boxOfPoints([place]), shape.size / 2),
   };
 }
-/** An arrow that points at its letter is hardly anything else; nobody has counted. */
+/** A level mark is so many times as large as letters are high. */
+const LEVEL_MARK = 2;
+/** An arrow that points at its letter, or a figure with its sign, is hardly anything else; nobody has counted. */
 const NORTH_SURE = 0.9;
 
 const plain = (key: SeenKey, shape: Shape, confidence: number) => ({
@@ -215,7 +223,12 @@ export function isThere(
     );
   }
   if (shape.type === 'symbol')
-    return ofType(model, 'symbol').some((s) => s.planeId === planeId && s.mark === 'north');
+    return ofType(model, 'symbol').some(
+      (s) =>
+        s.planeId === planeId &&
+        s.mark === shape.mark &&
+        (s.mark === 'north' || Math.hypot(s.at[0] - shape.at[0], s.at[1] - shape.at[1]) < THERE),
+    );
   if (shape.type === 'stair')
     return ofType(model, 'stair').some(
       (s) =>
@@ -320,11 +333,13 @@ export function refuseOffers(offers: readonly Offer[]): void {
 
 /** "3 walls, 2 columns". */
 export function wordsFor(offers: readonly Offer[]): string {
-  const of = (type: string) => offers.filter((o) => o.shape.type === type).length;
+  const of = (type: string) => offers.filter((o) => o.shape.type === type).length,
+    mark = (m: string) => offers.filter(({ shape: s }) => s.type === 'symbol' && s.mark === m).length;
   return [
     [of('wall'), 'wall'],
     [of('column'), 'column'],
-    [of('symbol'), 'north arrow'],
+    [mark('north'), 'north arrow'],
+    [mark('level'), 'level mark'],
     [of('stair'), 'stair'],
     [of('member'), 'member'],
     [of('gridLine'), 'grid line'],

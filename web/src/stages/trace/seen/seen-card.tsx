@@ -108,6 +108,7 @@ export function sentence(p: Proposals): string {
         [p.grid.length, 'grid line'],
         [p.stairs.length, 'flight of stairs', 'flights of stairs'],
         [p.north ? 1 : 0, 'north arrow'],
+        [p.levels.length, 'level'],
         [p.members.length, 'member'],
       ] as const
     ).map(([n, word, many]) => (n > 0 ? count(n, word, many) : '')),
@@ -247,7 +248,7 @@ function Classes({ open, proposals }: { open: readonly Offer[]; proposals: Propo
     [
       ['column', 'column', ''],
       ['stair', 'stair', 'by their treads'],
-      ['symbol', 'north arrow', ''],
+      ['symbol', 'mark', 'north, levels'],
       ['member', 'member', 'by what is written along them'],
       ['gridLine', 'grid line', ''],
       ['space', 'room', 'as their walls close them'],

@@ -11,7 +11,8 @@ import type { FromPropose, ToPropose } from '@/workers/propose-protocol';
 import { runTask, Stopped, type Task } from '@/workers/task';
 
 /** What one thing that is seen is known by while it is offered: its kind and its number. */
-export type SeenKey = `${'wall' | 'column' | 'grid' | 'room' | 'member' | 'stair' | 'north'}:${number}`;
+export type SeenKey =
+  `${'wall' | 'column' | 'grid' | 'room' | 'member' | 'stair' | 'north' | 'level'}:${number}`;
 
 /** What tells an offer that was refused from others: what it would become, and the corners of its box. */
 export interface Refused {
@@ -110,7 +111,7 @@ function startLooking(
         keepPicture(u, end.done.ink);
         useOffers.setState({
           state: 'seen',
-          proposals: isFloor ? end.done.proposals : uprightOf(end.done.proposals),
+          proposals: isFloor ? floorOf(end.done.proposals) : uprightOf(end.done.proposals),
           fromInk: end.done.ink !== null,
         });
       } else if (end.error instanceof Stopped) useOffers.setState({ state: 'failed', why: 'Stopped.' });
@@ -119,6 +120,9 @@ function startLooking(
     },
   });
 }
+
+/** Levels are marked on elevations and sections: on a plan they are notes. */
+const floorOf = (p: Proposals): Proposals => ({ ...p, levels: [] });
 
 /** What of a sheet can stand on an upright plane or a face. */
 const uprightOf = (p: Proposals): Proposals => ({
