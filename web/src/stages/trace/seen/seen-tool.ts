@@ -16,7 +16,8 @@ import { REACH_PIXELS } from '@/table/hit';
 import { elementPath, ringPath, segmentPath } from '@/table/painters/trace';
 import type { Table } from '@/table/table';
 import type { Pick, Tool } from '@/table/tool';
-import { DOUBTFUL, openOffers, refuseOffers, takeOffers, type Offer } from './offers';
+import { DOUBTFUL, openOffers, refuseOffers, takeOffers } from './offers';
+import type { Offer } from './offer';
 import { lookAtSheet, stopLooking, useOffers } from './seen';
 
 /** Shows what the sheet is seen to show, and takes what is pointed at. */
