@@ -76,7 +76,8 @@ export function gradeTrace({ trace, sheet, placement, seen, ink = [] }: ToGrade)
     );
   return {
     traced: traced.map(({ element, line, stretches }) => ({ element, line, stretches })),
-    faces: faces.filter(({ wall }) => seen.walls[wall].confidence >= SURE),
+    // Doubtful walls count too: what is said of the sheet is said rather too low.
+    faces,
     untraced: untracedWalls(seen.walls, faces, placement),
     reach,
   };

@@ -23,9 +23,9 @@ const NAMED_PLAIN = 0.92,
   NAMED = 0.8,
   MARKED = 0.75;
 
-/** Designations of sections: letters that the trade knows before figures, or two sizes of timber. */
+/** Designations of sections: letters that the trade knows before figures (single letters are of windows and columns too: these have two sizes), or two sizes of timber. */
 const SECTION =
-  /^(?:\d+\s*[x×]\s*)?(?:HE[ABM]?|HL|IPE[AO]?|IPN|INP|UPE|UPN|UNP|UAP|UB|UC|PFC|RSJ|SHS|RHS|CHS|HSS|QRO|RRO|ROR|TPS|W|WT|HP|MC|GLT?|BSH|KVH|LVL|GL\d\d[a-z]?|C\d\d|L|Z|C)\s*-?\d[\dx×.,/ *-]*[A-Za-z]?$|^\d{2,3}\s*[x×/]\s*\d{2,3}(?:\s*(?:C\d\d|GL\d\d[a-z]?))?$/i;
+  /^(?:\d+\s*[x×]\s*)?(?:HE[ABM]?|HL|IPE[AO]?|IPN|INP|UPE|UPN|UNP|UAP|UB|UC|PFC|RSJ|SHS|RHS|CHS|HSS|QRO|RRO|ROR|TPS|GLT?|BSH|KVH|LVL|GL\d\d[a-z]?|C\d\d)\s*-?\d[\dx×.,/ *-]*[A-Za-z]?$|^(?:\d+\s*[x×]\s*)?(?:W|WT|HP|MC|L|Z|C)\s*-?\d+(?:[.,/]\d+)?\s*[x×][\dx×.,/ *-]*\d[A-Za-z]?$|^\d{2,3}\s*[x×/]\s*\d{2,3}(?:\s*(?:C\d\d|GL\d\d[a-z]?))?$/i;
 /** Marks of members: one to three letters and a number. */
 const MARK = /^[A-Z]{1,3}[-. ]?\d{1,3}[a-z]?$/;
 
