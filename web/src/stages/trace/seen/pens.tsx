@@ -67,7 +67,7 @@ function SingleLines({ proposals }: { proposals: Proposals }) {
       <TextField
         select
         fullWidth
-        label="Walls as single lines"
+        label="As single lines"
         value={proposals.lines.some((p) => p.name === pen) ? pen : ''}
         onChange={(e) => tell(e.target.value, thickness)}
       >
