@@ -115,12 +115,15 @@ const NEAR = 15;
 /** Is a line drawn, by one issue alone, around a place? */
 function isTold({ added, gone }: OwnLines, [x, y]: Point, reach: number): boolean {
   const near = (line: readonly number[]) =>
-    [0, 0.5, 1].some(
-      (t) =>
-        Math.hypot(line[0] + t * (line[2] - line[0]) - x, line[1] + t * (line[3] - line[1]) - y) <= reach,
-    );
+    ENDS_AND_MIDDLE.some((t) => {
+      const dx = line[0] + t * (line[2] - line[0]) - x,
+        dy = line[1] + t * (line[3] - line[1]) - y;
+      return dx * dx + dy * dy <= reach * reach;
+    });
   return added.some(near) || gone.some(near);
 }
+
+const ENDS_AND_MIDDLE = [0, 0.5, 1] as const;
 
 /** Where a wall that is there still ends otherwise. */
 function endsOf(
