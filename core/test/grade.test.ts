@@ -227,6 +227,19 @@ describe('a graded trace', () => {
     expect(extra.free).toBeCloseTo(extra.length, 6);
   });
 
+  it('does not miss a wall that was traced from another sheet, nor grade it here', () => {
+    const inner = `w${SEEN.walls.findIndex((w) => Math.abs(w.thickness - 100) < 5)}`,
+      grade = gradeTrace({
+        trace: linesOfTrace(traced(7), 'ground', (e) => e.id !== inner),
+        sheet: HOUSE_SHEET,
+        placement: PLACEMENT,
+        seen: SEEN,
+      });
+    expect(grade.untraced).toEqual([]);
+    expect(grade.traced.some((t) => t.element === inner)).toBe(false);
+    expect(elementsGraded(grade, 2)[0].worst).toBeLessThan(1);
+  });
+
   it('does not hold against a wall what of it lies within others of the sheet that nobody has traced yet', () => {
     const inner = traced().get(`w${SEEN.walls.findIndex((w) => Math.abs(w.thickness - 100) < 5)}`) as Wall,
       [alone] = elementsGraded(gradeOf(modelWith([inner])), 2);
@@ -299,6 +312,7 @@ describe('a graded trace', () => {
             of: new Int32Array(1),
             ways: new Uint8Array(1),
             elements: ['x'],
+            others: new Float64Array(),
             isCut: false,
           },
           sheet: sheet([{ pen: 0, lines: dashes(gap) }]),

@@ -25,13 +25,11 @@ import type { GradedLine, Stretch, SheetFace, TraceGrade, TracedLines, UntracedW
 /** What is to be held against what. */
 export interface ToGrade {
   trace: TracedLines;
-  /** What of a sheet counts: within its crop, as it is switched (see partOfSheet). */
+  /** What of a sheet counts: within its crop, as it is switched (see partOfSheet); of a scan with the lines of its ink. */
   sheet: Linework;
   placement: Transform;
   /** What is seen on it, in its own points. */
   seen: Pick<Proposals, 'walls' | 'openings'>;
-  /** Lines read from the ink of a scan, in sheet points, beside those of its own. */
-  ink?: ArrayLike<number>;
 }
 
 /** What lies farther than this beside a line is not what it was traced from, millimetres on paper and on the plane: the larger counts. */
@@ -48,12 +46,12 @@ const MAY_BE = 0.5,
 const UNTRACED = 0.5;
 
 /** Holds a trace against its sheet, and the walls that are seen on the sheet against the trace. */
-export function gradeTrace({ trace, sheet, placement, seen, ink = [] }: ToGrade): TraceGrade {
+export function gradeTrace({ trace, sheet, placement, seen }: ToGrade): TraceGrade {
   const scale = meanScale(placement),
     larger = ({ paper, plane }: { paper: number; plane: number }) =>
       Math.max(plane, (paper / MM_PER_POINT) * scale),
     reach = larger(REACH),
-    drawn = new LinesBeside(withInk(drawnLines(sheet, placement), ink, placement)),
+    drawn = new LinesBeside(drawnLines(sheet, placement)),
     gaps = [GAP * scale, DASH * scale] as const;
   const all = linesApart(trace, seen.walls, placement).map(({ n, way, line }): Graded => ({
     element: trace.elements[n],
@@ -62,7 +60,7 @@ export function gradeTrace({ trace, sheet, placement, seen, ink = [] }: ToGrade)
     stretches: bridged(nearestAlong(line, drawn, reach), ...gaps),
   }));
   const traced = waysThatLie(all),
-    own = new LinesBeside(trace.lines),
+    own = new LinesBeside(Float64Array.from([...trace.lines, ...trace.others])),
     faces = seen.walls.flatMap((wall, i): SheetFace[] =>
       wall.confidence < MAY_BE
         ? []
@@ -134,15 +132,6 @@ function bodyOnPlane(
     half = thickness / 2,
     at = ([x, y]: Point, off: number): Point => [x - off * way[1], y + off * way[0]];
   return { ring: [at(p, -half), at(q, -half), at(q, half), at(p, half)], way };
-}
-
-function withInk(drawn: Float64Array, ink: ArrayLike<number>, placement: Transform): Float64Array {
-  if (ink.length === 0) return drawn;
-  const out = new Float64Array(drawn.length + ink.length);
-  out.set(drawn);
-  for (let i = 0; i < ink.length; i += 2)
-    out.set(applyTransform(placement, [ink[i], ink[i + 1]]), drawn.length + i);
-  return out;
 }
 
 export const isFree = (s: Stretch): boolean => s.near === null;

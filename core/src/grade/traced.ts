@@ -46,7 +46,8 @@ export function linesOfTrace(model: Model, planeId: string, isMeant: (e: Traced)
     of: number[] = [],
     ways: number[] = [],
     elements: string[] = [],
-    numbers = new Map<string, number>();
+    numbers = new Map<string, number>(),
+    others: number[] = [];
   const put = (id: string, [x0, y0, x1, y1]: Line4, way: number) => {
     if (of.length >= MOST_LINES || (x0 === x1 && y0 === y1)) return;
     let n = numbers.get(id);
@@ -58,12 +59,14 @@ export function linesOfTrace(model: Model, planeId: string, isMeant: (e: Traced)
     of.push(n);
     ways.push(way);
   };
-  const meant = [...trace.elements.values()].filter(isMeant),
-    isHere = new Set(meant.map((e) => e.id));
+  const shown = [...trace.elements.values()],
+    isHere = new Set(shown.filter(isMeant).map((e) => e.id));
   const faces = facesApart(trace);
-  for (const [id, some] of faces)
+  for (const [id, some] of faces) {
     if (isHere.has(ownerId(id))) for (const f of some) put(ownerId(id), f, OF_WALL);
-  for (const e of meant)
+    else others.push(...some.flat());
+  }
+  for (const e of shown.filter((o) => isHere.has(o.id)))
     for (const part of looseOf(e)) {
       if (NOT_DRAWN.has(part.type) || part.type === 'wall') continue;
       const ends = part.type === 'gridLine' || part.type === 'member' ? endsOf(part) : null;
@@ -80,6 +83,7 @@ export function linesOfTrace(model: Model, planeId: string, isMeant: (e: Traced)
     of: Int32Array.from(of),
     ways: Uint8Array.from(ways),
     elements,
+    others: Float64Array.from(others),
     isCut: of.length >= MOST_LINES,
   };
 }

@@ -9,6 +9,8 @@ export interface TracedLines {
   /** 0: one of its lines. 1 or 2: one of two ways in which a sheet may draw it; the way counts that lies there. 3: of a wall. */
   ways: Uint8Array;
   elements: string[];
+  /** Lines of what is not graded here, as traced from another sheet: a wall that it traces is not missing. */
+  others: Float64Array;
   /** There is more than can be graded at once. */
   isCut: boolean;
 }

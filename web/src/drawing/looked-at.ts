@@ -14,6 +14,9 @@ export const laidAs = (u: Underlay): string =>
 export function sheetToScale(table: Table): { sheet: Underlay } | { why: string } {
   const u = get(table.session.state.model, 'underlay', table.state.getState().underlayId);
   if (!u) return { why: 'Choose a sheet in the stack first.' };
+  // It may have stayed in hand from another storey.
+  if (u.planeId !== table.state.getState().planeId)
+    return { why: `${u.name} lies on another storey or plane: choose a sheet of this one in the stack.` };
   if (u.scaleState === 'paper')
     return {
       why: `${u.name} is not to scale yet: bring it to scale first, then what it shows can be measured.`,

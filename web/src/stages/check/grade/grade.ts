@@ -108,8 +108,14 @@ export function gradeSheet(table: Table): void {
         },
       },
     );
-  });
+  }, cannotDraw(fail));
 }
+
+/** The picture of a scan could not be made. */
+const cannotDraw = (fail: (why: string) => void) => (): void => {
+  task = null;
+  fail('The sheet cannot be drawn. Try it again.');
+};
 
 export function stopGrading(): void {
   task?.stop();
@@ -120,7 +126,8 @@ export function stopGrading(): void {
 export function doesGradeHold(table: Table, { model, underlayId, laid }: GradeState): boolean {
   const now = table.session.state.model,
     u = get(now, 'underlay', underlayId);
-  if (!u || table.state.getState().underlayId !== u.id || laidAs(u) !== laid || !model) return false;
+  const { underlayId: inHand, planeId } = table.state.getState();
+  if (!u || inHand !== u.id || u.planeId !== planeId || laidAs(u) !== laid || !model) return false;
   return now === model || !tracedDiffers(model, now, u.planeId);
 }
 

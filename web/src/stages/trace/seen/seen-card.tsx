@@ -140,6 +140,12 @@ function TakeAll({ open }: { open: readonly Offer[] }) {
   );
 }
 
+/** A field that has come in place of its words is typed into at once. */
+const focusField = (row: HTMLElement | null): void => row?.querySelector('input')?.focus();
+
+/** What is thinner is no wall, millimetres. */
+const THINNEST = 10;
+
 /** As thick as walls were seen that a person has said to be otherwise. */
 const seenThick = (thickness: number, { asThick = [] }: Told): number =>
   asThick.find((a) => Math.abs(a.is - thickness) < 0.05)?.was ?? thickness;
@@ -165,17 +171,21 @@ function Row({
   const [changes, setChanges] = useState(false);
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, py: 0.25 }}>
-      <Box sx={{ flex: 1, minWidth: 0 }}>
+      <Box sx={{ flex: 1, minWidth: 0 }} onBlur={() => setChanges(false)}>
         {changes && thickness !== undefined ? (
-          <LengthField
-            label="As thick as"
-            value={thickness}
-            exact
-            onChange={(mm) => {
-              setChanges(false);
-              onThickness?.(mm);
-            }}
-          />
+          <Box ref={focusField}>
+            {' '}
+            <LengthField
+              label="As thick as"
+              value={thickness}
+              exact
+              least={THINNEST}
+              onChange={(mm) => {
+                setChanges(false);
+                onThickness?.(mm);
+              }}
+            />
+          </Box>
         ) : (
           <Typography
             {...(onThickness && {

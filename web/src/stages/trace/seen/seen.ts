@@ -87,9 +87,12 @@ export function lookAtSheet(table: Table, told?: Told): void {
   // Until its picture is drawn there is no worker to stop.
   let isStopped = false;
   task = { stop: () => void ((isStopped = true), useOffers.setState({ state: 'failed', why: 'Stopped.' })) };
-  void lookedAt(table, u).then((sheet) => {
-    if (!isStopped) task = startLooking(table, u, { ...sheet, told: now }, isFloor);
-  });
+  void lookedAt(table, u).then(
+    (sheet) => {
+      if (!isStopped) task = startLooking(table, u, { ...sheet, told: now }, isFloor);
+    },
+    () => fail('The sheet cannot be drawn. Try it again.'),
+  );
 }
 
 function startLooking(
