@@ -35,6 +35,8 @@ export interface Limits {
 }
 
 const MOST_BETWEEN = 20;
+/** Bands of which one is so much less of one pen are drawn by others. */
+const OTHER_PEN = 0.5;
 
 /** All bands of a way. */
 export function bandsOf(
@@ -80,8 +82,9 @@ function withAgain(bands: readonly Band[], near: number): Band[] {
     (byFace.get(b[side]) ?? []).filter(
       (o) =>
         o !== b &&
-        // Tiles beside a wall are no row with it.
+        // Tiles beside a wall are no row with it, nor is what another pen draws.
         o.hatched <= b.hatched &&
+        o.alike > b.alike - OTHER_PEN &&
         o[side === 'low' ? 'high' : 'low'] === b[side] &&
         Math.abs(o.thickness - b.thickness) <= near,
     );

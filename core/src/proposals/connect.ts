@@ -6,6 +6,8 @@ import type { SeenWall } from './seen-walls.ts';
 /** What hangs together with less than this share of the longest such is no building by itself. */
 const LEAST_PART = 0.15;
 const ALONE = 0.35;
+/** A building has so many walls that meet: beside it two lines that nothing closes are a kerb, a path or a ditch. */
+const BUILDING = 4;
 
 interface Line {
   r: Run;
@@ -45,15 +47,20 @@ export function connected(
       part[partOf(i)] = partOf(met.with);
     }
   });
-  const lengths = new Map<number, number>();
-  lines.forEach(({ ends }, i) =>
-    lengths.set(partOf(i), (lengths.get(partOf(i)) ?? 0) + Math.abs(ends[1] - ends[0])),
-  );
-  const longest = Math.max(0, ...lengths.values());
+  const lengths = new Map<number, number>(),
+    counts = new Map<number, number>();
+  lines.forEach(({ ends }, i) => {
+    lengths.set(partOf(i), (lengths.get(partOf(i)) ?? 0) + Math.abs(ends[1] - ends[0]));
+    counts.set(partOf(i), (counts.get(partOf(i)) ?? 0) + 1);
+  });
+  const longest = Math.max(0, ...lengths.values()),
+    most = Math.max(0, ...counts.values());
   return lines.flatMap((line, i): SeenWall[] => {
     const { r, half, ends } = line,
       [a, b] = [Math.min(...ends), Math.max(...ends)],
-      isAlone = lengths.get(partOf(i))! < LEAST_PART * longest;
+      isAlone =
+        lengths.get(partOf(i))! < LEAST_PART * longest ||
+        (r.open && most >= BUILDING && counts.get(partOf(i))! < BUILDING - 1);
     // Both ends may have met one and the same: nothing is left between.
     if (b - a < half) return [];
     return [

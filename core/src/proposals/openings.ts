@@ -61,7 +61,7 @@ export function openingsIn(
       ? joined(wall.solid)
       : common(...(seen.faces.map((face) => spansOf(face, own)) as [Span[], Span[]])),
     any = common(...(seen.faces.map((face) => spansOf(face, null)) as [Span[], Span[]]));
-  const ends = edgesOf(seen.jambs, wall.solid ?? any, band.length, wall.met);
+  const ends = edgesOf(seen.jambs, wall.solid ? drawn : [...any, ...drawn], band.length, wall.met);
   const found: (Stretch & { seen: OpeningSeen })[] = [];
   for (let i = 0; i + 1 < ends.length; i++) {
     const stretch = { from: ends[i].high, to: ends[i + 1].low },
@@ -235,9 +235,10 @@ function kindOf(
   }
   const plain = { leaves: 0, hung: 'from', opens: 'left', swingSeen: false } as const;
   if (stands > STANDS) {
-    // One pen may draw all: then a window shows by lines between its faces that the rest of the wall has not.
+    // One pen may draw all, or the faces lie under a white patch: then a window shows by lines between its faces that the wall beside it has not.
     const own = covered(inside, innerOf(seen, pens)) / length,
-      isWindow = !wall.solid && own >= 0.9 && elsewhere(seen, [from, to], wall) <= 0.3;
+      shows = own >= 0.9 ? elsewhere(seen, [from, to], wall, null) : elsewhere(seen, [from, to], wall, drawn),
+      isWindow = !wall.solid && panes >= 0.9 && shows !== null && shows <= 0.3;
     return isWindow ? { kind: 'window', ...plain } : null;
   }
   if (panes > 0.7 || shown > STANDS) return { kind: 'window', ...plain };
@@ -317,8 +318,13 @@ const innerOf = ({ inner }: Seen, pens: ReadonlySet<string> | null = null): Span
     NEAR,
   );
 
-/** How much of a wall beyond a stretch has lines between its faces. */
-function elsewhere(seen: Seen, [from, to]: Span, { band }: OpenedWall): number {
+/** How much of a wall right beside a stretch has lines between its faces; with `stands` of what of it stands, null where next to nothing does. */
+function elsewhere(
+  seen: Seen,
+  [from, to]: Span,
+  { band }: OpenedWall,
+  stands: readonly Span[] | null,
+): number | null {
   const inner = innerOf(seen),
     around: Span[] = [
       [0, Math.max(0, from)],
@@ -333,9 +339,14 @@ function elsewhere(seen: Seen, [from, to]: Span, { band }: OpenedWall): number {
       after = edges.find((t) => t > to + ONE_JAMB) ?? b;
     return b <= from + 1 ? [Math.max(a, before), b] : [a, Math.min(b, after)];
   });
-  const near = total(beside);
-  return near < 1 ? 0 : total(common(joined(beside), inner)) / near;
+  const looked = stands ? common(joined(beside), stands) : joined(beside),
+    near = total(looked);
+  if (stands && near < LEAST_BESIDE) return null;
+  return near < 1 ? 0 : total(common(looked, inner)) / near;
 }
+
+/** So much of a wall must stand beside a window, millimetres, to tell its lines from layers. */
+const LEAST_BESIDE = 100;
 
 /** Windows beside one another, with a post between, are one. */
 function withoutMullions<T extends Stretch & { seen: OpeningSeen }>(found: readonly T[]): T[] {

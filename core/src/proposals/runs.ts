@@ -19,6 +19,8 @@ export interface Run {
   confidence: number;
   /** Drawn as one thick line. */
   thick: boolean;
+  /** No line closes it, at either end. */
+  open: boolean;
   doubts: string[];
 }
 
@@ -112,6 +114,7 @@ export function runsOf(
         score: sure * drawn,
         confidence: sure,
         thick: false,
+        open: limits.slack === 0 && caps.at(from) === null && caps.at(to) === null,
         doubts,
       },
     ];
@@ -175,13 +178,13 @@ function bridges(
   if (gap > WIDEST_OPENING) return false;
   // Jambs are too short to be read from ink.
   if (slack > 0 && gap <= WIDEST_OF_INK) return true;
+  const faces = covered([a, b], either) / (b - a),
+    closed = [a, b].filter((t) => caps.at(t) !== null).length;
   // One face that runs through, or an opening that is closed at both sides: a wide one has panes, or two walls end there.
-  return (
-    covered([a, b], either) > 0.98 * (b - a) ||
-    (caps.at(a) !== null &&
-      caps.at(b) !== null &&
-      (gap <= WIDEST_BARE || covered([a, b], between) > 0.5 * (b - a)))
-  );
+  if (faces > 0.98) return true;
+  if (closed === 2) return gap <= WIDEST_BARE || covered([a, b], between) > 0.5 * (b - a);
+  // Some draw no jambs: a wall that ends is closed, two faces that end side by side without a line are those of an opening.
+  return closed === 0 && gap <= WIDEST_BARE && faces < 0.1;
 }
 
 const CAP_SINE = 0.03;

@@ -93,6 +93,7 @@ export function thickRuns(
             score: 0.9 * drawn,
             confidence: 0.9 * Math.min(1, (to - from) / (1.5 * width)),
             thick: true,
+            open: false,
             doubts: [],
           },
         ];

@@ -22,6 +22,10 @@ const LONGEST_MARK = 4;
 const TOUCH = 0.6;
 /** Sine of the angle within which directions are the same. */
 const SAME_DIRECTION = 0.03;
+/** A witness line stands where its mark does, sheet points, and goes no farther beyond its line; so much of an upright tick lies to either side. */
+const AT_MARK = 1,
+  MOST_BEYOND = 1.5,
+  UPRIGHT_TICK = 0.25;
 /** The figure stands near the middle of its stretch: at most this share of its width beside the line's end. */
 const BESIDE = 0.6;
 
@@ -52,6 +56,8 @@ export function findDimensions(l: Linework, count: number, skip: Uint8Array): Di
 interface Mark {
   t: number;
   sure: boolean;
+  /** May be a witness line, or whatever else ends at the line: it is one only where a sure mark stands. */
+  beside?: boolean;
   take: () => void;
 }
 
@@ -130,7 +136,8 @@ class Finder {
     for (const i of segments) this.parts.segments[i] = 1;
     const near = (t: number) =>
       between(t) || Math.min(Math.abs(t - left), Math.abs(t - right)) <= text.height;
-    for (const m of marks) if (near(m.t)) m.take();
+    for (const m of marks)
+      if (near(m.t) && (!m.beside || sure.some((s) => Math.abs(s.t - m.t) <= AT_MARK))) m.take();
     return true;
   }
 
@@ -169,9 +176,15 @@ class Finder {
         const beyond = Math.min(Math.abs(p[1]), Math.abs(q[1])),
           crosses = p[1] * q[1] < 0;
         const same = l.segmentStyle[2 * i + 1] === pen;
-        const upright = length <= LONGEST_MARK * h && crosses;
-        if (same || upright)
-          marks.push({ t, sure: same && crosses && beyond > 0.3 && beyond <= 3 * h, take });
+        // A tick stands across its line, about as far to both sides; a wall that the line ends at does not.
+        const upright = length <= LONGEST_MARK * h && crosses && beyond > UPRIGHT_TICK * length;
+        if ((same && (!crosses || beyond <= MOST_BEYOND * h)) || upright)
+          marks.push({
+            t,
+            sure: same && crosses && beyond > 0.3 && beyond <= MOST_BEYOND * h,
+            beside: true,
+            take,
+          });
       } else if (slope > 0.15 && length <= LONGEST_MARK * h) marks.push({ t, sure: true, take });
     };
     for (const i of this.lines.inBox(...box))

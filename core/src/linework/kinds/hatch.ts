@@ -146,7 +146,8 @@ function findNeighbours(
         if (
           gap < NARROWEST ||
           (gap === bestGap && best >= 0) ||
-          Math.min(to[r], to[q]) - Math.max(from[r], from[q]) < -gap
+          Math.min(to[r], to[q]) - Math.max(from[r], from[q]) <
+            leastBeside(Math.min(to[r] - from[r], to[q] - from[q]), gap)
         )
           continue;
         best = q;
@@ -163,6 +164,12 @@ function findNeighbours(
     }
   }
 }
+
+/** How far two strokes lie beside one another at least: short ones, in the corners of an outline, may just miss; long ones run along one another. */
+const leastBeside = (shorter: number, gap: number): number =>
+  shorter < SHORT_STROKE * gap ? -gap : BESIDE * shorter;
+const SHORT_STROKE = 3,
+  BESIDE = 0.1;
 
 const FINE = 1000;
 const MOST = 2 ** 24;
