@@ -110,7 +110,12 @@ class Gap {
  */
 export function seenInGap(band: WallBand, from: number, to: number, pieces: readonly Piece[]): OpeningSeen {
   const gap = new Gap(band, from, to),
-    leaves = pieces.flatMap((p) => gap.leaf(p) ?? []);
+    all = pieces.flatMap((p) => gap.leaf(p) ?? []),
+    // A leaf of half the width has another beside it: alone it is a casement, or the side of a sink.
+    isHalf = (l: Leaf) => l.length < (1 - MISFIT) * (to - from),
+    leaves = all.filter(
+      (l) => !isHalf(l) || all.some((o) => isHalf(o) && o.atFrom !== l.atFrom && o.isArc === l.isArc),
+    );
   const arcs = leaves.filter((l) => l.isArc),
     said = arcs.length > 0 ? arcs : leaves;
   if (said.length === 0) {

@@ -25,6 +25,7 @@ export function connected(
   ways: readonly Way[],
   { near }: Limits,
   mm: number,
+  page: { width: number; height: number },
 ): SeenWall[] {
   const lines = runs.map((r): Line => {
     const { angle } = ways[r.way];
@@ -54,13 +55,15 @@ export function connected(
     counts.set(partOf(i), (counts.get(partOf(i)) ?? 0) + 1);
   });
   const longest = Math.max(0, ...lengths.values()),
-    most = Math.max(0, ...counts.values());
+    most = Math.max(0, ...counts.values()),
+    frames = framesOf(lines, partOf, page);
   return lines.flatMap((line, i): SeenWall[] => {
     const { r, half, ends } = line,
       [a, b] = [Math.min(...ends), Math.max(...ends)],
       isAlone =
         lengths.get(partOf(i))! < LEAST_PART * longest ||
-        (r.open && most >= BUILDING && counts.get(partOf(i))! < BUILDING - 1);
+        (r.open && most >= BUILDING && counts.get(partOf(i))! < BUILDING - 1),
+      isFrame = frames.has(partOf(i));
     // Both ends may have met one and the same: nothing is left between.
     if (b - a < half) return [];
     return [
@@ -68,13 +71,57 @@ export function connected(
         from: at(line, a),
         to: at(line, b),
         thickness: 2 * half * mm,
-        confidence: Math.min(0.99, r.confidence * (isAlone ? ALONE : 1)),
-        doubts: isAlone ? [...r.doubts, 'it meets no other wall'] : r.doubts,
+        confidence: Math.min(0.99, r.confidence * (isFrame ? FRAME : isAlone ? ALONE : 1)),
+        doubts: isFrame
+          ? [...r.doubts, 'it frames the sheet']
+          : isAlone
+            ? [...r.doubts, 'it meets no other wall']
+            : r.doubts,
         arc: null,
         solid: r.thick ? r.both.map(([s, t]): [number, number] => [s - a, t - a]) : null,
       },
     ];
   });
+}
+
+/** The frame of a sheet goes round so much of its width and its height, and what it frames stands by itself. */
+const ROUND_SHEET = 0.8,
+  FRAME = 0.2;
+
+/** Of what hangs together that which goes round the sheet, with a building within that does not touch it. */
+function framesOf(
+  lines: readonly Line[],
+  partOf: (i: number) => number,
+  { width, height }: { width: number; height: number },
+): Set<number> {
+  const boxes = new Map<number, { box: [number, number, number, number]; count: number }>();
+  lines.forEach((line, i) => {
+    const of = boxes.get(partOf(i)) ?? { box: [Infinity, Infinity, -Infinity, -Infinity], count: 0 },
+      [[x0, y0], [x1, y1]] = line.ends.map((s) => at(line, s)),
+      [a, b, c, d] = of.box;
+    boxes.set(partOf(i), {
+      box: [Math.min(a, x0, x1), Math.min(b, y0, y1), Math.max(c, x0, x1), Math.max(d, y0, y1)],
+      count: of.count + 1,
+    });
+  });
+  const all = [...boxes];
+  return new Set(
+    all
+      .filter(
+        ([, { box }]) =>
+          box[2] - box[0] > ROUND_SHEET * width &&
+          box[3] - box[1] > ROUND_SHEET * height &&
+          all.some(
+            ([, o]) =>
+              o.count >= BUILDING &&
+              o.box[0] > box[0] &&
+              o.box[1] > box[1] &&
+              o.box[2] < box[2] &&
+              o.box[3] < box[3],
+          ),
+      )
+      .map(([part]) => part),
+  );
 }
 
 /** Where the end of a line runs into another: along the line, and which; null where it ends free. */

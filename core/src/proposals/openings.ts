@@ -1,49 +1,32 @@
+import { openingWords, pointAt, seenInGap, type OpeningSeen, type TextAt } from '../building/index.ts';
+import type { Piece, Point } from '../geometry/index.ts';
+import { foldingSide, hasArc, isFurniture, slidingSide, swingsHere } from './leaves.ts';
+import type { Nearby } from './nearby.ts';
 import {
-  openingWords,
-  pointAt,
-  seenInGap,
-  type OpeningSeen,
-  type TextAt,
-  type WallBand,
-} from '../building/index.ts';
-import { boxOfPoints, type Piece, type Point } from '../geometry/index.ts';
+  edgesOf,
+  innerOf,
+  INSET,
+  layersOf,
+  linesIn,
+  lookedAt,
+  NEAR,
+  ONE_JAMB,
+  ONE_LAYER,
+  ownPens,
+  spansOf,
+  type OpenedWall,
+  type Seen,
+  type Stretch,
+} from './seen-along.ts';
 import { common, covered, joined, total, type Span } from './spans.ts';
-import type { DrawnPiece, Nearby } from './nearby.ts';
 import type { ProposedOpening } from './types.ts';
 
 /** Openings of plans are as wide as this, millimetres. */
 const NARROWEST = 350,
   WIDEST = 6500;
-/** A jamb goes from face to face, within this share of the thickness and this many millimetres; it runs square to its wall within this sine. */
-const SHORT_OF = 0.12,
-  BEYOND = 90,
-  SQUARE = 0.05;
-/** Lines of one frame are no farther apart than this. */
-const ONE_JAMB = 75;
-/** Two lines are one within this many millimetres. */
-const NEAR = 4;
 /** A wall stands where so much of both its faces is drawn, by its own pens; a gap is where less than the second is. */
 const STANDS = 0.55,
   OPEN = 0.3;
-
-/** A wall whose openings are looked for, millimetres. */
-export interface OpenedWall {
-  band: WallBand;
-  confidence: number;
-  /** Drawn as one thick line or as a fill: it ends where that ends. */
-  solid: readonly Span[] | null;
-  /** Stretches in which other walls meet it. */
-  met: readonly Span[];
-}
-
-interface Seen {
-  jambs: number[];
-  /** What of each face is drawn, by pen. */
-  faces: [Map<string, Span[]>, Map<string, Span[]>];
-  /** Lines along it between its faces. */
-  inner: { pen: string; span: Span }[];
-  pieces: DrawnPiece[];
-}
 
 /** The openings that a sheet shows in a wall, from its first end on. `number`: that of the wall; `penOf`: how much a pen draws walls, 0 to 1. */
 export function openingsIn(
@@ -61,7 +44,8 @@ export function openingsIn(
       ? joined(wall.solid)
       : common(...(seen.faces.map((face) => spansOf(face, own)) as [Span[], Span[]])),
     any = common(...(seen.faces.map((face) => spansOf(face, null)) as [Span[], Span[]]));
-  const ends = edgesOf(seen.jambs, wall.solid ? drawn : [...any, ...drawn], band.length, wall.met);
+  const ends = edgesOf(seen, wall.solid ? drawn : [...any, ...drawn], band.length, wall.met),
+    layers = wall.solid ? null : layersOf(seen, ends, drawn, wall.met);
   const found: (Stretch & { seen: OpeningSeen })[] = [];
   for (let i = 0; i + 1 < ends.length; i++) {
     const stretch = { from: ends[i].high, to: ends[i + 1].low },
@@ -69,10 +53,11 @@ export function openingsIn(
     if (width < NARROWEST || width > WIDEST) continue;
     // Where another wall meets it there is no opening; but it may begin right beside.
     if (covered([stretch.from, stretch.to], wall.met) > 0.3 * width) continue;
-    const kind = kindOf(stretch, seen, drawn, any, wall, own);
+    const kind = kindOf(stretch, { seen, drawn, any, wall, own, layers });
     if (kind) found.push({ ...stretch, seen: kind });
   }
-  return withoutMullions(found).map((o): ProposedOpening => {
+  return withoutMullions(found).map((clear): ProposedOpening => {
+    const o = { ...clear, ...withFrame(clear, drawn, seen.jambs) };
     const leaf = o.seen.kind === 'door',
       words = openingWords(texts, o.seen.kind, band, o.from, o.to),
       hinge = o.seen.hung === 'from' ? o.from : o.to,
@@ -104,117 +89,19 @@ export function openingsIn(
   });
 }
 
-type Stretch = { from: number; to: number };
-
-/** What is drawn at a wall, along it. */
-function lookedAt(band: WallBand, near: Pick<Nearby, 'within'>): Seen {
-  const reach = 1200,
-    corners = [
-      pointAt(band, -reach, -band.right - reach),
-      pointAt(band, band.length + reach, -band.right - reach),
-      pointAt(band, band.length + reach, band.left + reach),
-      pointAt(band, -reach, band.left + reach),
-    ],
-    pieces = near.within(boxOfPoints(corners)),
-    thickness = band.left + band.right,
-    out: Seen = { jambs: [], faces: [new Map(), new Map()], inner: [], pieces: [] };
-  for (const drawn of pieces) {
-    const { piece } = drawn;
-    if (piece.kind !== 'segment') {
-      out.pieces.push(drawn);
-      continue;
-    }
-    const [t0, v0] = local(band, piece.from),
-      [t1, v1] = local(band, piece.to),
-      [low, high] = [Math.min(v0, v1), Math.max(v0, v1)];
-    if (Math.max(t0, t1) < -reach || Math.min(t0, t1) > band.length + reach) continue;
-    out.pieces.push(drawn);
-    if (drawn.dashed) continue;
-    const run = Math.abs(t1 - t0),
-      rise = high - low;
-    if (run <= SQUARE * rise + 1) {
-      const slack = SHORT_OF * thickness;
-      if (
-        low < -band.right + slack &&
-        high > band.left - slack &&
-        low > -band.right - BEYOND &&
-        high < band.left + BEYOND
-      )
-        out.jambs.push((t0 + t1) / 2);
-    } else if (rise <= SQUARE * run + 1) {
-      const v = (v0 + v1) / 2,
-        span: Span = [Math.min(t0, t1), Math.max(t0, t1)],
-        slack = Math.max(NEAR, 0.06 * thickness);
-      const face = Math.abs(v - band.left) < slack ? 0 : Math.abs(v + band.right) < slack ? 1 : null;
-      if (face !== null) {
-        const row = out.faces[face].get(drawn.pen);
-        if (row) row.push(span);
-        else out.faces[face].set(drawn.pen, [span]);
-      } else if (v < band.left && v > -band.right) out.inner.push({ pen: drawn.pen, span });
-    }
-  }
-  return out;
+/** What is known of a wall in which openings are looked for: what is drawn of both faces by its own pens and by any, and where its layers lie. */
+interface Look {
+  seen: Seen;
+  drawn: readonly Span[];
+  any: readonly Span[];
+  wall: OpenedWall;
+  own: ReadonlySet<string>;
+  layers: readonly number[] | null;
 }
 
-export const local = (band: WallBand, [x, y]: Point): [number, number] => {
-  const [dx, dy] = [x - band.from[0], y - band.from[1]];
-  return [dx * band.ux + dy * band.uy, -dx * band.uy + dy * band.ux];
-};
-
-/** Pieces of a face come so near to one another, millimetres, that it runs on. */
-const RUNS_ON = 25;
-const spansOf = (face: ReadonlyMap<string, Span[]>, pens: ReadonlySet<string> | null): Span[] =>
-  joined(
-    [...face].flatMap(([pen, spans]) => (!pens || pens.has(pen) ? spans : [])),
-    RUNS_ON,
-  );
-
-/** A pen that drew less of the faces of a wall than this is none of its own; one that draws walls nearly as much as another is one beside it. */
-const LEAST_OWN = 0.06,
-  AS_MUCH = 0.8;
-
-/** Of the pens that draw the faces of a wall those that most draw walls elsewhere: windows are drawn along the faces too. */
-function ownPens({ faces }: Seen, band: WallBand, penOf: (pen: string) => number): Set<string> {
-  const sums = new Map<string, number>();
-  for (const face of faces)
-    for (const [pen, spans] of face)
-      sums.set(pen, (sums.get(pen) ?? 0) + total(common(joined(spans), [[0, band.length]])));
-  const all = [...sums.values()].reduce((a, b) => a + b, 0),
-    real = [...sums].filter(([, n]) => n >= LEAST_OWN * all).map(([pen]) => pen),
-    most = Math.max(0, ...real.map(penOf));
-  return new Set(real.filter((pen) => penOf(pen) >= AS_MUCH * most));
-}
-
-/** Places along a wall at which openings may begin or end: jambs, and where its faces end. Each with where it begins and ends itself. */
-function edgesOf(
-  jambs: readonly number[],
-  drawn: readonly Span[],
-  length: number,
-  met: readonly Span[],
-): { low: number; high: number }[] {
-  const inMet = (t: number) => met.some(([a, b]) => t > a + 2 * NEAR && t < b - 2 * NEAR);
-  const places = [...jambs, ...drawn.flat(), ...met.flat()]
-      .filter((t) => t > -NEAR && t < length + NEAR && !inMet(t))
-      .sort((a, b) => a - b),
-    out: { low: number; high: number }[] = [];
-  for (const t of places) {
-    const last = out.at(-1);
-    if (last && t - last.high <= ONE_JAMB && t - last.low <= 2 * ONE_JAMB) last.high = t;
-    else out.push({ low: t, high: t });
-  }
-  return out;
-}
-
-function kindOf(
-  { from, to }: Stretch,
-  seen: Seen,
-  drawn: readonly Span[],
-  any: readonly Span[],
-  wall: OpenedWall,
-  pens: ReadonlySet<string>,
-): OpeningSeen | null {
+function kindOf({ from, to }: Stretch, { seen, drawn, any, wall, own, layers }: Look): OpeningSeen | null {
   const width = to - from,
-    inside: Span = [from + 0.04 * width, to - 0.04 * width],
+    inside: Span = [from + INSET * width, to - INSET * width],
     length = inside[1] - inside[0];
   const stands = covered(inside, drawn) / length,
     shown = covered(inside, any) / length,
@@ -225,106 +112,59 @@ function kindOf(
       from,
       to,
       seen.pieces.flatMap(({ piece }): Piece[] =>
-        swingsHere(piece, wall.band, { from, to }) ? [piece] : [],
+        swingsHere(piece, wall.band, { from, to }) && !isFurniture(seen, piece, wall.band) ? [piece] : [],
       ),
     );
+  // A casement swings too, but shuts between panes.
+  const isGlazed =
+    shown > STANDS && seen.inner.filter((i) => covered(inside, [i.span]) > 0.9 * length).length > 1;
   // A threshold may be drawn as the faces are.
-  if (hasArc(seen.pieces, wall.band, { from, to })) {
+  if (!isGlazed && hasArc(seen.pieces, wall.band, { from, to })) {
     const found = look();
     if (found.kind === 'door' && found.swingSeen) return found;
   }
   const plain = { leaves: 0, hung: 'from', opens: 'left', swingSeen: false } as const;
   if (stands > STANDS) {
     // One pen may draw all, or the faces lie under a white patch: then a window shows by lines between its faces that the wall beside it has not.
-    const own = covered(inside, innerOf(seen, pens)) / length,
-      shows = own >= 0.9 ? elsewhere(seen, [from, to], wall, null) : elsewhere(seen, [from, to], wall, drawn),
-      isWindow = !wall.solid && panes >= 0.9 && shows !== null && shows <= 0.3;
+    const lines = linesIn(seen, [from, to]),
+      isOf = (of: readonly number[], v: number) => of.some((o) => Math.abs(o - v) <= ONE_LAYER),
+      isWindow = layers
+        ? lines.some((v) => !isOf(layers, v)) && !layers.some((v) => isOf(lines, v))
+        : !wall.solid &&
+          covered(inside, innerOf(seen, own)) >= 0.9 * length &&
+          elsewhere(seen, [from, to], wall) <= 0.3;
     return isWindow ? { kind: 'window', ...plain } : null;
   }
   if (panes > 0.7 || shown > STANDS) return { kind: 'window', ...plain };
   const found = look();
   if (found.kind === 'door') return found;
+  if (shown >= OPEN) return null;
   // A leaf that slides stands beside its opening or in it, half open.
-  const slides = shown < OPEN ? slidingSide(seen, { from, to }, wall.band) : null;
-  if (slides) return { kind: 'door', ...plain, opens: slides };
-  return shown < OPEN ? { ...found, kind: 'gap' } : null;
+  const side = foldingSide(seen, { from, to }, wall.band) ?? slidingSide(seen, { from, to }, wall.band);
+  return side ? { kind: 'door', ...plain, opens: side } : { ...found, kind: 'gap' };
 }
 
-/** A leaf that slides is so much of the width of its opening, and stands no farther before the face of its wall, millimetres; one that folds is as many short leaves. */
-const SLIDING = { least: 0.4, most: 1.15, before: 160, atJamb: 0.12 };
+/** Frames are as wide as this at each side, millimetres. */
+const FRAME = { least: 15, most: 130 };
 
-/** To which side of a wall a leaf slides that is drawn along it, in the opening or before it; null where none is. */
-function slidingSide(seen: Seen, { from, to }: Stretch, band: WallBand): 'left' | 'right' | null {
-  const width = to - from;
-  let best: { side: 'left' | 'right'; inside: number } | null = null;
-  for (const { piece, dashed } of seen.pieces) {
-    if (piece.kind !== 'segment' || dashed) continue;
-    const [t0, v0] = local(band, piece.from),
-      [t1, v1] = local(band, piece.to),
-      [low, high] = [Math.min(t0, t1), Math.max(t0, t1)],
-      v = (v0 + v1) / 2,
-      long = high - low;
-    if (Math.abs(v1 - v0) > SQUARE * long + 1) continue;
-    // A threshold lies on a face.
-    const onFace = Math.max(NEAR, 0.06 * (band.left + band.right));
-    if (Math.abs(v - band.left) < onFace || Math.abs(v + band.right) < onFace) continue;
-    if (long < SLIDING.least * width || long > SLIDING.most * width) continue;
-    if (v > band.left + SLIDING.before || v < -band.right - SLIDING.before) continue;
-    const inside = (Math.min(high, to) - Math.max(low, from)) / width,
-      atJamb = Math.min(...[low, high].flatMap((t) => [Math.abs(t - from), Math.abs(t - to)]));
-    if (atJamb > SLIDING.atJamb * width || inside < SLIDING.least - 0.05 || (best && best.inside >= inside))
-      continue;
-    best = { side: v >= 0 ? 'left' : 'right', inside };
-  }
-  return best?.side ?? null;
+/** An opening with its frame: the wall is cut to where its own faces end in a jamb, though leaves and panes stand within a frame that other pens draw. */
+function withFrame({ from, to }: Stretch, drawn: readonly Span[], jambs: readonly number[]): Stretch {
+  const isJamb = (t: number) => jambs.some((j) => Math.abs(j - t) <= NEAR),
+    isFrame = (t: number, edge: number) =>
+      Math.abs(t - edge) >= FRAME.least && Math.abs(t - edge) <= FRAME.most && isJamb(t),
+    before = drawn
+      .map((s) => s[1])
+      .filter((t) => t <= from + NEAR)
+      .at(-1),
+    after = drawn.map((s) => s[0]).find((t) => t >= to - NEAR);
+  return {
+    from: before !== undefined && isFrame(before, from) ? before : from,
+    to: after !== undefined && isFrame(after, to) ? after : to,
+  };
 }
 
-/** A leaf hangs and shuts within this of the faces of its wall, millimetres. */
-const AT_FACE = 80;
-
-/** The arc of a leaf begins, shut, at the other edge of its opening, or in its middle where there are two: of another opening it does not. */
-function swingsHere(piece: Piece, band: WallBand, { from, to }: Stretch): boolean {
-  if (piece.kind !== 'arc') return true;
-  const { cx, cy, r, start, end } = piece.arc,
-    room = 0.2 * (to - from),
-    [hinge, off] = local(band, [cx, cy]);
-  if (off < -band.right - AT_FACE || off > band.left + AT_FACE) return false;
-  return [start, end].some((angle) => {
-    const [t, v] = local(band, [cx + r * Math.cos(angle), cy + r * Math.sin(angle)]);
-    return (
-      t > from - room &&
-      t < to + room &&
-      Math.abs(t - hinge) > 0.8 * r &&
-      v > -band.right - AT_FACE &&
-      v < band.left + AT_FACE &&
-      // It lies within the opening as seen from where it hangs.
-      t > hinge === hinge < (from + to) / 2
-    );
-  });
-}
-
-const hasArc = (pieces: readonly DrawnPiece[], band: WallBand, { from, to }: Stretch): boolean =>
-  pieces.some(({ piece }) => {
-    if (piece.kind !== 'arc') return false;
-    const [t] = local(band, [piece.arc.cx, piece.arc.cy]),
-      room = 0.16 * (to - from);
-    return Math.min(Math.abs(t - from), Math.abs(t - to)) < room && swingsHere(piece, band, { from, to });
-  });
-
-/** Stretches with lines between the faces of a wall, by some pens or any. */
-const innerOf = ({ inner }: Seen, pens: ReadonlySet<string> | null = null): Span[] =>
-  joined(
-    inner.flatMap(({ pen, span }) => (!pens || pens.has(pen) ? [span] : [])),
-    NEAR,
-  );
-
-/** How much of a wall right beside a stretch has lines between its faces; with `stands` of what of it stands, null where next to nothing does. */
-function elsewhere(
-  seen: Seen,
-  [from, to]: Span,
-  { band }: OpenedWall,
-  stands: readonly Span[] | null,
-): number | null {
+/** How much of a wall right beside a stretch has lines between its faces. */
+function elsewhere(seen: Seen, [from, to]: Span, { band }: OpenedWall): number {
   const inner = innerOf(seen),
     around: Span[] = [
       [0, Math.max(0, from)],
@@ -339,14 +179,9 @@ function elsewhere(
       after = edges.find((t) => t > to + ONE_JAMB) ?? b;
     return b <= from + 1 ? [Math.max(a, before), b] : [a, Math.min(b, after)];
   });
-  const looked = stands ? common(joined(beside), stands) : joined(beside),
-    near = total(looked);
-  if (stands && near < LEAST_BESIDE) return null;
-  return near < 1 ? 0 : total(common(looked, inner)) / near;
+  const near = total(beside);
+  return near < 1 ? 0 : total(common(joined(beside), inner)) / near;
 }
-
-/** So much of a wall must stand beside a window, millimetres, to tell its lines from layers. */
-const LEAST_BESIDE = 100;
 
 /** Windows beside one another, with a post between, are one. */
 function withoutMullions<T extends Stretch & { seen: OpeningSeen }>(found: readonly T[]): T[] {

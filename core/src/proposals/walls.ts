@@ -80,7 +80,7 @@ export function proposedWalls(l: Linework, factor: number, told: Told = TOLD_NOT
   )
     return {
       walls: [
-        ...connected(faces.chosen, faces.ways, limits, mm),
+        ...connected(faces.chosen, faces.ways, limits, mm, l),
         ...curvedWalls(l, mm, limits, faces.classes, faces.pens),
       ],
       classes: faces.classes.map((c) => c.thickness * mm),
@@ -97,7 +97,7 @@ export function proposedWalls(l: Linework, factor: number, told: Told = TOLD_NOT
     runs = plain.map((r) => ({ ...r, way: r.way + rest.ways.length })),
     chosen = chosenOf([...runs, ...rest.chosen.map((r) => ({ ...r, ...doubted(r) }))], limits);
   return {
-    walls: connected(chosen, [...rest.ways, ...lineWays], limits, mm),
+    walls: connected(chosen, [...rest.ways, ...lineWays], limits, mm, l),
     classes: classesByLength(chosen, mm),
     pens: new Map([...thick].map((pen) => [pen, 1])),
   };

@@ -57,6 +57,8 @@ export interface HouseGiven {
   inner?: readonly number[];
   /** A wing at the right, lower than the house. */
   wing?: boolean;
+  /** So much is cut off one corner, at 45 degrees. */
+  canted?: number;
   /** Rooms are not parted below this. */
   least?: number;
   columns?: 'square' | 'round' | 'oblong' | null;
@@ -117,6 +119,7 @@ export function house(given: HouseGiven): House {
       outer = 300,
       inner = [100],
       wing = false,
+      canted = 0,
       least = 2400,
     } = given,
     random = chance(seed),
@@ -140,7 +143,12 @@ export function house(given: HouseGiven): House {
     : [
         [0, 0],
         [W, 0],
-        [W, H],
+        ...(canted > 0
+          ? ([
+              [W, H - canted],
+              [W - canted, H],
+            ] as Place[])
+          : [[W, H] as Place]),
         [0, H],
       ];
   ring.forEach((p, i) => add(p, ring[(i + 1) % ring.length], outer, true));

@@ -1,6 +1,7 @@
 import type { Ring } from '@calque/core/geometry';
 import { chain, type Habit } from '../hands/draw/dimension.ts';
 import { chance, Hand, PAPER, type Point } from '../hands/draw/hand.ts';
+import { strangeOpening, strangeThings, strangeWalls, type Strange } from './strange.ts';
 import { lengthOf, stretch, wayOf, type House, type HouseOpening, type HouseWall } from './house.ts';
 
 /** How an office draws its plans. */
@@ -45,7 +46,11 @@ export interface Office {
 const DIMS: Habit = { mark: 'tick', figure: 'above', size: 7, beyond: 3 };
 
 /** A house as an office draws it; `at` gives the sheet's points of its places. */
-export function drawn(house: House, office: Office): { hand: Hand; at: (x: number, y: number) => Point } {
+export function drawn(
+  house: House,
+  office: Office,
+  strange: Strange = {},
+): { hand: Hand; at: (x: number, y: number) => Point } {
   const { factor, turned = 0, bold = 0.9, fine = 0.3 } = office,
     k = PAPER / factor,
     margin = 130,
@@ -63,8 +68,14 @@ export function drawn(house: House, office: Office): { hand: Hand; at: (x: numbe
     ring = (r: Ring): Point[] => r.map(([x, y]) => at(x, y));
   if (office.tiles) tiles(hand, house, at, fine * 0.6);
   if (house.grid.length > 0) gridLines(hand, house, at, fine);
-  wallsOf(hand, house, office, ring, bold, fine, k);
-  for (const o of house.openings) openingOf(hand, house.walls[o.wall], o, office, at, bold, fine, k);
+  if (strange.walls) strangeWalls(hand, house, strange.walls, at, bold, fine);
+  else wallsOf(hand, house, office, ring, bold, fine, k);
+  for (const o of house.openings) {
+    tagOf(hand, house.walls[o.wall], o, at, fine);
+    if (!strangeOpening(hand, house.walls[o.wall], o, strange, at, fine, k))
+      openingOf(hand, house.walls[o.wall], o, office, at, bold, fine, k);
+  }
+  strangeThings(hand, house, strange, at, bold, fine);
   for (const column of house.columns) {
     const {
       at: [x, y],
@@ -90,7 +101,7 @@ export function drawn(house: House, office: Office): { hand: Hand; at: (x: numbe
     }
   }
   hand.pen = fine;
-  if (office.furniture) furniture(hand, house, at, k);
+  if (office.furniture) furniture(hand, house, at, k, Object.keys(strange).length > 0);
   if (office.stair) stair(hand, house, at);
   words(hand, house, office, at, turned);
   if (office.dims !== null) dims(hand, house, office.dims ?? DIMS, at);
@@ -223,6 +234,22 @@ function hatch(hand: Hand, rings: readonly (readonly Point[])[], step: number): 
   }
 }
 
+function tagOf(
+  hand: Hand,
+  w: HouseWall,
+  o: HouseOpening,
+  at: (x: number, y: number) => Point,
+  fine: number,
+): void {
+  if (!o.tag) return;
+  const [ux, uy] = wayOf(w),
+    off = w.thickness / 2 + 650,
+    [x, y] = at(w.from[0] + o.at * ux - off * uy, w.from[1] + o.at * uy + off * ux);
+  hand.pen = fine;
+  hand.circle([x, y], 9);
+  hand.text(o.tag, [x, y - 2.2], 6);
+}
+
 function openingOf(
   hand: Hand,
   w: HouseWall,
@@ -246,11 +273,6 @@ function openingOf(
     h = w.thickness / 2,
     [a, b] = [o.at - o.width / 2, o.at + o.width / 2];
   hand.pen = fine;
-  if (o.tag) {
-    const place = p(o.at, h + 650);
-    hand.circle(place, 9);
-    hand.text(o.tag, [place[0], place[1] - 2.2], 6);
-  }
   if (o.kind === 'gap') return;
   if (o.kind === 'window') {
     const inner = Array.from({ length: panes }, (_, i) =>
@@ -323,11 +345,26 @@ function tiles(hand: Hand, house: House, at: (x: number, y: number) => Point, pe
   }
 }
 
-/** Beds, tables, cupboards and counters, some along the walls. */
-function furniture(hand: Hand, house: House, at: (x: number, y: number) => Point, k: number): void {
+/** Beds, tables, cupboards and counters, some along the walls; `clear`: none before an opening or within a wall. */
+function furniture(
+  hand: Hand,
+  house: House,
+  at: (x: number, y: number) => Point,
+  k: number,
+  clear: boolean,
+): void {
+  const kept = [
+      ...house.openings.map((o) =>
+        stretch(house.walls[o.wall], o.at - o.width / 2 - 50, o.at + o.width / 2 + 50, 800),
+      ),
+      ...house.walls.map((w) => stretch(w, 0, lengthOf(w), -5)),
+    ].map(boundsOf),
+    isFree = (x: number, y: number, w: number, h: number) =>
+      !clear || kept.every((b) => x >= b[2] || x + w <= b[0] || y >= b[3] || y + h <= b[1]);
   const random = chance(house.rooms.length + 11);
-  const box = (x: number, y: number, w: number, h: number) =>
-    hand.loop(at(x, y), at(x + w, y), at(x + w, y + h), at(x, y + h));
+  const box = (x: number, y: number, w: number, h: number) => {
+    if (isFree(x, y, w, h)) hand.loop(at(x, y), at(x + w, y), at(x + w, y + h), at(x, y + h));
+  };
   house.rooms.forEach((room, i) => {
     const xs = room.outline.map((p) => p[0]),
       ys = room.outline.map((p) => p[1]),
@@ -358,7 +395,8 @@ function furniture(hand: Hand, house: House, at: (x: number, y: number) => Point
     } else if (kind === 3) {
       for (let n = 0; n * 600 + 600 <= h; n++) {
         box(x1 - 600, y0 + 600 * n, 600, 600);
-        hand.line(at(x1 - 600, y0 + 600 * n), at(x1, y0 + 600 * n + 600));
+        if (isFree(x1 - 600, y0 + 600 * n, 600, 600))
+          hand.line(at(x1 - 600, y0 + 600 * n), at(x1, y0 + 600 * n + 600));
       }
     } else {
       box(x0 + 20, y1 - 420, Math.min(1600, w - 100), 400);
@@ -366,6 +404,12 @@ function furniture(hand: Hand, house: House, at: (x: number, y: number) => Point
       hand.circle(at(x0 + 0.6 * w, y0 + 0.4 * h), 0.15 * Math.min(w, h) * k);
     }
   });
+}
+
+/** The least and the greatest x and y of a ring. */
+function boundsOf(ring: Ring): [number, number, number, number] {
+  const [xs, ys] = [ring.map((p) => p[0]), ring.map((p) => p[1])];
+  return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];
 }
 
 function stair(hand: Hand, house: House, at: (x: number, y: number) => Point): void {

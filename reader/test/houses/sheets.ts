@@ -1,12 +1,14 @@
 import { chance, PAPER, type Hand, type Point } from '../hands/draw/hand.ts';
 import { house, type House, type HouseGiven } from './house.ts';
 import { drawn, type Office } from './office.ts';
+import type { Strange } from './strange.ts';
 
 /** A practice sheet for proposals: a house, and the office that draws it. */
 export interface HouseSheet {
   name: string;
   given: HouseGiven;
   office: Office;
+  strange?: Strange;
 }
 
 /** Sheets that what is proposed is tuned on. */
@@ -235,7 +237,7 @@ export function randomSheet(seed: number): HouseSheet {
 }
 
 /** A sheet with the house that it draws, its places on the sheet. */
-export function houseSheet({ given, office }: HouseSheet): {
+export function houseSheet({ given, office, strange }: HouseSheet): {
   house: House;
   hand: Hand;
   at: (x: number, y: number) => Point;
@@ -243,5 +245,117 @@ export function houseSheet({ given, office }: HouseSheet): {
   scale: number;
 } {
   const made = house(given);
-  return { house: made, ...drawn(made, office), scale: PAPER / office.factor };
+  return { house: made, ...drawn(made, office, strange), scale: PAPER / office.factor };
 }
+
+/** Sheets in habits that none of the others has. */
+export const STRANGE: readonly HouseSheet[] = [
+  {
+    name: 'strange boxes',
+    given: { seed: 2001, inner: [110, 150], outer: 260, canted: 1900 },
+    office: { factor: 100, walls: 'lines', furniture: true, numbers: true, areas: 'm2' },
+    strange: { walls: 'boxes', doors: 'framed', windows: 'frames', around: ['border', 'overhang'] },
+  },
+  {
+    name: 'strange rooms',
+    given: { seed: 2002, inner: [100], outer: 300, wing: true, tags: true },
+    office: { factor: 50, walls: 'lines', furniture: true, names: 'capitals', bold: 0.7 },
+    strange: {
+      walls: 'rooms',
+      doors: 'black leaf',
+      windows: 'middle box',
+      around: ['chains within', 'kerb'],
+    },
+  },
+  {
+    name: 'strange wave',
+    given: { seed: 2003, inner: [125], outer: 400, canted: 2100, width: 13000 },
+    office: { factor: 50, walls: 'lines', furniture: true, numbers: true },
+    strange: { walls: 'wave', doors: 'two lines', windows: 'reveal', around: ['border', 'wardrobes'] },
+  },
+  {
+    name: 'strange cross',
+    given: { seed: 2004, inner: [140, 240], outer: 365, wing: true },
+    office: { factor: 100, walls: 'lines', tiles: true, areas: 'm2', turned: 0.5 },
+    strange: { walls: 'cross', doors: 'third', windows: 'casement', around: ['footings', 'paving', 'beams'] },
+  },
+  {
+    name: 'strange bricks',
+    given: { seed: 2005, inner: [115], outer: 240, width: 15000, doubles: true },
+    office: { factor: 100, walls: 'lines', furniture: true, stair: true, bold: 0.4, fine: 0.25 },
+    strange: { walls: 'bricks', windows: 'one line', around: ['border', 'legend', 'railing'] },
+  },
+  {
+    name: 'strange bare',
+    given: { seed: 2006, inner: [100], outer: 250, width: 14000, height: 9500 },
+    office: { factor: 100, walls: 'lines', furniture: true, numbers: true, bold: 0.5, fine: 0.35 },
+    strange: { walls: 'bare', doors: 'third', windows: 'frames', around: ['middle lines', 'overhang'] },
+  },
+  {
+    name: 'strange folding',
+    given: { seed: 2007, inner: [120], outer: 300, width: 13000, height: 9000 },
+    office: { factor: 50, walls: 'lines', furniture: true },
+    strange: { walls: 'filled faces', doors: 'folding', windows: 'frames', around: ['kerb', 'beams'] },
+  },
+  {
+    name: 'strange sliding',
+    given: { seed: 2008, inner: [150], outer: 300, wing: true },
+    office: { factor: 100, walls: 'lines', furniture: true, tiles: true },
+    strange: { doors: 'sliding', windows: 'middle box', around: ['wardrobes', 'railing', 'chains within'] },
+  },
+  {
+    name: 'strange pocket',
+    given: { seed: 2009, inner: [150], outer: 350, canted: 1800 },
+    office: { factor: 50, walls: 'hatch', furniture: true, turned: -0.9 },
+    strange: { doors: 'pocket', windows: 'casement', around: ['footings', 'middle lines'] },
+  },
+  {
+    name: 'strange one pen',
+    given: { seed: 2010, inner: [90], outer: 200, width: 11000, height: 9000, tags: true },
+    office: {
+      factor: 100,
+      walls: 'lines',
+      furniture: true,
+      tiles: true,
+      stair: true,
+      bold: 0.25,
+      fine: 0.25,
+    },
+    strange: { walls: 'boxes', doors: 'third', windows: 'one line', around: ['wardrobes', 'kerb', 'paving'] },
+  },
+];
+
+/** A sheet by chance in strange habits, alone or among those of all offices. */
+export function randomStrange(seed: number): HouseSheet {
+  const base = randomSheet(seed + 5000),
+    random = chance(104729 * seed + 71),
+    one = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)],
+    maybe = (share: number) => random() < share;
+  return {
+    name: `strange ${seed}`,
+    given: { ...base.given, columns: null, ...(!base.given.wing && maybe(0.4) && { canted: 1900 }) },
+    office: base.office,
+    strange: {
+      ...(maybe(0.7) && { walls: one(STRANGE_WALLS) }),
+      ...(maybe(0.75) && { doors: one(STRANGE_DOORS) }),
+      ...(maybe(0.75) && { windows: one(STRANGE_WINDOWS) }),
+      around: STRANGE_AROUND.filter(() => maybe(0.25)),
+    },
+  };
+}
+const STRANGE_WALLS = ['boxes', 'rooms', 'wave', 'cross', 'bricks', 'bare', 'filled faces'] as const,
+  STRANGE_DOORS = ['framed', 'folding', 'sliding', 'pocket', 'third', 'black leaf', 'two lines'] as const,
+  STRANGE_WINDOWS = ['frames', 'casement', 'reveal', 'one line', 'middle box'] as const,
+  STRANGE_AROUND = [
+    'overhang',
+    'border',
+    'kerb',
+    'paving',
+    'middle lines',
+    'wardrobes',
+    'beams',
+    'footings',
+    'railing',
+    'legend',
+    'chains within',
+  ] as const;
