@@ -44,7 +44,7 @@ export function openingsIn(
       ? joined(wall.solid)
       : common(...(seen.faces.map((face) => spansOf(face, own)) as [Span[], Span[]])),
     any = common(...(seen.faces.map((face) => spansOf(face, null)) as [Span[], Span[]]));
-  const ends = edgesOf(seen, wall.solid ? drawn : [...any, ...drawn], band.length, wall.met),
+  const ends = edgesOf(seen, drawn, band.length, wall.met),
     layers = wall.solid ? null : layersOf(seen, ends, drawn, wall.met);
   const found: (Stretch & { seen: OpeningSeen })[] = [];
   for (let i = 0; i + 1 < ends.length; i++) {

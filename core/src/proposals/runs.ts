@@ -161,7 +161,7 @@ function isLayer([a, b]: Span, { both, thickness }: Band, caps: Caps, near: numb
   if (!stretch) return true;
   const slack = thickness + near;
   if (a <= stretch[0] + slack && b >= stretch[1] - slack && b - a > 2 * thickness) return true;
-  return caps.at(a) !== null && caps.at(b) !== null;
+  return [a, b].every((t) => caps.at(t) !== null || caps.framedAt(t));
 }
 
 /** Does a wall run on from one stretch to the next? */
@@ -187,7 +187,8 @@ function bridges(
   return closed === 0 && gap <= WIDEST_BARE && faces < 0.1;
 }
 
-const CAP_SINE = 0.03;
+const CAP_SINE = 0.03,
+  LEAST_FRAME = 0.15;
 
 /** A line square to a way: where along it, and from where to where across. */
 interface CrossLine {
@@ -234,6 +235,14 @@ class Caps {
     private readonly near: number,
     private readonly thickest: number,
   ) {}
+
+  /** Does a line cross well within the faces at a place along: the end of a frame where no jamb is drawn? */
+  framedAt(place: number): boolean {
+    const [v0, v1] = this.offs;
+    for (const { low, high } of this.lines.nearTo(place, this.near))
+      if (low > v0 + this.near && high < v1 - this.near && high - low > LEAST_FRAME * (v1 - v0)) return true;
+    return false;
+  }
 
   /** Is there a line from face to face at a place along, as long as the band is thick (tight), or as a thicker wall would have it (loose)? */
   at(place: number): 'tight' | 'loose' | 'long' | null {

@@ -11,6 +11,8 @@ const WIDEST_STRAIGHT = 10,
   WIDEST_SLANTING = 16;
 /** Wider than this, strokes that all begin and end on two lines square to them are treads, rows or boards, not hatch. */
 const WIDEST_IN_ROWS = 5;
+/** Strokes that lie by this share nearer to one another than is usual in their family, or farther, are of another. */
+const OTHER_ROW = 0.25;
 /** Share of strokes that begin and end alike in such rows. */
 const ROWS_SHARE = 0.8;
 /** Strokes nearer than this are one line drawn twice. */
@@ -226,8 +228,16 @@ function unite({ members, order, d, from, to, next, before, marks }: Rows): numb
   }
   const gapOf = new Float64Array(n);
   let found = 0;
-  for (const family of families.values()) {
-    const gap = spacing(family, d);
+  for (const joined of families.values()) {
+    const usual = spacing(joined, d);
+    if (usual === null) continue;
+    // A stroke may stand in two rows, each with a spacing of its own: what is not of the family's is another's.
+    const family = joined.filter((r) =>
+        [before[r], next[r]].some(
+          (q) => q >= 0 && Math.abs(Math.abs(d[q] - d[r]) - usual) <= OTHER_ROW * usual,
+        ),
+      ),
+      gap = spacing(family, d);
     if (gap === null) continue;
     const lengths = family.map((r) => to[r] - from[r]).sort((a, b) => a - b);
     if (
