@@ -56,8 +56,11 @@ export function openingsIn(
     const kind = kindOf(stretch, { seen, drawn, any, wall, own, layers });
     if (kind) found.push({ ...stretch, seen: kind });
   }
+  const isStudded =
+    seen.jambs.filter((t) => !found.some((o) => t > o.from - 2 * FRAME.most && t < o.to + 2 * FRAME.most))
+      .length > found.length;
   return withoutMullions(found).map((clear): ProposedOpening => {
-    const o = { ...clear, ...withFrame(clear, drawn, seen.jambs) };
+    const o = { ...clear, ...withFrame(clear, drawn, seen.jambs, isStudded) };
     const leaf = o.seen.kind === 'door',
       words = openingWords(texts, o.seen.kind, band, o.from, o.to),
       hinge = o.seen.hung === 'from' ? o.from : o.to,
@@ -147,20 +150,35 @@ function kindOf({ from, to }: Stretch, { seen, drawn, any, wall, own, layers }: 
 /** Frames are as wide as this at each side, millimetres. */
 const FRAME = { least: 15, most: 130 };
 
-/** An opening with its frame: the wall is cut to where its own faces end in a jamb, though leaves and panes stand within a frame that other pens draw. */
-function withFrame({ from, to }: Stretch, drawn: readonly Span[], jambs: readonly number[]): Stretch {
-  const isJamb = (t: number) => jambs.some((j) => Math.abs(j - t) <= NEAR),
+/**
+ * An opening with its frame: the wall is cut to where its own faces end in a jamb, though leaves and panes stand within a frame that another pen draws. Where
+ * one pen draws all a frame shows by a second line as far behind either jamb, in a wall that few such lines cross elsewhere (studs do).
+ */
+function withFrame(
+  { from, to, seen: { kind } }: Stretch & { seen: OpeningSeen },
+  drawn: readonly Span[],
+  jambs: readonly number[],
+  isStudded: boolean,
+): Stretch {
+  const isWide = (n: number) => n >= FRAME.least && n <= FRAME.most,
     isFrame = (t: number, edge: number) =>
-      Math.abs(t - edge) >= FRAME.least && Math.abs(t - edge) <= FRAME.most && isJamb(t),
+      isWide(Math.abs(t - edge)) && jambs.some((j) => Math.abs(j - t) <= NEAR),
     before = drawn
       .map((s) => s[1])
       .filter((t) => t <= from + NEAR)
       .at(-1),
     after = drawn.map((s) => s[0]).find((t) => t >= to - NEAR);
-  return {
-    from: before !== undefined && isFrame(before, from) ? before : from,
-    to: after !== undefined && isFrame(after, to) ? after : to,
-  };
+  if ((before !== undefined && isFrame(before, from)) || (after !== undefined && isFrame(after, to)))
+    return {
+      from: before !== undefined && isFrame(before, from) ? before : from,
+      to: after !== undefined && isFrame(after, to) ? after : to,
+    };
+  const wide =
+    kind === 'door' && !isStudded
+      ? jambs.map((j) => from - j).filter((n) => isWide(n) && jambs.some((o) => Math.abs(o - to - n) <= NEAR))
+      : [];
+  const most = Math.max(0, ...wide);
+  return { from: from - most, to: to + most };
 }
 
 /** How much of a wall right beside a stretch has lines between its faces. */
