@@ -5,7 +5,10 @@ import type { SeenWall } from './seen-walls.ts';
 
 /** What hangs together with less than this share of the longest such is no building by itself. */
 const LEAST_PART = 0.15;
-const ALONE = 0.35;
+const ALONE = 0.35,
+  NONE = 0.2;
+/** A short thin wall with a free end is the leaf of a door, millimetres. */
+const LEAF = { thickest: 65, longest: 1300 };
 /** A building has so many walls that meet: beside it two lines that nothing closes are a kerb, a path or a ditch. */
 const BUILDING = 4;
 
@@ -40,10 +43,14 @@ export function connected(
   });
   const part = lines.map((_, i) => i),
     partOf = (i: number): number => (part[i] === i ? i : (part[i] = partOf(part[i])));
+  const freeEnds = lines.map(() => 0);
   lines.forEach((line, i) => {
     for (const k of [0, 1] as const) {
       const met = meeting(line, line.ends[k], lines, near);
-      if (!met) continue;
+      if (!met) {
+        freeEnds[i]++;
+        continue;
+      }
       line.ends[k] = met.at;
       part[partOf(i)] = partOf(met.with);
     }
@@ -63,7 +70,8 @@ export function connected(
       isAlone =
         lengths.get(partOf(i))! < LEAST_PART * longest ||
         (r.open && most >= BUILDING && counts.get(partOf(i))! < BUILDING - 1),
-      isFrame = frames.has(partOf(i));
+      isFrame = frames.has(partOf(i)),
+      isLeaf = freeEnds[i] > 0 && 2 * half * mm <= LEAF.thickest && (b - a) * mm <= LEAF.longest;
     // Both ends may have met one and the same: nothing is left between.
     if (b - a < half) return [];
     return [
@@ -71,12 +79,14 @@ export function connected(
         from: at(line, a),
         to: at(line, b),
         thickness: 2 * half * mm,
-        confidence: Math.min(0.99, r.confidence * (isFrame ? FRAME : isAlone ? ALONE : 1)),
+        confidence: Math.min(0.99, r.confidence * (isFrame || isLeaf ? NONE : isAlone ? ALONE : 1)),
         doubts: isFrame
           ? [...r.doubts, 'it frames the sheet']
-          : isAlone
-            ? [...r.doubts, 'it meets no other wall']
-            : r.doubts,
+          : isLeaf
+            ? [...r.doubts, 'it may be the leaf of a door']
+            : isAlone
+              ? [...r.doubts, 'it meets no other wall']
+              : r.doubts,
         arc: null,
         solid: r.thick ? r.both.map(([s, t]): [number, number] => [s - a, t - a]) : null,
       },
@@ -85,8 +95,7 @@ export function connected(
 }
 
 /** The frame of a sheet goes round so much of its width and its height, and what it frames stands by itself. */
-const ROUND_SHEET = 0.8,
-  FRAME = 0.2;
+const ROUND_SHEET = 0.8;
 
 /** Of what hangs together that which goes round the sheet, with a building within that does not touch it. */
 function framesOf(
