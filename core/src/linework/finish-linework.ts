@@ -10,6 +10,7 @@ import type { PenTable } from './paint.ts';
 import type { MarkupObject, PageLayer } from './page-objects.ts';
 import { joinStackedFractions } from './stacked-fractions.ts';
 import { strokedTwins } from './stroked-twins.ts';
+import { patchesOf } from './patches.ts';
 import { joinTexts } from './texts.ts';
 import { kindCode, type LeftOut, type Linework, type PagePicture, type PageText } from './types.ts';
 
@@ -125,6 +126,8 @@ export function finishLinework(c: Collected): Linework {
     leftOut: c.leftOut,
     content: contentOf(counts, c.pictures, options.width * options.height, shown.fillEdges.geometry.length),
   };
+  const patches = patchesOf(c.covers, texts, options);
+  if (patches.length > 0) linework.patches = patches;
   if (options.kindsAreKnown) takeKinds(linework, c.kinds);
   else if (!options.kindsLater) recogniseKinds(linework);
   return linework;

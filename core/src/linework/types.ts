@@ -137,8 +137,16 @@ export interface Linework {
   counts: Counts;
   leftOut: LeftOut;
   content: Content;
+  /** Patches that look like bare paper, over what was painted before; none of those that were stored before these were told. */
+  patches?: readonly Patch[];
   /** Set for drawings at true size: where the sheet's lower left corner lies in the drawing's own coordinates, millimetres. */
   reference?: TrueSize;
+}
+
+/** A patch of bare paper laid over a drawing: its ring in sheet points, and the number of its page object, which lies over all lower ones. */
+export interface Patch {
+  object: number;
+  ring: readonly Point[];
 }
 
 /** A drawing at true size: where its sheet begins, and pages of PDFs that it lays under itself (sheet points to its own millimetres). */

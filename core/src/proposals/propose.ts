@@ -10,6 +10,7 @@ import { Nearby } from './nearby.ts';
 import { northOf } from './north.ts';
 import { openingsIn } from './openings.ts';
 import { local, type OpenedWall } from './seen-along.ts';
+import { withoutPatched } from './patched.ts';
 import { roomsOf, type TallText } from './rooms.ts';
 import { partOfSheet, type SheetPart } from './sheet-part.ts';
 import type { Span } from './spans.ts';
@@ -36,7 +37,7 @@ export function proposalsOn(
   { told, slack = 0, ...part }: ProposeOptions = {},
 ): Proposals {
   const { x, y } = typeof factor === 'number' ? { x: factor, y: factor } : factor,
-    found = seenOn(partOfSheet(sheet, part, y / x), x, slack, told);
+    found = seenOn(partOfSheet(withoutPatched(sheet), part, y / x), x, slack, told);
   return x === y ? found : stretchedBack(found, x / y);
 }
 
