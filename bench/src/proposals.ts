@@ -1,7 +1,14 @@
 import { scoreOf } from '../../reader/test/houses/run.ts';
 import { scoreOfScan } from '../../reader/test/houses/scans.ts';
-import type { Hit, Score } from '../../reader/test/houses/score.ts';
-import { APART, randomSheet, TUNED, type HouseSheet } from '../../reader/test/houses/sheets.ts';
+import type { Hit, Score, Sure } from '../../reader/test/houses/score.ts';
+import {
+  APART,
+  randomSheet,
+  randomStrange,
+  STRANGE,
+  TUNED,
+  type HouseSheet,
+} from '../../reader/test/houses/sheets.ts';
 
 const KINDS = ['walls', 'openings', 'rooms', 'columns', 'grid'] as const;
 /** Confidences are told in bins with these edges. */
@@ -21,6 +28,8 @@ export async function printProposals(
     ['tuned on', TUNED],
     ['kept apart', APART],
     [`${chance} by chance`, Array.from({ length: chance }, (_, i) => randomSheet(i + 1))],
+    ['in strange habits', STRANGE],
+    [`${chance} in strange habits by chance`, Array.from({ length: chance }, (_, i) => randomStrange(i + 1))],
   ] as const) {
     const all = new Map<string, Hit>(),
       swings = { doors: 0, right: 0 },
@@ -76,7 +85,7 @@ export async function printProposals(
   row('said to be sure, %', 'walls right, % (metres)', 'openings right, % (of)');
   row('---', '---', '---');
   BINS.slice(1).forEach((high, i) => {
-    const of = (what: 'wall' | 'opening') => {
+    const of = (what: Sure) => {
       const within = sure.filter((s) => s.what === what && s.confidence >= BINS[i] && s.confidence < high),
         sum = within.reduce((n, s) => n + s.all, 0);
       return `${share(
@@ -86,4 +95,12 @@ export async function printProposals(
     };
     row(`${Math.round(100 * BINS[i])} to ${Math.round(100 * Math.min(1, high))}`, of('wall'), of('opening'));
   });
+  console.log();
+  row('kind', 'proposed', 'said to be sure on average, %', 'right, %');
+  row('---', '---', '---', '---');
+  for (const what of ['room', 'column', 'grid line', 'stair'] as const) {
+    const of = sure.filter((s) => s.what === what),
+      said = of.reduce((n, s) => n + s.confidence, 0);
+    row(what, of.length, share(said, of.length), share(of.filter((s) => s.right === 1).length, of.length));
+  }
 }

@@ -57,9 +57,28 @@ describe('a schedule of openings on a page', () => {
       ...table([40], [['All dimensions to structural opening, see A-201']], { top: 200 }),
     ]);
     expect(rows).toEqual([
-      { tag: 'W01', width: 1200, height: 1500, sill: 600, head: null },
-      { tag: 'W-02', width: 900, height: 1050, sill: 1050, head: null },
-      { tag: 'W03', width: 2400, height: 2100, sill: 0, head: null },
+      { tag: 'W01', width: 1200, height: 1500, sill: 600, head: null, type: 'fixed', material: null },
+      { tag: 'W-02', width: 900, height: 1050, sill: 1050, head: null, type: 'casement', material: null },
+      { tag: 'W03', width: 2400, height: 2100, sill: 0, head: null, type: 'casement', material: null },
+    ]);
+  });
+
+  it('tells types and materials in its own words, of headings that say so alone', () => {
+    const rows = printedSchedule(
+      table(
+        [0, 60, 120, 180, 320, 420],
+        [
+          ['Mark', 'Width', 'Height', 'Door type', 'Frame material', 'Type of glass'],
+          ['D1', '900', '2100', 'flush,  half-hour', 'oak', 'none'],
+          ['D2', '1000', '2100', '-', 'steel, 2 mm', 'wired'],
+          ['D3', '800', '2100', 'x'.repeat(81), '', ''],
+        ],
+      ),
+    );
+    expect(rows.map((r) => [r.tag, r.type, r.material])).toEqual([
+      ['D1', 'flush, half-hour', 'oak'],
+      ['D2', null, 'steel, 2 mm'],
+      ['D3', null, null],
     ]);
   });
 
@@ -89,7 +108,7 @@ describe('a schedule of openings on a page', () => {
           ],
         ),
       ),
-    ).toEqual([{ tag: 'F4', width: 1260, height: 1385, sill: null, head: 2250 }]);
+    ).toMatchObject([{ tag: 'F4', width: 1260, height: 1385, sill: null, head: 2250, type: null }]);
     const [imperial] = printedSchedule(
       table(
         [0, 60, 140],
@@ -186,13 +205,14 @@ describe('a schedule of openings on a page', () => {
         window('o5', [9000, 0], [9900, 0], { tag: '', assumed: [...assumed] }),
         window('o6', [11000, 0], [12000, 0], { tag: 'W5', assumed: [...assumed] }),
       ),
+      none = { sill: null, head: null, type: null, material: null },
       { change, ...told } = withSchedule(model, [
-        { tag: 'W01', width: 1200, height: 1400, sill: 800, head: null },
-        { tag: 'D1', width: 1000, height: 2050, sill: null, head: null },
-        { tag: 'D2', width: 800, height: 2100, sill: null, head: null },
-        { tag: 'D7', width: 800, height: 2100, sill: null, head: null },
+        { ...none, tag: 'W01', width: 1200, height: 1400, sill: 800, type: 'casement', material: 'pine' },
+        { ...none, tag: 'D1', width: 1000, height: 2050 },
+        { ...none, tag: 'D2', width: 800, height: 2100 },
+        { ...none, tag: 'D7', width: 800, height: 2100 },
         // Higher than its wall.
-        { tag: 'W5', width: 1000, height: 2000, sill: 1000, head: null },
+        { ...none, tag: 'W5', width: 1000, height: 2000, sill: 1000 },
       ]);
     expect(told).toEqual({
       taken: ['W-01', 'D1', 'D2'],
@@ -209,11 +229,15 @@ describe('a schedule of openings on a page', () => {
       [900, 2100, ['sill', 'head']],
       [900, 2100, ['sill', 'head']],
     ]);
-    // Once more it has nothing to change.
-    expect(
-      withSchedule(applyOrThrow(model, change!), [
-        { tag: 'D2', width: 800, height: 2100, sill: null, head: null },
-      ]).change,
-    ).toBeNull();
+    expect([openings![0].type, openings![0].material, openings![1].type]).toEqual([
+      'casement',
+      'pine',
+      undefined,
+    ]);
+    // Once more it has nothing to change; what one has written oneself stays where it says nothing of it.
+    const again = applyOrThrow(model, change!),
+      size = { ...none, tag: 'W01', width: 1200, height: 1400, sill: 800 };
+    expect(withSchedule(again, [size, { ...none, tag: 'D2', width: 800, height: 2100 }]).change).toBeNull();
+    expect(withSchedule(again, [{ ...size, type: 'fixed' }]).taken).toEqual(['W-01']);
   });
 });

@@ -174,12 +174,15 @@ describe('what is taken', () => {
     from: 1000,
     to: 1900,
     leaves: 1,
+    folds: false,
     hung: 'from',
     opens: 'left',
     swing: { hinge: [0, 0], clockwise: false },
     tag: 'D07',
     height: 2010,
     sill: null,
+    type: 'Flush',
+    material: null,
     confidence: 0.9,
   };
   const standing = { height: 2700, heightAssumed: true };

@@ -4,7 +4,7 @@ import { byLibrary } from './hands/draw/producers.ts';
 import { lineworkOf, scoreOf } from './houses/run.ts';
 import { scoreOfScan } from './houses/scans.ts';
 import type { Hit } from './houses/score.ts';
-import { APART, houseSheet, TUNED } from './houses/sheets.ts';
+import { APART, houseSheet, STRANGE, TUNED } from './houses/sheets.ts';
 
 const shares = ({ there, found, proposed, right }: Hit) => [
   there === 0 ? 1 : found / there,
@@ -22,7 +22,7 @@ describe('walls of scans, by their ink', () => {
 });
 
 describe('what houses drawn in many offices\u2019 hands are seen to show', () => {
-  it.each([...TUNED, ...APART])('$name', async (sheet) => {
+  it.each([...TUNED, ...APART, ...STRANGE])('$name', async (sheet) => {
     const { score } = await scoreOf(sheet);
     for (const [what, least] of [
       ['walls', 0.95],

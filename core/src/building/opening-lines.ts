@@ -27,6 +27,16 @@ export function openingLines(band: WallBand, { opening, from, to }: OpeningInWal
   if (opening.kind !== 'door') return [];
   const width = to - from,
     way = waysOf(band, opening);
+  if (opening.leaves === 0 && opening.folds) {
+    // To and fro, half open.
+    const face = way.left ? 1 : 0,
+      out = width / FOLDS / (band.left + band.right),
+      tip = way.left ? 1 + out : -out;
+    return Array.from({ length: FOLDS }, (_, i) => {
+      const place = (n: number) => at(from + (n * width) / (2 * FOLDS), n % 2 === 0 ? face : tip);
+      return segmentPiece(place(i), place(i + 1));
+    });
+  }
   if (opening.leaves === 0) {
     // One that slides stands before the wall, half open.
     const side = way.left ? 1 + SLIDING : -SLIDING;
@@ -59,6 +69,9 @@ export function openingLines(band: WallBand, { opening, from, to }: OpeningInWal
   }
   return way.hungAtFrom ? leaf(from, to) : leaf(to, from);
 }
+
+/** One that folds is drawn with so many leaves. */
+const FOLDS = 4;
 
 /** How far before the wall one that slides is drawn, as a share of its thickness. */
 const SLIDING = 0.2;

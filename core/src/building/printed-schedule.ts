@@ -7,6 +7,7 @@ import {
   type Change,
   type Model,
   type Wall,
+  type WallOpening,
 } from '../model/index.ts';
 import { MM_PER } from '../units/index.ts';
 import { asPrinted, bare, BARE, HIGHEST, LOWEST, signed, SIZE } from './opening-words.ts';
@@ -29,9 +30,12 @@ export interface ScheduledOpening {
   height: number | null;
   sill: number | null;
   head: number | null;
+  /** In its own words. */
+  type: string | null;
+  material: string | null;
 }
 
-type Column = 'tag' | 'size' | 'width' | 'height' | 'sill' | 'head';
+type Column = 'tag' | 'size' | 'width' | 'height' | 'sill' | 'head' | 'type' | 'material';
 /** How schedules head their columns. What stands first counts: a sill's height is a sill. */
 const HEADS: readonly [Column, RegExp][] = [
   ['sill', /\b(?:sill|cill|brh|brüstung\w*)\b/i],
@@ -44,6 +48,13 @@ const HEADS: readonly [Column, RegExp][] = [
     /^(?:tag|mark|type mark|no|nr|number|ref|reference|id|pos|code|(?:door|window|opening)s?(?:\s*(?:no|nr|number|tag|mark|ref|id))?)\W*$/i,
   ],
 ];
+/** What some schedules say of an opening in words; a column of names that are short and have figures is one of tags. */
+const WORDS: readonly [Column, RegExp][] = [
+  ['material', /^(?:(?:frame|leaf|door|window)\s*)?(?:material|werkstoff)\W*$/i],
+  ['type', /^(?:(?:door|window|opening)\s*)?(?:type|style|description|typ|art)\W*$/i],
+];
+/** Longer words are a note. */
+const LONGEST_WORDS = 80;
 const UNITS: readonly [RegExp, number][] = [
   [/\bmm\b/i, 1],
   [/\bcm\b/i, MM_PER.cm],
@@ -126,7 +137,7 @@ function headingsOf(line: readonly ScheduleText[]): Head[] {
   }
   return pieces.flatMap(({ text, x, width }): Head[] => {
     const words = text.trim(),
-      found = HEADS.find(([, pattern]) => pattern.test(words));
+      found = [...HEADS, ...WORDS].find(([, pattern]) => pattern.test(words));
     return found
       ? [{ column: found[0], from: x, to: x + width, unit: UNITS.find(([p]) => p.test(words))?.[1] ?? null }]
       : [];
@@ -166,6 +177,10 @@ function rowsOf(heads: readonly Head[], lines: readonly ScheduleText[][]): Sched
       of = (figure: string) => signed(figure) ?? bare(figure) * (unit ?? NaN),
       width = between(size ? of(size[1]) : length(row, 'width')),
       height = between(size ? of(size[2]) : length(row, 'height'));
+    const said = (column: Column) => {
+      const words = (row.get(column) ?? '').replace(/\s+/g, ' ').trim();
+      return /[\p{L}\d]/u.test(words) && words.length <= LONGEST_WORDS ? words : null;
+    };
     const sill = length(row, 'sill'),
       head = between(length(row, 'head'));
     return width === null && height === null
@@ -177,6 +192,8 @@ function rowsOf(heads: readonly Head[], lines: readonly ScheduleText[][]): Sched
             height,
             sill: sill !== null && sill >= 0 && sill < HIGHEST ? sill : null,
             head,
+            type: said('type'),
+            material: said('material'),
           },
         ];
   });
@@ -208,6 +225,12 @@ function unitIn(rows: readonly Map<Column, string>[]): number | null {
   return BARE.find((unit) => figures.every((f) => f * unit >= LOWEST && f * unit <= HIGHEST)) ?? null;
 }
 
+/** An opening with what a schedule says of its type and what it is made of; what that does not say stays. */
+export const withWords = (
+  o: WallOpening,
+  { type, material }: Pick<ScheduledOpening, 'type' | 'material'>,
+): WallOpening => ({ ...o, ...(type !== null && { type }), ...(material !== null && { material }) });
+
 /** What a schedule does to the openings of a model. */
 export interface TakenSchedule {
   /** Null where nothing would change. */
@@ -223,7 +246,7 @@ export interface TakenSchedule {
 /** Widths further apart than this, millimetres, differ. */
 const SAME_WIDTH = 5;
 
-/** Takes sills and heads of openings from a schedule, by their tags; their widths stay the plan's, and what differs is told. */
+/** Takes sills, heads, types and materials of openings from a schedule, by their tags; their widths stay the plan's, and what differs is told. */
 export function withSchedule(model: Model, rows: readonly ScheduledOpening[]): TakenSchedule {
   const byTag = new Map(rows.map((r) => [tagKey(r.tag), r])),
     out: TakenSchedule = { change: null, taken: [], differs: [], unplaced: [], missing: [] },
@@ -243,8 +266,17 @@ export function withSchedule(model: Model, rows: readonly ScheduledOpening[]): T
           out.differs.push({ tag: o.tag, printed: row.width, measured });
         const height = row.height ?? (row.head !== null && row.sill !== null ? row.head - row.sill : null),
           sill = row.sill ?? (row.head !== null && row.height !== null ? row.head - row.height : null),
-          said = asPrinted(o, { tag: null, width: null, height, sill }, topOf(standing(model, wall)));
-        if (said.sill === o.sill && said.head === o.head && said.assumed.length === o.assumed.length)
+          said = withWords(
+            asPrinted(o, { tag: null, width: null, height, sill }, topOf(standing(model, wall))),
+            row,
+          );
+        if (
+          said.sill === o.sill &&
+          said.head === o.head &&
+          said.assumed.length === o.assumed.length &&
+          said.type === o.type &&
+          said.material === o.material
+        )
           return o;
         out.taken.push(o.tag);
         return said;

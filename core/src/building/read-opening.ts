@@ -3,7 +3,7 @@ import { pairOf, usualOpening, type WallOpening } from '../model/index.ts';
 import { pointAt, type WallBand } from './wall-geometry.ts';
 
 /** What the plan shows in a gap of a wall. */
-export type OpeningSeen = Pick<WallOpening, 'kind' | 'leaves' | 'hung' | 'opens'> & {
+export type OpeningSeen = Pick<WallOpening, 'kind' | 'leaves' | 'folds' | 'hung' | 'opens'> & {
   /** Is the swing seen, or only that it is a door? */ swingSeen: boolean;
   /** How deep a niche is drawn, millimetres. */ depth?: number;
 };

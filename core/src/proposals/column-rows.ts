@@ -2,14 +2,16 @@ import { ITEM_KINDS_OF_SHEET, type Linework } from '../linework/index.ts';
 import { NOT, ONE, sizeOf, type Shape } from './column-shapes.ts';
 import { middleOf } from './grid.ts';
 
-/** Columns that say so by nothing but where they stand are so many at least, no nearer to one another, millimetres, and nearly all in rows that cross or run on, within this of an angle. */
-const ROWS = { least: 4, apart: 1700, share: 0.75, sine: 0.012 };
+/** Columns that say so by nothing but where they stand are so many at least, no nearer to one another, millimetres, and nearly all in rows that cross or run on, within this of an angle; longer ones are desks. */
+const ROWS = { least: 4, apart: 1700, share: 0.75, sine: 0.012, longest: 650, oblong: 2.2 };
 
 /** Shapes as large as one another that stand far apart in rows: chairs, basins and tags do not. */
 export function shapesInRows(l: Linework, shapes: readonly Shape[], mm: number): Set<Shape> {
   const groups = new Map<string, Shape[]>(),
     out = new Set<Shape>();
   for (const s of shapes) {
+    if (!s.round && Math.max(s.width, s.depth) * mm > ROWS.longest) continue;
+    if (Math.max(s.width, s.depth) > ROWS.oblong * Math.min(s.width, s.depth)) continue;
     const key = `${sizeOf(s)} ${s.round}`,
       row = groups.get(key);
     // A rectangle and its own outline again.

@@ -75,6 +75,7 @@ export function openingsIn(
       from: o.from,
       to: o.to,
       leaves: o.seen.leaves as 0 | 1 | 2,
+      folds: o.seen.folds === true,
       hung: o.seen.hung,
       opens: o.seen.opens,
       swing:
@@ -87,6 +88,8 @@ export function openingsIn(
       tag: words.tag,
       height: words.height,
       sill: words.sill,
+      type: null,
+      material: null,
       confidence: base * (0.5 + 0.5 * wall.confidence),
     };
   });
@@ -143,8 +146,9 @@ function kindOf({ from, to }: Stretch, { seen, drawn, any, wall, own, layers }: 
   if (found.kind === 'door') return found;
   if (shown >= OPEN) return null;
   // A leaf that slides stands beside its opening or in it, half open.
-  const side = foldingSide(seen, { from, to }, wall.band) ?? slidingSide(seen, { from, to }, wall.band);
-  return side ? { kind: 'door', ...plain, opens: side } : { ...found, kind: 'gap' };
+  const folding = foldingSide(seen, { from, to }, wall.band),
+    side = folding ?? slidingSide(seen, { from, to }, wall.band);
+  return side ? { kind: 'door', ...plain, folds: folding !== null, opens: side } : { ...found, kind: 'gap' };
 }
 
 /** Frames are as wide as this at each side, millimetres. */

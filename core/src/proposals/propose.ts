@@ -156,12 +156,17 @@ function seenOn(l: Linework, factor: number, slack: number, told?: Told): Propos
 function asScheduled(
   { tag, height, sill }: ProposedOpening,
   rows: ReadonlyMap<string, ScheduledOpening>,
-): Pick<ProposedOpening, 'height' | 'sill'> {
+): Pick<ProposedOpening, 'height' | 'sill' | 'type' | 'material'> {
   const row = tag === null ? undefined : rows.get(tagKey(tag));
-  if (!row) return { height, sill };
+  if (!row) return { height, sill, type: null, material: null };
   const between = (a: number | null, b: number | null) => (a === null || b === null ? null : a - b),
     low = row.sill ?? between(row.head, row.height);
-  return { height: height ?? row.height ?? between(row.head, low), sill: sill ?? low };
+  return {
+    height: height ?? row.height ?? between(row.head, low),
+    sill: sill ?? low,
+    type: row.type,
+    material: row.material,
+  };
 }
 
 /** Is a text a tag of an opening, or as those that were found are: the same letters, and a number? */

@@ -159,9 +159,13 @@ function isLayer([a, b]: Span, { both, thickness }: Band, caps: Caps, near: numb
   const stretch = both.find(([c, d]) => a < d && b > c);
   // What lies beside it says nothing of it.
   if (!stretch) return true;
-  const slack = thickness + near;
-  if (a <= stretch[0] + slack && b >= stretch[1] - slack && b - a > 2 * thickness) return true;
-  return [a, b].every((t) => caps.at(t) !== null || caps.framedAt(t));
+  const slack = thickness + near,
+    isClosed = (t: number) => caps.at(t) !== null || caps.framedAt(t),
+    [first, last] = [isClosed(a), isClosed(b)];
+  return (
+    (first && last) ||
+    (b - a > 2 * thickness && (first || a <= stretch[0] + slack) && (last || b >= stretch[1] - slack))
+  );
 }
 
 /** Does a wall run on from one stretch to the next? */

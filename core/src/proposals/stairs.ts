@@ -12,8 +12,9 @@ const LEAST_RISERS = 5,
 /** Risers of one flight are as long as one another within this share, and their middles lie in line within so many millimetres. */
 const AS_LONG = 0.06,
   IN_LINE = 60;
-/** Lines across the risers within a flight: more than this are tiles, or a grating. */
-const MOST_ACROSS = 2;
+/** Lines across the risers within a flight: more than this, along so much of it, are tiles, or a grating. */
+const MOST_ACROSS = 2,
+  BESIDE = 0.4;
 /** Words that say which way is up stand so near to its foot, or its top, millimetres. */
 const WORDS = 900;
 /** How sure a flight is whose way up is written, and one of which it is not. */
@@ -66,6 +67,7 @@ export function stairsOf(l: Linework, mm: number): ProposedStair[] {
           ],
           [low, high] = [place(flight.from), place(flight.to)];
         if (acrossIn(l, mm, low, high, flight.width) > MOST_ACROSS) continue;
+        if (wordsIn(l, mm, low, high, flight.width) > MOST_WORDS) continue;
         const up = wayUp(l, mm, low, high);
         out.push({
           from: up === 'down' ? high : low,
@@ -157,10 +159,32 @@ function acrossIn(
     if (length * mm < GOING[0] || Math.abs((c - a) * uy - (d - b) * ux) > 0.05 * length) continue;
     const [s, t] = [(a - x0) * ux + (b - y0) * uy, (c - x0) * ux + (d - y0) * uy],
       off = ((b + d) / 2 - y0) * ux - ((a + c) / 2 - x0) * uy;
-    if (Math.abs(off) < half && Math.min(s, t) > -0.1 * n && Math.max(s, t) < 1.1 * n) count++;
+    // Tiles go on beyond, to the walls of their room.
+    const beside = Math.min(n, Math.max(s, t)) - Math.max(0, Math.min(s, t));
+    if (Math.abs(off) < half && beside > BESIDE * n) count++;
   }
   return count;
 }
+
+/** How many texts stand within a flight that are neither numbers of its risers nor say which way is up: a table has more. */
+function wordsIn(
+  l: Linework,
+  mm: number,
+  [x0, y0]: readonly [number, number],
+  [x1, y1]: readonly [number, number],
+  width: number,
+): number {
+  const n = Math.hypot(x1 - x0, y1 - y0),
+    [ux, uy] = [(x1 - x0) / n, (y1 - y0) / n];
+  return l.texts.filter((text) => {
+    if (/^(?:\d{1,3}|up|dn|down)\b/i.test(text.text.trim())) return false;
+    const { x, y } = middleOf(text),
+      s = (x - x0) * ux + (y - y0) * uy,
+      off = (y - y0) * ux - (x - x0) * uy;
+    return s > 0 && s < n && Math.abs(off) < width / 2 / mm;
+  }).length;
+}
+const MOST_WORDS = 1;
 
 /** Which way a flight goes up from its lower end as it lies: by "UP" at its foot, or "DN" at its top; null where nothing says it. */
 function wayUp(

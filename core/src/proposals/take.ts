@@ -1,4 +1,4 @@
-import { asPrinted, bandOf, placeInRoom, pointAt } from '../building/index.ts';
+import { asPrinted, bandOf, placeInRoom, pointAt, withWords } from '../building/index.ts';
 import { applyTransform, determinant, meanScale, turnOf, type Transform } from '../geometry/index.ts';
 import {
   pairOf,
@@ -56,10 +56,11 @@ export function wallTaken(
   const made = openings.map((o, i): WallOpening => {
     const { assumed, ...usual } = usualOpening(`o${i + 1}`, o.kind, at(o.from), at(o.to)),
       isLeft = (o.opens === 'left') !== isMirrored;
-    return asPrinted(
+    const printed = asPrinted(
       {
         ...usual,
         leaves: o.leaves,
+        ...(o.folds && { folds: true }),
         hung: o.hung,
         opens: isLeft ? 'left' : 'right',
         assumed: o.swing ? assumed.filter((m) => m !== 'swing') : assumed,
@@ -67,6 +68,7 @@ export function wallTaken(
       { tag: o.tag, width: null, height: o.height, sill: o.sill },
       standing.height,
     );
+    return withWords(printed, o);
   });
   return {
     type: 'wall',

@@ -61,6 +61,7 @@ export interface ProposedOpening {
   from: number;
   to: number;
   leaves: 0 | 1 | 2;
+  folds: boolean;
   /** Seen along the wall; see WallOpening. */
   hung: 'from' | 'to';
   opens: 'left' | 'right';
@@ -70,6 +71,9 @@ export interface ProposedOpening {
   /** As is written beside it, or says the schedule of the sheet by its tag: its own height, and how high its sill lies, millimetres. */
   height: number | null;
   sill: number | null;
+  /** As that schedule says. */
+  type: string | null;
+  material: string | null;
   confidence: number;
 }
 

@@ -215,6 +215,8 @@ export function tablesFrom(counted: Takeoff): CountedTable[] {
         ['leaves', 'count', (o) => o.leaves],
         ['hung at', 'text', (o) => (o.hung ? HUNG[o.hung.edge] : '')],
         ['opens to the', 'text', (o) => o.hung?.opens ?? ''],
+        ['type', 'text', (o) => o.type],
+        ['material', 'text', (o) => o.material],
         ['assumed', 'text', (o) => listed(o.assumed)],
       ],
       { ids: (o) => [wallOf(o.id)], storey: (o) => o.storey },

@@ -79,6 +79,9 @@ export interface OpeningRow {
   height: number;
   sill: number;
   leaves: number;
+  /** As its schedule says; perhaps nothing. */
+  type: string;
+  material: string;
   /** The edge at which one leaf hangs, and the side to which it opens, seen along its wall; null for what has no one leaf. */
   hung: { edge: 'from' | 'to'; opens: 'left' | 'right' } | null;
   wall: string;
@@ -197,6 +200,8 @@ const openingRows = (wall: Wall, storey: Storey): OpeningRow[] =>
     height: o.head - o.sill,
     sill: o.sill,
     leaves: o.leaves,
+    type: o.type ?? '',
+    material: o.material ?? '',
     hung: o.kind === 'door' && o.leaves === 1 ? { edge: o.hung, opens: o.opens } : null,
     wall: wall.id,
     assumed: o.assumed,

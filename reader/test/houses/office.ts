@@ -2,7 +2,15 @@ import type { Ring } from '@calque/core/geometry';
 import { chain, type Habit } from '../hands/draw/dimension.ts';
 import { chance, Hand, PAPER, type Point } from '../hands/draw/hand.ts';
 import { strangeOpening, strangeThings, strangeWalls, type Strange } from './strange.ts';
-import { lengthOf, stretch, wayOf, type House, type HouseOpening, type HouseWall } from './house.ts';
+import {
+  lengthOf,
+  stretch,
+  wayOf,
+  type House,
+  type HouseOpening,
+  type HouseWall,
+  type Place,
+} from './house.ts';
 
 /** How an office draws its plans. */
 export interface Office {
@@ -412,10 +420,16 @@ function boundsOf(ring: Ring): [number, number, number, number] {
   return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];
 }
 
-function stair(hand: Hand, house: House, at: (x: number, y: number) => Point): void {
+/** The flight that an office draws, from the middle of its first riser to that of its last. */
+export function stairOf(house: House): { from: Place; to: Place; risers: number } {
   const room = [...house.rooms].sort((a, b) => b.area - a.area)[0],
-    x = room.at[0] - 1600,
-    y = room.at[1] - 500;
+    [x, y] = [room.at[0] - 1600, room.at[1]];
+  return { from: [x, y], to: [x + 12 * 270, y], risers: 13 };
+}
+
+function stair(hand: Hand, house: House, at: (x: number, y: number) => Point): void {
+  const [x, middle] = stairOf(house).from,
+    y = middle - 500;
   for (let i = 0; i <= 12; i++) hand.line(at(x + 270 * i, y), at(x + 270 * i, y + 1000));
   hand.line(at(x, y), at(x + 12 * 270, y));
   hand.line(at(x, y + 1000), at(x + 12 * 270, y + 1000));

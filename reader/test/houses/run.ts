@@ -3,6 +3,7 @@ import { proposalsOn, type Proposals } from '@calque/core/proposals';
 import { readFile } from '../../src/read-file.ts';
 import { byLibrary } from '../hands/draw/producers.ts';
 import type { Place } from './house.ts';
+import { stairOf } from './office.ts';
 import { scored, type Score } from './score.ts';
 import { houseSheet, type HouseSheet } from './sheets.ts';
 
@@ -35,5 +36,6 @@ export async function scoreOf(
     const [dx, dy] = [(x - ox) / scale, (y - oy) / scale];
     return [dx * c + dy * s, -dx * s + dy * c];
   };
-  return { score: scored(house, proposed, back), proposed, milliseconds };
+  const stair = sheet.office.stair ? stairOf(house) : null;
+  return { score: scored(house, proposed, back, stair), proposed, milliseconds };
 }

@@ -8,6 +8,7 @@ export interface Hit {
   proposed: number;
   right: number;
 }
+export type Sure = 'wall' | 'opening' | 'room' | 'column' | 'grid line' | 'stair';
 export interface Score {
   walls: Hit;
   openings: Hit;
@@ -19,7 +20,7 @@ export interface Score {
   columns: Hit;
   grid: Hit;
   /** What was proposed, how sure, and whether it is so; walls by their length in metres. */
-  sure: { what: 'wall' | 'opening'; confidence: number; right: number; all: number }[];
+  sure: { what: Sure; confidence: number; right: number; all: number }[];
 }
 
 /** What counts as found (issue: within 25 mm and 10 % or 15 mm), millimetres. */
@@ -63,6 +64,7 @@ export function scored(
   house: House,
   proposed: Proposals,
   back: (p: readonly [number, number]) => Place,
+  stair: { from: Place; to: Place; risers: number } | null = null,
 ): Score {
   const walls = proposed.walls.map((w) => ({ ...w, from: back(w.from), to: back(w.to) })),
     sure: Score['sure'] = walls.map((w) => {
@@ -134,6 +136,21 @@ export function scored(
       [g.from, g.to].map(back).every(([x, y]) => Math.abs((y - t.from[1]) * ux - (x - t.from[0]) * uy) < 30)
     );
   };
+  const count = <P extends { confidence: number }>(
+    what: Sure,
+    of: readonly P[],
+    isRight: (p: P) => boolean,
+  ) => sure.push(...of.map((p) => ({ what, confidence: p.confidence, right: isRight(p) ? 1 : 0, all: 1 })));
+  count('room', proposed.rooms, (r) => house.rooms.some((t) => isRoom(t, r)));
+  count('column', proposed.columns, (c) => house.columns.some((t) => isColumn(t, c)));
+  count('grid line', proposed.grid, (g) => house.grid.some((t) => isGrid(t, g)));
+  count('stair', proposed.stairs, (s) => {
+    if (stair === null || s.risers !== stair.risers) return false;
+    const ends = [s.from, s.to].map(back),
+      // No word says which way is up.
+      lies = (a: Place, b: Place) => near(ends[0], a, 60) && near(ends[1], b, 60);
+    return lies(stair.from, stair.to) || lies(stair.to, stair.from);
+  });
   const hits = <T, P>(there: readonly T[], of: readonly P[], same: (t: T, p: P) => boolean): Hit => ({
     there: there.length,
     found: there.filter((t) => of.some((p) => same(t, p))).length,

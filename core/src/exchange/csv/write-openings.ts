@@ -19,6 +19,8 @@ export function writeOpeningsCsv(rows: readonly OpeningRow[], units: UnitSystem)
     'leaves',
     'hung at',
     'opens to the',
+    'type',
+    'material',
     'wall',
     'assumed',
   ];
@@ -33,6 +35,8 @@ export function writeOpeningsCsv(rows: readonly OpeningRow[], units: UnitSystem)
     String(r.leaves),
     r.hung ? EDGES[r.hung.edge] : '',
     r.hung?.opens ?? '',
+    r.type,
+    r.material,
     r.wall,
     r.assumed.join(' '),
   ]);

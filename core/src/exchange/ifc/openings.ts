@@ -38,10 +38,10 @@ export interface Filled {
  * The operation of a door whose local y points to where its leaf opens: hung at its left edge seen along that, or at its right
  * (IfcDoorTypeOperationEnum).
  */
-function operationOf({ kind, leaves, hung, opens }: WallOpening): string {
+function operationOf({ kind, leaves, folds, hung, opens }: WallOpening): string {
   if (kind !== 'door') return 'NOTDEFINED';
   if (leaves === 2) return 'DOUBLE_DOOR_SINGLE_SWING';
-  if (leaves === 0) return 'NOTDEFINED';
+  if (leaves === 0) return folds ? 'FOLDING_TO_LEFT' : 'NOTDEFINED';
   // Seen to the left of its way its first edge is at the left; seen to the right it is at the right.
   return (hung === 'from') === (opens === 'left') ? 'SINGLE_SWING_LEFT' : 'SINGLE_SWING_RIGHT';
 }
@@ -158,7 +158,7 @@ function filling(
     null,
     o.tag || (isDoor ? 'Door' : 'Window'),
     null,
-    null,
+    o.type || null,
     placement,
     shape,
     o.tag || null,
@@ -168,6 +168,8 @@ function filling(
     new Enum(operation),
     null,
   );
+  if (o.material)
+    scope.relate('IFCRELASSOCIATESMATERIAL', `${name} is of`, [ref], scope.material(o.material));
   typeOf(scope, { ref, name }, o, operation, depth);
   scope.quantities({ ref, name }, isDoor ? 'Qto_DoorBaseQuantities' : 'Qto_WindowBaseQuantities', {
     Width: ['length', w],

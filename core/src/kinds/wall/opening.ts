@@ -21,8 +21,10 @@ export interface WallOpening {
   to: Pair;
   sill: number;
   head: number;
-  /** 0: none, or one that slides. */
+  /** 0: none that swings: one that slides, or folds. */
   leaves: 0 | 1 | 2;
+  /** A door without leaves that swing folds; absent: it slides. */
+  folds?: boolean | null;
   /** The edge at which its one leaf hangs. */
   hung: 'from' | 'to';
   /** The side of the wall on which a leaf stands when it is open, or to which a niche is open, seen from `from` to `to`. */
@@ -31,6 +33,9 @@ export interface WallOpening {
   depth?: number | null;
   /** As schedules name it: "D04"; perhaps nothing. */
   tag: string;
+  /** What its schedule says that it is, and what it is made of; absent: nothing. */
+  type?: string | null;
+  material?: string | null;
   assumed: OpeningMeasure[];
 }
 

@@ -23,10 +23,13 @@ const OPENING = {
   sill: finite().min(0),
   head: positive(),
   leaves: yup.number().strict().oneOf([0, 1, 2]).required(),
+  folds: yup.boolean().strict().nullable().optional().default(undefined),
   hung: yup.string().oneOf(['from', 'to']).required(),
   opens: yup.string().oneOf(['left', 'right']).required(),
   depth: positive().nullable().optional().default(undefined),
   tag: note(),
+  type: note().nullable().optional().default(undefined),
+  material: note().nullable().optional().default(undefined),
   assumed: measures(OPENING_MEASURES),
 };
 

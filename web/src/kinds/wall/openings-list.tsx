@@ -34,11 +34,14 @@ const KINDS: readonly (readonly [OpeningKind, string])[] = [
   ['niche', 'Niche'],
 ];
 /** What stands for a door's leaves in the list. */
-const LEAVES: readonly (readonly [WallOpening['leaves'], string])[] = [
-  [1, 'one leaf'],
-  [2, 'two leaves'],
-  [0, 'slides'],
+const LEAVES: readonly (readonly [string, string, Pick<WallOpening, 'leaves' | 'folds'>])[] = [
+  ['one', 'one leaf', { leaves: 1, folds: null }],
+  ['two', 'two leaves', { leaves: 2, folds: null }],
+  ['slides', 'slides', { leaves: 0, folds: null }],
+  ['folds', 'folds', { leaves: 0, folds: true }],
 ];
+const leavesOf = ({ leaves, folds }: WallOpening): string =>
+  LEAVES.find(([, , of]) => of.leaves === leaves && (leaves > 0 || Boolean(of.folds) === Boolean(folds)))![0];
 const MEASURE_WORDS: Readonly<Record<OpeningMeasure, string>> = {
   kind: 'kind',
   sill: 'sill',
@@ -154,6 +157,7 @@ function OpeningFields({ wall, at: { opening: o, from, to } }: { wall: Wall; at:
               {
                 kind,
                 leaves: usual.leaves,
+                folds: null,
                 depth: usual.depth && Math.min(usual.depth, wall.thickness / 2),
                 tag: nextTag(session.state.model, kind),
                 // Nobody has said how it swings, or how deep it is.
@@ -170,7 +174,13 @@ function OpeningFields({ wall, at: { opening: o, from, to } }: { wall: Wall; at:
             </MenuItem>
           ))}
         </TextField>
-        <Tag value={o.tag} onChange={(tag) => set({ tag }, 'Name an opening')} />
+        <Words
+          label="Tag"
+          value={o.tag}
+          width={76}
+          longest={40}
+          onChange={(tag) => set({ tag }, 'Name an opening')}
+        />
         <MarkButton
           word={`Remove ${name}`}
           onClick={() =>
@@ -201,6 +211,22 @@ function OpeningFields({ wall, at: { opening: o, from, to } }: { wall: Wall; at:
           onChange={(head) => heights(o.sill, head, 'Change a head', 'head')}
         />
       </Box>
+      {(o.kind === 'door' || o.kind === 'window') && (
+        <Box sx={{ display: 'flex', gap: 1 }}>
+          <Words
+            label="Type"
+            value={o.type ?? ''}
+            longest={80}
+            onChange={(words) => set({ type: words || null }, 'Change the type of an opening')}
+          />
+          <Words
+            label="Material"
+            value={o.material ?? ''}
+            longest={80}
+            onChange={(words) => set({ material: words || null }, 'Change the material of an opening')}
+          />
+        </Box>
+      )}
       {o.kind === 'niche' && (
         <Box sx={{ display: 'flex', gap: 1 }}>
           <LengthField
@@ -225,18 +251,14 @@ function OpeningFields({ wall, at: { opening: o, from, to } }: { wall: Wall; at:
           <TextField
             select
             label="Leaves"
-            value={o.leaves}
+            value={leavesOf(o)}
             onChange={(e) =>
-              set(
-                { leaves: Number(e.target.value) as WallOpening['leaves'] },
-                'Change the leaves of a door',
-                'swing',
-              )
+              set(LEAVES.find(([id]) => id === e.target.value)![2], 'Change the leaves of a door', 'swing')
             }
             sx={{ width: 110 }}
           >
-            {LEAVES.map(([n, words]) => (
-              <MenuItem key={n} value={n}>
+            {LEAVES.map(([id, words]) => (
+              <MenuItem key={id} value={id}>
                 {words}
               </MenuItem>
             ))}
@@ -265,22 +287,34 @@ function OpeningFields({ wall, at: { opening: o, from, to } }: { wall: Wall; at:
   );
 }
 
-/** As schedules name it; taken on Enter or on leaving. */
-function Tag({ value, onChange }: { value: string; onChange(tag: string): void }) {
+/** What schedules say of it in words; taken on Enter or on leaving. */
+function Words({
+  label,
+  value,
+  width,
+  longest,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  width?: number;
+  longest: number;
+  onChange(words: string): void;
+}) {
   return (
     <TextField
       key={value}
-      label="Tag"
+      label={label}
       defaultValue={value}
-      slotProps={{ htmlInput: { maxLength: 40 } }}
+      slotProps={{ htmlInput: { maxLength: longest } }}
       onBlur={(e) => {
-        const tag = e.target.value.trim();
-        if (tag !== value) onChange(tag);
+        const words = e.target.value.trim();
+        if (words !== value) onChange(words);
       }}
       onKeyDown={(e) => {
         if (e.key === 'Enter') (e.target as HTMLInputElement).blur();
       }}
-      sx={{ width: 76 }}
+      sx={width ? { width } : { flex: 1 }}
     />
   );
 }

@@ -101,7 +101,7 @@ function Read({ fileId, page }: { fileId: string; page: number }) {
         {count(rows.length, 'row')}:{' '}
         {taken.length === 0
           ? 'nothing that the openings traced here do not say already, or their tags are others.'
-          : `${named(taken)} would take ${taken.length === 1 ? 'its' : 'their'} sill and head from it.`}
+          : `${named(taken)} would take what it says of ${taken.length === 1 ? 'its' : 'their'} sill, head, type and material.`}
       </Typography>
       {differs.length > 0 && (
         <Typography variant="caption" sx={{ color: 'differs' }}>
@@ -124,7 +124,7 @@ function Read({ fileId, page }: { fileId: string; page: number }) {
       <Button
         variant="contained"
         disabled={!change}
-        onClick={() => change && session.do(change, 'Take sills and heads from a schedule')}
+        onClick={() => change && session.do(change, 'Take openings from a schedule')}
       >
         {taken.length === 0 ? 'Nothing to take' : `Take ${count(taken.length, 'opening')}`}
       </Button>

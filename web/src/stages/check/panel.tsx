@@ -101,7 +101,7 @@ function Checks() {
           {unsure === 1 ? 'Figures of one opening' : `Figures of ${unsure} openings`}: select their walls
         </Button>
       )}
-      {unsure > 0 && <CommandButton id="card-schedule" label="Take sills and heads from a schedule" />}
+      {unsure > 0 && <CommandButton id="card-schedule" label="Take openings from a schedule" />}
       {others.map(({ words, ids }) => (
         <Button key={words} onClick={() => table.setSelection(ids)}>
           {words}: select {ids.length === 1 ? 'it' : 'them'}
