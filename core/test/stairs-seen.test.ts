@@ -116,6 +116,43 @@ describe('north', () => {
       expect(seenNorth(lines, [word('M', ...letter)])).toBeNull();
     }
     expect(seenNorth([], [word('N', 20000, 3000)])).toBeNull();
+    // One filled shape: a kite with a notch, a triangle; not one that is a slab, or askew.
+    for (const angle of [0.3, -2]) {
+      const at = (x: number, y: number): Place => [
+          20000 + x * Math.cos(angle) - y * Math.sin(angle),
+          3000 + x * Math.sin(angle) + y * Math.cos(angle),
+        ],
+        filled = (...corners: Place[]) => {
+          const l = sheet(HOUSE.slice(0, 1)),
+            points = corners.map(([x, y]) => at(x, y).map((v) => 200 + v * K));
+          l.fillEdges = Float64Array.from(
+            points.flatMap((p, i) => [...p, ...points[(i + 1) % points.length]]),
+          );
+          l.fillEdgeStyle = Int32Array.from(points.flatMap(() => [-1, -1]));
+          l.fillEdgeObject = new Int32Array(points.length).fill(77);
+          l.fillEdgeKind = new Uint8Array(points.length).fill(kindCode('fill'));
+          l.texts = [word('N', ...at(0, 1500))];
+          return proposalsOn(l, 100).north;
+        };
+      for (const shape of [
+        [
+          [0, 1200],
+          [-450, -600],
+          [0, -200],
+          [450, -600],
+        ],
+        [
+          [0, 1200],
+          [-350, -600],
+          [350, -600],
+        ],
+      ] as Place[][]) {
+        const off = filled(...shape)!.direction - (Math.PI / 2 + angle);
+        expect(Math.abs(Math.atan2(Math.sin(off), Math.cos(off)))).toBeLessThan(0.001);
+      }
+      expect(filled([-300, 1200], [300, 1200], [300, -600], [-300, -600])).toBeNull();
+      expect(filled([0, 1200], [-100, -600], [700, -600])).toBeNull();
+    }
     // The letter behind its foot says nothing.
     expect(seenNorth(arrow(0).lines, [word('N', 20000, 1500)])).toBeNull();
   });

@@ -251,7 +251,9 @@ function Outcome({
           </Typography>
         </Box>
       )}
-      {seen && u?.type === 'underlay' && <SeenChanges seen={seen} underlay={u} accepted={accepted} />}
+      {seen && u?.type === 'underlay' && (
+        <SeenChanges seen={seen} underlay={u} accepted={accepted} doubtful={fit.found < POOR_FIT} />
+      )}
       {leaning.length > 0 && (
         <Box sx={{ mt: 0.75 }}>
           <Typography sx={{ color: 'assumed' }}>

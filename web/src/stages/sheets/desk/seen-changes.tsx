@@ -28,10 +28,12 @@ interface Props {
   underlay: Underlay;
   /** Has the new issue been taken in the place of the old one? */
   accepted: boolean;
+  /** Little of both issues is common: what looks moved may be what does not fit. */
+  doubtful: boolean;
 }
 
 /** What walls and openings changed with an issue, each offered to be made of what was traced. */
-export function SeenChanges({ seen, underlay, accepted }: Props) {
+export function SeenChanges({ seen, underlay, accepted, doubtful }: Props) {
   const session = useSession(),
     table = useTable(),
     model = useProject((s) => s.model),
@@ -71,6 +73,12 @@ export function SeenChanges({ seen, underlay, accepted }: Props) {
           take the new issue first.
         </Typography>
       )}
+      {doubtful && offered.length > 0 && (
+        <Typography variant="caption" sx={{ color: 'assumed' }}>
+          Little of both issues is common, so that they may not lie on one another: look at each before you
+          take it.
+        </Typography>
+      )}
       {accepted &&
         offered.map(({ change, made, words }) => (
           <Box key={changes.indexOf(change)} sx={{ display: 'flex', alignItems: 'center', gap: 0.5 }}>
@@ -104,7 +112,7 @@ export function SeenChanges({ seen, underlay, accepted }: Props) {
             </Button>
           </Box>
         ))}
-      {accepted && offered.length > 1 && (
+      {accepted && !doubtful && offered.length > 1 && (
         <Button variant="contained" sx={{ mt: 0.5 }} onClick={takeAll}>
           Take all {offered.length} changes
         </Button>
