@@ -26,16 +26,16 @@ export function columnsOf(
     shapes.filter((s) => !s.filled && !s.crossed && !hasText(l, s)),
     mm,
   );
+  const sureOf = (s: Shape, onGrid: boolean): number => {
+    const alike = (counts.get(sizeOf(s)) ?? 1) - 1,
+      own = s.filled ? 0.75 : s.crossed ? 0.8 : 0.25;
+    return own + (onGrid ? 0.2 : 0) + (alike > 1 && s.filled ? 0.1 : 0) + (inRows.has(s) ? 0.47 : 0);
+  };
   const out: ProposedColumn[] = [];
   for (const s of shapes) {
     const small = Math.min(s.width, s.depth),
       onGrid = isOnGrid(s) && (s.filled || s.crossed || standing.get(sizeOf(s))! > 1),
-      alike = (counts.get(sizeOf(s)) ?? 1) - 1;
-    const sure =
-      (s.filled ? 0.75 : s.crossed ? 0.8 : 0.25) +
-      (onGrid ? 0.2 : 0) +
-      (alike > 1 && s.filled ? 0.1 : 0) +
-      (inRows.has(s) ? 0.47 : 0);
+      sure = sureOf(s, onGrid);
     if (sure < (onGrid ? 0.4 : 0.7)) continue;
     if (walls.some((w) => isPieceOf(s, w, mm))) continue;
     // Drawn twice, as a fill and as its outline: once.

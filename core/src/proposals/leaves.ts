@@ -13,23 +13,14 @@ type Side = 'left' | 'right';
 
 /** To which side of a wall a leaf slides that is drawn along it, in the opening, before it or half within the wall; null where none is. */
 export function slidingSide(seen: Seen, { from, to }: Stretch, band: WallBand): Side | null {
-  const width = to - from,
-    thickness = band.left + band.right,
-    onFace = Math.max(NEAR, 0.06 * thickness);
+  const width = to - from;
   let best: { side: Side; inside: number } | null = null;
   for (const { piece, dashed } of seen.pieces) {
     if (piece.kind !== 'segment' || dashed) continue;
-    const [t0, v0] = local(band, piece.from),
-      [t1, v1] = local(band, piece.to),
-      [low, high] = [Math.min(t0, t1), Math.max(t0, t1)],
-      v = (v0 + v1) / 2,
-      long = high - low;
-    if (Math.abs(v1 - v0) > SQUARE * long + 1) continue;
-    // A threshold lies on a face.
-    if (Math.abs(v - band.left) < onFace || Math.abs(v + band.right) < onFace) continue;
-    if (long < SLIDING.least * width || long > SLIDING.most * width) continue;
-    if (v > band.left + SLIDING.before || v < -band.right - SLIDING.before) continue;
-    const inside = (Math.min(high, to) - Math.max(low, from)) / width,
+    const along = alongWall(piece, band);
+    if (!along || !mayBeLeaf(along, width, band)) continue;
+    const { low, high, v } = along,
+      inside = (Math.min(high, to) - Math.max(low, from)) / width,
       atJamb = Math.min(...[low, high].flatMap((t) => [Math.abs(t - from), Math.abs(t - to)])),
       isWithin = v < band.left && v > -band.right,
       comesOut = isWithin && (low < from - NEAR || high > to + NEAR);
@@ -39,6 +30,34 @@ export function slidingSide(seen: Seen, { from, to }: Stretch, band: WallBand): 
     best = { side: v >= 0 ? 'left' : 'right', inside };
   }
   return best?.side ?? null;
+}
+
+/** A line along a wall: from where to where, and how far to the left of its line; null for one that does not run along it. */
+function alongWall(
+  { from, to }: { from: Point; to: Point },
+  band: WallBand,
+): { low: number; high: number; v: number } | null {
+  const [[t0, v0], [t1, v1]] = [local(band, from), local(band, to)],
+    [low, high] = [Math.min(t0, t1), Math.max(t0, t1)];
+  return Math.abs(v1 - v0) > SQUARE * (high - low) + 1 ? null : { low, high, v: (v0 + v1) / 2 };
+}
+
+/** Is a line along a wall as long as a leaf, and does it lie where one would: a threshold lies on a face. */
+function mayBeLeaf(
+  { low, high, v }: { low: number; high: number; v: number },
+  width: number,
+  { left, right }: WallBand,
+): boolean {
+  const onFace = Math.max(NEAR, 0.06 * (left + right)),
+    long = high - low;
+  return (
+    Math.abs(v - left) >= onFace &&
+    Math.abs(v + right) >= onFace &&
+    long >= SLIDING.least * width &&
+    long <= SLIDING.most * width &&
+    v <= left + SLIDING.before &&
+    v >= -right - SLIDING.before
+  );
 }
 
 /** A leaf that folds is so much of the width of its opening, and stands off its wall between these sines; it begins within the wall. */

@@ -172,19 +172,8 @@ class Finder {
       if (filled) {
         if (length <= LONGEST_MARK * h) marks.push({ t, sure: slope > 0.05, take });
       } else if (slope > 0.985) {
-        // A witness line goes a little beyond the line that it ends, and is of its pen; a wall's corner is not.
-        const beyond = Math.min(Math.abs(p[1]), Math.abs(q[1])),
-          crosses = p[1] * q[1] < 0;
-        const same = l.segmentStyle[2 * i + 1] === pen;
-        // A tick stands across its line, about as far to both sides; a wall that the line ends at does not.
-        const upright = length <= LONGEST_MARK * h && crosses && beyond > UPRIGHT_TICK * length;
-        if ((same && (!crosses || beyond <= MOST_BEYOND * h)) || upright)
-          marks.push({
-            t,
-            sure: same && crosses && beyond > 0.3 && beyond <= MOST_BEYOND * h,
-            beside: true,
-            take,
-          });
+        const mark = uprightMark(p[1], q[1], h, l.segmentStyle[2 * i + 1] === pen);
+        if (mark) marks.push({ t, sure: mark.sure, beside: true, take });
       } else if (slope > 0.15 && length <= LONGEST_MARK * h) marks.push({ t, sure: true, take });
     };
     for (const i of this.lines.inBox(...box))
@@ -214,3 +203,20 @@ class Finder {
     return marks;
   }
 }
+
+/**
+ * A line square to a dimension line, from `v` to `w` across it: a witness line goes a little beyond the line that it ends, and is of its pen; a tick stands across
+ * it, about as far to both sides; a wall that it ends at does neither. `h`: how tall the figure is.
+ */
+function uprightMark(v: number, w: number, h: number, isOwnPen: boolean): { sure: boolean } | null {
+  const length = Math.abs(w - v),
+    beyond = Math.min(Math.abs(v), Math.abs(w)),
+    crosses = v * w < 0,
+    isTick = length <= LONGEST_MARK * h && crosses && beyond > UPRIGHT_TICK * length,
+    isWitness = isOwnPen && (!crosses || beyond <= MOST_BEYOND * h);
+  return isTick || isWitness
+    ? { sure: isOwnPen && crosses && beyond > LEAST_BEYOND && beyond <= MOST_BEYOND * h }
+    : null;
+}
+/** A witness line that goes so little beyond may only touch, sheet points. */
+const LEAST_BEYOND = 0.3;
