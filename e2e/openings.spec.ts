@@ -17,6 +17,9 @@ interface Opening {
   head: number;
   tag: string;
   assumed: string[];
+  folds?: boolean | null;
+  type?: string | null;
+  material?: string | null;
 }
 interface Wall {
   id: string;
@@ -110,6 +113,24 @@ test('walls taken from a plan have its doors and windows, which are cut out, cha
       (await walls(page)).find((w) => w.id === wall.id)!.openings!.every((o) => o.assumed.length === 0),
     )
     .toBe(true);
+  // What it is and of what it is made, in words; how it opens.
+  await row.getByRole('textbox', { name: 'Type' }).fill('Flush, half-hour');
+  await row.getByRole('textbox', { name: 'Type' }).press('Enter');
+  await row.getByRole('textbox', { name: 'Material' }).fill('Oak');
+  await row.getByRole('textbox', { name: 'Material' }).press('Enter');
+  const named = async () => (await walls(page)).find((w) => w.id === wall.id)!.openings!;
+  await expect
+    .poll(async () => (await named()).map((o) => [o.type ?? null, o.material ?? null]))
+    .toContainEqual(['Flush, half-hour', 'Oak']);
+  const leaves = card(page).getByRole('combobox', { name: 'Leaves' }).first();
+  await leaves.click();
+  await page.getByRole('option', { name: 'folds' }).click();
+  await expect
+    .poll(async () => (await named()).some((o) => o.kind === 'door' && o.leaves === 0 && o.folds === true))
+    .toBe(true);
+  await leaves.click();
+  await page.getByRole('option', { name: 'one leaf' }).click();
+  await expect.poll(async () => (await named()).some((o) => o.folds === true)).toBe(false);
   // A head above the wall is refused in words, and nothing changes.
   const head = row.getByRole('textbox', { name: /^Head/ });
   await head.fill('9000');

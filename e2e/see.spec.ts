@@ -5,7 +5,7 @@ import sharp from 'sharp';
 import { openPdf } from '../reader/src/pdf/read-pdf.ts';
 import { byLibrary } from '../reader/test/hands/draw/producers.ts';
 import { CLEAN, scanOf } from '../reader/test/houses/scans.ts';
-import { APART, houseSheet, TUNED } from '../reader/test/houses/sheets.ts';
+import { APART, houseSheet, STRANGE, TUNED } from '../reader/test/houses/sheets.ts';
 import { allSaved, command, dropFile, entities, newProject, planeOnScreen } from './bench.ts';
 import { pdfOf, words } from './pdf-sheet.ts';
 
@@ -14,7 +14,7 @@ interface WallThere {
   from: [number, number];
   to: [number, number];
   thickness: number;
-  openings?: { kind: string; hung: string; opens: string }[];
+  openings?: { kind: string; hung: string; opens: string; folds?: boolean | null }[];
 }
 
 test('from a plan dropped on the page to a building with walls, openings and rooms in five actions', async ({
@@ -102,6 +102,34 @@ test('from a plan dropped on the page to a building with walls, openings and roo
     await expect.poll(async () => (await walls()).length).toBe(before + 2);
   });
 });
+
+for (const [name, most] of [
+  ['strange rooms', 2],
+  ['strange folding', 2],
+] as const)
+  test(`openings of strange hands are taken all the same: ${name}`, async ({ page }, info) => {
+    const card = page.getByTestId('seen'),
+      sheet = STRANGE.find((s) => s.name === name)!,
+      { house, hand } = houseSheet(sheet),
+      file = info.outputPath('house.pdf'),
+      openings = async () => (await entities<WallThere>(page, 'wall')).flatMap((w) => w.openings ?? []);
+    writeFileSync(file, await byLibrary()([hand]));
+    await newProject(page, 'Strange hands');
+    await dropFile(page, file);
+    await page.getByRole('button', { name: 'Lay it down to scale' }).click({ timeout: 40000 });
+    await allSaved(page);
+    await page.keyboard.press('3');
+    await page.getByRole('button', { name: 'See what the plan shows' }).click();
+    await expect(card.getByTestId('seen-words')).toContainText(/Calque sees \d+ walls/, { timeout: 30000 });
+    await card.getByRole('button', { name: /^Take \d+ walls/ }).click();
+    // Those that are doubtful wait to be looked at.
+    await expect
+      .poll(async () => (await openings()).length)
+      .toBeGreaterThanOrEqual(house.openings.length - most);
+    expect((await openings()).filter((o) => o.folds).length).toBe(
+      sheet.strange!.doors === 'folding' ? house.openings.filter((o) => o.kind === 'door').length : 0,
+    );
+  });
 
 test('a sheet that is not to scale is not measured: it says what comes first', async ({ page }, info) => {
   const file = info.outputPath('house.pdf');

@@ -1,4 +1,4 @@
-import { bandOf, cutWalls, openingsOf, plainBody, pointAt } from '@calque/core/building';
+import { bandOf, cutWalls, openingLines, openingsOf, plainBody, pointAt } from '@calque/core/building';
 import {
   boxContains,
   boxOfPoints,
@@ -13,7 +13,7 @@ import type { Traced, Wall } from '@calque/core/model';
 import { count } from '@/project/trace-words';
 import type { Brush } from '@/table/brush';
 import { REACH_PIXELS } from '@/table/hit';
-import { elementPath, ringPath, segmentPath } from '@/table/painters/trace';
+import { elementPath, piecePath, ringPath, segmentPath } from '@/table/painters/trace';
 import type { Table } from '@/table/table';
 import type { Pick, Tool } from '@/table/tool';
 import { DOUBTFUL, openOffers, refuseOffers, takeOffers } from './offers';
@@ -199,8 +199,13 @@ function acrossAt(wall: Wall, along: number): [Point, Point] {
 function leafPath(brush: Brush, wall: Wall, o: ReturnType<typeof openingsOf>[number]): void {
   const seen = o.opening;
   if (seen.kind !== 'door') return;
-  const band = bandOf(wall),
-    width = (o.to - o.from) / (seen.leaves === 2 ? 2 : 1),
+  const band = bandOf(wall);
+  if (seen.leaves === 0) {
+    // It slides, or folds.
+    for (const piece of openingLines(band, o)) piecePath(brush, piece);
+    return;
+  }
+  const width = (o.to - o.from) / (seen.leaves === 2 ? 2 : 1),
     side = seen.opens === 'left' ? 1 : -1,
     face = side > 0 ? band.left : -band.right,
     hinges = seen.leaves === 2 ? [o.from, o.to] : [seen.hung === 'from' ? o.from : o.to];
