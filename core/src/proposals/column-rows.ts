@@ -16,12 +16,14 @@ export function shapesInRows(l: Linework, shapes: readonly Shape[], mm: number):
       row = groups.get(key);
     // A rectangle and its own outline again.
     if (!row) groups.set(key, [s]);
-    else if (!row.some((o) => far(o, s) < ONE)) row.push(s);
+    // So many are tiles, or a pattern.
+    else if (row.length <= MOST_IN_ROWS && !row.some((o) => far(o, s) < ONE)) row.push(s);
   }
   for (const of of groups.values()) {
     if (of.length < ROWS.least || of.length > MOST_IN_ROWS) continue;
     const isApart = of.every((s) => of.every((o) => o === s || far(s, o) * mm >= ROWS.apart));
     if (!isApart || of.filter((s) => standsInRow(s, of)).length < ROWS.share * of.length) continue;
+    if (of.some((s) => hasText(l, s))) continue;
     const free = of.filter((s) => (s.round ? s.width * mm <= ROUND : standsFree(l, s, FREE / mm)));
     if (free.length >= ROWS.share * of.length) for (const s of free) out.add(s);
   }
@@ -93,7 +95,7 @@ function standsInRow(s: Shape, of: readonly Shape[]): boolean {
 }
 
 /** Does something stand written in a shape? Then it is a bubble. */
-export function hasText(l: Linework, { at: [x, y], width, depth }: Shape): boolean {
+function hasText(l: Linework, { at: [x, y], width, depth }: Shape): boolean {
   const half = Math.max(width, depth) / 2;
   return l.texts.some((t) => {
     const m = middleOf(t);

@@ -1,4 +1,4 @@
-import { ITEM_KINDS_OF_SHEET, type Linework } from '../linework/index.ts';
+import { ITEM_KINDS_OF_SHEET, kindCode, type Linework } from '../linework/index.ts';
 
 /** Columns are between so thick, millimetres, and no more oblong than this. */
 const THINNEST = 100,
@@ -12,6 +12,8 @@ export const ONE = 0.4;
 export const NOT: ReadonlySet<string> = new Set(['text', 'dimension', 'picture', 'markup']);
 
 const MOST_AT_CORNER = 24;
+/** No side of a column is a line of a hatch. */
+const HATCH = kindCode('hatch');
 
 /** A small figure of a sheet that may be a column; sheet points. */
 export interface Shape {
@@ -108,7 +110,7 @@ export function drawnShapes(l: Linework, mm: number): Shape[] {
     numberOf = (i: number, j: number) => i * 1e7 + j,
     cell = (x: number, y: number) => numberOf(Math.round(x / ONE), Math.round(y / ONE));
   for (let i = 0; i < l.segmentKind.length; i++) {
-    if (!isOf(l, l.segmentKind[i], l.segmentStyle[2 * i])) continue;
+    if (l.segmentKind[i] === HATCH || !isOf(l, l.segmentKind[i], l.segmentStyle[2 * i])) continue;
     const [x0, y0, x1, y1] = l.segments.subarray(4 * i, 4 * i + 4),
       n = Math.hypot(x1 - x0, y1 - y0);
     if (n * mm < THINNEST || n > longest) continue;

@@ -1,5 +1,5 @@
 import type { Linework } from '../linework/index.ts';
-import { hasText, shapesInRows } from './column-rows.ts';
+import { shapesInRows } from './column-rows.ts';
 import { drawnShapes, filledShapes, ONE, sizeOf, type Shape } from './column-shapes.ts';
 import type { ProposedColumn, ProposedGridLine, WallThere } from './types.ts';
 
@@ -23,7 +23,7 @@ export function columnsOf(
   for (const s of shapes) if (isOnGrid(s)) standing.set(sizeOf(s), (standing.get(sizeOf(s)) ?? 0) + 1);
   const inRows = shapesInRows(
     l,
-    shapes.filter((s) => !s.filled && !s.crossed && !hasText(l, s)),
+    shapes.filter((s) => !s.filled && !s.crossed),
     mm,
   );
   const sureOf = (s: Shape, onGrid: boolean): number => {

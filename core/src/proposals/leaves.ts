@@ -90,7 +90,8 @@ export function foldingSide(seen: Seen, { from, to }: Stretch, band: WallBand): 
 }
 
 /** A leaf is a bare line or a thin box: where a line goes off square at its end, longer than this, millimetres, it is a side of something else. */
-const BOX_LEAF = 90;
+const BOX_LEAF = 90,
+  AS_LEAF = { least: 0.35, most: 1.3, off: 0.1 };
 
 /** Does a line go off square at an end of another, so long that both are sides of a cupboard, a sink or a bed? */
 function turnsAt(seen: Seen, piece: Extract<Piece, { kind: 'segment' }>, end: Point): boolean {
@@ -109,9 +110,14 @@ function turnsAt(seen: Seen, piece: Extract<Piece, { kind: 'segment' }>, end: Po
   });
 }
 
-/** Is a line that stands off a wall the side of something else than a leaf? */
-export function isFurniture(seen: Seen, piece: Piece, band: WallBand): boolean {
+/** Is a line that stands off a wall, as long as a leaf of an opening so wide, the side of something else? */
+export function isFurniture(seen: Seen, piece: Piece, band: WallBand, width: number): boolean {
   if (piece.kind !== 'segment') return false;
+  const [dx, dy] = [piece.to[0] - piece.from[0], piece.to[1] - piece.from[1]],
+    long = Math.hypot(dx, dy);
+  // No other is taken for a leaf.
+  if (long < AS_LEAF.least * width || long > AS_LEAF.most * width) return false;
+  if (Math.abs(-dx * band.uy + dy * band.ux) < AS_LEAF.off * long) return false;
   const out = (p: Point) => Math.max(local(band, p)[1] - band.left, -band.right - local(band, p)[1]);
   return turnsAt(seen, piece, out(piece.from) < out(piece.to) ? piece.to : piece.from);
 }

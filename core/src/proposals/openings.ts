@@ -118,7 +118,9 @@ function kindOf({ from, to }: Stretch, { seen, drawn, any, wall, own, layers }: 
       from,
       to,
       seen.pieces.flatMap(({ piece }): Piece[] =>
-        swingsHere(piece, wall.band, { from, to }) && !isFurniture(seen, piece, wall.band) ? [piece] : [],
+        swingsHere(piece, wall.band, { from, to }) && !isFurniture(seen, piece, wall.band, width)
+          ? [piece]
+          : [],
       ),
     );
   // A casement swings too, but shuts between panes.
