@@ -111,10 +111,11 @@ class Gap {
 export function seenInGap(band: WallBand, from: number, to: number, pieces: readonly Piece[]): OpeningSeen {
   const gap = new Gap(band, from, to),
     all = pieces.flatMap((p) => gap.leaf(p) ?? []),
-    // A leaf of half the width has another beside it: alone it is a casement, or the side of a sink.
+    // An arc of half the width has another beside it: alone it is a casement.
     isHalf = (l: Leaf) => l.length < (1 - MISFIT) * (to - from),
     leaves = all.filter(
-      (l) => !isHalf(l) || all.some((o) => isHalf(o) && o.atFrom !== l.atFrom && o.isArc === l.isArc),
+      (l) =>
+        !l.isArc || !isHalf(l) || all.some((o) => isHalf(o) && o.atFrom !== l.atFrom && o.isArc === l.isArc),
     );
   const arcs = leaves.filter((l) => l.isArc),
     said = arcs.length > 0 ? arcs : leaves;

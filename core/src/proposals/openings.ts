@@ -44,8 +44,14 @@ export function openingsIn(
       ? joined(wall.solid)
       : common(...(seen.faces.map((face) => spansOf(face, own)) as [Span[], Span[]])),
     any = common(...(seen.faces.map((face) => spansOf(face, null)) as [Span[], Span[]]));
-  const ends = edgesOf(seen, drawn, band.length, wall.met),
-    layers = wall.solid ? null : layersOf(seen, ends, drawn, wall.met);
+  // Ink has no pens: where its faces end by whatever drew them.
+  const ends = edgesOf(
+      wall.ofInk ? { ...seen, inner: [] } : seen,
+      wall.ofInk && !wall.solid ? any : drawn,
+      band.length,
+      wall.met,
+    ),
+    layers = wall.solid || wall.ofInk ? null : layersOf(seen, ends, drawn, wall.met);
   const found: (Stretch & { seen: OpeningSeen })[] = [];
   for (let i = 0; i + 1 < ends.length; i++) {
     const stretch = { from: ends[i].high, to: ends[i + 1].low },

@@ -37,7 +37,10 @@ export function proposalsOn(
   { told, slack = 0, ...part }: ProposeOptions = {},
 ): Proposals {
   const { x, y } = typeof factor === 'number' ? { x: factor, y: factor } : factor,
-    found = seenOn(partOfSheet(withoutPatched(sheet), part, y / x), x, slack, told);
+    whole = partOfSheet(sheet, part, y / x),
+    // Walls run on beneath white patches, where these open them.
+    seen = sheet.patches ? partOfSheet(withoutPatched(sheet), part, y / x) : whole,
+    found = seenOn(whole, seen, x, slack, told);
   return x === y ? found : stretchedBack(found, x / y);
 }
 
@@ -70,9 +73,9 @@ function stretchedBack(p: Proposals, by: number): Proposals {
   };
 }
 
-function seenOn(l: Linework, factor: number, slack: number, told?: Told): Proposals {
+function seenOn(whole: Linework, l: Linework, factor: number, slack: number, told?: Told): Proposals {
   const mm = MM_PER_POINT * factor,
-    { walls: all, pens } = proposedWalls(l, factor, told, slack),
+    { walls: all, pens } = proposedWalls(whole, factor, told, slack),
     walls = all.filter((w) => w.confidence >= LEAST_SURE),
     near = new Nearby(l, mm),
     texts = textsOf(l, mm),
@@ -87,6 +90,7 @@ function seenOn(l: Linework, factor: number, slack: number, told?: Told): Propos
           confidence: w.confidence,
           solid: null,
           met: [],
+          ofInk: slack > 0,
         };
         // What is written beside it is not laid straight.
         return openingsIn(opened, i, unrolled(near, bend), [], mm, penOf).map((o) => rolled(o, bend, mm));
@@ -96,6 +100,7 @@ function seenOn(l: Linework, factor: number, slack: number, told?: Told): Propos
         confidence: w.confidence,
         solid: w.solid?.map(([a, b]): Span => [a * mm, b * mm]) ?? null,
         met: metBy(bands[i], straight),
+        ofInk: slack > 0,
       };
       return openingsIn(opened, i, near, texts, mm, penOf);
     }),

@@ -188,7 +188,7 @@ function bridges(
   if (faces > 0.98) return true;
   if (closed === 2) return gap <= WIDEST_BARE || covered([a, b], between) > 0.5 * (b - a);
   // Some draw no jambs: a wall that ends is closed, two faces that end side by side without a line are those of an opening.
-  return closed === 0 && gap <= WIDEST_BARE && faces < 0.1;
+  return slack === 0 && closed === 0 && gap <= WIDEST_BARE && faces < 0.1;
 }
 
 const CAP_SINE = 0.03,

@@ -20,6 +20,8 @@ export interface OpenedWall {
   solid: readonly Span[] | null;
   /** Stretches in which other walls meet it. */
   met: readonly Span[];
+  /** Read from the ink of a scan. */
+  ofInk: boolean;
 }
 
 export interface Seen {

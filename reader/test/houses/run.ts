@@ -20,6 +20,8 @@ export async function lineworkOf(bytes: Uint8Array): Promise<Linework> {
   return out!;
 }
 
+const NO_SWING = ['folding', 'sliding', 'pocket'];
+
 /** A sheet drawn, written as a PDF, read, and looked at; scored against the house that it draws. */
 export async function scoreOf(
   sheet: HouseSheet,
@@ -37,5 +39,8 @@ export async function scoreOf(
     return [dx * c + dy * s, -dx * s + dy * c];
   };
   const stair = sheet.office.stair ? stairOf(house) : null;
-  return { score: scored(house, proposed, back, stair), proposed, milliseconds };
+  const score = scored(house, proposed, back, stair);
+  // Leaves that slide or fold are hung nowhere.
+  if (NO_SWING.includes(sheet.strange?.doors ?? '')) score.swings = { doors: 0, right: 0 };
+  return { score, proposed, milliseconds };
 }

@@ -24,6 +24,7 @@ const TOUCH = 0.6;
 const SAME_DIRECTION = 0.03;
 /** A witness line stands where its mark does, sheet points, and goes no farther beyond its line; so much of an upright tick lies to either side. */
 const AT_MARK = 1,
+  AT_TICK = 0.35,
   MOST_BEYOND = 1.5,
   UPRIGHT_TICK = 0.25;
 /** The figure stands near the middle of its stretch: at most this share of its width beside the line's end. */
@@ -136,8 +137,14 @@ class Finder {
     for (const i of segments) this.parts.segments[i] = 1;
     const near = (t: number) =>
       between(t) || Math.min(Math.abs(t - left), Math.abs(t - right)) <= text.height;
-    for (const m of marks)
-      if (near(m.t) && (!m.beside || sure.some((s) => Math.abs(s.t - m.t) <= AT_MARK))) m.take();
+    const ticks = sure.filter((m) => !m.beside),
+      isAt = (m: Mark, of: readonly Mark[], reach: number) => of.some((s) => Math.abs(s.t - m.t) <= reach);
+    for (const m of marks) {
+      if (!near(m.t)) continue;
+      // Beside a tick a leaf or a pane may stand, that is no witness line; without ticks witness lines are the marks.
+      const isTold = isAt(m, ticks, text.height) ? isAt(m, ticks, AT_TICK) : isAt(m, sure, AT_MARK);
+      if (!m.beside || isTold) m.take();
+    }
     return true;
   }
 
