@@ -54,6 +54,15 @@ describe('stairs', () => {
       ]),
     ];
     expect(seen(tiles)).toEqual([]);
+    // Those that go on to the walls of their room; a table with its words, but not the numbers of risers.
+    const beyond = Array.from({ length: 6 }, (_, i): Line => [
+      [19700, 150 + 300 * i],
+      [22400, 150 + 300 * i],
+    ]);
+    expect(seen([...flight(8, 300, 2000), ...beyond])).toEqual([]);
+    const words = (of: readonly string[]) => of.map((w, i) => word(w, 20150 + 300 * i, 900));
+    expect(seen(flight(8, 300, 2000), words(['Door', 'Width', 'Height']))).toEqual([]);
+    expect(seen(flight(8, 300, 2000), words(['1', '2', '3', '4', 'Hall']))).toHaveLength(1);
     const uneven = [0, 260, 560, 790, 1150, 1390].map((x): Line => [
       [20000 + x, 0],
       [20000 + x, 1000],

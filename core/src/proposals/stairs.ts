@@ -66,8 +66,8 @@ export function stairsOf(l: Linework, mm: number): ProposedStair[] {
             (flight.middle * uy + at * ux) / mm,
           ],
           [low, high] = [place(flight.from), place(flight.to)];
-        if (acrossIn(l, mm, low, high, flight.width) > MOST_ACROSS) continue;
-        if (wordsIn(l, mm, low, high, flight.width) > MOST_WORDS) continue;
+        const lies = placeOf(low, high, flight.width / mm);
+        if (acrossIn(l, mm, lies) > MOST_ACROSS || wordsIn(l, lies) > MOST_WORDS) continue;
         const up = wayUp(l, mm, low, high);
         out.push({
           from: up === 'down' ? high : low,
@@ -141,47 +141,48 @@ function flightsIn(group: readonly Riser[]): Flight[] {
   return out;
 }
 
-/** How many lines run along a flight within it, off its sides. */
-function acrossIn(
-  l: Linework,
-  mm: number,
+/** A flight as it lies on its sheet, from its lower end: places along it and beside its middle, sheet points. */
+interface FlightPlace {
+  length: number;
+  half: number;
+  local(x: number, y: number): [number, number];
+}
+function placeOf(
   [x0, y0]: readonly [number, number],
   [x1, y1]: readonly [number, number],
   width: number,
-): number {
-  const n = Math.hypot(x1 - x0, y1 - y0),
-    [ux, uy] = [(x1 - x0) / n, (y1 - y0) / n],
-    half = width / 2 / mm - IN_LINE / mm;
+): FlightPlace {
+  const length = Math.hypot(x1 - x0, y1 - y0),
+    [ux, uy] = [(x1 - x0) / length, (y1 - y0) / length];
+  return {
+    length,
+    half: width / 2,
+    local: (x, y) => [(x - x0) * ux + (y - y0) * uy, (y - y0) * ux - (x - x0) * uy],
+  };
+}
+
+/** How many lines run along a flight within it, off its sides. */
+function acrossIn(l: Linework, mm: number, { length, half, local }: FlightPlace): number {
   let count = 0;
   for (let i = 0; i < l.segmentKind.length; i++) {
     const [a, b, c, d] = l.segments.subarray(4 * i, 4 * i + 4),
-      length = Math.hypot(c - a, d - b);
-    if (length * mm < GOING[0] || Math.abs((c - a) * uy - (d - b) * ux) > 0.05 * length) continue;
-    const [s, t] = [(a - x0) * ux + (b - y0) * uy, (c - x0) * ux + (d - y0) * uy],
-      off = ((b + d) / 2 - y0) * ux - ((a + c) / 2 - x0) * uy;
+      [[s, v], [t, w]] = [local(a, b), local(c, d)],
+      long = Math.hypot(t - s, w - v);
+    if (long * mm < GOING[0] || Math.abs(w - v) > 0.05 * long) continue;
     // Tiles go on beyond, to the walls of their room.
-    const beside = Math.min(n, Math.max(s, t)) - Math.max(0, Math.min(s, t));
-    if (Math.abs(off) < half && beside > BESIDE * n) count++;
+    const beside = Math.min(length, Math.max(s, t)) - Math.max(0, Math.min(s, t));
+    if (Math.abs((v + w) / 2) < half - IN_LINE / mm && beside > BESIDE * length) count++;
   }
   return count;
 }
 
 /** How many texts stand within a flight that are neither numbers of its risers nor say which way is up: a table has more. */
-function wordsIn(
-  l: Linework,
-  mm: number,
-  [x0, y0]: readonly [number, number],
-  [x1, y1]: readonly [number, number],
-  width: number,
-): number {
-  const n = Math.hypot(x1 - x0, y1 - y0),
-    [ux, uy] = [(x1 - x0) / n, (y1 - y0) / n];
+function wordsIn(l: Linework, { length, half, local }: FlightPlace): number {
   return l.texts.filter((text) => {
     if (/^(?:\d{1,3}|up|dn|down)\b/i.test(text.text.trim())) return false;
     const { x, y } = middleOf(text),
-      s = (x - x0) * ux + (y - y0) * uy,
-      off = (y - y0) * ux - (x - x0) * uy;
-    return s > 0 && s < n && Math.abs(off) < width / 2 / mm;
+      [s, off] = local(x, y);
+    return s > 0 && s < length && Math.abs(off) < half;
   }).length;
 }
 const MOST_WORDS = 1;
