@@ -22,7 +22,7 @@ const NAMES: Record<FloatingCard, string> = {
   groups: 'Groups',
   wallTypes: 'Wall types',
   shelf: 'The shelf, for all projects',
-  schedule: 'Sills and heads from a schedule',
+  schedule: 'Openings from a schedule',
   along: 'Copy a frame along',
   alone: 'Show some elements alone',
 };

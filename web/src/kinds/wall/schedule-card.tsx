@@ -15,7 +15,7 @@ import { count } from '@/project/trace-words';
 import { lengthStyle } from '@/project/views';
 import { useTable, useTableState } from '@/table/context';
 
-/** Heights of doors and windows from a schedule that a page prints, by their tags. */
+/** What a schedule that a page prints says of doors and windows, by their tags. */
 export function ScheduleCard() {
   const pages = usePages();
   const [chosen, setChosen] = useState<string | null>(null);
@@ -24,7 +24,7 @@ export function ScheduleCard() {
   return (
     <Box data-testid="schedule-card" sx={{ display: 'grid', gap: 1.25 }}>
       <Typography variant="h3" sx={{ pr: 4 }}>
-        Sills and heads from a schedule
+        Openings from a schedule
       </Typography>
       {pages.length === 0 ? (
         <Typography color="text.secondary">

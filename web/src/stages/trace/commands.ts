@@ -193,7 +193,7 @@ const CARDS = [
   ],
   [
     'schedule',
-    'Sills and heads of openings from a schedule that a page prints',
+    'Sills, heads, types and materials of openings from a schedule that a page prints',
     'door schedule window table list read heights tags',
   ],
   [
