@@ -93,18 +93,41 @@ export function foldingSide(seen: Seen, { from, to }: Stretch, band: WallBand): 
 const BOX_LEAF = 90,
   AS_LEAF = { least: 0.35, most: 1.3, off: 0.1 };
 
+type Segment = Extract<Piece, { kind: 'segment' }>;
+/** Lines of what is drawn at a wall by where they end, in cells so wide, millimetres. */
+const CELL = 16;
+const endsOf = new WeakMap<Seen, Map<string, Segment[]>>();
+const cellOf = (x: number, y: number): string => `${Math.round(x / CELL)} ${Math.round(y / CELL)}`;
+
+function endingNear(seen: Seen, [x, y]: Point): Segment[] {
+  let index = endsOf.get(seen);
+  if (!index) {
+    endsOf.set(seen, (index = new Map()));
+    for (const { piece } of seen.pieces) {
+      if (piece.kind !== 'segment') continue;
+      for (const [px, py] of [piece.from, piece.to]) {
+        const key = cellOf(px, py),
+          row = index.get(key);
+        if (row) row.push(piece);
+        else index.set(key, [piece]);
+      }
+    }
+  }
+  const around = [-CELL, 0, CELL];
+  return around.flatMap((dx) => around.flatMap((dy) => index.get(cellOf(x + dx, y + dy)) ?? []));
+}
+
 /** Does a line go off square at an end of another, so long that both are sides of a cupboard, a sink or a bed? */
-function turnsAt(seen: Seen, piece: Extract<Piece, { kind: 'segment' }>, end: Point): boolean {
+function turnsAt(seen: Seen, piece: Segment, end: Point): boolean {
   const [dx, dy] = [piece.to[0] - piece.from[0], piece.to[1] - piece.from[1]],
     length = Math.hypot(dx, dy);
-  return seen.pieces.some(({ piece: o }) => {
-    if (o === piece || o.kind !== 'segment') return false;
+  return endingNear(seen, end).some((o) => {
     const [ox, oy] = [o.to[0] - o.from[0], o.to[1] - o.from[1]],
-      long = Math.hypot(ox, oy),
-      isSquare = Math.abs(ox * dx + oy * dy) < SQUARE * long * length;
+      long = Math.hypot(ox, oy);
     return (
+      o !== piece &&
       long >= BOX_LEAF &&
-      isSquare &&
+      Math.abs(ox * dx + oy * dy) < SQUARE * long * length &&
       [o.from, o.to].some((p) => Math.hypot(p[0] - end[0], p[1] - end[1]) < 2 * NEAR)
     );
   });
