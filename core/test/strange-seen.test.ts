@@ -117,6 +117,19 @@ describe('habits that are unlike', () => {
     expect(innerOpenings(withThin([line(5050, 3150, 5230, 3260)]))[0].kind).toBe('gap');
   });
 
+  it('what is drawn dashed lies overhead: the opening beneath stays one', () => {
+    const parts = [
+        ...HOUSE,
+        { pen: 2, lines: [line(4950, 3150, 4950, 4050), line(5050, 3150, 5050, 4050)] },
+        { pen: 2, lines: rectangle(5050, 3150, 900, 900) },
+      ],
+      l = sheet(parts);
+    l.pens = [...l.pens, { width: 0.3, colour: 0, dash: [3, 2] }];
+    expect(innerOpenings(proposalsOn(l, 100)).map((o) => [o.kind, Math.round(o.width)])).toEqual([
+      ['gap', 900],
+    ]);
+  });
+
   it('a casement shuts between panes: a window, though it swings', () => {
     const panes = [-30, 30].map((v) => line(5000 + v, 3150, 5000 + v, 4050)),
       faces = [-50, 50].map((v) => line(5000 + v, 3150, 5000 + v, 4050)),
