@@ -150,13 +150,15 @@ function kindOf({ from, to }: Stretch, { seen, drawn, any, wall, own, layers }: 
     return isWindow ? { kind: 'window', ...plain } : null;
   }
   if (panes > 0.7 || shown > STANDS) return { kind: 'window', ...plain };
+  // Leaves that fold are lines that stand off the wall too.
+  const folding = shown < OPEN ? foldingSide(seen, { from, to }, wall.band) : null;
+  if (folding) return { kind: 'door', ...plain, folds: true, opens: folding };
   const found = look();
   if (found.kind === 'door') return found;
   if (shown >= OPEN) return null;
   // A leaf that slides stands beside its opening or in it, half open.
-  const folding = foldingSide(seen, { from, to }, wall.band),
-    side = folding ?? slidingSide(seen, { from, to }, wall.band);
-  return side ? { kind: 'door', ...plain, folds: folding !== null, opens: side } : { ...found, kind: 'gap' };
+  const side = slidingSide(seen, { from, to }, wall.band);
+  return side ? { kind: 'door', ...plain, opens: side } : { ...found, kind: 'gap' };
 }
 
 /** Frames are as wide as this at each side, millimetres. */
