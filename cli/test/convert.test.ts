@@ -9,6 +9,9 @@ import { DEFAULT_MEMORY_MB } from '@calque/reader';
 import { readFile } from '../../reader/src/read-file.ts';
 import { calque, folder, sheet } from './calque.ts';
 
+/** The practice plan, converted at its scale. */
+const PLAN = ['convert', sheet('01_cairo_plan_100.pdf'), '--page', '1', '--scale', '1:100'];
+
 describe('calque convert', () => {
   const lengths = (file: string) =>
     JSON.parse(
@@ -29,20 +32,7 @@ print(json.dumps({'errors': len(a.errors), 'units': doc.header['$INSUNITS'], 'lo
   it('makes true-size DXF at a stated scale and by a known dimension alike', () => {
     const a = join(folder, 'a.dxf'),
       b = join(folder, 'b.dxf');
-    expect(
-      calque(
-        'convert',
-        sheet('01_cairo_plan_100.pdf'),
-        '--page',
-        '1',
-        '--scale',
-        '1:100',
-        '--to',
-        'dxf',
-        '-o',
-        a,
-      ).status,
-    ).toBe(0);
+    expect(calque(...PLAN, '--to', 'dxf', '-o', a).status).toBe(0);
     expect(
       calque(
         'convert',
@@ -90,22 +80,7 @@ print(json.dumps({'errors': len(a.errors), 'units': doc.header['$INSUNITS'], 'lo
   });
   it('gives the same lines in line and chains joined as the application does of the same sheet', async () => {
     const file = join(folder, 'same.dxf');
-    expect(
-      calque(
-        'convert',
-        sheet('01_cairo_plan_100.pdf'),
-        '--page',
-        '1',
-        '--scale',
-        '1:100',
-        '--only',
-        'lines,curves,texts',
-        '--to',
-        'dxf',
-        '-o',
-        file,
-      ).status,
-    ).toBe(0);
+    expect(calque(...PLAN, '--only', 'lines,curves,texts', '--to', 'dxf', '-o', file).status).toBe(0);
     const counts = JSON.parse(
       execFileSync(
         '/usr/bin/python3',
@@ -154,20 +129,7 @@ print(json.dumps(dict(collections.Counter(e.dxftype() for e in ezdxf.readfile(sy
   });
   it('writes SVG on paper at its scale', () => {
     const file = join(folder, 'd.svg');
-    expect(
-      calque(
-        'convert',
-        sheet('01_cairo_plan_100.pdf'),
-        '--page',
-        '1',
-        '--scale',
-        '1:100',
-        '--to',
-        'svg',
-        '-o',
-        file,
-      ).status,
-    ).toBe(0);
+    expect(calque(...PLAN, '--to', 'svg', '-o', file).status).toBe(0);
     expect(readFileSync(file, 'utf8')).toContain('Scale 1:100');
   });
   it('refuses neither or both of scale and known dimension, and nonsense, as usage', () => {

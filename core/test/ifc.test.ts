@@ -1,13 +1,14 @@
 import { getAllAttributesForEntity, getInheritanceChainForEntity } from '@ifc-lite/parser';
 import { beforeAll, describe, expect, it } from 'vitest';
 import * as WebIfc from 'web-ifc';
-import { writeIfc, type IfcView } from '@calque/core/exchange';
+import { writeIfc, writeOpeningsCsv, type IfcView } from '@calque/core/exchange';
 import { bodiesOf } from '@calque/core/solids';
 import { volumeOfAll } from '@calque/core/geometry';
-import { takeoff } from '@calque/core/takeoff';
+import { openingSchedule, takeoff } from '@calque/core/takeoff';
+import { linesOfOpenings } from '@calque/core/building';
 import { globalId } from '../src/exchange/ifc/guid.ts';
 import { stepReal, stepString } from '../src/exchange/step/step-text.ts';
-import { groundStorey, modelOf, usualOpening, type Entity } from '@calque/core/model';
+import { get, groundStorey, modelOf, usualOpening, type Entity, type WallOpening } from '@calque/core/model';
 import { base } from './given-elements.ts';
 import { ifcBodies } from './ifc-bodies.ts';
 import { instances, names, wrongIn, type Read } from './ifc-schema.ts';
@@ -215,6 +216,43 @@ describe('doors', () => {
       // Hung at its second edge and opening to the right: seen that way its second edge is at the left.
       ["'D2'", '2100.', '900.', '.SINGLE_SWING_LEFT.'],
     ]);
+  });
+
+  it('say their type, what they are made of, and that they fold: to no side that nobody has said; so does the table', () => {
+    const folding: WallOpening = {
+        ...usualOpening('o1', 'door', [1000, 0], [3400, 0]),
+        tag: 'D7',
+        leaves: 0,
+        folds: true,
+        type: 'Glazed, four leaves',
+        material: 'Larch',
+      },
+      model = modelOf([
+        { ...groundStorey('ground'), heightAssumed: false },
+        { type: 'settings', id: 'settings', name: 'T', units: 'mm', precision: 0 },
+        wall('s', [0, 0], [8000, 0], {
+          openings: [folding, usualOpening('o2', 'window', [5000, 0], [6000, 0])],
+        }),
+      ]),
+      all = [...instances(writeIfc(model, { view: 'editable', at: '2026-11-29T12:00:00' })).values()],
+      door = all.find((i) => i.type === 'IFCDOOR')!,
+      style = all.find((i) => i.type === 'IFCDOORTYPE')!;
+    expect([door.args[4], door.args[11], door.args[12]]).toEqual([
+      "'Glazed, four leaves'",
+      '.USERDEFINED.',
+      "'folding'",
+    ]);
+    expect(door.args).toHaveLength(getAllAttributesForEntity('IfcDoor').length);
+    expect([style.args.at(-3), style.args.at(-1)]).toEqual(['.USERDEFINED.', "'folding'"]);
+    expect(all.some((i) => i.type === 'IFCMATERIAL' && i.args[0] === "'Larch'")).toBe(true);
+    const [head, ...rows] = writeOpeningsCsv(openingSchedule(model), 'mm').trim().split(/\r?\n/),
+      columns = head.split(',');
+    expect(rows).toHaveLength(2);
+    expect(rows[0]).toContain('"Glazed, four leaves",Larch');
+    expect(columns.indexOf('material')).toBe(columns.indexOf('type') + 1);
+    // It is drawn to and fro, from jamb to the middle.
+    const [{ lines }] = linesOfOpenings(get(model, 'wall', 's')!);
+    expect(lines).toHaveLength(4);
   });
 });
 

@@ -130,6 +130,21 @@ describe('habits that are unlike', () => {
     ]);
   });
 
+  it('a thin wall with a free end parts cubicles, unless an arc goes round it as round a leaf', () => {
+    // From the left wall of the house, of whose middle it begins.
+    const parts = [
+        ...HOUSE,
+        {
+          pen: 0,
+          lines: [line(150, 5000, 1350, 5000), line(150, 5050, 1350, 5050), line(1350, 5000, 1350, 5050)],
+        },
+      ],
+      thin = (l: Linework) => proposalsOn(l, 100).walls.filter((w) => Math.abs(w.thickness - 50) < 3).length,
+      plain = sheet(parts);
+    expect(thin(plain)).toBe(1);
+    expect(thin(withArc(plain, [150, 5025, 1200, 0, Math.PI / 2]))).toBe(0);
+  });
+
   it('a casement shuts between panes: a window, though it swings', () => {
     const panes = [-30, 30].map((v) => line(5000 + v, 3150, 5000 + v, 4050)),
       faces = [-50, 50].map((v) => line(5000 + v, 3150, 5000 + v, 4050)),
@@ -196,6 +211,11 @@ describe('habits that are unlike', () => {
     expect(kinds(null)).toEqual([]);
     expect(kinds(7)).toEqual(['gap']);
     expect(kinds(3)).toEqual([]);
+    // A patch on a layer that is off hides nothing.
+    l.layers = [{ name: 'Masks', on: false, segments: 0 }];
+    l.objects = new Int32Array(24).fill(-1);
+    l.objects[3 * 7] = 0;
+    expect(kinds(7)).toEqual([]);
   });
 });
 

@@ -1,3 +1,4 @@
+import type { Linework } from '../linework/index.ts';
 import type { Limits } from './bands.ts';
 import type { Way } from './carriers.ts';
 import type { Run } from './runs.ts';
@@ -7,8 +8,8 @@ import type { SeenWall } from './seen-walls.ts';
 const LEAST_PART = 0.15;
 const ALONE = 0.35,
   NONE = 0.2;
-/** A short thin wall with a free end is the leaf of a door, millimetres. */
-const LEAF = { thickest: 65, longest: 1300 };
+/** A short thin wall with a free end that an arc goes round is the leaf of a door; others part cubicles. Its hinge lies so near to its end, and it reaches so much farther into its wall than its arc, millimetres. */
+const LEAF = { thickest: 65, longest: 1600, hinge: 220, beyond: 220 };
 /** A building has so many walls that meet: beside it two lines that nothing closes are a kerb, a path or a ditch. */
 const BUILDING = 4;
 
@@ -28,7 +29,7 @@ export function connected(
   ways: readonly Way[],
   { near }: Limits,
   mm: number,
-  page: { width: number; height: number },
+  page: Pick<Linework, 'width' | 'height' | 'arcs'>,
 ): SeenWall[] {
   const lines = runs.map((r): Line => {
     const { angle } = ways[r.way];
@@ -71,7 +72,11 @@ export function connected(
         lengths.get(partOf(i))! < LEAST_PART * longest ||
         (r.open && most >= BUILDING && counts.get(partOf(i))! < BUILDING - 1),
       isFrame = frames.has(partOf(i)),
-      isLeaf = freeEnds[i] > 0 && 2 * half * mm <= LEAF.thickest && (b - a) * mm <= LEAF.longest;
+      isLeaf =
+        freeEnds[i] > 0 &&
+        2 * half * mm <= LEAF.thickest &&
+        (b - a) * mm <= LEAF.longest &&
+        swings(page, [at(line, a), at(line, b)], mm);
     // Both ends may have met one and the same: nothing is left between.
     if (b - a < half) return [];
     return [
@@ -92,6 +97,22 @@ export function connected(
       },
     ];
   });
+}
+
+/** Does an arc go round one end of a line, about as far as its other end? */
+function swings(
+  { arcs }: Pick<Linework, 'arcs'>,
+  ends: readonly [readonly [number, number], readonly [number, number]],
+  mm: number,
+): boolean {
+  const [[x0, y0], [x1, y1]] = ends,
+    length = Math.hypot(x1 - x0, y1 - y0) * mm;
+  for (let i = 0; i < arcs.length; i += 5) {
+    const r = arcs[i + 2] * mm;
+    if (r > length + LEAF.thickest || r < length - LEAF.beyond) continue;
+    if (ends.some(([x, y]) => Math.hypot(arcs[i] - x, arcs[i + 1] - y) * mm <= LEAF.hinge)) return true;
+  }
+  return false;
 }
 
 /** The frame of a sheet goes round so much of its width and its height, and what it frames stands by itself. */

@@ -65,9 +65,14 @@ export function openingsIn(
   const isStudded =
     seen.jambs.filter((t) => !found.some((o) => t > o.from - 2 * FRAME.most && t < o.to + 2 * FRAME.most))
       .length > found.length;
-  return withoutMullions(found).map((clear): ProposedOpening => {
-    const o = { ...clear, ...withFrame(clear, drawn, seen.jambs, isStudded) };
-    const leaf = o.seen.kind === 'door',
+  return withoutMullions(found).map((clear, i, all): ProposedOpening => {
+    const framed = withFrame(clear, drawn, seen.jambs, isStudded),
+      // What stands between two openings parts them.
+      isFree =
+        framed.from > (all[i - 1]?.to ?? -NEAR) + NEAR &&
+        framed.to < (all[i + 1]?.from ?? band.length + NEAR) - NEAR,
+      o = isFree ? { ...clear, ...framed } : clear,
+      leaf = o.seen.kind === 'door',
       words = openingWords(texts, o.seen.kind, band, o.from, o.to),
       hinge = o.seen.hung === 'from' ? o.from : o.to,
       side = o.seen.opens === 'left' ? band.left : -band.right,

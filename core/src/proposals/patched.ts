@@ -1,14 +1,15 @@
 import Flatbush from 'flatbush';
 import { insideIntervals, makeRegion, subtractIntervals, type Interval } from '../geometry/index.ts';
-import { STRIDE, type Linework } from '../linework/index.ts';
+import { layerStates, NO_SWITCHES, STRIDE, type Linework, type Switches } from '../linework/index.ts';
 
 /** A line along the edge of a patch shows, and shorter stretches are neither hidden nor left, sheet points. */
 const EDGE = 0.05,
   SHORTEST = 0.3;
 
-/** A sheet without what lies under its white patches: straight lines and edges of fills cut to what of them can be seen. */
-export function withoutPatched(l: Linework): Linework {
-  const patches = l.patches ?? [];
+/** A sheet without what lies under its white patches, as its layers are switched: straight lines and edges of fills cut to what of them can be seen. */
+export function withoutPatched(l: Linework, switches: Switches = NO_SWITCHES): Linework {
+  const on = layerStates(l.layers, switches),
+    patches = (l.patches ?? []).filter(({ object }) => on[l.objects[3 * object]] !== false);
   if (patches.length === 0) return l;
   const regions = patches.map((p) => makeRegion([p.ring], 'nonzero')),
     tree = new Flatbush(patches.length);

@@ -39,7 +39,7 @@ export function proposalsOn(
   const { x, y } = typeof factor === 'number' ? { x: factor, y: factor } : factor,
     whole = partOfSheet(sheet, part, y / x),
     // Walls run on beneath white patches, where these open them.
-    seen = sheet.patches ? partOfSheet(withoutPatched(sheet), part, y / x) : whole,
+    seen = sheet.patches ? partOfSheet(withoutPatched(sheet, part.switches), part, y / x) : whole,
     found = seenOn(whole, seen, x, slack, told);
   return x === y ? found : stretchedBack(found, x / y);
 }

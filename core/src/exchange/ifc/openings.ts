@@ -41,10 +41,14 @@ export interface Filled {
 function operationOf({ kind, leaves, folds, hung, opens }: WallOpening): string {
   if (kind !== 'door') return 'NOTDEFINED';
   if (leaves === 2) return 'DOUBLE_DOOR_SINGLE_SWING';
-  if (leaves === 0) return folds ? 'FOLDING_TO_LEFT' : 'NOTDEFINED';
+  if (leaves === 0) return folds ? 'USERDEFINED' : 'NOTDEFINED';
   // Seen to the left of its way its first edge is at the left; seen to the right it is at the right.
   return (hung === 'from') === (opens === 'left') ? 'SINGLE_SWING_LEFT' : 'SINGLE_SWING_RIGHT';
 }
+
+/** In words what the standard's operations would say too much of: to which side a door folds nobody has said. */
+const ownOperation = ({ kind, leaves, folds }: WallOpening): string | null =>
+  kind === 'door' && leaves === 0 && folds ? 'folding' : null;
 
 /** The openings of a wall, with their doors and windows; `cuts`: the wall is written whole, and they are cut out of it. */
 export function writeOpenings(scope: IfcScope, written: WrittenWall, cuts: boolean): Filled[] {
@@ -166,7 +170,7 @@ function filling(
     w,
     new Enum(isDoor ? 'DOOR' : 'WINDOW'),
     new Enum(operation),
-    null,
+    ownOperation(o),
   );
   if (o.material)
     scope.relate('IFCRELASSOCIATESMATERIAL', `${name} is of`, [ref], scope.material(o.material));
@@ -253,7 +257,7 @@ function typeOf(
     new Enum(isDoor ? 'DOOR' : 'WINDOW'),
     new Enum(operation),
     null,
-    null,
+    ownOperation(o),
   );
   scope.relate('IFCRELDEFINESBYTYPE', `${owner.name} is of type`, [owner.ref], type);
 }
